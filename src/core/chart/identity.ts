@@ -1,0 +1,38 @@
+import { valueOn, type Chart } from './fold';
+
+/** Who the client is, read off the chart: the part that lists, letters and the door check need. */
+export interface ClientIdentity {
+  readonly firstName: string;
+  readonly lastName: string;
+  readonly preferredName?: string;
+  readonly birthDate?: string;
+  readonly email?: string;
+  readonly phone?: string;
+}
+export function identityOf(chart: Chart): ClientIdentity {
+  const optional = (key: string): string | undefined => valueOn(chart, key) || undefined;
+  const [preferredName, birthDate, email, phone] = ['preferred-name', 'birth-date', 'email', 'phone'].map(optional);
+  return {
+    firstName: valueOn(chart, 'first-name') ?? '', lastName: valueOn(chart, 'last-name') ?? '',
+    ...(preferredName ? { preferredName } : {}), ...(birthDate ? { birthDate } : {}),
+    ...(email ? { email } : {}), ...(phone ? { phone } : {}),
+  };
+}
+
+export const nameOf = (c: { readonly firstName: string; readonly lastName: string }): string => `${c.firstName} ${c.lastName}`.trim();
+
+/** Whole years on a day; both days as YYYY-MM-DD. */
+export function ageOn(birthDate: string, day: string): number {
+  const years = Number(day.slice(0, 4)) - Number(birthDate.slice(0, 4));
+  return day.slice(5) < birthDate.slice(5) ? years - 1 : years;
+}
+
+export interface Contacts {
+  readonly email?: string;
+  readonly phone?: string;
+}
+/** How to reach somebody: the way they prefer when it is on file, else the other one, else not at all. */
+export function contactsOf(c: Contacts, prefers: 'email' | 'text'): { readonly channel: 'email' | 'text'; readonly to: string } | undefined {
+  const ways = [c.email ? { channel: 'email' as const, to: c.email } : undefined, c.phone ? { channel: 'text' as const, to: c.phone } : undefined];
+  return ways.find((w) => w?.channel === prefers) ?? ways.find((w) => w !== undefined);
+}

@@ -1,0 +1,6 @@
+export { builtInFields, chartSections, chartSectionTitles, fieldByKey, type ChartField, type ChartSection } from './fields';
+export type { ChartEntry, ChartValue, EntryChange, EntrySource, RowValue } from './entries';
+export { foldChart, rowsOn, valueOn, type Chart, type Dated, type FieldState, type RowState } from './fold';
+export { incomingOf, postingProblems, type Incoming } from './posting-plan';
+export { decide, decisions, reconcileLines, type Choice, type Decision, type EntryDraft, type ReconcileError, type ReconcileLine } from './reconcile';
+export { identityOf, nameOf, ageOn, contactsOf, type ClientIdentity, type Contacts } from './identity';

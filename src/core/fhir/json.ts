@@ -1,0 +1,86 @@
+/** JSON as it comes in from a file: nothing about its shape is known yet. */
+export type JsonObject = { readonly [key: string]: unknown };
+
+export const isObject = (value: unknown): value is JsonObject =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+export interface ImportProblem {
+  /** Where in the file, as a FHIRPath-like place: `item[2].item[0].enableWhen[1]`. */
+  readonly path: string;
+  readonly linkId?: string;
+  readonly problem: string;
+}
+
+/** Reads one object, noting which keys were used, and gathering what is wrong instead of stopping at the first. */
+export class Reader {
+  private readonly used = new Set<string>();
+  private readonly usedExtensions = new Set<number>();
+  constructor(
+    readonly json: JsonObject, readonly path: string, private readonly problems: ImportProblem[], private readonly linkId?: string,
+  ) {}
+
+  problem(what: string, at = ''): undefined {
+    const place = at === '' ? this.path : this.path === '' ? at : `${this.path}.${at}`;
+    this.problems.push({ path: place, problem: what, ...(this.linkId === undefined ? {} : { linkId: this.linkId }) });
+    return undefined;
+  }
+  raw(key: string): unknown {
+    this.used.add(key);
+    return this.json[key];
+  }
+  text(key: string): string | undefined {
+    const value = this.raw(key);
+    if (value === undefined || typeof value === 'string') return value;
+    return this.problem(`"${key}" must be text.`, key);
+  }
+  flag(key: string): boolean {
+    const value = this.raw(key);
+    if (value !== undefined && typeof value !== 'boolean') this.problem(`"${key}" must be true or false.`, key);
+    return value === true;
+  }
+  whole(key: string): number | undefined {
+    const value = this.raw(key);
+    if (value === undefined || (typeof value === 'number' && Number.isInteger(value))) return value;
+    return this.problem(`"${key}" must be a whole number.`, key);
+  }
+  list(key: string): Reader[] {
+    const value = this.raw(key);
+    if (value === undefined) return [];
+    if (!Array.isArray(value)) { this.problem(`"${key}" must be a list.`, key); return []; }
+    return value.flatMap((entry: unknown, i) => {
+      const path = `${this.path === '' ? '' : `${this.path}.`}${key}[${i}]`;
+      if (isObject(entry)) return [new Reader(entry, path, this.problems, this.linkId)];
+      this.problems.push({ path, problem: 'must be an object.', ...(this.linkId === undefined ? {} : { linkId: this.linkId }) });
+      return [];
+    });
+  }
+  /** The value[x] of the extension with this URL, whatever its type; marks it as used. */
+  extensionValue(extensionUrl: string): unknown {
+    const found = this.extension(extensionUrl);
+    const key = found && Object.keys(found.json).find((k) => k.startsWith('value'));
+    return key === undefined ? undefined : found?.json[key];
+  }
+  extension(extensionUrl: string): Reader | undefined {
+    return this.extensions(extensionUrl)[0];
+  }
+  extensions(extensionUrl: string): Reader[] {
+    const list = this.json['extension'];
+    if (!Array.isArray(list)) return [];
+    return list.flatMap((entry: unknown, i) => {
+      if (!isObject(entry) || entry['url'] !== extensionUrl) return [];
+      this.usedExtensions.add(i);
+      return [new Reader(entry, `${this.path === '' ? '' : `${this.path}.`}extension[${i}]`, this.problems, this.linkId)];
+    });
+  }
+  /** Everything that was not read, so that it can be written out again unchanged. */
+  rest(): { readonly kept?: Record<string, unknown> } {
+    const kept: Record<string, unknown> = {};
+    for (const [key, value] of Object.entries(this.json)) if (!this.used.has(key) && key !== 'extension') kept[key] = value;
+    const extension = this.json['extension'];
+    if (Array.isArray(extension)) {
+      const left = extension.filter((_, i) => !this.usedExtensions.has(i)) as unknown[];
+      if (left.length > 0) kept['extension'] = left;
+    }
+    return Object.keys(kept).length > 0 ? { kept } : {};
+  }
+}

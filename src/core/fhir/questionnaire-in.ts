@@ -1,0 +1,240 @@
+import { fail, ok, type Result } from '../shared';
+import {
+  allItems, comparisons, postingRules, questionnaireKinds, questionTypes, sameValue,
+  type AlertRule, type AnswerOption, type Comparison, type Condition, type Item, type PostingRule, type PostingTarget, type Question,
+  type Questionnaire, type QuestionnaireKind, type QuestionType, type ScoreRule, type ShownWhen,
+} from '../questionnaire';
+import { isObject, Reader, type ImportProblem } from './json';
+import { url } from './urls';
+import { codingFrom, valueFrom } from './values-in';
+
+/** Largest file taken, in bytes of UTF-8. */
+export const largestFile = 2_000_000;
+const deepest = 12;
+const mostItems = 2_000;
+
+/** From the text of a file to a questionnaire, or to everything that is wrong with it and where. Never half of one. */
+export function readQuestionnaireText(text: string): Result<Questionnaire, ImportProblem[]> {
+  if (text.length > largestFile)
+    return fail([{ path: '', problem: `The file is larger than ${largestFile / 1_000_000} MB. A questionnaire holds text only; remove pictures or attachments from it.` }]);
+  let json: unknown;
+  try {
+    json = JSON.parse(text.replace(/^\uFEFF/, ''));
+  } catch (error) {
+    const where = error instanceof Error ? error.message : '';
+    return fail([{ path: '', problem: `This is not JSON, so it was not read further. ${where}`.trim() }]);
+  }
+  return readQuestionnaire(json);
+}
+
+/** Reads a FHIR R4 Questionnaire. Elements it does not use are kept for export. */
+export function readQuestionnaire(json: unknown): Result<Questionnaire, ImportProblem[]> {
+  if (!isObject(json)) return fail([{ path: '', problem: 'A FHIR resource is a JSON object; this is something else.' }]);
+  if (json['resourceType'] !== 'Questionnaire')
+    return fail([{ path: 'resourceType', problem: `This is a ${typeof json['resourceType'] === 'string' ? json['resourceType'] : 'file without a resourceType'}, not a Questionnaire.` }]);
+
+  const problems: ImportProblem[] = [];
+  const root = new Reader(json, '', problems);
+  root.raw('resourceType');
+  const title = root.text('title') ?? root.text('name');
+  if (!title?.trim()) root.problem('A questionnaire needs a title.', 'title');
+  const status = root.text('status');
+  if (status !== 'draft' && status !== 'active' && status !== 'retired' && status !== 'unknown')
+    root.problem('"status" must be draft, active, retired or unknown.', 'status');
+  const budget = { left: mostItems };
+  const items = readItems(root, problems, 0, budget);
+  if (items.length === 0 && problems.length === 0) root.problem('There is no question in it.', 'item');
+  const signed = root.extensionValue(url.signatureRequired) !== undefined;
+  const name = root.text('name');
+  const givenKind = root.extensionValue(url.kind);
+  if (givenKind !== undefined && !questionnaireKinds.includes(givenKind as QuestionnaireKind))
+    root.problem(`The kind "${String(givenKind)}" is not known. Kinds are: ${questionnaireKinds.join(', ')}.`, 'extension');
+  const description = root.text('description'), language = root.text('language'), publisher = root.text('publisher'), copyright = root.text('copyright');
+  const codes = root.list('code').flatMap((c) => codingFrom(c.json) ?? []);
+  const questionnaire: Questionnaire = {
+    url: root.text('url') ?? `urn:kind-ledger:questionnaire:${slug(name ?? title ?? '')}`,
+    version: root.text('version') ?? '1', title: title ?? '', status: (status ?? 'unknown') as Questionnaire['status'],
+    ...(name ? { name } : {}), ...(description ? { description } : {}), ...(language ? { language } : {}),
+    ...(publisher ? { publisher } : {}), ...(copyright ? { copyright } : {}),
+    kind: (givenKind as QuestionnaireKind | undefined) ?? guessKind(signed, items), codes, signed, items, ...root.rest(),
+  };
+  checkReferences(questionnaire, problems);
+  return problems.length > 0 ? fail(problems) : ok(questionnaire);
+}
+
+const slug = (text: string): string => text.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'untitled';
+
+function guessKind(signed: boolean, items: readonly Item[]): QuestionnaireKind {
+  if (signed) return 'consent';
+  const scored = (list: readonly Item[]): boolean => list.some((i) => (i.type === 'display' ? false : (i.type !== 'group' && i.score !== undefined) || scored(i.items)));
+  return scored(items) ? 'measure' : 'intake';
+}
+
+function readItems(reader: Reader, problems: ImportProblem[], depth: number, budget: { left: number }): Item[] {
+  if (depth > deepest) {
+    reader.problem(`Sections are nested more than ${deepest} deep.`);
+    return [];
+  }
+  return reader.list('item').flatMap((plain) => {
+    if (--budget.left < 0) {
+      if (budget.left === -1) plain.problem(`There are more than ${mostItems} items.`);
+      return [];
+    }
+    const linkId = plain.json['linkId'];
+    const r = new Reader(plain.json, plain.path, problems, typeof linkId === 'string' ? linkId : undefined);
+    return readItem(r, problems, depth, budget) ?? [];
+  });
+}
+
+function readItem(r: Reader, problems: ImportProblem[], depth: number, budget: { left: number }): Item | undefined {
+  const linkId = r.text('linkId');
+  if (!linkId?.trim()) r.problem('Every item needs a linkId.', 'linkId');
+  const type = r.text('type');
+  const shownWhen = readShownWhen(r);
+  const prefix = r.text('prefix');
+  const base = {
+    linkId: linkId ?? '', text: r.text('text') ?? '', codes: r.list('code').flatMap((c) => codingFrom(c.json) ?? []),
+    ...(prefix ? { prefix } : {}), ...(shownWhen ? { shownWhen } : {}),
+  };
+  if (type === 'display') {
+    if (r.json['item'] !== undefined) r.problem('Display text cannot hold questions.', 'item');
+    return { ...base, type, ...r.rest() };
+  }
+  const required = r.flag('required'), repeats = r.flag('repeats');
+  const posting = readPosting(r);
+  if (type === 'group') {
+    const items = readItems(r, problems, depth + 1, budget);
+    if (items.length === 0) r.problem('A section or group needs at least one question.', 'item');
+    return { ...base, type, required, repeats, items, ...(posting ? { posting } : {}), ...r.rest() };
+  }
+  if (type === undefined || !questionTypes.includes(type as QuestionType)) {
+    const known = ['group', 'display', ...questionTypes].join(', ');
+    const reason = ['attachment', 'reference', 'dateTime', 'question'].includes(type ?? '') ? `The type "${type}" cannot be asked by Kind Ledger.` : `The type "${type ?? ''}" is not a FHIR R4 item type.`;
+    return r.problem(`${reason} Types are: ${known}.`, 'type');
+  }
+  return { ...base, ...readQuestionParts(r, type as QuestionType), required, repeats, ...(posting ? { posting } : {}), items: readItems(r, problems, depth + 1, budget), ...r.rest() };
+}
+
+function readQuestionParts(r: Reader, type: QuestionType): Pick<Question, 'type' | 'readOnly' | 'options'> & Partial<Question> {
+  const options = r.list('answerOption').flatMap((o) => readOption(o) ?? []);
+  if (r.json['answerValueSet'] !== undefined) r.problem('Answer options must be written in the file (answerOption); a value set elsewhere cannot be looked up.', 'answerValueSet');
+  else if ((type === 'choice' || type === 'open-choice') && options.length === 0) r.problem('A choice needs at least one answerOption.', 'answerOption');
+  options.forEach((o, i) => {
+    if (options.some((other, j) => j < i && sameValue(other.value, o.value))) r.problem('The same option stands twice.', `answerOption[${i}]`);
+  });
+  const optional = <K extends keyof Question>(key: K, value: Question[K] | undefined): Partial<Pick<Question, K>> =>
+    value === undefined ? {} : ({ [key]: value } as unknown as Partial<Pick<Question, K>>);
+  const numberOrText = (v: unknown): number | string | undefined => (typeof v === 'number' || typeof v === 'string' ? v : undefined);
+  const whole = (v: unknown): number | undefined => (typeof v === 'number' && Number.isInteger(v) ? v : undefined);
+  const text = (v: unknown): string | undefined => (typeof v === 'string' ? v : undefined);
+  const keyboard = r.extensionValue(url.keyboard);
+  const control = r.extensionValue(url.itemControl);
+  const controlCode = isObject(control) && Array.isArray(control['coding']) && isObject(control['coding'][0]) ? text(control['coding'][0]['code']) : undefined;
+  return {
+    type, readOnly: r.flag('readOnly'), options,
+    ...optional('help', text(r.extensionValue(url.help))), ...optional('maxLength', r.whole('maxLength')),
+    ...optional('minLength', whole(r.extensionValue(url.minLength))),
+    ...optional('minValue', numberOrText(r.extensionValue(url.minValue))), ...optional('maxValue', numberOrText(r.extensionValue(url.maxValue))),
+    ...optional('maxDecimalPlaces', whole(r.extensionValue(url.maxDecimalPlaces))),
+    ...optional('unit', codingFrom(r.extensionValue(url.unit))), ...optional('entryFormat', text(r.extensionValue(url.entryFormat))),
+    ...optional('pattern', readPattern(r)),
+    ...optional('keyboard', keyboard === 'phone' || keyboard === 'email' ? (keyboard as 'phone' | 'email') : undefined),
+    ...optional('control', controlCode), ...optional('score', readScore(r)), ...optional('alert', readAlert(r)),
+  };
+}
+
+/** A pattern from a file runs on our server against a stranger's text: only ones that cannot blow up are taken. */
+function readPattern(r: Reader): string | undefined {
+  const pattern = r.extensionValue(url.regex);
+  if (pattern === undefined) return undefined;
+  if (typeof pattern !== 'string') return r.problem('A regex must be text.', 'extension');
+  try {
+    new RegExp(`^(?:${pattern})$`, 'u');
+  } catch {
+    return r.problem('The regex cannot be read.', 'extension');
+  }
+  const unbounded = pattern.match(/(?<!\\)(?:[*+]|\{\d+,\})/g)?.length ?? 0;
+  if (pattern.length > 200 || unbounded > 2 || /\)\s*(?:[*+]|\{)/.test(pattern) || /\\[1-9k]/.test(pattern))
+    return r.problem('The regex repeats a group, repeats without limit more than twice, or is too long; it could be made to run forever. Use a plainer one.', 'extension');
+  return pattern;
+}
+
+function readOption(o: Reader): AnswerOption | undefined {
+  const value = valueFrom(o, 'value');
+  const coding = Object.entries(o.json).find(([k]) => k === 'valueCoding')?.[1];
+  const onCoding = isObject(coding) ? new Reader(coding, o.path, []).extensionValue(url.ordinalValue) : undefined;
+  const ordinal = o.extensionValue(url.ordinalValue) ?? onCoding;
+  if (ordinal !== undefined && typeof ordinal !== 'number') o.problem('An ordinal value must be a number.', 'extension');
+  const exclusive = o.extensionValue(url.optionExclusive) === true;
+  return value && { value, ...(typeof ordinal === 'number' ? { ordinal } : {}), ...(exclusive ? { exclusive } : {}), ...o.rest() };
+}
+
+function readShownWhen(r: Reader): ShownWhen | undefined {
+  const behavior = r.text('enableBehavior');
+  const conditions = r.list('enableWhen').flatMap((c): Condition[] => {
+    const question = c.text('question'), operator = c.text('operator'), answer = valueFrom(c, 'answer');
+    if (!question) c.problem('A condition must name a question.', 'question');
+    if (!operator || !comparisons.includes(operator as Comparison)) { c.problem(`The operator must be one of: ${comparisons.join(' ')}.`, 'operator'); return []; }
+    if (operator === 'exists' && answer && answer.type !== 'boolean') c.problem('"exists" is compared with answerBoolean.', 'answer[x]');
+    return question && answer ? [{ question, operator: operator as Comparison, answer }] : [];
+  });
+  if (conditions.length === 0) return undefined;
+  if (behavior !== undefined && behavior !== 'all' && behavior !== 'any') r.problem('"enableBehavior" must be all or any.', 'enableBehavior');
+  if (conditions.length > 1 && behavior === undefined) r.problem('With several conditions, "enableBehavior" must say all or any (FHIR rule que-12).', 'enableBehavior');
+  return { behavior: behavior === 'any' ? 'any' : 'all', conditions };
+}
+
+function readPosting(r: Reader): PostingTarget | undefined {
+  const parts = r.extension(url.posting);
+  if (!parts) return undefined;
+  const field = parts.extensionValue('field'), rule = parts.extensionValue('rule') ?? 'ask';
+  if (typeof field !== 'string') return parts.problem('A posting line must name a chart field.');
+  if (!postingRules.includes(rule as PostingRule)) return parts.problem(`The posting rule must be one of: ${postingRules.join(', ')}.`);
+  return { field, rule: rule as PostingRule };
+}
+
+function readAlert(r: Reader): AlertRule | undefined {
+  const parts = r.extension(url.alert);
+  if (!parts) return undefined;
+  const from = parts.extensionValue('from'), message = parts.extensionValue('message');
+  return typeof from === 'number' && typeof message === 'string' ? { from, message } : parts.problem('An alert needs "from" (a number) and "message".');
+}
+
+function readScore(r: Reader): ScoreRule | undefined {
+  const parts = r.extension(url.score);
+  if (!parts) return undefined;
+  const method = parts.extensionValue('method');
+  const items = parts.extensions('item').map((i) => String(i.json['valueString'] ?? ''));
+  const fewest = parts.extensionValue('fewestAnswered');
+  const proration = parts.extensionValue('proration') ?? 'none';
+  if (method !== 'sum' && method !== 'mean' && method !== 'count') return parts.problem('A score\'s method must be sum, mean or count.');
+  if (proration !== 'none' && proration !== 'person-mean') return parts.problem('A score\'s proration must be none or person-mean.');
+  const bands = parts.extensions('band').flatMap((b) => {
+    const low = b.extensionValue('low'), high = b.extensionValue('high'), label = b.extensionValue('label'), source = b.extensionValue('source');
+    if (typeof low === 'number' && typeof high === 'number' && typeof label === 'string' && typeof source === 'string') return [{ low, high, label, source }];
+    b.problem('A band needs low, high, label and source.');
+    return [];
+  });
+  return { method, items, fewestAnswered: typeof fewest === 'number' ? fewest : items.length, proration, bands };
+}
+
+/** What can only be seen with the whole file read: doubled linkIds, conditions and scores that point nowhere. */
+function checkReferences(questionnaire: Questionnaire, problems: ImportProblem[]): void {
+  const items = allItems(questionnaire);
+  const byId = new Map<string, Item>();
+  for (const item of items) {
+    if (item.linkId !== '' && byId.has(item.linkId)) problems.push({ path: 'item', linkId: item.linkId, problem: `The linkId "${item.linkId}" stands twice. Each must be its own.` });
+    byId.set(item.linkId, item);
+  }
+  for (const item of items) {
+    for (const c of item.shownWhen?.conditions ?? []) {
+      const target = byId.get(c.question);
+      if (!target) problems.push({ path: 'item', linkId: item.linkId, problem: `It is shown when "${c.question}" is answered, but there is no such question.` });
+      else if (target.type === 'group' || target.type === 'display') problems.push({ path: 'item', linkId: item.linkId, problem: `It depends on "${c.question}", which is not a question but a ${target.type}.` });
+      else if (target === item) problems.push({ path: 'item', linkId: item.linkId, problem: 'It depends on itself.' });
+    }
+    if (item.type !== 'group' && item.type !== 'display')
+      for (const id of item.score?.items ?? [])
+        if (!byId.has(id)) problems.push({ path: 'item', linkId: item.linkId, problem: `The score counts "${id}", but there is no such question.` });
+  }
+}

@@ -1,0 +1,1 @@
+export { after, isOpen, packetStates, packetStateWords, readinessOf, stateAt, type PacketGlance, type PacketState, type Readiness } from './state';

@@ -1,0 +1,55 @@
+import { assertNever } from '../shared';
+
+export interface Coding {
+  readonly system?: string;
+  readonly code?: string;
+  readonly display?: string;
+}
+
+/** One answer, tagged with the FHIR R4 `value[x]` it becomes. Dates are YYYY-MM-DD, times HH:MM[:SS]. */
+export type AnswerValue =
+  | { readonly type: 'boolean'; readonly value: boolean }
+  | { readonly type: 'decimal' | 'integer'; readonly value: number }
+  | { readonly type: 'date' | 'time' | 'string' | 'uri'; readonly value: string }
+  | { readonly type: 'coding'; readonly value: Coding }
+  | { readonly type: 'quantity'; readonly value: { readonly value: number; readonly unit?: string } };
+
+/** The same choice? A coding is its system and code; without a code, its display. */
+export function sameValue(a: AnswerValue, b: AnswerValue): boolean {
+  if (a.type === 'coding' && b.type === 'coding') {
+    if (a.value.code === undefined && b.value.code === undefined) return a.value.display === b.value.display;
+    return a.value.code === b.value.code && (a.value.system ?? '') === (b.value.system ?? '');
+  }
+  if (a.type === 'quantity' && b.type === 'quantity')
+    return a.value.value === b.value.value && (a.value.unit ?? '') === (b.value.unit ?? '');
+  const na = numberOf(a), nb = numberOf(b);
+  if (na !== undefined && nb !== undefined) return na === nb;
+  return a.type === b.type && a.value === b.value;
+}
+
+const numberOf = (a: AnswerValue): number | undefined =>
+  a.type === 'decimal' || a.type === 'integer' ? a.value : undefined;
+
+/** Negative, zero or positive; undefined where the two have no order (FHIR allows <,> on numbers, dates, times, text). */
+export function compareValues(a: AnswerValue, b: AnswerValue): number | undefined {
+  const na = a.type === 'quantity' ? a.value.value : numberOf(a);
+  const nb = b.type === 'quantity' ? b.value.value : numberOf(b);
+  if (na !== undefined && nb !== undefined) return na - nb;
+  if (a.type === b.type && (a.type === 'date' || a.type === 'time' || a.type === 'string'))
+    return a.value < (b.value as string) ? -1 : a.value > (b.value as string) ? 1 : 0;
+  return undefined;
+}
+
+/** Plain words for one answer, before any locale formatting. */
+export function textOf(a: AnswerValue, yesNo: { readonly yes: string; readonly no: string } = { yes: 'Yes', no: 'No' }): string {
+  switch (a.type) {
+    case 'boolean': return a.value ? yesNo.yes : yesNo.no;
+    case 'decimal': case 'integer': return String(a.value);
+    case 'date': case 'time': case 'string': case 'uri': return a.value;
+    case 'coding': return a.value.display ?? a.value.code ?? '';
+    case 'quantity': return `${a.value.value}${a.value.unit ? ` ${a.value.unit}` : ''}`;
+    default: return assertNever(a);
+  }
+}
+
+export const textOfAll = (values: readonly AnswerValue[]): string => values.map((v) => textOf(v)).join(', ');

@@ -1,0 +1,129 @@
+import type { AnswerValue, Coding } from './answer-value';
+
+/** Item kinds that hold an answer; the names are those of FHIR R4 `Questionnaire.item.type`. */
+export const questionTypes = [
+  'boolean', 'decimal', 'integer', 'date', 'time', 'string', 'text', 'url', 'choice', 'open-choice', 'quantity',
+] as const;
+export type QuestionType = (typeof questionTypes)[number];
+
+export const comparisons = ['exists', '=', '!=', '>', '<', '>=', '<='] as const;
+export type Comparison = (typeof comparisons)[number];
+
+/** One line of "Shown when". With `exists`, `answer` is a boolean; otherwise a value of the question's own type. */
+export interface Condition {
+  readonly question: string;
+  readonly operator: Comparison;
+  readonly answer: AnswerValue;
+}
+export interface ShownWhen {
+  readonly behavior: 'all' | 'any';
+  readonly conditions: readonly Condition[];
+}
+
+export interface AnswerOption {
+  readonly value: AnswerValue;
+  /** The number this option counts as in a score (FHIR ordinalValue). */
+  readonly ordinal?: number;
+  /** "None of these": choosing it clears the others (FHIR questionnaire-optionExclusive). */
+  readonly exclusive?: boolean;
+  readonly kept?: Readonly<Record<string, unknown>>;
+}
+
+/** Where an answer goes in the chart, and what happens to a value that is there already. */
+export const postingRules = ['replace', 'add', 'fill-if-blank', 'ask'] as const;
+export type PostingRule = (typeof postingRules)[number];
+export interface PostingTarget {
+  readonly field: string;
+  readonly rule: PostingRule;
+}
+
+/** A meaning for a stretch of a score, both ends included. */
+export interface Band {
+  readonly low: number;
+  readonly high: number;
+  readonly label: string;
+  readonly source: string;
+}
+export interface ScoreRule {
+  readonly method: 'sum' | 'mean' | 'count';
+  readonly items: readonly string[];
+  /** Fewest answered items for which a score is given at all. */
+  readonly fewestAnswered: number;
+  /** Whether missing items are filled by the mean of the person's own answered ones. */
+  readonly proration: 'none' | 'person-mean';
+  readonly bands: readonly Band[];
+}
+/** Raises an alert when the answer's ordinal (or number) is at least `from`. */
+export interface AlertRule {
+  readonly from: number;
+  readonly message: string;
+}
+
+interface ItemBase {
+  readonly linkId: string;
+  readonly text: string;
+  readonly prefix?: string;
+  readonly codes: readonly Coding[];
+  readonly shownWhen?: ShownWhen;
+  /** FHIR elements and extensions that Kind Ledger does not use, kept so that an export gives them back. */
+  readonly kept?: Readonly<Record<string, unknown>>;
+}
+export interface Group extends ItemBase {
+  readonly type: 'group';
+  readonly required: boolean;
+  readonly repeats: boolean;
+  readonly items: readonly Item[];
+  readonly posting?: PostingTarget;
+}
+export interface Display extends ItemBase {
+  readonly type: 'display';
+}
+export interface Question extends ItemBase {
+  readonly type: QuestionType;
+  readonly required: boolean;
+  readonly repeats: boolean;
+  readonly readOnly: boolean;
+  readonly help?: string;
+  readonly options: readonly AnswerOption[];
+  readonly maxLength?: number;
+  readonly minLength?: number;
+  readonly minValue?: number | string;
+  readonly maxValue?: number | string;
+  readonly maxDecimalPlaces?: number;
+  readonly unit?: Coding;
+  readonly entryFormat?: string;
+  readonly pattern?: string;
+  readonly keyboard?: 'phone' | 'email';
+  readonly control?: string;
+  readonly posting?: PostingTarget;
+  readonly score?: ScoreRule;
+  readonly alert?: AlertRule;
+  /** Questions nested under this one (FHIR allows it); shown after it. */
+  readonly items: readonly Item[];
+}
+export type Item = Group | Display | Question;
+
+export const questionnaireKinds = ['intake', 'consent', 'measure', 'worksheet'] as const;
+export type QuestionnaireKind = (typeof questionnaireKinds)[number];
+
+export interface Questionnaire {
+  readonly url: string;
+  readonly version: string;
+  readonly name?: string;
+  readonly title: string;
+  readonly description?: string;
+  readonly status: 'draft' | 'active' | 'retired' | 'unknown';
+  readonly language?: string;
+  readonly publisher?: string;
+  readonly copyright?: string;
+  readonly kind: QuestionnaireKind;
+  readonly codes: readonly Coding[];
+  /** Whether the client must sign before returning (FHIR questionnaire-signatureRequired). */
+  readonly signed: boolean;
+  readonly items: readonly Item[];
+  readonly kept?: Readonly<Record<string, unknown>>;
+}
+
+export const isGroup = (item: Item): item is Group => item.type === 'group';
+export const isQuestion = (item: Item): item is Question => item.type !== 'group' && item.type !== 'display';
+export const childrenOf = (item: Item): readonly Item[] => (item.type === 'display' ? [] : item.items);

@@ -1,0 +1,142 @@
+import { childrenOf, isQuestion, type Condition, type Item, type Question, type Questionnaire } from './definition';
+import { compareValues, sameValue, type AnswerValue } from './answer-value';
+import { enclosingPrefixes, keyOf, rowPrefix, type Answers } from './answers';
+
+/** One place where an item stands for this person: a repeating group's children stand once per row. */
+export interface Placed<T extends Item = Item> {
+  readonly item: T;
+  readonly key: string;
+  readonly prefix: string;
+  readonly shown: boolean;
+  readonly children: readonly Placed[];
+  /** Row id when this placement is one row of a repeating group; `children` are then that row's questions. */
+  readonly row?: string;
+}
+
+interface Index {
+  readonly parents: ReadonlyMap<string, Item | undefined>;
+  readonly items: ReadonlyMap<string, Item>;
+}
+function indexOf(questionnaire: Questionnaire): Index {
+  const parents = new Map<string, Item | undefined>();
+  const items = new Map<string, Item>();
+  const visit = (item: Item, parent: Item | undefined): void => {
+    parents.set(item.linkId, parent);
+    items.set(item.linkId, item);
+    childrenOf(item).forEach((child) => visit(child, item));
+  };
+  questionnaire.items.forEach((item) => visit(item, undefined));
+  return { parents, items };
+}
+
+/**
+ * Decides what is shown (FHIR R4 enableWhen/enableBehavior). An answer to a hidden question does not count,
+ * and hiding a section hides all in it. A condition looks for its question in the same row first, then outward.
+ * What is nested under a question is asked once that question is answered (a response has no other place for it).
+ * A circular condition counts as not met, so that evaluation always ends; Proof reports it.
+ */
+export function createVisibility(questionnaire: Questionnaire, answers: Answers): (item: Item, prefix: string) => boolean {
+  const { parents, items } = indexOf(questionnaire);
+  const memo = new Map<string, boolean | 'busy'>();
+
+  const shown = (item: Item, prefix: string): boolean => {
+    const key = keyOf(prefix, item.linkId);
+    const known = memo.get(key);
+    if (known === 'busy') return false;
+    if (known !== undefined) return known;
+    memo.set(key, 'busy');
+    const parent = parents.get(item.linkId);
+    const result = (parent === undefined || parentLetsThrough(item, parent, prefixOfParent(parent, prefix))) && meets(item, prefix);
+    memo.set(key, result);
+    return result;
+  };
+  const parentLetsThrough = (item: Item, parent: Item, prefix: string): boolean =>
+    shown(parent, prefix) && (!isQuestion(parent) || item.type === 'display' || (answers.values[keyOf(prefix, parent.linkId)] ?? []).length > 0);
+  const meets = (item: Item, prefix: string): boolean => {
+    const rule = item.shownWhen;
+    if (!rule || rule.conditions.length === 0) return true;
+    const test = (c: Condition): boolean => conditionMet(c, current(c.question, prefix));
+    return rule.behavior === 'all' ? rule.conditions.every(test) : rule.conditions.some(test);
+  };
+  const current = (linkId: string, prefix: string): readonly AnswerValue[] => {
+    const question = items.get(linkId);
+    if (!question) return [];
+    for (const p of enclosingPrefixes(prefix)) {
+      const values = answers.values[keyOf(p, linkId)];
+      if (values && values.length > 0) return shown(question, p) ? values : [];
+    }
+    return [];
+  };
+  return shown;
+}
+
+const prefixOfParent = (parent: Item, prefix: string): string =>
+  parent.type === 'group' && parent.repeats && prefix !== ''
+    ? (enclosingPrefixes(prefix)[1] ?? '')
+    : prefix;
+
+/** FHIR R4: with several answers, a condition is met when any of them meets it; `!=` needs an answer. */
+export function conditionMet(condition: Condition, values: readonly AnswerValue[]): boolean {
+  const { operator, answer } = condition;
+  if (operator === 'exists') return (values.length > 0) === (answer.type === 'boolean' && answer.value);
+  return values.some((value) => {
+    if (operator === '=') return sameValue(value, answer);
+    if (operator === '!=') return !sameValue(value, answer);
+    const order = compareValues(value, answer);
+    if (order === undefined) return false;
+    return operator === '>' ? order > 0 : operator === '<' ? order < 0 : operator === '>=' ? order >= 0 : order <= 0;
+  });
+}
+
+/** Lays the whole questionnaire out for these answers, rows included, in the order it is read. */
+export function place(questionnaire: Questionnaire, answers: Answers): Placed[] {
+  const shown = createVisibility(questionnaire, answers);
+  const placeAll = (items: readonly Item[], prefix: string, parentShown: boolean): Placed[] =>
+    items.flatMap((item): Placed[] => {
+      const key = keyOf(prefix, item.linkId);
+      const visible = parentShown && shown(item, prefix);
+      if (item.type === 'group' && item.repeats) {
+        const rows = answers.rows[key] ?? [];
+        return [{
+          item, key, prefix, shown: visible,
+          children: rows.map((row) => ({
+            item, key, prefix, row, shown: visible, children: placeAll(item.items, rowPrefix(key, row), visible),
+          })),
+        }];
+      }
+      return [{ item, key, prefix, shown: visible, children: placeAll(childrenOf(item), prefix, visible) }];
+    });
+  return placeAll(questionnaire.items, '', true);
+}
+
+/** Every question that is shown, in reading order, rows included. */
+export function shownQuestions(questionnaire: Questionnaire, answers: Answers): Placed<Question>[] {
+  const out: Placed<Question>[] = [];
+  const visit = (placed: Placed): void => {
+    if (!placed.shown) return;
+    if (isQuestion(placed.item)) out.push(placed as Placed<Question>);
+    placed.children.forEach(visit);
+  };
+  place(questionnaire, answers).forEach(visit);
+  return out;
+}
+
+/** Only what may be returned: answers of shown, writable questions, and the rows that are left. */
+export function prune(questionnaire: Questionnaire, answers: Answers): Answers {
+  const values: Record<string, readonly AnswerValue[]> = {};
+  const rows: Record<string, readonly string[]> = {};
+  const visit = (placed: Placed): void => {
+    if (!placed.shown) return;
+    if (isQuestion(placed.item) && !placed.item.readOnly) {
+      const given = answers.values[placed.key];
+      if (given && given.length > 0) values[placed.key] = given;
+    }
+    if (placed.item.type === 'group' && placed.item.repeats && placed.row === undefined) {
+      const list = answers.rows[placed.key];
+      if (list && list.length > 0) rows[placed.key] = list;
+    }
+    placed.children.forEach(visit);
+  };
+  place(questionnaire, answers).forEach(visit);
+  return { values, rows };
+}

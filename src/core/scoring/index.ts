@@ -1,0 +1,1 @@
+export { alertsOf, scoresOf, weightOf, type Alert, type Score } from './score';

@@ -1,0 +1,5 @@
+/** An expected failure is a value with a closed list of reasons; only bugs throw. */
+export type Result<T, E> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly error: E };
+
+export const ok = <T>(value: T): { readonly ok: true; readonly value: T } => ({ ok: true, value });
+export const fail = <E>(error: E): { readonly ok: false; readonly error: E } => ({ ok: false, error });

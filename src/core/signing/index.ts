@@ -1,0 +1,1 @@
+export { canonicalText, isDrawnPath, signedStatement, type SignatureMark, type SignedStatement } from './statement';

@@ -1,0 +1,1 @@
+export { addDays, at, boundsOf, dayIn, daysBetween, isDay, type Day } from './days';

@@ -1,0 +1,32 @@
+import { drizzle } from 'drizzle-orm/node-postgres';
+import { migrate } from 'drizzle-orm/node-postgres/migrator';
+import pg from 'pg';
+import { migrationsFolder, type Database, type Db } from './database';
+import * as schema from './schema';
+
+/** A PostgreSQL server. Migrations run under an advisory lock, so that several processes may start at once. */
+export async function openPostgres(connectionString: string, warn: (message: string) => void): Promise<Database> {
+  const pool = new pg.Pool({ connectionString, max: 10 });
+  pool.on('error', () => warn('An idle database connection was lost.'));
+  const first = await pool.connect();
+  try {
+    await first.query('select pg_advisory_lock(7214001)');
+    await migrate(drizzle(first, { schema }), { migrationsFolder });
+  } finally {
+    await first.query('select pg_advisory_unlock(7214001)');
+    first.release();
+  }
+  const db = drizzle(pool, { schema });
+  return {
+    db: db as unknown as Db, kind: 'postgres',
+    listen: async (channel, heard) => {
+      const client = new pg.Client({ connectionString });
+      client.on('notification', (n) => { if (n.channel === channel) heard(n.payload ?? ''); });
+      client.on('error', () => warn('The listening database connection was lost.'));
+      await client.connect();
+      await client.query(`listen ${pg.escapeIdentifier(channel)}`);
+      return () => client.end();
+    },
+    close: () => pool.end(),
+  };
+}

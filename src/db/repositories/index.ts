@@ -1,0 +1,27 @@
+import type { Sealer } from '../../core/shared';
+import type { Db } from '../database';
+import { chartRepository, noteRepository } from './charts';
+import { clientRepository } from './clients';
+import { journalRepository } from './journal';
+import { packetRepository } from './packets';
+import { postRepository } from './post';
+import { practiceRepository } from './practices';
+import { questionnaireRepository } from './questionnaires';
+import { staffRepository } from './staff';
+
+/** All repositories on one connection or transaction. What must be sealed is sealed inside them. */
+export const repositories = (db: Db, sealer: Sealer) => ({
+  practices: practiceRepository(db), staff: staffRepository(db, sealer), clients: clientRepository(db, sealer),
+  questionnaires: questionnaireRepository(db), packets: packetRepository(db, sealer), charts: chartRepository(db, sealer),
+  notes: noteRepository(db, sealer), post: postRepository(db, sealer), journal: journalRepository(db),
+});
+export type Repositories = ReturnType<typeof repositories>;
+
+export type { Client, Relation, RelationPerson, Visit } from './clients';
+export type { JournalLine, JournalRow } from './journal';
+export type { Note, Posting } from './charts';
+export type { Packet, Part, PersonalLink, Signature } from './packets';
+export type { PostMessage } from './post';
+export type { Practice } from './practices';
+export type { QuestionnaireRow, Version } from './questionnaires';
+export type { Staff } from './staff';

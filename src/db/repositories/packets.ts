@@ -1,0 +1,126 @@
+import { and, asc, count, desc, eq, gt, inArray, isNull, sql } from 'drizzle-orm';
+import { noAnswers, applyChange, type AnswerChange, type Answers } from '../../core/questionnaire';
+import type { SignedStatement } from '../../core/signing';
+import type { Id, Instant, Sealer } from '../../core/shared';
+import type { Db } from '../database';
+import { answer, doorPass, packet, packetPart, personalLink, signature } from '../schema';
+
+export type Packet = typeof packet.$inferSelect;
+export type Part = typeof packetPart.$inferSelect;
+export type PersonalLink = typeof personalLink.$inferSelect;
+export interface Signature {
+  readonly id: Id<'Signature'>;
+  readonly partId: Id<'Part'>;
+  readonly statement: SignedStatement;
+  readonly digest: string;
+  readonly at: Instant;
+  readonly address: string;
+  readonly device: string;
+}
+
+export const packetRepository = (db: Db, sealer: Sealer) => {
+  const answerPlace = (partId: string, slot: string): string => `answer:${partId}:${slot}`;
+  const signaturePlace = (id: string): string => `signature:${id}`;
+  return {
+    /** Gives false when this request already made a packet. */
+    async add(row: typeof packet.$inferInsert, parts: (typeof packetPart.$inferInsert)[]): Promise<boolean> {
+      const made = await db.insert(packet).values(row).onConflictDoNothing({ target: packet.requestId }).returning({ id: packet.id });
+      if (made.length === 0) return false;
+      await db.insert(packetPart).values(parts);
+      return true;
+    },
+    async byRequest(requestId: string): Promise<Packet | undefined> {
+      return (await db.select().from(packet).where(eq(packet.requestId, requestId)))[0];
+    },
+    async byId(practiceId: Id<'Practice'>, id: Id<'Packet'>, forUpdate = false): Promise<Packet | undefined> {
+      const query = db.select().from(packet).where(and(eq(packet.practiceId, practiceId), eq(packet.id, id)));
+      return (await (forUpdate ? query.for('update') : query))[0];
+    },
+    async update(id: Id<'Packet'>, set: Partial<Packet>): Promise<void> {
+      await db.update(packet).set(set).where(eq(packet.id, id));
+    },
+    async parts(id: Id<'Packet'>): Promise<Part[]> {
+      return db.select().from(packetPart).where(eq(packetPart.packetId, id)).orderBy(asc(packetPart.position));
+    },
+    async part(practiceId: Id<'Practice'>, partId: Id<'Part'>): Promise<{ part: Part; packet: Packet } | undefined> {
+      const [row] = await db.select().from(packetPart).innerJoin(packet, eq(packet.id, packetPart.packetId))
+        .where(and(eq(packetPart.id, partId), eq(packet.practiceId, practiceId)));
+      return row && { part: row.packet_part, packet: row.packet };
+    },
+    async markPosted(partId: Id<'Part'>, at: Instant | null): Promise<void> {
+      await db.update(packetPart).set({ postedAt: at }).where(eq(packetPart.id, partId));
+    },
+    async ofVisits(ids: readonly Id<'Visit'>[]): Promise<(Packet & { answered: number })[]> {
+      if (ids.length === 0) return [];
+      const answered = db.select({ packetId: packetPart.packetId, n: count().as('n') }).from(answer)
+        .innerJoin(packetPart, eq(packetPart.id, answer.partId)).where(eq(answer.blank, false)).groupBy(packetPart.packetId).as('answered');
+      const rows = await db.select({ packet, n: sql<number>`coalesce(${answered.n}, 0)`.mapWith(Number) }).from(packet)
+        .leftJoin(answered, eq(answered.packetId, packet.id)).where(inArray(packet.visitId, [...ids])).orderBy(asc(packet.createdAt), asc(packet.id));
+      return rows.map((r) => ({ ...r.packet, answered: r.n }));
+    },
+    async ofClient(practiceId: Id<'Practice'>, clientId: Id<'Client'>): Promise<Packet[]> {
+      return db.select().from(packet).where(and(eq(packet.practiceId, practiceId), eq(packet.clientId, clientId))).orderBy(desc(packet.createdAt));
+    },
+    /** Returned ones first, then settled, newest first. */
+    async returned(practiceId: Id<'Practice'>, limit: number): Promise<Packet[]> {
+      return db.select().from(packet).where(and(eq(packet.practiceId, practiceId), inArray(packet.state, ['returned', 'settled'])))
+        .orderBy(sql`${packet.state} <> 'returned'`, sql`${packet.alerts} = 0`, desc(packet.returnedAt)).limit(limit);
+    },
+
+    async saveAnswers(partId: Id<'Part'>, changes: readonly AnswerChange[], at: Instant): Promise<void> {
+      const rows = changes.map((change) => {
+        const slot = sealer.mark(`slot:${partId}`, `${change.kind} ${change.key}`);
+        const blank = change.kind === 'rows' || change.values.length === 0;
+        return { partId, slot, sealed: sealer.seal(answerPlace(partId, slot), change), revision: 1, blank, savedAt: at };
+      });
+      await db.insert(answer).values(rows).onConflictDoUpdate({
+        target: [answer.partId, answer.slot],
+        set: { sealed: sql`excluded.sealed`, blank: sql`excluded.blank`, savedAt: sql`excluded.saved_at`, revision: sql`${answer.revision} + 1` },
+      });
+    },
+    async answers(partId: Id<'Part'>): Promise<Answers> {
+      const rows = await db.select().from(answer).where(eq(answer.partId, partId));
+      return rows.reduce<Answers>((all, r) => applyChange(all, sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed)), noAnswers);
+    },
+    async answerCount(partId: Id<'Part'>): Promise<number> {
+      const [row] = await db.select({ n: count() }).from(answer).where(eq(answer.partId, partId));
+      return row?.n ?? 0;
+    },
+
+    async addSignature(s: Signature): Promise<void> {
+      await db.insert(signature).values({ ...s, statement: sealer.seal(signaturePlace(s.id), s.statement) });
+    },
+    /** The newest signature on a part. */
+    async signature(partId: Id<'Part'>): Promise<Signature | undefined> {
+      const [row] = await db.select().from(signature).where(eq(signature.partId, partId)).orderBy(desc(signature.at), desc(signature.id)).limit(1);
+      return row && { ...row, statement: sealer.open<SignedStatement>(signaturePlace(row.id), row.statement) };
+    },
+
+    async addLink(row: typeof personalLink.$inferInsert): Promise<void> {
+      await db.insert(personalLink).values(row);
+    },
+    async revokeLinks(packetId: Id<'Packet'>, at: Instant): Promise<void> {
+      await db.update(personalLink).set({ revokedAt: at, codeDigest: null }).where(and(eq(personalLink.packetId, packetId), isNull(personalLink.revokedAt)));
+      await db.delete(doorPass).where(eq(doorPass.packetId, packetId));
+    },
+    /** @param forUpdate holds the link, so that two codes tried at once are counted one after the other. */
+    async linkByDigest(digest: string, forUpdate = false): Promise<{ link: PersonalLink; packet: Packet } | undefined> {
+      const query = db.select().from(personalLink).innerJoin(packet, eq(packet.id, personalLink.packetId)).where(eq(personalLink.digest, digest));
+      const [row] = await (forUpdate ? query.for('update') : query);
+      return row && { link: row.personal_link, packet: row.packet };
+    },
+    async updateLink(id: Id<'Link'>, set: Partial<PersonalLink>): Promise<void> {
+      await db.update(personalLink).set(set).where(eq(personalLink.id, id));
+    },
+    async addPass(row: typeof doorPass.$inferInsert): Promise<void> {
+      await db.insert(doorPass).values(row);
+    },
+    /** A pass that still holds, with its packet. One query: it stands before every save. */
+    async byPass(digest: string, now: Instant): Promise<{ packet: Packet; linkId: Id<'Link'> } | undefined> {
+      const [row] = await db.select().from(doorPass).innerJoin(packet, eq(packet.id, doorPass.packetId))
+        .innerJoin(personalLink, eq(personalLink.id, doorPass.linkId))
+        .where(and(eq(doorPass.digest, digest), gt(doorPass.expiresAt, now), isNull(personalLink.revokedAt)));
+      return row && { packet: row.packet, linkId: row.door_pass.linkId };
+    },
+  };
+};

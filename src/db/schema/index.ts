@@ -1,0 +1,3 @@
+export * from './practice';
+export * from './client';
+export * from './packet';

@@ -1,0 +1,117 @@
+import { bigint, boolean, index, integer, jsonb, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import type { PacketState } from '../../core/packet';
+import type { QuestionnaireKind } from '../../core/questionnaire';
+import { client, relation, visit } from './client';
+import { idColumn, instantColumn, sealedColumn } from './columns';
+import { practice, staff } from './practice';
+
+export const questionnaire = pgTable('questionnaire', {
+  id: idColumn<'Questionnaire'>('id').primaryKey(),
+  practiceId: idColumn<'Practice'>('practice_id').notNull().references(() => practice.id),
+  url: text('url').notNull(),
+  title: text('title').notNull(),
+  kind: text('kind').$type<QuestionnaireKind>().notNull(),
+  state: text('state').$type<'draft' | 'active' | 'retired'>().notNull(),
+  createdAt: instantColumn('created_at').notNull(),
+}, (t) => [uniqueIndex('questionnaire_url').on(t.practiceId, t.url)]);
+
+/** A version never changes (a trigger refuses); packets under way stay on theirs. */
+export const questionnaireVersion = pgTable('questionnaire_version', {
+  id: idColumn<'Version'>('id').primaryKey(),
+  questionnaireId: idColumn<'Questionnaire'>('questionnaire_id').notNull().references(() => questionnaire.id),
+  number: integer('number').notNull(),
+  fhir: jsonb('fhir').$type<Record<string, unknown>>().notNull(),
+  createdAt: instantColumn('created_at').notNull(),
+  createdBy: text('created_by').notNull(),
+}, (t) => [uniqueIndex('version_number').on(t.questionnaireId, t.number)]);
+
+export const packet = pgTable('packet', {
+  id: idColumn<'Packet'>('id').primaryKey(),
+  practiceId: idColumn<'Practice'>('practice_id').notNull().references(() => practice.id),
+  requestId: text('request_id').notNull(),
+  clientId: idColumn<'Client'>('client_id').notNull().references(() => client.id),
+  /** Who gets it and fills it in, when that is not the client. */
+  relationId: idColumn<'Relation'>('relation_id').references(() => relation.id),
+  visitId: idColumn<'Visit'>('visit_id').references(() => visit.id),
+  staffId: idColumn<'Staff'>('staff_id').notNull().references(() => staff.id),
+  state: text('state').$type<Exclude<PacketState, 'lapsed'>>().notNull(),
+  createdAt: instantColumn('created_at').notNull(),
+  sentAt: instantColumn('sent_at'),
+  openedAt: instantColumn('opened_at'),
+  returnedAt: instantColumn('returned_at'),
+  returnedFrom: text('returned_from'),
+  settledAt: instantColumn('settled_at'),
+  expiresAt: instantColumn('expires_at').notNull(),
+  lockedAt: instantColumn('locked_at'),
+  /** Counted when returned, so that the Day sheet opens without unsealing answers. */
+  alerts: integer('alerts').notNull().default(0),
+}, (t) => [uniqueIndex('packet_request').on(t.requestId), index('packet_visit').on(t.visitId), index('packet_client').on(t.clientId), index('packet_state').on(t.practiceId, t.state)]);
+
+export const packetPart = pgTable('packet_part', {
+  id: idColumn<'Part'>('id').primaryKey(),
+  packetId: idColumn<'Packet'>('packet_id').notNull().references(() => packet.id),
+  versionId: idColumn<'Version'>('version_id').notNull().references(() => questionnaireVersion.id),
+  position: integer('position').notNull(),
+  postedAt: instantColumn('posted_at'),
+}, (t) => [index('part_packet').on(t.packetId)]);
+
+/** One saved answer (or row order). The key is sealed with the value: it tells which question was answered. */
+export const answer = pgTable('answer', {
+  partId: idColumn<'Part'>('part_id').notNull().references(() => packetPart.id),
+  slot: text('slot').notNull(),
+  sealed: sealedColumn('sealed').notNull(),
+  revision: bigint('revision', { mode: 'number' }).notNull(),
+  /** Cleared again: counts as not answered. */
+  blank: boolean('blank').notNull(),
+  savedAt: instantColumn('saved_at').notNull(),
+}, (t) => [uniqueIndex('answer_key').on(t.partId, t.slot)]);
+
+/** Append-only. */
+export const signature = pgTable('signature', {
+  id: idColumn<'Signature'>('id').primaryKey(),
+  partId: idColumn<'Part'>('part_id').notNull().references(() => packetPart.id),
+  /** Sealed signed statement. */
+  statement: sealedColumn('statement').notNull(),
+  /** SHA-256 of the statement's canonical bytes. */
+  digest: text('digest').notNull(),
+  at: instantColumn('at').notNull(),
+  address: text('address').notNull(),
+  device: text('device').notNull(),
+}, (t) => [index('signature_part').on(t.partId)]);
+
+export const personalLink = pgTable('personal_link', {
+  id: idColumn<'Link'>('id').primaryKey(),
+  packetId: idColumn<'Packet'>('packet_id').notNull().references(() => packet.id),
+  digest: text('digest').notNull(),
+  createdAt: instantColumn('created_at').notNull(),
+  revokedAt: instantColumn('revoked_at'),
+  /** The code that is out, as a digest; a new one replaces it. */
+  codeDigest: text('code_digest'),
+  codeExpiresAt: instantColumn('code_expires_at'),
+  codeSentAt: instantColumn('code_sent_at'),
+  codesSent: integer('codes_sent').notNull().default(0),
+  wrongCodes: integer('wrong_codes').notNull().default(0),
+  lockedAt: instantColumn('locked_at'),
+}, (t) => [uniqueIndex('link_digest').on(t.digest), index('link_packet').on(t.packetId)]);
+
+/** A device that passed the door check. */
+export const doorPass = pgTable('door_pass', {
+  digest: text('digest').primaryKey(),
+  packetId: idColumn<'Packet'>('packet_id').notNull().references(() => packet.id),
+  linkId: idColumn<'Link'>('link_id').notNull().references(() => personalLink.id),
+  createdAt: instantColumn('created_at').notNull(),
+  expiresAt: instantColumn('expires_at').notNull(),
+});
+
+/** The post room: what went out. `body` holds links and codes, so it is sealed like health data. */
+export const postMessage = pgTable('post_message', {
+  id: idColumn<'Message'>('id').primaryKey(),
+  practiceId: idColumn<'Practice'>('practice_id').notNull().references(() => practice.id),
+  packetId: idColumn<'Packet'>('packet_id').references(() => packet.id),
+  channel: text('channel').$type<'email' | 'text'>().notNull(),
+  purpose: text('purpose').$type<'packet' | 'code' | 'locked'>().notNull(),
+  state: text('state').$type<'queued' | 'delivered' | 'bounced'>().notNull(),
+  sealed: sealedColumn('sealed').notNull(),
+  createdAt: instantColumn('created_at').notNull(),
+  seq: bigint('seq', { mode: 'number' }).generatedAlwaysAsIdentity(),
+}, (t) => [index('post_practice').on(t.practiceId, t.seq)]);

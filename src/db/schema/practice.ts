@@ -1,0 +1,72 @@
+import { boolean, integer, jsonb, pgTable, text, uniqueIndex, bigint, index } from 'drizzle-orm/pg-core';
+import type { Role } from '../../core/shared';
+import { idColumn, instantColumn, sealedColumn } from './columns';
+
+export const practice = pgTable('practice', {
+  id: idColumn<'Practice'>('id').primaryKey(),
+  name: text('name').notNull(),
+  zone: text('zone').notNull(),
+  locale: text('locale').notNull().default('en-GB'),
+  email: text('email').notNull(),
+  supportText: text('support_text').notNull().default(''),
+  linkDays: integer('link_days').notNull().default(14),
+  createdAt: instantColumn('created_at').notNull(),
+});
+
+export const staff = pgTable('staff', {
+  id: idColumn<'Staff'>('id').primaryKey(),
+  practiceId: idColumn<'Practice'>('practice_id').notNull().references(() => practice.id),
+  email: text('email').notNull(),
+  name: text('name').notNull(),
+  title: text('title').notNull().default(''),
+  role: text('role').$type<Role>().notNull(),
+  passwordHash: text('password_hash').notNull(),
+  /** Sealed base32 secret; `totpOn` only after the first code was right. */
+  totpSecret: sealedColumn('totp_secret'),
+  totpOn: boolean('totp_on').notNull().default(false),
+  totpLastStep: bigint('totp_last_step', { mode: 'number' }).notNull().default(0),
+  active: boolean('active').notNull().default(true),
+}, (t) => [uniqueIndex('staff_email').on(t.email)]);
+
+export const staffSession = pgTable('staff_session', {
+  digest: text('digest').primaryKey(),
+  staffId: idColumn<'Staff'>('staff_id').notNull().references(() => staff.id),
+  /** False between the password and the second factor: such a session opens nothing. */
+  complete: boolean('complete').notNull(),
+  createdAt: instantColumn('created_at').notNull(),
+  expiresAt: instantColumn('expires_at').notNull(),
+});
+
+/** Counts tries per account, address or link within a window; keys are digests where they would name a person. */
+export const limit = pgTable('rate_limit', {
+  key: text('key').primaryKey(),
+  windowStart: instantColumn('window_start').notNull(),
+  count: integer('count').notNull(),
+});
+
+export const noteLayout = pgTable('note_layout', {
+  id: text('id').notNull(),
+  practiceId: idColumn<'Practice'>('practice_id').notNull().references(() => practice.id),
+  position: integer('position').notNull(),
+  layout: jsonb('layout').notNull(),
+}, (t) => [uniqueIndex('note_layout_key').on(t.practiceId, t.id)]);
+
+export const journalHead = pgTable('journal_head', {
+  practiceId: idColumn<'Practice'>('practice_id').primaryKey().references(() => practice.id),
+  seq: bigint('seq', { mode: 'number' }).notNull(),
+  hash: text('hash').notNull(),
+});
+
+/** Append-only (a trigger refuses update and delete); each row's hash covers the row before it. */
+export const journal = pgTable('journal', {
+  practiceId: idColumn<'Practice'>('practice_id').notNull().references(() => practice.id),
+  seq: bigint('seq', { mode: 'number' }).notNull(),
+  at: instantColumn('at').notNull(),
+  actor: text('actor').notNull(),
+  action: text('action').notNull(),
+  subject: text('subject').notNull(),
+  address: text('address').notNull(),
+  detail: jsonb('detail').$type<Record<string, string | number | boolean>>().notNull(),
+  prevHash: text('prev_hash').notNull(),
+  hash: text('hash').notNull(),
+}, (t) => [uniqueIndex('journal_key').on(t.practiceId, t.seq), index('journal_subject').on(t.subject)]);
