@@ -26,7 +26,7 @@ export interface ReconcileLine {
 export interface Decision {
   readonly line: string;
   readonly choice: Choice;
-  readonly edited?: string | RowValue;
+  readonly edited?: string | RowValue | undefined;
 }
 
 const norm = (text: string): string => text.normalize('NFKC').trim().replace(/\s+/g, ' ').toLowerCase();

@@ -15,7 +15,7 @@ export const isOpen = (state: PacketState): boolean => state === 'sent' || state
 export const stateAt = (stored: Exclude<PacketState, 'lapsed'>, expiresAt: Instant, now: Instant): PacketState =>
   isOpen(stored) && !isBefore(now, expiresAt) ? 'lapsed' : stored;
 
-type Step = 'send' | 'pass-door' | 'answer' | 'return' | 'send-back' | 'settle' | 'withdraw';
+type Step = 'send' | 'pass-door' | 'answer' | 'return' | 'send-back' | 'settle' | 'reopen' | 'withdraw';
 const steps: Record<Step, Partial<Record<PacketState, Exclude<PacketState, 'lapsed'>>>> = {
   send: { ready: 'sent' },
   'pass-door': { sent: 'opened', opened: 'opened', 'under-way': 'under-way', 'sent-back': 'sent-back' },
@@ -23,6 +23,7 @@ const steps: Record<Step, Partial<Record<PacketState, Exclude<PacketState, 'laps
   return: { opened: 'returned', 'under-way': 'returned', 'sent-back': 'returned' },
   'send-back': { returned: 'sent-back' },
   settle: { returned: 'settled', settled: 'settled' },
+  reopen: { settled: 'returned', returned: 'returned' },
   withdraw: { ready: 'withdrawn', sent: 'withdrawn', opened: 'withdrawn', 'under-way': 'withdrawn', 'sent-back': 'withdrawn' },
 };
 /** The state after a step, or undefined when the step cannot be taken from here. */
@@ -39,7 +40,6 @@ export interface PacketGlance {
   readonly state: PacketState;
   readonly locked: boolean;
   readonly answered: number;
-  readonly asked: number;
   readonly alerts: number;
 }
 export function readinessOf(packets: readonly PacketGlance[]): Readiness {
@@ -51,7 +51,7 @@ export function readinessOf(packets: readonly PacketGlance[]): Readiness {
     case 'returned':
       return { mark: 'returned', words: latest.alerts > 0 ? 'Returned, read first' : 'Returned, not charted', next: 'read' };
     case 'settled': return { mark: 'settled', words: 'Settled', next: 'none' };
-    case 'under-way': return { mark: 'under-way', words: `Under way, ${latest.answered} of ${latest.asked}`, next: 'none' };
+    case 'under-way': return { mark: 'under-way', words: `Under way, ${latest.answered} answered`, next: 'none' };
     case 'opened': return { mark: 'opened', words: 'Opened, not begun', next: 'none' };
     case 'sent': return { mark: 'sent', words: 'Sent, not opened', next: 'none' };
     case 'lapsed': return { mark: 'lapsed', words: 'Link expired', next: 'reissue' };

@@ -1,1 +1,1 @@
-export { canonicalText, isDrawnPath, signedStatement, type SignatureMark, type SignedStatement } from './statement';
+export { canonicalText, intentSentence, isDrawnPath, signedStatement, type SignatureMark, type SignedStatement } from './statement';

@@ -18,6 +18,9 @@ export interface SignedStatement {
   readonly at: Instant;
 }
 
+/** The sentence beside the mark; it is part of what is signed. */
+export const intentSentence = 'By signing I agree to the text above.';
+
 export function signedStatement(
   questionnaire: Questionnaire, answers: Answers, given: Pick<SignedStatement, 'intent' | 'signer' | 'mark' | 'at'>,
 ): SignedStatement {

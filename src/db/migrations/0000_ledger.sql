@@ -101,7 +101,7 @@ CREATE TABLE "posting" (
 	"client_id" uuid NOT NULL,
 	"request_id" text NOT NULL,
 	"kind" text NOT NULL,
-	"part_id" text,
+	"packet_id" uuid,
 	"reverses" uuid,
 	"by" text NOT NULL,
 	"at" timestamp with time zone NOT NULL
@@ -209,6 +209,7 @@ CREATE TABLE "questionnaire" (
 	"title" text NOT NULL,
 	"kind" text NOT NULL,
 	"state" text NOT NULL,
+	"in_use" uuid,
 	"created_at" timestamp with time zone NOT NULL
 );
 --> statement-breakpoint

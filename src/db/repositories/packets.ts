@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, gt, inArray, isNull, sql } from 'drizzle-orm';
+import { and, asc, count, desc, eq, gt, inArray, isNull, notInArray, sql } from 'drizzle-orm';
 import { noAnswers, applyChange, type AnswerChange, type Answers } from '../../core/questionnaire';
 import type { SignedStatement } from '../../core/signing';
 import type { Id, Instant, Sealer } from '../../core/shared';
@@ -42,9 +42,11 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
     async parts(id: Id<'Packet'>): Promise<Part[]> {
       return db.select().from(packetPart).where(eq(packetPart.packetId, id)).orderBy(asc(packetPart.position));
     },
-    async part(practiceId: Id<'Practice'>, partId: Id<'Part'>): Promise<{ part: Part; packet: Packet } | undefined> {
-      const [row] = await db.select().from(packetPart).innerJoin(packet, eq(packet.id, packetPart.packetId))
+    /** @param forUpdate holds the packet: a save and a return of it come one after the other, so nothing changes after a return. */
+    async part(practiceId: Id<'Practice'>, partId: Id<'Part'>, forUpdate = false): Promise<{ part: Part; packet: Packet } | undefined> {
+      const query = db.select().from(packetPart).innerJoin(packet, eq(packet.id, packetPart.packetId))
         .where(and(eq(packetPart.id, partId), eq(packet.practiceId, practiceId)));
+      const [row] = await (forUpdate ? query.for('update', { of: packet }) : query);
       return row && { part: row.packet_part, packet: row.packet };
     },
     async markPosted(partId: Id<'Part'>, at: Instant | null): Promise<void> {
@@ -82,9 +84,10 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       const rows = await db.select().from(answer).where(eq(answer.partId, partId));
       return rows.reduce<Answers>((all, r) => applyChange(all, sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed)), noAnswers);
     },
-    async answerCount(partId: Id<'Part'>): Promise<number> {
-      const [row] = await db.select({ n: count() }).from(answer).where(eq(answer.partId, partId));
-      return row?.n ?? 0;
+    /** Leaves only these answers: what was typed into questions that ended up hidden is not kept. */
+    async keepOnly(partId: Id<'Part'>, kept: Answers): Promise<void> {
+      const slots = [...Object.keys(kept.values).map((k) => `values ${k}`), ...Object.keys(kept.rows).map((k) => `rows ${k}`)].map((k) => sealer.mark(`slot:${partId}`, k));
+      await db.delete(answer).where(and(eq(answer.partId, partId), slots.length > 0 ? notInArray(answer.slot, slots) : undefined));
     },
 
     async addSignature(s: Signature): Promise<void> {

@@ -24,6 +24,13 @@ export const postRepository = (db: Db, sealer: Sealer) => {
     async add(practiceId: Id<'Practice'>, { to, toName, subject, body, ...row }: PostMessage): Promise<void> {
       await db.insert(postMessage).values({ ...row, practiceId, sealed: sealer.seal(place(row.id), { to, toName, subject, body } satisfies Letter) });
     },
+    async setState(id: Id<'Message'>, state: PostMessage['state']): Promise<void> {
+      await db.update(postMessage).set({ state }).where(eq(postMessage.id, id));
+    },
+    /** Written but not handed over: the process ended in between. */
+    async queued(practiceId: Id<'Practice'>): Promise<PostMessage[]> {
+      return (await db.select().from(postMessage).where(and(eq(postMessage.practiceId, practiceId), eq(postMessage.state, 'queued'))).orderBy(postMessage.seq)).map(read);
+    },
     async latest(practiceId: Id<'Practice'>, limit: number): Promise<PostMessage[]> {
       return (await db.select().from(postMessage).where(eq(postMessage.practiceId, practiceId)).orderBy(desc(postMessage.seq)).limit(limit)).map(read);
     },

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray } from 'drizzle-orm';
+import { and, desc, eq } from 'drizzle-orm';
 import { readQuestionnaire } from '../../core/fhir';
 import type { Questionnaire } from '../../core/questionnaire';
 import type { Id, Instant } from '../../core/shared';
@@ -34,11 +34,8 @@ export const questionnaireRepository = (db: Db) => ({
   async add(row: QuestionnaireRow): Promise<void> {
     await db.insert(questionnaire).values(row);
   },
-  async setState(id: Id<'Questionnaire'>, state: QuestionnaireRow['state']): Promise<void> {
-    await db.update(questionnaire).set({ state }).where(eq(questionnaire.id, id));
-  },
-  async setTitle(id: Id<'Questionnaire'>, title: string, kind: QuestionnaireRow['kind']): Promise<void> {
-    await db.update(questionnaire).set({ title, kind }).where(eq(questionnaire.id, id));
+  async update(id: Id<'Questionnaire'>, set: Partial<Pick<QuestionnaireRow, 'state' | 'title' | 'kind' | 'inUse'>>): Promise<void> {
+    await db.update(questionnaire).set(set).where(eq(questionnaire.id, id));
   },
   async addVersion(row: Version): Promise<void> {
     await db.insert(questionnaireVersion).values(row);
@@ -46,10 +43,10 @@ export const questionnaireRepository = (db: Db) => ({
   async versionsOf(id: Id<'Questionnaire'>): Promise<Version[]> {
     return db.select().from(questionnaireVersion).where(eq(questionnaireVersion.questionnaireId, id)).orderBy(desc(questionnaireVersion.number));
   },
-  async latestVersions(ids: readonly Id<'Questionnaire'>[]): Promise<Map<string, Version>> {
-    if (ids.length === 0) return new Map();
-    const rows = await db.select().from(questionnaireVersion).where(inArray(questionnaireVersion.questionnaireId, [...ids])).orderBy(questionnaireVersion.number);
-    return new Map(rows.map((r) => [r.questionnaireId as string, r]));
+  async version(practiceId: Id<'Practice'>, id: Id<'Version'>): Promise<Version | undefined> {
+    const [row] = await db.select({ version: questionnaireVersion }).from(questionnaireVersion)
+      .innerJoin(questionnaire, eq(questionnaire.id, questionnaireVersion.questionnaireId)).where(and(eq(questionnaire.practiceId, practiceId), eq(questionnaireVersion.id, id)));
+    return row?.version;
   },
   /** The parsed definition of a version. @throws Error when a stored version no longer reads: a bug, since only read ones are stored. */
   async definition(id: Id<'Version'>): Promise<Questionnaire> {

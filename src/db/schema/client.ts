@@ -45,7 +45,7 @@ export const posting = pgTable('posting', {
   clientId: idColumn<'Client'>('client_id').notNull().references(() => client.id),
   requestId: text('request_id').notNull(),
   kind: text('kind').$type<'post' | 'reverse' | 'start'>().notNull(),
-  partId: text('part_id'),
+  packetId: idColumn<'Packet'>('packet_id'),
   reverses: idColumn<'Posting'>('reverses'),
   by: text('by').notNull(),
   at: instantColumn('at').notNull(),

@@ -12,6 +12,8 @@ export const questionnaire = pgTable('questionnaire', {
   title: text('title').notNull(),
   kind: text('kind').$type<QuestionnaireKind>().notNull(),
   state: text('state').$type<'draft' | 'active' | 'retired'>().notNull(),
+  /** The version new packets get; null until the first is put in use. */
+  inUse: idColumn<'Version'>('in_use'),
   createdAt: instantColumn('created_at').notNull(),
 }, (t) => [uniqueIndex('questionnaire_url').on(t.practiceId, t.url)]);
 

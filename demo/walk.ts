@@ -1,0 +1,55 @@
+import type { AnswerChange, AnswerValue } from '../src/core/questionnaire';
+import { allQuestions, readChange } from '../src/core/questionnaire';
+import { run, useCases, type Application } from '../src/compose';
+import { repositories } from '../src/db/repositories';
+import type { Id } from '../src/core/shared';
+
+const from = { address: '127.0.0.1', device: 'demo' };
+type Done<T> = { ok: true; value: T } | { ok: false; error: unknown };
+export function must<T>(result: Done<T>): T {
+  if (!result.ok) throw new Error(`The walk stopped: ${JSON.stringify(result.error)}`);
+  return result.value;
+}
+
+/** A client's answers for one questionnaire: yes/no, numbers, texts, or an option's words; `rows` for repeating groups. */
+export interface Filled {
+  readonly values: Readonly<Record<string, boolean | number | string>>;
+  readonly rows?: Readonly<Record<string, readonly Readonly<Record<string, string>>[]>>;
+}
+
+/** Walks through a personal link as the client would: door, code, answers, signature, return. Stops before returning if asked to. */
+export async function walkThrough(app: Application, packetId: Id<'Packet'>, fill: Readonly<Record<string, Filled>>, signer: string | undefined, finish: boolean): Promise<void> {
+  const practice = (await app.practice())!;
+  const repo = repositories(app.database.db, app.ports.sealer);
+  const letters = async (purpose: 'packet' | 'code') => (await repo.post.latest(practice.id, 50)).find((m) => m.packetId === packetId && m.purpose === purpose)!;
+  const token = /\/p\/([\w-]+)/.exec((await letters('packet')).body)![1]!;
+  const stranger = { kind: 'stranger' as const, ...from };
+  must(await run(app, useCases.sendCode, stranger, { token }));
+  const code = /\b\d{6}\b/.exec((await letters('code')).body)![0];
+  must(await run(app, useCases.checkCode, stranger, { token, code }));
+  const link = (await repo.packets.linkByDigest(app.ports.sealer.mark('link', token)))!;
+  const actor = { kind: 'client' as const, packetId, linkId: link.link.id, ...from };
+  for (const part of await repo.packets.parts(packetId)) {
+    const questionnaire = await repo.questionnaires.definition(part.versionId);
+    const filled = fill[questionnaire.name ?? ''];
+    if (!filled) continue;
+    const questions = new Map(allQuestions(questionnaire).map((q) => [q.linkId, q]));
+    const value = (linkId: string, given: boolean | number | string): AnswerValue => {
+      const question = questions.get(linkId)!;
+      const option = question.options.find((o) => o.value.type === 'coding' && o.value.value.display === given);
+      if (option) return option.value;
+      if (typeof given === 'boolean') return { type: 'boolean', value: given };
+      if (typeof given === 'number') return { type: question.type === 'integer' ? 'integer' : 'decimal', value: given };
+      return question.type === 'date' ? { type: 'date', value: given } : { type: 'string', value: given };
+    };
+    const changes: AnswerChange[] = Object.entries(filled.values).map(([key, v]) => ({ kind: 'values', key, values: [value(key, v)] }));
+    for (const [group, rows] of Object.entries(filled.rows ?? {})) {
+      changes.push({ kind: 'rows', key: group, rows: rows.map((_, i) => `r${i}`) });
+      rows.forEach((row, i) => Object.entries(row).forEach(([linkId, v]) => changes.push({ kind: 'values', key: `${group}:r${i}/${linkId}`, values: [value(linkId, v)] })));
+    }
+    changes.forEach((c) => must(readChange(questionnaire, c)));
+    must(await run(app, useCases.saveAnswers, actor, { partId: part.id, changes }));
+    if (questionnaire.signed && signer !== undefined) must(await run(app, useCases.signPart, actor, { partId: part.id, name: signer }));
+  }
+  if (finish) must(await run(app, useCases.returnPacket, actor, {}));
+}

@@ -1,0 +1,74 @@
+import { ValidationError } from 'yup';
+import { fail, type Id, type Result } from '../core/shared';
+import { withoutValues } from '../db/errors';
+import { repositories, type JournalLine, type PostMessage } from '../db/repositories';
+import { actorName, mayCall, type Actor, type Access, type CommonError, type Context, type UseCase } from '../usecases/kit';
+import type { Application } from './application';
+
+/**
+ * The one way into a use case: access, then input, then one transaction with its journal lines at the end, then the
+ * letters. Nothing else calls `run` on a use case.
+ */
+export async function run<I, O, E, A extends Access>(app: Application, useCase: UseCase<I, O, E, A>, actor: Actor, input: unknown): Promise<Result<O, E | CommonError>> {
+  const practice = await app.practice();
+  if (!practice) throw new Error('There is no practice here yet. Run: npm run demo');
+  const now = app.ports.clock.now();
+  const lineFor = (action: string, subject: string, detail: JournalLine['detail'] = {}): JournalLine => ({ actor: actorName(actor), action, subject, address: actor.address, detail });
+
+  if (!mayCall(useCase.access, actor)) {
+    await withoutValues(() => app.database.db.transaction((tx) => repositories(tx, app.ports.sealer).journal.write(practice.id, now, [lineFor('refused', 'practice', { useCase: useCase.name })])));
+    return fail({ reason: 'not-allowed' });
+  }
+  const checked = await check(useCase, input);
+  if (!checked.ok) return checked;
+
+  const outbox: { id: Id<'Message'>; message: Parameters<Context['send']>[0] }[] = [];
+  const result = await withoutValues(() => app.database.db.transaction(async (tx) => {
+    const repo = repositories(tx, app.ports.sealer);
+    const lines: JournalLine[] = [];
+    const topics = new Set<string>();
+    const context: Context = {
+      ...app.ports, repo, actor, practice, now,
+      journal: (action, subject, detail) => void lines.push(lineFor(action, subject, detail)),
+      send: async (message) => {
+        const id = app.ports.random.id<'Message'>();
+        const { to, toName, subject, body, channel, purpose, packetId } = message;
+        await repo.post.add(practice.id, { id, to, toName, subject, body, channel, purpose, packetId, state: 'queued', createdAt: now });
+        outbox.push({ id, message });
+      },
+      tell: (topic) => void topics.add(topic),
+    };
+    // `access` was checked above; the context's actor has the kind it asks for.
+    const done = await useCase.run(context as Parameters<typeof useCase.run>[0], checked.value);
+    if (useCase.kind === 'command' && done.ok && lines.length === 0) throw new Error(`${useCase.name} left no journal line.`);
+    for (const topic of topics) await repo.journal.notify(topic, practice.id);
+    if (lines.length > 0) await repo.journal.write(practice.id, now, lines);
+    return done;
+  }));
+  for (const { id, message } of outbox) await handOver(app, id, message);
+  return result;
+}
+
+async function check<I>(useCase: UseCase<I, unknown, unknown>, input: unknown): Promise<Result<I, CommonError>> {
+  try {
+    return { ok: true, value: await useCase.input.validate(input, { abortEarly: false, stripUnknown: true }) };
+  } catch (error) {
+    if (!(error instanceof ValidationError)) throw error;
+    const all = error.inner.length > 0 ? error.inner : [error];
+    return fail({ reason: 'invalid', fields: Object.fromEntries(all.map((e) => [e.path ?? '', e.message])) });
+  }
+}
+
+async function handOver(app: Application, id: Id<'Message'>, message: Pick<PostMessage, 'channel' | 'to' | 'toName' | 'subject' | 'body'>): Promise<void> {
+  const state = await app.ports.post.deliver(message);
+  await withoutValues(() => repositories(app.database.db, app.ports.sealer).post.setState(id, state));
+}
+
+/** Hands over what was written but not delivered when the process ended last. */
+export async function deliverQueued(app: Application): Promise<number> {
+  const practice = await app.practice();
+  if (!practice) return 0;
+  const queued = await repositories(app.database.db, app.ports.sealer).post.queued(practice.id);
+  for (const message of queued) await handOver(app, message.id, message);
+  return queued.length;
+}

@@ -1,0 +1,12 @@
+/** Every use case the app may call, in one list. */
+export { confirmSecondFactor, endSecondFactor, secondFactorState, signIn, signOut, startSecondFactor, verifySecondFactor } from '../usecases/sign-in';
+export { daySheet, people } from '../usecases/book';
+export { packetJourney, postMessage, postRoom, reissueLink, sendOptions, sendPacket } from '../usecases/send';
+export { checkCode, openLink, sendCode } from '../usecases/verify';
+export { fillView, returnPacket, saveAnswers } from '../usecases/answer';
+export { signPart } from '../usecases/sign';
+export { exportPart, returns, returnView } from '../usecases/review';
+export { chartView, post, reconcileView, reverse } from '../usecases/reconcile';
+export { draft, noteView, saveNote } from '../usecases/note';
+export { exportQuestionnaire, importQuestionnaire, library, putInUse, questionnaireView } from '../usecases/author';
+export { journalView } from '../usecases/journal';

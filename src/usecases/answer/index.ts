@@ -1,0 +1,1 @@
+export { fillView, returnPacket, saveAnswers, type FillPart, type FillView, type PartProblems, type ReturnError, type SaveError } from './fill';

@@ -1,0 +1,2 @@
+export { daySheet, type DayLine, type DaySheet } from './day-sheet';
+export { people, type PersonLine } from './people';

@@ -1,0 +1,1 @@
+export { journalView, type JournalView } from './journal';

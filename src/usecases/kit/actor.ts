@@ -1,0 +1,28 @@
+import type { Id, Role } from '../../core/shared';
+
+interface From {
+  /** The address the request came from, as the server saw it. */
+  readonly address: string;
+  readonly device: string;
+}
+export interface StaffActor extends From {
+  readonly kind: 'staff';
+  readonly id: Id<'Staff'>;
+  readonly name: string;
+  readonly email: string;
+  readonly role: Role;
+  readonly sessionDigest: string;
+}
+/** Somebody who passed the door check of one packet. */
+export interface ClientActor extends From {
+  readonly kind: 'client';
+  readonly packetId: Id<'Packet'>;
+  readonly linkId: Id<'Link'>;
+}
+export interface Stranger extends From {
+  readonly kind: 'stranger';
+}
+export type Actor = StaffActor | ClientActor | Stranger;
+
+export const actorName = (actor: Actor): string =>
+  actor.kind === 'staff' ? `staff:${actor.id}` : actor.kind === 'client' ? `client:${actor.packetId}` : 'stranger';

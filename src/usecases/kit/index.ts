@@ -1,0 +1,4 @@
+export { actorName, type Actor, type ClientActor, type StaffActor, type Stranger } from './actor';
+export { mayCall, roleMay, type Access, type Permission } from './access';
+export { idInput, nothing, requestInput } from './inputs';
+export { command, notFound, query, type CommonError, type Context, type Ports, type UseCase } from './use-case';

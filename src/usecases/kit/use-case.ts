@@ -1,0 +1,63 @@
+import type { Schema } from 'yup';
+import type { Id, Instant, Result } from '../../core/shared';
+import type { Clock } from '../../adapters/clock';
+import type { Passwords } from '../../adapters/passwords';
+import type { OutgoingMessage, PostDriver } from '../../adapters/post';
+import type { Random } from '../../adapters/random';
+import type { SecondFactor } from '../../adapters/second-factor';
+import type { Practice, Repositories } from '../../db/repositories';
+import type { Sealer } from '../../core/shared';
+import type { Access } from './access';
+import type { Actor, ClientActor, StaffActor } from './actor';
+
+/** Everything outside that a use case may reach, besides the repositories. */
+export interface Ports {
+  readonly clock: Clock;
+  readonly random: Random;
+  readonly sealer: Sealer;
+  readonly passwords: Passwords;
+  readonly secondFactor: SecondFactor;
+  readonly post: PostDriver;
+  readonly sha256: (text: string) => string;
+  /** Where the app is reached, for links in letters; no slash at the end. */
+  readonly origin: string;
+}
+
+export interface Context<A extends Actor = Actor> extends Ports {
+  readonly repo: Repositories;
+  readonly actor: A;
+  readonly practice: Practice;
+  /** One moment for the whole use case. */
+  readonly now: Instant;
+  /** Notes a journal line; written at the end, in the same transaction. Ids only: never a name, never an answer. */
+  journal(action: string, subject: string, detail?: Readonly<Record<string, string | number | boolean>>): void;
+  /** Puts a message in the post room; handed over once the transaction is through. */
+  send(message: OutgoingMessage & { readonly purpose: 'packet' | 'code' | 'locked'; readonly packetId: Id<'Packet'> }): Promise<void>;
+  /** Tells open pages that something changed, once the transaction is through. */
+  tell(topic: 'returns'): void;
+}
+
+/** Failures any use case can end with, besides its own. */
+export type CommonError =
+  | { readonly reason: 'not-allowed' }
+  | { readonly reason: 'not-found' }
+  | { readonly reason: 'invalid'; readonly fields: Readonly<Record<string, string>> };
+
+type ActorFor<A extends Access> = A extends 'anyone' ? Actor : A extends 'client' ? ClientActor : StaffActor;
+
+/**
+ * One thing people do. A returned failure keeps what was written before it (a wrong code must stay counted); a thrown
+ * error takes everything back. A `command` must leave a journal line when it succeeds; the runner checks.
+ */
+export interface UseCase<I, O, E, A extends Access = Access> {
+  readonly name: string;
+  readonly kind: 'query' | 'command';
+  readonly access: A;
+  readonly input: Schema<I>;
+  readonly run: (context: Context<ActorFor<A>>, input: I) => Promise<Result<O, E>>;
+}
+
+export const query = <I, O, E, A extends Access>(u: Omit<UseCase<I, O, E, A>, 'kind'>): UseCase<I, O, E, A> => ({ kind: 'query', ...u });
+export const command = <I, O, E, A extends Access>(u: Omit<UseCase<I, O, E, A>, 'kind'>): UseCase<I, O, E, A> => ({ kind: 'command', ...u });
+
+export const notFound = { ok: false, error: { reason: 'not-found' } } as const;

@@ -1,0 +1,1 @@
+export { draft, draftSchema, noteView, saveNote, saveNoteSchema, type NoteView } from './note';

@@ -1,0 +1,186 @@
+import { object } from 'yup';
+import { nameOf } from '../../core/chart';
+import { writeResponse, type JsonObject } from '../../core/fhir';
+import { quotable, type QuotedAnswer } from '../../core/notes';
+import { packetStateWords, stateAt, type PacketState } from '../../core/packet';
+import type { Answers, Questionnaire, QuestionnaireKind } from '../../core/questionnaire';
+import { alertsOf, scoresOf, type Alert, type Score } from '../../core/scoring';
+import { canonicalText } from '../../core/signing';
+import { ok, type Id, type Instant, type Result } from '../../core/shared';
+import type { Packet, Part, Signature } from '../../db/repositories';
+import { command, idInput, notFound, nothing, query, type CommonError, type Context } from '../kit';
+
+export interface ReturnLine {
+  readonly packetId: Id<'Packet'>;
+  readonly clientId: Id<'Client'>;
+  readonly clientName: string;
+  readonly state: PacketState;
+  readonly stateWords: string;
+  readonly returnedAt: Instant;
+  readonly visitAt: Instant | undefined;
+  readonly visitType: string | undefined;
+  readonly titles: readonly string[];
+  readonly scores: readonly Score[];
+  readonly alerts: readonly Alert[];
+}
+
+/** Fully read parts of a returned packet. */
+export interface ReadPart {
+  readonly part: Part;
+  readonly questionnaire: Questionnaire;
+  readonly answers: Answers;
+  readonly signature: Signature | undefined;
+}
+export async function readParts({ repo }: Context, packetId: Id<'Packet'>): Promise<ReadPart[]> {
+  return Promise.all((await repo.packets.parts(packetId)).map(async (part) => ({
+    part, questionnaire: await repo.questionnaires.definition(part.versionId),
+    answers: await repo.packets.answers(part.id), signature: await repo.packets.signature(part.id),
+  })));
+}
+export const isReturned = (packet: Packet): boolean => packet.state === 'returned' || packet.state === 'settled';
+
+/** Returned packets: what needs reading before what is settled, and alarming ones before all. */
+export const returns = query({
+  name: 'returns', access: 'answers.read', input: nothing,
+  async run(ctx): Promise<Result<ReturnLine[], never>> {
+    const { repo, practice, now } = ctx;
+    const packets = await repo.packets.returned(practice.id, 50);
+    const clients = new Map((await repo.clients.all(practice.id)).map((c) => [c.id as string, c]));
+    const visits = await repo.clients.visitsById(practice.id, packets.flatMap((p) => p.visitId ?? []));
+    ctx.journal('returns.view', 'practice');
+    return ok(await Promise.all(packets.map(async (p): Promise<ReturnLine> => {
+      const parts = await readParts(ctx, p.id);
+      const client = clients.get(p.clientId);
+      const visit = p.visitId ? visits.get(p.visitId) : undefined;
+      const state = stateAt(p.state, p.expiresAt, now);
+      return {
+        packetId: p.id, clientId: p.clientId, clientName: client ? nameOf(client) : '', state, stateWords: packetStateWords[state],
+        returnedAt: p.returnedAt ?? p.createdAt, visitAt: visit?.startsAt, visitType: visit?.visitType,
+        titles: parts.map((r) => r.questionnaire.title),
+        scores: parts.flatMap((r) => scoresOf(r.questionnaire, r.answers)), alerts: parts.flatMap((r) => alertsOf(r.questionnaire, r.answers)),
+      };
+    })));
+  },
+});
+
+export interface ReturnedPartView {
+  readonly partId: Id<'Part'>;
+  readonly title: string;
+  readonly kind: QuestionnaireKind;
+  readonly lines: readonly QuotedAnswer[];
+  readonly scores: readonly Score[];
+  readonly alerts: readonly Alert[];
+  readonly signature: { readonly signer: string; readonly at: Instant; readonly address: string; readonly device: string; readonly digest: string; readonly intent: string; readonly path: string | undefined } | undefined;
+  readonly postedAt: Instant | null;
+}
+export interface ReturnView {
+  readonly packetId: Id<'Packet'>;
+  readonly clientId: Id<'Client'>;
+  readonly clientName: string;
+  readonly filledBy: string;
+  readonly state: PacketState;
+  readonly stateWords: string;
+  readonly returnedAt: Instant;
+  readonly returnedFrom: string;
+  readonly visit: { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
+  readonly parts: readonly ReturnedPartView[];
+  readonly layouts: readonly { readonly id: string; readonly name: string }[];
+}
+
+/** One returned packet, read whole. */
+export const returnView = query({
+  name: 'return-view', access: 'answers.read', input: object({ packetId: idInput<'Packet'>() }),
+  async run(ctx, { packetId }): Promise<Result<ReturnView, CommonError>> {
+    const frame = await returnFrame(ctx, packetId);
+    if (!frame.ok) return frame;
+    const { packet, client, relation, visit } = frame.value;
+    const parts = await readParts(ctx, packetId);
+    ctx.journal('return.view', `packet:${packetId}`);
+    const state = stateAt(packet.state, packet.expiresAt, ctx.now);
+    return ok({
+      packetId, clientId: client.id, clientName: nameOf(client), filledBy: relation ? `${nameOf(relation)}, ${relation.kind}` : nameOf(client),
+      state, stateWords: packetStateWords[state], returnedAt: packet.returnedAt ?? packet.createdAt, returnedFrom: packet.returnedFrom ?? '',
+      visit: visit && { id: visit.id, startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName },
+      layouts: (await ctx.repo.practices.layouts(ctx.practice.id)).map(({ id, name }) => ({ id, name })),
+      parts: parts.map((r) => ({
+        partId: r.part.id, title: r.questionnaire.title, kind: r.questionnaire.kind,
+        lines: quotable({ partId: r.part.id, questionnaire: r.questionnaire, answers: r.answers }),
+        scores: scoresOf(r.questionnaire, r.answers), alerts: alertsOf(r.questionnaire, r.answers),
+        signature: r.signature && {
+          signer: r.signature.statement.signer, at: r.signature.at, address: r.signature.address, device: r.signature.device, digest: r.signature.digest,
+          intent: r.signature.statement.intent, path: r.signature.statement.mark.kind === 'drawn' ? r.signature.statement.mark.path : undefined,
+        },
+        postedAt: r.part.postedAt,
+      })),
+    });
+  },
+});
+
+/** A returned packet with the people around it; not-found for one that is not returned. */
+export async function returnFrame(ctx: Context, packetId: Id<'Packet'>, forUpdate = false) {
+  const { repo, practice } = ctx;
+  const packet = await repo.packets.byId(practice.id, packetId, forUpdate);
+  const client = packet && isReturned(packet) ? await repo.clients.byId(practice.id, packet.clientId) : undefined;
+  if (!packet || !client) return notFound;
+  const relation = packet.relationId ? (await repo.clients.relations(client.id)).find((r) => r.id === packet.relationId) : undefined;
+  const visit = packet.visitId ? await repo.clients.visit(practice.id, packet.visitId) : undefined;
+  return ok({ packet, client, relation, visit });
+}
+
+/** One part of a returned packet for leaving the practice, journalled as an export. */
+export const exportPart = command({
+  name: 'export-part', access: 'answers.read', input: object({ partId: idInput<'Part'>() }),
+  async run(ctx, { partId }): Promise<Result<{ fhir: JsonObject; paper: PaperInput }, CommonError>> {
+    const found = await ctx.repo.packets.part(ctx.practice.id, partId);
+    const frame = found && (await returnFrame(ctx, found.packet.id));
+    if (!frame?.ok) return notFound;
+    const { packet, client, relation, visit } = frame.value;
+    const part = (await readParts(ctx, packet.id)).find((r) => r.part.id === partId);
+    if (!part) return notFound;
+    ctx.journal('response.export', `packet:${packet.id}`, { part: partId });
+    const { questionnaire, answers, signature } = part;
+    const person = { id: client.id as string, name: nameOf(client) };
+    return ok({
+      fhir: writeResponse(questionnaire, answers, {
+        id: partId, client: person, authored: packet.returnedAt ?? packet.createdAt, status: 'completed',
+        ...(relation ? { relation: { id: relation.id, name: nameOf(relation) } } : {}),
+        ...(signature ? { signature: { statement: signature.statement, data: toBase64(canonicalText(signature.statement)) } } : {}),
+      }),
+      paper: {
+        practice: ctx.practice.name, zone: ctx.practice.zone, locale: ctx.practice.locale, title: questionnaire.title, version: questionnaire.version,
+        client: person.name, birthDate: client.birthDate, filledBy: relation ? `${nameOf(relation)} (${relation.kind})` : person.name,
+        visit: visit && { at: visit.startsAt, type: visit.visitType, practitioner: visit.staffName },
+        returnedAt: packet.returnedAt ?? packet.createdAt, returnedFrom: packet.returnedFrom ?? '', reference: partId,
+        texts: displayTexts(questionnaire), lines: quotable({ partId, questionnaire, answers }), scores: scoresOf(questionnaire, answers), signature,
+      },
+    });
+  },
+});
+const toBase64 = (text: string): string => Buffer.from(text, 'utf8').toString('base64');
+
+/** What stands on the finished paper. */
+export interface PaperInput {
+  readonly practice: string;
+  readonly zone: string;
+  readonly locale: string;
+  readonly title: string;
+  readonly version: string;
+  readonly client: string;
+  readonly birthDate: string | undefined;
+  readonly filledBy: string;
+  readonly visit: { readonly at: Instant; readonly type: string; readonly practitioner: string } | undefined;
+  readonly returnedAt: Instant;
+  readonly returnedFrom: string;
+  readonly reference: string;
+  /** Display texts, the wording of a consent above all. */
+  readonly texts: readonly string[];
+  readonly lines: readonly QuotedAnswer[];
+  readonly scores: readonly Score[];
+  readonly signature: Signature | undefined;
+}
+function displayTexts(questionnaire: Questionnaire): string[] {
+  const out: string[] = [];
+  const visit = (items: Questionnaire['items']): void => items.forEach((i) => (i.type === 'display' ? void out.push(i.text) : visit(i.items)));
+  visit(questionnaire.items);
+  return out;
+}

@@ -1,0 +1,31 @@
+import { ageOn, contactsOf } from '../../core/chart';
+import { maskContact } from '../../core/messages';
+import type { Id } from '../../core/shared';
+import { dayIn } from '../../core/timetable';
+import type { Client } from '../../db/repositories';
+import type { Context } from '../kit';
+
+export interface Recipient {
+  readonly relationId: Id<'Relation'> | undefined;
+  readonly firstName: string;
+  readonly name: string;
+  /** "guardian of Noor", or undefined for the client. */
+  readonly relation: string | undefined;
+  readonly contact: { readonly channel: 'email' | 'text'; readonly to: string; readonly masked: string } | undefined;
+}
+const ageOfMajority = 18;
+
+/** Who a packet for this client goes to: the client, or for somebody under 18 with a guardian or parent on file, that person. */
+export async function recipientFor({ repo, practice, now }: Context, client: Client, relationId?: Id<'Relation'> | null): Promise<Recipient> {
+  const relations = await repo.clients.relations(client.id);
+  const minor = client.birthDate !== undefined && ageOn(client.birthDate, dayIn(now, practice.zone)) < ageOfMajority;
+  const relation = relationId ? relations.find((r) => r.id === relationId)
+    : minor && relationId === undefined ? relations.find((r) => r.kind === 'guardian' || r.kind === 'parent') : undefined;
+  const person = relation ?? client;
+  const contact = contactsOf(person, person.prefers);
+  return {
+    relationId: relation?.id, firstName: relation ? relation.firstName : (client.preferredName ?? client.firstName), name: `${person.firstName} ${person.lastName}`,
+    relation: relation && `${relation.kind} of ${client.firstName}`,
+    contact: contact && { ...contact, masked: maskContact(contact.channel, contact.to) },
+  };
+}

@@ -1,0 +1,1 @@
+export { confirmSecondFactor, endSecondFactor, secondFactorState, signIn, signOut, startSecondFactor, verifySecondFactor, type SignInError } from './sign-in';

@@ -1,0 +1,1 @@
+export { signPart, type SignError } from './sign-part';

@@ -1,0 +1,31 @@
+import { object } from 'yup';
+import { signSchema } from '../../core/forms';
+import { isOpen, stateAt } from '../../core/packet';
+import { checkAnswers, prune } from '../../core/questionnaire';
+import { canonicalText, intentSentence, isDrawnPath, signedStatement, type SignatureMark } from '../../core/signing';
+import { fail, ok, type Instant, type Result } from '../../core/shared';
+import { command, idInput, notFound, type CommonError } from '../kit';
+
+export type SignError = CommonError | { readonly reason: 'closed' | 'not-signed-here' | 'not-drawn' | 'incomplete' };
+
+/** Puts a signature under one questionnaire as it stands. A later change of its answers makes signing again necessary. */
+export const signPart = command({
+  name: 'sign-part', access: 'client', input: object({ partId: idInput<'Part'>() }).concat(signSchema),
+  async run(ctx, { partId, name, path }): Promise<Result<{ at: Instant }, SignError>> {
+    const { repo, practice, now, actor, random } = ctx;
+    const found = await repo.packets.part(practice.id, partId, true);
+    if (found?.packet.id !== actor.packetId) return notFound;
+    if (!isOpen(stateAt(found.packet.state, found.packet.expiresAt, now))) return fail({ reason: 'closed' });
+    const questionnaire = await repo.questionnaires.definition(found.part.versionId);
+    if (!questionnaire.signed) return fail({ reason: 'not-signed-here' });
+    if (path !== '' && !isDrawnPath(path)) return fail({ reason: 'not-drawn' });
+    const answers = prune(questionnaire, await repo.packets.answers(partId));
+    if (checkAnswers(questionnaire, answers).length > 0) return fail({ reason: 'incomplete' });
+    const mark: SignatureMark = path === '' ? { kind: 'typed', name } : { kind: 'drawn', name, path };
+    const statement = signedStatement(questionnaire, answers, { intent: intentSentence, signer: name, mark, at: now });
+    const id = random.id<'Signature'>();
+    await repo.packets.addSignature({ id, partId, statement, digest: ctx.sha256(canonicalText(statement)), at: now, address: actor.address, device: actor.device.slice(0, 300) });
+    ctx.journal('signature', `packet:${actor.packetId}`, { signature: id, mark: mark.kind });
+    return ok({ at: now });
+  },
+});

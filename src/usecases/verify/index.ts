@@ -1,0 +1,1 @@
+export { checkCode, openLink, sendCode, type DoorError, type DoorView } from './door';
