@@ -2,5 +2,18 @@ export { application, createApplication, createPorts, openApplication, type Appl
 export { clientActor, staffActor } from './actors';
 export { readEnvironment, type Environment } from './environment';
 export { deliverQueued, run } from './run';
+export { renderPaper } from '../adapters/paper';
 export * as useCases from './use-cases';
 export { roleMay } from '../usecases/kit';
+export type { Access, CommonError, UseCase } from '../usecases/kit';
+export type * from '../usecases/book';
+export type * from '../usecases/send';
+export type * from '../usecases/verify';
+export type * from '../usecases/answer';
+export type * from '../usecases/sign';
+export type * from '../usecases/review';
+export type * from '../usecases/reconcile';
+export type * from '../usecases/note';
+export type * from '../usecases/author';
+export type * from '../usecases/journal';
+export type * from '../usecases/sign-in';

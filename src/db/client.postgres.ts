@@ -17,16 +17,28 @@ export async function openPostgres(connectionString: string, warn: (message: str
     first.release();
   }
   const db = drizzle(pool, { schema });
+  // One listening connection for the whole process, however many pages are open.
+  const heardBy = new Map<string, Set<(payload: string) => void>>();
+  let listening: Promise<pg.Client> | undefined;
+  const listener = (): Promise<pg.Client> => (listening ??= (async () => {
+    const client = new pg.Client({ connectionString });
+    client.on('notification', (n) => heardBy.get(n.channel)?.forEach((heard) => heard(n.payload ?? '')));
+    client.on('error', () => { listening = undefined; warn('The listening database connection was lost.'); });
+    await client.connect();
+    for (const channel of heardBy.keys()) await client.query(`listen ${pg.escapeIdentifier(channel)}`);
+    return client;
+  })());
   return {
     db: db as unknown as Db, kind: 'postgres',
     listen: async (channel, heard) => {
-      const client = new pg.Client({ connectionString });
-      client.on('notification', (n) => { if (n.channel === channel) heard(n.payload ?? ''); });
-      client.on('error', () => warn('The listening database connection was lost.'));
-      await client.connect();
-      await client.query(`listen ${pg.escapeIdentifier(channel)}`);
-      return () => client.end();
+      const known = heardBy.get(channel) ?? new Set();
+      heardBy.set(channel, known.add(heard));
+      await (await listener()).query(`listen ${pg.escapeIdentifier(channel)}`);
+      return () => { known.delete(heard); return Promise.resolve(); };
     },
-    close: () => pool.end(),
+    close: async () => {
+      await (await listening)?.end();
+      await pool.end();
+    },
   };
 }

@@ -6,8 +6,8 @@ import { checkAnswer, longestText, type AnswerProblem } from './validity';
 
 export type ChangeError = { readonly reason: 'malformed' } | { readonly reason: 'problem'; readonly problem: AnswerProblem };
 
-// What may be saved while somebody is still typing: half an e-mail address is kept, a wrong kind of value is not.
-const refusedAtOnce: ReadonlySet<AnswerProblem['reason']> = new Set(['wrong-kind', 'not-an-option', 'only-one', 'exclusive']);
+// What may be saved while somebody is still typing: half an e-mail address, or text where a number will stand, is kept.
+const refusedAtOnce: ReadonlySet<AnswerProblem['reason']> = new Set(['not-an-option', 'only-one', 'exclusive']);
 const mostRows = 60;
 
 /** Reads one change from a stranger's JSON. Nothing that does not belong to this questionnaire gets past it. */
@@ -26,7 +26,8 @@ export function readChange(questionnaire: Questionnaire, json: unknown): Result<
   if (kind !== 'values' || item.type === 'group' || item.type === 'display' || item.readOnly || !Array.isArray(values) || values.length > 100) return malformed;
   const read = (values as unknown[]).map(readValue);
   if (!read.every((v): v is AnswerValue => v !== undefined)) return malformed;
-  const problem = checkAnswer(item as Question, key, read).find((p) => refusedAtOnce.has(p.reason));
+  const draft = read.every((v) => v.type === 'string' || v.type === 'uri');
+  const problem = checkAnswer(item as Question, key, read).find((p) => refusedAtOnce.has(p.reason) || (p.reason === 'wrong-kind' && !draft));
   return problem ? fail({ reason: 'problem', problem }) : ok({ kind, key, values: read });
 }
 

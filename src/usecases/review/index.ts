@@ -1,1 +1,1 @@
-export { exportPart, isReturned, readParts, returnFrame, returns, returnView, type PaperInput, type ReturnedPartView, type ReturnLine, type ReturnView } from './returns';
+export { exportPart, isReturned, readParts, returnFrame, returns, returnView, type ReturnedPartView, type ReturnLine, type ReturnView } from './returns';

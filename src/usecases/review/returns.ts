@@ -7,6 +7,7 @@ import type { Answers, Questionnaire, QuestionnaireKind } from '../../core/quest
 import { alertsOf, scoresOf, type Alert, type Score } from '../../core/scoring';
 import { canonicalText } from '../../core/signing';
 import { ok, type Id, type Instant, type Result } from '../../core/shared';
+import type { Paper } from '../../adapters/paper';
 import type { Packet, Part, Signature } from '../../db/repositories';
 import { command, idInput, notFound, nothing, query, type CommonError, type Context } from '../kit';
 
@@ -130,7 +131,7 @@ export async function returnFrame(ctx: Context, packetId: Id<'Packet'>, forUpdat
 /** One part of a returned packet for leaving the practice, journalled as an export. */
 export const exportPart = command({
   name: 'export-part', access: 'answers.read', input: object({ partId: idInput<'Part'>() }),
-  async run(ctx, { partId }): Promise<Result<{ fhir: JsonObject; paper: PaperInput }, CommonError>> {
+  async run(ctx, { partId }): Promise<Result<{ fhir: JsonObject; paper: Paper }, CommonError>> {
     const found = await ctx.repo.packets.part(ctx.practice.id, partId);
     const frame = found && (await returnFrame(ctx, found.packet.id));
     if (!frame?.ok) return notFound;
@@ -158,26 +159,6 @@ export const exportPart = command({
 });
 const toBase64 = (text: string): string => Buffer.from(text, 'utf8').toString('base64');
 
-/** What stands on the finished paper. */
-export interface PaperInput {
-  readonly practice: string;
-  readonly zone: string;
-  readonly locale: string;
-  readonly title: string;
-  readonly version: string;
-  readonly client: string;
-  readonly birthDate: string | undefined;
-  readonly filledBy: string;
-  readonly visit: { readonly at: Instant; readonly type: string; readonly practitioner: string } | undefined;
-  readonly returnedAt: Instant;
-  readonly returnedFrom: string;
-  readonly reference: string;
-  /** Display texts, the wording of a consent above all. */
-  readonly texts: readonly string[];
-  readonly lines: readonly QuotedAnswer[];
-  readonly scores: readonly Score[];
-  readonly signature: Signature | undefined;
-}
 function displayTexts(questionnaire: Questionnaire): string[] {
   const out: string[] = [];
   const visit = (items: Questionnaire['items']): void => items.forEach((i) => (i.type === 'display' ? void out.push(i.text) : visit(i.items)));

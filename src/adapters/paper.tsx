@@ -1,0 +1,108 @@
+import { createRequire } from 'node:module';
+import { join, dirname } from 'node:path';
+import { Document, Font, Page, Path, renderToBuffer, StyleSheet, Svg, Text, View } from '@react-pdf/renderer';
+import type { QuotedAnswer } from '../core/notes';
+import type { Score } from '../core/scoring';
+import type { SignedStatement } from '../core/signing';
+import { instantMs, type Instant } from '../core/shared';
+
+/** What stands on the finished paper of one returned questionnaire. */
+export interface Paper {
+  readonly practice: string;
+  readonly zone: string;
+  readonly locale: string;
+  readonly title: string;
+  readonly version: string;
+  readonly client: string;
+  readonly birthDate: string | undefined;
+  readonly filledBy: string;
+  readonly visit: { readonly at: Instant; readonly type: string; readonly practitioner: string } | undefined;
+  readonly returnedAt: Instant;
+  readonly returnedFrom: string;
+  readonly reference: string;
+  /** Display texts, the wording of a consent above all. */
+  readonly texts: readonly string[];
+  readonly lines: readonly QuotedAnswer[];
+  readonly scores: readonly Score[];
+  readonly signature: { readonly statement: SignedStatement; readonly digest: string; readonly at: Instant; readonly address: string; readonly device: string } | undefined;
+}
+
+// Every script needs a registered font: an unregistered one is not embedded.
+const require = createRequire(join(process.cwd(), 'package.json'));
+const fontFile = (font: string, file: string): string => join(dirname(require.resolve(`@fontsource/${font}/package.json`)), 'files', `${font}-${file}.woff`);
+let registered = false;
+function registerFonts(): void {
+  if (registered) return;
+  registered = true;
+  Font.register({ family: 'Sans', fonts: [{ src: fontFile('atkinson-hyperlegible-next', 'latin-400-normal'), fontWeight: 400 }, { src: fontFile('atkinson-hyperlegible-next', 'latin-600-normal'), fontWeight: 600 }] });
+  Font.register({ family: 'SansExt', fonts: [{ src: fontFile('atkinson-hyperlegible-next', 'latin-ext-400-normal'), fontWeight: 400 }, { src: fontFile('atkinson-hyperlegible-next', 'latin-ext-600-normal'), fontWeight: 600 }] });
+  Font.register({ family: 'Serif', fonts: [{ src: fontFile('newsreader', 'latin-500-normal'), fontWeight: 500 }, { src: fontFile('newsreader', 'latin-500-italic'), fontWeight: 500, fontStyle: 'italic' }] });
+  Font.register({ family: 'Arabic', fonts: [{ src: fontFile('noto-sans-arabic', 'arabic-400-normal'), fontWeight: 400 }, { src: fontFile('noto-sans-arabic', 'arabic-600-normal'), fontWeight: 600 }] });
+  Font.registerHyphenationCallback((word) => [word]);
+}
+const plum = '#6a3459', ink = '#23262b', soft = '#5b574f', rule = '#8d8474';
+const sans = ['Sans', 'SansExt', 'Arabic'];
+const s = StyleSheet.create({
+  page: { padding: '18mm 18mm 22mm', fontFamily: sans, fontSize: 10, lineHeight: 1.4, color: ink },
+  practice: { fontFamily: ['Serif', 'SansExt', 'Arabic'], fontWeight: 500, color: plum, fontSize: 11 },
+  title: { fontFamily: ['Serif', 'SansExt', 'Arabic'], fontWeight: 500, fontSize: 20, marginTop: 4, marginBottom: 8, lineHeight: 1.2 },
+  facts: { borderTop: `1pt solid ${ink}`, borderBottom: `0.5pt solid ${rule}`, paddingVertical: 6, marginBottom: 10 },
+  row: { flexDirection: 'row', borderBottom: `0.5pt solid #dcd3c4`, paddingVertical: 4 },
+  margin: { width: '28%', paddingRight: 8, color: soft, fontSize: 9 },
+  asked: { width: '38%', paddingRight: 10 },
+  said: { width: '34%', fontWeight: 600 },
+  text: { marginBottom: 6 },
+  soft: { color: soft, fontSize: 9 },
+  signature: { marginTop: 14, borderTop: `1pt solid ${ink}`, paddingTop: 8 },
+  typed: { fontFamily: ['Serif', 'SansExt', 'Arabic'], fontWeight: 500, fontStyle: 'italic', fontSize: 20, marginVertical: 4 },
+  foot: { position: 'absolute', bottom: '10mm', left: '18mm', right: '18mm', flexDirection: 'row', justifyContent: 'space-between', color: soft, fontSize: 8 },
+});
+
+/** A PDF with the answers, the signature, who, when and from where. Times in the practice's zone, named. */
+export async function renderPaper(paper: Paper): Promise<Uint8Array<ArrayBuffer>> {
+  registerFonts();
+  return new Uint8Array(await renderToBuffer(<PaperDocument paper={paper} />));
+}
+
+function PaperDocument({ paper }: { readonly paper: Paper }) {
+  const moment = (at: Instant): string =>
+    `${new Intl.DateTimeFormat(paper.locale, { day: 'numeric', month: 'long', year: 'numeric', hour: '2-digit', minute: '2-digit', timeZone: paper.zone }).format(instantMs(at))} (${paper.zone})`;
+  const facts: [string, string][] = [
+    ['Client', paper.birthDate ? `${paper.client}, born ${paper.birthDate}` : paper.client], ['Filled in by', paper.filledBy],
+    ...(paper.visit ? [['For the visit', `${moment(paper.visit.at)}, ${paper.visit.type}, ${paper.visit.practitioner}`] as [string, string]] : []),
+    ['Returned', `${moment(paper.returnedAt)}, from ${paper.returnedFrom || 'an address not kept'}`],
+  ];
+  const lines = paper.lines.filter((l) => !paper.scores.some((score) => score.linkId === l.key));
+  return (
+    <Document title={`${paper.title}: ${paper.client}`} author={paper.practice} producer="Kind Ledger" creator="Kind Ledger" creationDate={new Date(paper.returnedAt)}>
+      <Page size="A4" style={s.page}>
+        <Text style={s.practice}>{paper.practice}</Text>
+        <Text style={s.title}>{paper.title}</Text>
+        <View style={s.facts}>{facts.map(([name, value]) => <View key={name} style={{ flexDirection: 'row' }}><Text style={s.margin}>{name}</Text><Text style={{ width: '72%' }}>{value}</Text></View>)}</View>
+        {paper.texts.map((t) => <Text key={t} style={s.text}>{t}</Text>)}
+        {paper.scores.map((score) => (
+          <View key={score.linkId} style={s.row} wrap={false}><Text style={s.margin}>Score</Text><Text style={s.asked}>{score.title}</Text>
+            <Text style={s.said}>{score.value === undefined ? `not given (${score.answered} of ${score.items} answered)` : `${score.value} of ${score.range[1]}${score.band ? `, ${score.band.label}` : ''}`}</Text></View>
+        ))}
+        {lines.map((l, i) => (
+          <View key={l.key} style={s.row} wrap={false}>
+            <Text style={s.margin}>{l.section !== lines[i - 1]?.section && l.section !== paper.title ? l.section : ''}</Text>
+            <Text style={s.asked}>{l.question}</Text><Text style={s.said}>{l.answer === '' ? '–' : l.answer}</Text>
+          </View>
+        ))}
+        {paper.signature && (
+          <View style={s.signature} wrap={false}>
+            <Text>{paper.signature.statement.intent}</Text>
+            {paper.signature.statement.mark.kind === 'drawn'
+              ? <Svg viewBox="0 0 600 200" style={{ width: 210, height: 70 }}><Path d={paper.signature.statement.mark.path} stroke={ink} strokeWidth={4} fill="none" /></Svg>
+              : <Text style={s.typed}>{paper.signature.statement.signer}</Text>}
+            <Text>Signed by {paper.signature.statement.signer}, {moment(paper.signature.at)}</Text>
+            <Text style={s.soft}>{paper.signature.statement.mark.kind === 'drawn' ? 'Drawn' : 'Typed'}, from {paper.signature.address}, {paper.signature.device}</Text>
+            <Text style={s.soft}>SHA-256 of what was signed: {paper.signature.digest}</Text>
+          </View>
+        )}
+        <View style={s.foot} fixed><Text>{paper.title}, version {paper.version}. Reference {paper.reference}</Text><Text render={({ pageNumber, totalPages }) => `${pageNumber} of ${totalPages}`} /></View>
+      </Page>
+    </Document>
+  );
+}

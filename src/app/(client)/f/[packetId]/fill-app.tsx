@@ -1,0 +1,204 @@
+'use client';
+import { useSearchParams } from 'next/navigation';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import styled from 'styled-components';
+import { checkAnswers, shownQuestions, textOf, type AnswerProblem, type Answers } from '@/core/questionnaire';
+import type { Id, Instant } from '@/core/shared';
+import { clockTime } from '@/i18n/moments';
+import { clientWords, problemWords } from '@/i18n/client-words';
+import { Button } from '@/ui/button';
+import { Notice } from '@/ui/notice';
+import { Soft, Stack } from '@/ui/page';
+import { useTimeFrame } from '@/ui/time';
+import { Items } from './section-step';
+import { SignStep } from './sign-step';
+import { elementId, isShown, placedIn, problemKey, problemsIn, stepsOf, type FillPart, type Step } from './steps';
+import { usePacket } from './use-packet';
+
+export interface FillAppProps {
+  readonly view: { readonly packetId: Id<'Packet'>; readonly practiceName: string; readonly person: string; readonly onBehalfOf: string | undefined; readonly parts: readonly FillPart[] };
+}
+type Waiting = { readonly kind: 'idle' } | { readonly kind: 'busy' } | { readonly kind: 'failed'; readonly words: string };
+
+export function FillApp({ view }: FillAppProps) {
+  const t = useMemo(() => clientWords('fill'), []);
+  const frame = useTimeFrame();
+  const { parts, change, signed, state, savedAt, flush } = usePacket(view.packetId, view.parts);
+  const steps = stepsOf(view.parts);
+  const asked = Number(useSearchParams().get('s') ?? 1) - 1;
+  const at = Number.isInteger(asked) && asked >= 0 && asked < steps.length ? asked : 0;
+  const step = steps[at]!;
+  const [tried, setTried] = useState<ReadonlySet<number>>(new Set());
+  const [waiting, setWaiting] = useState<Waiting>({ kind: 'idle' });
+  const top = useRef<HTMLHeadingElement>(null);
+  const partOf = (s: Step): FillPart | undefined => (s.kind === 'review' ? undefined : parts.find((p) => p.id === s.part));
+  const part = partOf(step);
+
+  const say = (p: AnswerProblem): string => problemWords(p.reason === 'wrong-kind' ? numberKey(parts, p) : problemKey(p), p.limit ?? '');
+  const isEmpty = (s: Step): boolean => {
+    const own = partOf(s);
+    return s.kind === 'section' && own !== undefined && !isShown(placedIn(own.questionnaire, own.answers, s.section));
+  };
+  const go = (to: number): void => {
+    window.history.pushState(null, '', `?s=${to + 1}`);
+    setWaiting({ kind: 'idle' });
+  };
+  const move = (by: 1 | -1): void => {
+    let to = at + by;
+    while (to > 0 && to < steps.length - 1 && isEmpty(steps[to]!)) to += by;
+    if (to >= 0 && to < steps.length) go(to);
+  };
+  useEffect(() => {
+    window.scrollTo(0, 0);
+    top.current?.focus({ preventScroll: true });
+  }, [at]);
+
+  const problems = step.kind === 'section' && part ? problemsIn(part.questionnaire, part.answers, step.section) : [];
+  const jump = (key: string): void => {
+    const box = part && document.getElementById(elementId(part.id, key));
+    box?.scrollIntoView({ block: 'center' });
+    box?.querySelector<HTMLElement>('input, textarea, button')?.focus({ preventScroll: true });
+  };
+  const next = (): void => {
+    void flush();
+    if (problems.length > 0) {
+      setTried(new Set([...tried, at]));
+      requestAnimationFrame(() => jump(problems[0]!.key));
+      return;
+    }
+    move(1);
+  };
+
+  const sign = async (mark: { name: string; path: string }): Promise<void> => {
+    if (!part) return;
+    setWaiting({ kind: 'busy' });
+    const response = (await flush()) ? await fetch(`/f/${view.packetId}/sign`, { method: 'POST', body: JSON.stringify({ partId: part.id, ...mark }) }).catch(() => undefined) : undefined;
+    if (!response?.ok) { setWaiting({ kind: 'failed', words: response?.status === 422 ? t('signFirst') : t('noReply') }); return; }
+    signed(part.id, ((await response.json()) as { at: Instant }).at);
+    move(1);
+  };
+  const send = async (): Promise<void> => {
+    setWaiting({ kind: 'busy' });
+    const response = (await flush()) ? await fetch(`/f/${view.packetId}/return`, { method: 'POST' }).catch(() => undefined) : undefined;
+    // The whole page anew: what comes is the thank-you page, or why it is closed. An incomplete packet stays here with its problems shown.
+    if (response?.ok || response?.status === 409) { window.location.assign(`/f/${view.packetId}`); return; }
+    setWaiting({ kind: 'failed', words: t('noReply') });
+  };
+
+  const open = parts.flatMap((p) => [
+    ...checkAnswers(p.questionnaire, p.answers).map((problem) => ({ part: p, problem, step: stepFor(steps, p, problem.key, p.answers) })),
+    ...(p.questionnaire.signed && p.signedAt === undefined ? [{ part: p, problem: undefined, step: steps.findIndex((s) => s.kind === 'sign' && s.part === p.id) }] : []),
+  ]);
+  const showProblems = tried.has(at);
+  const title = step.kind === 'review' ? t('reviewTitle') : step.kind === 'sign' ? t('signTitle', { title: part?.questionnaire.title ?? '' }) : step.section.title;
+
+  return (
+    <Shell>
+      <Top>
+        <span>{view.practiceName}</span>
+        <Saved role="status" data-state={state}>{state === 'failed' ? '' : state === 'saved' ? (savedAt ? t('saved', { time: clockTime(savedAt, frame) }) : '') : state === 'stopped' ? '' : t('saving')}</Saved>
+      </Top>
+      <main>
+        <Progress>{t('step', { at: String(at + 1), of: String(steps.length) })}{view.onBehalfOf ? ` · ${t('forWhom', { name: view.onBehalfOf })}` : ''}</Progress>
+        <Bar aria-hidden="true" style={{ '--done': `${((at + 1) / steps.length) * 100}%` } as React.CSSProperties} />
+        <Title ref={top} tabIndex={-1} dir="auto">{title}</Title>
+        {at === 0 && <Note>{t('startNote')}</Note>}
+        {state === 'failed' && <Notice tone="attention">{t('offline')}</Notice>}
+        {state === 'stopped' && <Notice tone="problem">{t('stopped')}</Notice>}
+        {showProblems && problems.length > 0 && (
+          <Notice tone="problem"><strong>{t('problems', { count: problems.length })}</strong>
+            <ul>{problems.map((p) => <li key={p.key}><Jump type="button" onClick={() => jump(p.key)}>{labelOf(part, p)}</Jump></li>)}</ul>
+          </Notice>
+        )}
+        {step.kind === 'section' && part && (
+          <Items
+            key={at} partId={part.id} placed={sectionItems(part, step)} answers={part.answers} words={t} say={say} onBlur={() => void flush()}
+            problems={showProblems ? problems : []}
+            change={(...changes) => change(part.id, ...changes)}
+          />
+        )}
+        {step.kind === 'sign' && part && (
+          <Stack $gap="1.4rem">
+            {part.questionnaire.items.flatMap((i) => (i.type === 'group' ? i.items : [i])).map((i) => (i.type === 'display' ? <p key={i.linkId} dir="auto">{i.text}</p> : null))}
+            <Answered part={part} words={t} />
+            {part.signedAt
+              ? <Notice tone="settled">{t('signedAt', { time: clockTime(part.signedAt, frame) })}</Notice>
+              : checkAnswers(part.questionnaire, part.answers).length > 0
+                ? <Notice tone="attention">{t('signFirst')}</Notice>
+                : <SignStep words={t} name={view.person} busy={waiting.kind === 'busy'} failed={waiting.kind === 'failed' ? waiting.words : undefined} onSign={(mark) => void sign(mark)} />}
+          </Stack>
+        )}
+        {step.kind === 'review' && (
+          <Stack $gap="1.6rem">
+            <p>{t('reviewText')}</p>
+            {open.length > 0 && (
+              <Notice tone="problem"><strong>{t('problems', { count: open.length })}</strong>
+                <ul>{open.map((o) => <li key={`${o.part.id} ${o.problem?.key ?? 'sign'}`}><Jump type="button" onClick={() => { setTried(new Set([...tried, o.step])); go(o.step); }}>{o.problem ? labelOf(o.part, o.problem) : `${o.part.questionnaire.title}: ${t('mustSign')}`}</Jump></li>)}</ul>
+              </Notice>
+            )}
+            {parts.map((p) => (
+              <section key={p.id} aria-label={p.questionnaire.title}>
+                <ReviewHead><h2 dir="auto">{p.questionnaire.title}</h2><Button weight="quiet" aria-label={`${t('change')}: ${p.questionnaire.title}`} onPress={() => go(steps.findIndex((s) => s.kind === 'section' && s.part === p.id))}>{t('change')}</Button></ReviewHead>
+                <Answered part={p} words={t} />
+                {p.signedAt && <Soft>{t('signedAt', { time: clockTime(p.signedAt, frame) })}</Soft>}
+              </section>
+            ))}
+            {waiting.kind === 'failed' && <Notice tone="problem">{waiting.words}</Notice>}
+          </Stack>
+        )}
+      </main>
+      <Foot>
+        {at > 0 ? <Button onPress={() => move(-1)}>{t('back')}</Button> : <span />}
+        {step.kind === 'review'
+          ? <Button weight="primary" isDisabled={open.length > 0} isPending={waiting.kind === 'busy'} onPress={() => void send()}>{waiting.kind === 'failed' ? t('sendAgain') : t('send', { practice: view.practiceName })}</Button>
+          : step.kind === 'sign' && part && !part.signedAt ? null
+            : <Button weight="primary" onPress={next}>{at === steps.length - 2 ? t('toReview') : t('next')}</Button>}
+      </Foot>
+    </Shell>
+  );
+}
+
+/** A section's own title stands as the page's heading, so its group is not headed again. */
+function sectionItems(part: FillPart, step: Step & { kind: 'section' }) {
+  const placed = placedIn(part.questionnaire, part.answers, step.section);
+  const only = placed[0];
+  return placed.length === 1 && only?.item.type === 'group' && !only.item.repeats ? only.children : placed;
+}
+const stepFor = (steps: readonly Step[], part: FillPart, key: string, answers: Answers): number =>
+  steps.findIndex((s) => s.kind === 'section' && s.part === part.id && problemsIn(part.questionnaire, answers, s.section).some((p) => p.key === key));
+const labelOf = (part: FillPart | undefined, problem: AnswerProblem): string =>
+  part?.questionnaire ? (findText(part.questionnaire.items, problem.linkId) ?? problem.linkId) : problem.linkId;
+function findText(items: FillPart['questionnaire']['items'], linkId: string): string | undefined {
+  for (const i of items) {
+    if (i.linkId === linkId) return i.text;
+    const inner = i.type === 'display' ? undefined : findText(i.items, linkId);
+    if (inner !== undefined) return inner;
+  }
+  return undefined;
+}
+function numberKey(parts: readonly FillPart[], p: AnswerProblem): 'number' | 'wholeNumber' | 'wrongKind' {
+  const type = parts.flatMap((x) => shownQuestions(x.questionnaire, x.answers)).find((q) => q.key === p.key)?.item.type;
+  return type === 'integer' ? 'wholeNumber' : type === 'decimal' || type === 'quantity' ? 'number' : 'wrongKind';
+}
+
+function Answered({ part, words }: { readonly part: FillPart; readonly words: ReturnType<typeof clientWords<'fill'>> }) {
+  return (
+    <List>
+      {shownQuestions(part.questionnaire, part.answers).filter((q) => !q.item.readOnly).map((q) => {
+        const values = part.answers.values[q.key] ?? [];
+        return <div key={q.key}><dt>{q.item.text}</dt><dd dir="auto">{values.length === 0 ? <Soft>{words('notAnswered')}</Soft> : values.map((v) => textOf(v, { yes: words('yes'), no: words('no') })).join(', ')}</dd></div>;
+      })}
+    </List>
+  );
+}
+const Shell = styled.div`max-width: 40rem; margin-inline: auto; min-height: 100dvh; display: flex; flex-direction: column; padding-inline: 1.25rem; font-size: 1.0625rem; & > main { flex: 1; display: flex; flex-direction: column; gap: 1.2rem; padding-block: 1rem 2rem; }`;
+const Top = styled.header`display: flex; justify-content: space-between; gap: 1rem; padding-block: 0.9rem; border-block-end: 1px solid var(--rule); & > :first-child { font: 500 1.05rem/1.3 var(--serif); color: var(--plum); }`;
+const Saved = styled.span`color: var(--soft); font-size: 0.94rem; white-space: nowrap;`;
+const Progress = styled.p`color: var(--soft);`;
+const Bar = styled.div`height: 3px; margin-block-start: -0.8rem; background: linear-gradient(var(--plum), var(--plum)) no-repeat left / var(--done) 100%, var(--rule); &:dir(rtl) { background-position: right; }`;
+const Title = styled.h1`outline: none;`;
+const Note = styled.p`color: var(--soft);`;
+const Foot = styled.footer`display: flex; justify-content: space-between; gap: 1rem; padding-block: 1rem; border-block-start: 1px solid var(--rule); position: sticky; bottom: 0; background: var(--paper);`;
+const Jump = styled.button`font: inherit; color: inherit; background: none; border: 0; padding: 0.35rem 0; min-height: 1.5rem; text-align: start; text-decoration: underline; text-underline-offset: 0.2em; cursor: pointer;`;
+const ReviewHead = styled.div`display: flex; justify-content: space-between; align-items: baseline; gap: 1rem; border-block-end: 1px solid var(--rule-strong);`;
+const List = styled.dl`& > div { padding-block: 0.5rem; border-block-end: 1px solid var(--rule); } & dt { color: var(--soft); font-size: 0.94rem; } & dd { font-weight: 600; white-space: pre-wrap; overflow-wrap: anywhere; }`;

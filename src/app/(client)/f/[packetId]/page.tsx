@@ -1,0 +1,31 @@
+import type { Metadata } from 'next';
+import { application, useCases } from '@/compose';
+import { clientWords } from '@/i18n/client-words';
+import { Doorstep } from '@/ui/doorstep';
+import { TimeFrameProvider } from '@/ui/time';
+import { runAsClient } from '../../../_server/run';
+import { FillApp } from './fill-app';
+
+export const metadata: Metadata = { title: { absolute: 'Your personal page' } };
+export default async function FillPage({ params }: { readonly params: Promise<{ readonly packetId: string }> }) {
+  const { packetId } = await params;
+  const app = await application();
+  const result = await runAsClient(packetId, useCases.fillView, {});
+  const t = clientWords('fill');
+  if (!result.ok) return <Doorstep name={(await app.practice())?.name ?? ''}><p>{t('outside')}</p></Doorstep>;
+  const view = result.value;
+  if (view.state === 'returned' || view.state === 'settled')
+    return (
+      <Doorstep name={view.practiceName}>
+        <h1>{t('doneTitle')}</h1>
+        <p>{t('doneText', { practice: view.practiceName })}</p>
+        <p>{view.supportText}</p>
+      </Doorstep>
+    );
+  if (view.parts.length === 0) return <Doorstep name={view.practiceName}><p>{t('closedText')}</p></Doorstep>;
+  return (
+    <TimeFrameProvider frame={{ locale: view.locale, zone: view.zone, now: app.ports.clock.now() }}>
+      <FillApp view={view} />
+    </TimeFrameProvider>
+  );
+}

@@ -1,0 +1,123 @@
+'use client';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { sameValue, textOf, type AnswerValue, type Question } from '@/core/questionnaire';
+import type { FillWords } from '@/i18n/client-words';
+import { Button } from '@/ui/button';
+import { CheckboxGroup, RadioGroup, TextField } from '@/ui/fields';
+import { Stack } from '@/ui/page';
+
+export interface QuestionFieldProps {
+  readonly question: Question;
+  readonly values: readonly AnswerValue[];
+  readonly onChange: (values: readonly AnswerValue[]) => void;
+  readonly onBlur: () => void;
+  readonly problem: string | undefined;
+  readonly words: FillWords;
+}
+/** One question, by its type. */
+export function QuestionField(props: QuestionFieldProps) {
+  const { question } = props;
+  if (question.type === 'boolean') return <YesNo {...props} />;
+  if (question.options.length > 0) return question.repeats ? <SeveralOf {...props} /> : <OneOf {...props} />;
+  if (question.type === 'integer' || question.type === 'decimal' || question.type === 'quantity') return <NumberField {...props} />;
+  return <TextQuestion {...props} />;
+}
+
+const commonOf = ({ question, problem, words }: QuestionFieldProps) => ({
+  label: question.prefix ? `${question.prefix}. ${question.text}` : question.text, help: question.help, problem, required: question.required, optional: question.required ? undefined : words('optional'),
+});
+
+function YesNo(props: QuestionFieldProps) {
+  const { values, onChange, onBlur, words, question } = props;
+  const value = values[0]?.type === 'boolean' ? String(values[0].value) : '';
+  return (
+    <Clearable value={value} required={question.required} words={words} onClear={() => onChange([])}>
+      <RadioGroup {...commonOf(props)} value={value} onBlur={onBlur} inline onChange={(v) => onChange([{ type: 'boolean', value: v === 'true' }])} options={[{ value: 'true', label: words('yes') }, { value: 'false', label: words('no') }]} />
+    </Clearable>
+  );
+}
+
+const otherValue = 'other';
+function OneOf(props: QuestionFieldProps) {
+  const { question, values, onChange, onBlur, words } = props;
+  const given = values[0];
+  const index = given ? question.options.findIndex((o) => sameValue(o.value, given)) : -1;
+  const [other, setOther] = useState(given !== undefined && index < 0);
+  const open = question.type === 'open-choice';
+  const value = index >= 0 ? String(index) : open && (other || given) ? otherValue : '';
+  const options = [...question.options.map((o, i) => ({ value: String(i), label: textOf(o.value, { yes: words('yes'), no: words('no') }) })), ...(open ? [{ value: otherValue, label: words('other') }] : [])];
+  return (
+    <Stack $gap="0.75rem">
+      <Clearable value={value} required={question.required} words={words} onClear={() => { setOther(false); onChange([]); }}>
+        <RadioGroup
+          {...commonOf(props)} value={value} onBlur={onBlur} options={options}
+          onChange={(v) => { setOther(v === otherValue); onChange(v === otherValue ? [] : [question.options[Number(v)]!.value]); }}
+        />
+      </Clearable>
+      {value === otherValue && <TextField label={words('otherLabel')} value={given?.type === 'string' ? given.value : ''} onBlur={onBlur} maxLength={question.maxLength} onChange={(v) => onChange(v === '' ? [] : [{ type: 'string', value: v }])} />}
+    </Stack>
+  );
+}
+
+function SeveralOf(props: QuestionFieldProps) {
+  const { question, values, onChange, onBlur, words } = props;
+  const chosen = question.options.flatMap((o, i) => (values.some((v) => sameValue(v, o.value)) ? [String(i)] : []));
+  return (
+    <CheckboxGroup
+      {...commonOf(props)} value={chosen} onBlur={onBlur} options={question.options.map((o, i) => ({ value: String(i), label: textOf(o.value, { yes: words('yes'), no: words('no') }) }))}
+      onChange={(now) => {
+        const added = now.find((i) => !chosen.includes(i));
+        const isExclusive = (i: string): boolean => question.options[Number(i)]?.exclusive === true;
+        // "None of these" clears the others, and any other choice clears it.
+        const kept = added === undefined ? now : isExclusive(added) ? [added] : now.filter((i) => !isExclusive(i));
+        onChange(kept.map((i) => question.options[Number(i)]!.value));
+      }}
+    />
+  );
+}
+
+function NumberField(props: QuestionFieldProps) {
+  const { question, values, onChange, onBlur } = props;
+  const given = values[0];
+  const stored = given?.type === 'string' ? given.value : given?.type === 'quantity' ? String(given.value.value) : given?.type === 'integer' || given?.type === 'decimal' ? String(given.value) : '';
+  const [typed, setTyped] = useState(stored);
+  const unit = question.unit?.display ?? question.unit?.code;
+  const label = unit ? `${commonOf(props).label} (${unit})` : commonOf(props).label;
+  return (
+    <TextField
+      {...commonOf(props)} label={label} value={typed} onBlur={onBlur} inputMode={question.type === 'integer' ? 'numeric' : 'decimal'} dir="ltr"
+      onChange={(text) => {
+        setTyped(text);
+        const plain = text.trim().replace(',', '.');
+        if (plain === '') { onChange([]); return; }
+        const number = Number(plain);
+        // What is no number goes out as text, so that the check says so instead of the answer silently staying as it was.
+        if (!Number.isFinite(number) || (question.type === 'integer' && !Number.isInteger(number))) onChange([{ type: 'string', value: text }]);
+        else if (question.type === 'quantity') onChange([{ type: 'quantity', value: { value: number, ...(unit ? { unit } : {}) } }]);
+        else onChange([{ type: question.type === 'integer' ? 'integer' : 'decimal', value: number }]);
+      }}
+    />
+  );
+}
+
+const inputTypes = { date: 'date', time: 'time', url: 'url' } as const;
+function TextQuestion(props: QuestionFieldProps) {
+  const { question, values, onChange, onBlur } = props;
+  const given = values[0];
+  const value = given && 'value' in given && typeof given.value === 'string' ? given.value : '';
+  const type = question.keyboard === 'email' ? 'email' : question.keyboard === 'phone' ? 'tel' : question.type in inputTypes ? inputTypes[question.type as keyof typeof inputTypes] : 'text';
+  const answerType = question.type === 'date' || question.type === 'time' ? question.type : question.type === 'url' ? 'uri' : 'string';
+  return (
+    <TextField
+      {...commonOf(props)} value={value} type={type} long={question.type === 'text'} onBlur={onBlur} maxLength={question.maxLength} dir={type === 'text' ? 'auto' : 'ltr'}
+      onChange={(text) => onChange(text === '' ? [] : [{ type: answerType, value: text }])}
+    />
+  );
+}
+
+/** A choice that may be left open can be taken back. */
+function Clearable({ value, required, words, onClear, children }: { readonly value: string; readonly required: boolean; readonly words: FillWords; readonly onClear: () => void; readonly children: React.ReactNode }) {
+  return <div>{children}{value !== '' && !required ? <End><Button weight="quiet" onPress={onClear}>{words('clear')}</Button></End> : null}</div>;
+}
+const End = styled.div`display: flex; justify-content: flex-end; font-size: 0.9rem;`;

@@ -1,0 +1,79 @@
+'use client';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { isQuestion, type AnswerChange, type AnswerProblem, type Answers, type Placed } from '@/core/questionnaire';
+import type { FillWords } from '@/i18n/client-words';
+import { Button } from '@/ui/button';
+import { Cluster, Soft, Stack } from '@/ui/page';
+import { QuestionField } from './question-field';
+import { elementId } from './steps';
+
+interface ItemsProps {
+  readonly partId: string;
+  readonly placed: readonly Placed[];
+  readonly answers: Answers;
+  readonly problems: readonly AnswerProblem[];
+  readonly say: (problem: AnswerProblem) => string;
+  readonly words: FillWords;
+  readonly change: (...changes: AnswerChange[]) => void;
+  readonly onBlur: () => void;
+}
+/** The shown items of a section, groups and rows within groups included. */
+export function Items(props: ItemsProps) {
+  return <Stack $gap="1.6rem">{props.placed.filter((p) => p.shown).map((p) => <OneItem key={p.key} {...props} item={p} />)}</Stack>;
+}
+
+function OneItem({ item: placed, ...props }: ItemsProps & { readonly item: Placed }) {
+  const { item, key } = placed;
+  const problem = props.problems.find((p) => p.key === key);
+  if (item.type === 'display') return <Para dir="auto">{item.text}</Para>;
+  if (isQuestion(item)) {
+    if (item.readOnly) return null;
+    return (
+      <div id={elementId(props.partId, key)}>
+        <QuestionField
+          question={item} values={props.answers.values[key] ?? []} words={props.words} onBlur={props.onBlur} problem={problem && props.say(problem)}
+          onChange={(values) => props.change({ kind: 'values', key, values })}
+        />
+        {placed.children.length > 0 && <Nested><Items {...props} placed={placed.children} /></Nested>}
+      </div>
+    );
+  }
+  if (item.repeats) return <Rows {...props} group={placed} problem={problem && props.say(problem)} />;
+  return <Group aria-label={item.text}>{item.text ? <GroupTitle>{item.text}</GroupTitle> : null}<Items {...props} placed={placed.children} /></Group>;
+}
+
+let made = 0;
+const newRow = (): string => `${Date.now().toString(36)}${(made++).toString(36)}`.slice(-16);
+
+function Rows({ group, problem, ...props }: Omit<ItemsProps, 'placed'> & { readonly group: Placed; readonly problem: string | undefined }) {
+  const [gone, setGone] = useState<readonly string[]>();
+  const { words } = props;
+  const what = group.item.text;
+  const rows = props.answers.rows[group.key] ?? [];
+  const set = (next: readonly string[]): void => props.change({ kind: 'rows', key: group.key, rows: next });
+  return (
+    <Group aria-label={what} id={elementId(props.partId, group.key)}>
+      <GroupTitle>{what}</GroupTitle>
+      <Stack $gap="1rem">
+        {group.children.map((row, i) => (
+          <Row key={row.row} role="group" aria-label={words('row', { what, n: String(i + 1) })}>
+            <Items {...props} placed={row.children} />
+            {(group.children.length > 1 || !(group.item.type === 'group' && group.item.required)) && (
+              <div><Button weight="quiet" aria-label={`${words('removeRow')}: ${words('row', { what, n: String(i + 1) })}`} onPress={() => { setGone(rows); set(rows.filter((r) => r !== row.row)); }}>{words('removeRow')}</Button></div>
+            )}
+          </Row>
+        ))}
+        {gone && gone.length > rows.length && <Cluster role="status"><Soft>{words('removed')}</Soft><Button weight="quiet" onPress={() => { set(gone); setGone(undefined); }}>{words('putBack')}</Button></Cluster>}
+        {problem && <Problem role="alert">{problem}</Problem>}
+        <div><Button onPress={() => { setGone(undefined); set([...rows, newRow()]); }}>{words(rows.length === 0 ? 'addRow' : 'addAnother', { what })}</Button></div>
+      </Stack>
+    </Group>
+  );
+}
+const Para = styled.p`white-space: pre-wrap;`;
+const Nested = styled.div`padding-block-start: 1.2rem;`;
+const Group = styled.section`min-width: 0;`;
+const GroupTitle = styled.h3`font: 600 1.15rem/1.3 var(--serif); padding-block-end: 0.8rem;`;
+const Row = styled.div`border-inline-start: 3px solid var(--rule-strong); padding-inline-start: 1rem; display: grid; gap: 0.5rem;`;
+const Problem = styled.p`color: var(--madder); font-weight: 600;`;

@@ -1,0 +1,64 @@
+'use client';
+import { useCallback, useRef, useState } from 'react';
+import { applyChange, place, type AnswerChange, type Answers, type Placed } from '@/core/questionnaire';
+import type { Id, Instant } from '@/core/shared';
+import { useAutosave } from '@/ui/autosave';
+import type { FillPart } from './steps';
+
+type PartId = Id<'Part'>;
+type Unsaved = ReadonlyMap<PartId, ReadonlyMap<string, AnswerChange>>;
+
+/** The answers on this page and their way to the server: each change is sent within a second, in order, until it is kept. */
+export function usePacket(packetId: string, initial: readonly FillPart[]) {
+  const [parts, setParts] = useState(initial);
+  const [savedAt, setSavedAt] = useState<Instant>();
+  const unsaved = useRef(new Map<PartId, Map<string, AnswerChange>>());
+
+  const { state, touch, flush } = useAutosave<Unsaved>({
+    take: () => {
+      if (unsaved.current.size === 0) return undefined;
+      const taken = unsaved.current;
+      unsaved.current = new Map();
+      return taken;
+    },
+    giveBack: (snapshot) => {
+      for (const [partId, changes] of snapshot)
+        unsaved.current.set(partId, new Map([...changes, ...(unsaved.current.get(partId) ?? [])]));
+    },
+    save: async (snapshot) => {
+      for (const [partId, changes] of snapshot) {
+        const response = await fetch(`/f/${packetId}/answers`, { method: 'PUT', body: JSON.stringify({ partId, changes: [...changes.values()] }), keepalive: true });
+        if (response.ok) setSavedAt(((await response.json()) as { savedAt: Instant }).savedAt);
+        else return response.status >= 500 || response.status === 429 ? 'again' : 'stop';
+      }
+      return 'done';
+    },
+  });
+
+  const change = useCallback((partId: PartId, ...changes: AnswerChange[]): void => {
+    const note = (c: AnswerChange): void => {
+      const own = unsaved.current.get(partId) ?? new Map<string, AnswerChange>();
+      unsaved.current.set(partId, own.set(`${c.kind} ${c.key}`, c));
+    };
+    setParts((all) => all.map((part) => {
+      if (part.id !== partId) return part;
+      let answers = changes.reduce<Answers>(applyChange, part.answers);
+      changes.forEach(note);
+      for (const c of firstRows(place(part.questionnaire, answers))) {
+        answers = applyChange(answers, c);
+        note(c);
+      }
+      return { ...part, answers, signedAt: undefined };
+    }));
+    touch();
+  }, [touch]);
+
+  const signed = useCallback((partId: PartId, at: Instant) => setParts((all) => all.map((p) => (p.id === partId ? { ...p, signedAt: at } : p))), []);
+  return { parts, change, signed, state, savedAt, flush };
+}
+
+/** A repeating group that must have a row gets its first one as soon as it is shown. */
+const firstRows = (placed: readonly Placed[]): AnswerChange[] => placed.flatMap((p): AnswerChange[] => [
+  ...(p.shown && p.item.type === 'group' && p.item.repeats && p.item.required && p.row === undefined && p.children.length === 0 ? [{ kind: 'rows', key: p.key, rows: ['a1'] } as const] : []),
+  ...firstRows(p.children),
+]);

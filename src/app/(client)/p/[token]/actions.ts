@@ -1,0 +1,40 @@
+'use server';
+import { redirect } from 'next/navigation';
+import { application, useCases, type DoorError } from '@/compose';
+import { clientWords } from '@/i18n/client-words';
+import type { FormState } from '@/ui/form';
+import { doorCookie, setCookie } from '../../../_server/request';
+import { runAsStranger } from '../../../_server/run';
+
+type AnyError = DoorError | { readonly reason: 'invalid'; readonly fields: Readonly<Record<string, string>> } | { readonly reason: 'not-allowed' } | { readonly reason: 'not-found' };
+function answer(error: AnyError): FormState {
+  const t = clientWords('door');
+  switch (error.reason) {
+    case 'wrong-code': return { fields: { code: t('wrong', { left: error.left }) } };
+    case 'code-expired': return { message: t('expired') };
+    case 'wait': return { message: t('wait', { seconds: error.seconds }) };
+    case 'too-many': return { message: t('tooMany') };
+    case 'locked': return { message: t('locked') };
+    case 'invalid': return { fields: error.fields };
+    case 'closed': case 'not-allowed': case 'not-found': return { message: t('closed') };
+  }
+}
+
+export async function sendCodeAction(_: FormState, data: FormData): Promise<FormState> {
+  const token = data.get('token');
+  const result = await runAsStranger(useCases.sendCode, { token });
+  if (!result.ok) return answer(result.error);
+  redirect(`/p/${String(token)}`);
+}
+
+export async function checkCodeAction(_: FormState, data: FormData): Promise<FormState> {
+  const token = data.get('token');
+  const result = await runAsStranger(useCases.checkCode, { token, code: data.get('code') });
+  if (!result.ok) {
+    if (result.error.reason === 'locked') redirect(`/p/${String(token)}`);
+    return answer(result.error);
+  }
+  const { packetId, passToken, expiresAt } = result.value;
+  await setCookie(await application(), doorCookie, passToken, `/f/${packetId}`, new Date(expiresAt));
+  redirect(`/f/${packetId}`);
+}

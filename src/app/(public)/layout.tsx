@@ -1,0 +1,6 @@
+import type { ReactNode } from 'react';
+import { Doorstep } from '@/ui/doorstep';
+
+export default function PublicLayout({ children }: { readonly children: ReactNode }) {
+  return <Doorstep>{children}</Doorstep>;
+}

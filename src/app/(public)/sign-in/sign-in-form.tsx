@@ -1,0 +1,27 @@
+'use client';
+import { signInSchema, codeSchema } from '@/core/forms';
+import { TextField } from '@/ui/fields';
+import { ActionForm } from '@/ui/form';
+import { codeAction, signInAction } from './actions';
+
+export function SignInForm() {
+  return (
+    <>
+      <h1>Sign in</h1>
+      <ActionForm action={signInAction} schema={signInSchema} submit="Sign in">
+        <TextField name="email" type="email" label="E-mail" autoComplete="username" dir="ltr" />
+        <TextField name="password" type="password" label="Password" autoComplete="current-password" dir="ltr" />
+      </ActionForm>
+    </>
+  );
+}
+export function CodeForm() {
+  return (
+    <>
+      <h1>One more step</h1>
+      <ActionForm action={codeAction} schema={codeSchema} submit="Go on">
+        <TextField name="code" label="Code from your authenticator app" help="Six digits. Each works once." inputMode="numeric" autoComplete="one-time-code" autoFocus dir="ltr" />
+      </ActionForm>
+    </>
+  );
+}

@@ -1,0 +1,19 @@
+import { redirect } from 'next/navigation';
+import type { ReactNode } from 'react';
+import { application } from '@/compose';
+import { TimeFrameProvider } from '@/ui/time';
+import { Spine } from '@/ui/spine';
+import { currentStaff } from '../_server/request';
+import { signOutAction } from './actions';
+
+export default async function StaffLayout({ children }: { readonly children: ReactNode }) {
+  const app = await application();
+  const actor = await currentStaff();
+  if (actor.kind !== 'staff') redirect('/sign-in');
+  const practice = await app.practice();
+  return (
+    <TimeFrameProvider frame={{ locale: practice?.locale ?? 'en-GB', zone: practice?.zone ?? 'UTC', now: app.ports.clock.now() }}>
+      <Spine practice={practice?.name ?? ''} person={actor.name} role={actor.role} signOut={signOutAction}>{children}</Spine>
+    </TimeFrameProvider>
+  );
+}

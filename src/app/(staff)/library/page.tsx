@@ -1,0 +1,9 @@
+import type { Metadata } from 'next';
+import { useCases } from '@/compose';
+import { load } from '../../_server/run';
+import { LibraryView } from './library-view';
+
+export const metadata: Metadata = { title: 'Library' };
+export default async function LibraryPage() {
+  return <LibraryView lines={await load(useCases.library, {})} />;
+}

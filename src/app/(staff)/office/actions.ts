@@ -1,0 +1,24 @@
+'use server';
+import { redirect } from 'next/navigation';
+import { useCases } from '@/compose';
+import type { FormState } from '@/ui/form';
+import { formFailure } from '../../_server/form';
+import { runAsStaff } from '../../_server/run';
+
+const words = { wrong: 'That was not right. Nothing was changed.', 'too-many': 'Too many tries. Wait a quarter of an hour, then try again.', 'already-on': 'The second factor is on already.' };
+
+export interface SetUp { readonly secret: string; readonly uri: string; readonly svg: string }
+export async function startSecondFactorAction(): Promise<SetUp | undefined> {
+  const result = await runAsStaff(useCases.startSecondFactor, {});
+  return result.ok ? result.value : undefined;
+}
+export async function confirmSecondFactorAction(_: FormState, data: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.confirmSecondFactor, { code: data.get('code') });
+  if (!result.ok) return formFailure(result.error, words);
+  redirect('/office');
+}
+export async function endSecondFactorAction(_: FormState, data: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.endSecondFactor, { password: data.get('password') });
+  if (!result.ok) return formFailure(result.error, words);
+  redirect('/office');
+}

@@ -1,0 +1,13 @@
+import type { Metadata } from 'next';
+import { roleMay, useCases } from '@/compose';
+import { currentStaff } from '../../_server/request';
+import { load } from '../../_server/run';
+import { OfficeView } from './office-view';
+
+export const metadata: Metadata = { title: 'Office' };
+export default async function OfficePage() {
+  const actor = await currentStaff();
+  const { on } = await load(useCases.secondFactorState, {});
+  const journal = actor.kind === 'staff' && roleMay(actor.role, 'journal.read') ? await load(useCases.journalView, {}) : undefined;
+  return <OfficeView secondFactor={on} journal={journal && { rows: journal.rows.map(({ seq, at, actor: by, action, subject, address }) => ({ seq, at, by: journal.people[by] ?? (by.split(':')[0] ?? ''), action, subject: subject.split(':')[0] ?? '', address })), firstBroken: journal.firstBroken }} />;
+}

@@ -1,0 +1,14 @@
+import { randomUUID } from 'node:crypto';
+import type { Metadata } from 'next';
+import { useCases } from '@/compose';
+import { load } from '../../../_server/run';
+import { ChartView } from './chart-view';
+
+export const metadata: Metadata = { title: 'Chart' };
+interface Props {
+  readonly params: Promise<{ readonly clientId: string }>;
+  readonly searchParams: Promise<{ readonly posted?: string }>;
+}
+export default async function ChartPage({ params, searchParams }: Props) {
+  return <ChartView chart={await load(useCases.chartView, await params)} posted={(await searchParams).posted} requestId={randomUUID()} />;
+}

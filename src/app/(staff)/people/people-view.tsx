@@ -1,0 +1,33 @@
+'use client';
+import Link from 'next/link';
+import { useState } from 'react';
+import styled from 'styled-components';
+import type { Id } from '@/core/shared';
+import { TextField } from '@/ui/fields';
+import { MarginRow, Page, Soft } from '@/ui/page';
+import { rowKeys, Shortcuts } from '@/ui/shortcuts';
+
+export interface PeopleViewProps {
+  readonly people: readonly { readonly id: Id<'Client'>; readonly name: string; readonly calledBy: string | undefined; readonly age: number | undefined; readonly reach: string; readonly language: string }[];
+}
+export function PeopleView({ people }: PeopleViewProps) {
+  const [sought, setSought] = useState('');
+  const found = people.filter((p) => p.name.toLowerCase().includes(sought.trim().toLowerCase()));
+  return (
+    <Page title="People" margin={`${people.length} clients`}>
+      <Shortcuts list={[{ key: '/', does: 'find a person', run: () => document.getElementById('find')?.querySelector('input')?.focus() }]} />
+      <MarginRow margin="Find" id="find"><TextField label="Name" value={sought} onChange={setSought} /></MarginRow>
+      {found.length === 0 && <MarginRow margin="">Nobody here has “{sought}” in their name.</MarginRow>}
+      <ul onKeyDown={rowKeys}>
+        {found.map((p) => (
+          <li key={p.id}>
+            <MarginRow margin={<>{p.age === undefined ? 'age not known' : `${p.age} years`}</>}>
+              <Client href={`/people/${p.id}`} data-row><bdi>{p.name}</bdi></Client>{p.calledBy ? <Soft> “{p.calledBy}”</Soft> : null} <Soft>· {p.reach}{p.language === 'en' ? '' : ` · reads ${new Intl.DisplayNames('en', { type: 'language' }).of(p.language) ?? p.language}`}</Soft>
+            </MarginRow>
+          </li>
+        ))}
+      </ul>
+    </Page>
+  );
+}
+const Client = styled(Link)`font: 600 1.08rem/1.3 var(--serif); color: var(--ink); text-decoration-color: var(--rule-strong);`;

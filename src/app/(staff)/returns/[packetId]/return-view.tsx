@@ -1,0 +1,122 @@
+'use client';
+import Link from 'next/link';
+import { useState } from 'react';
+import styled from 'styled-components';
+import type { QuotedAnswer } from '@/core/notes';
+import { textOf, type QuestionnaireKind } from '@/core/questionnaire';
+import type { PacketState } from '@/core/packet';
+import type { Alert, Score } from '@/core/scoring';
+import type { Id, Instant } from '@/core/shared';
+import { ButtonLink } from '@/ui/button';
+import { Checkbox, RadioGroup } from '@/ui/fields';
+import { ActionForm } from '@/ui/form';
+import { Notice } from '@/ui/notice';
+import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
+import { Shortcuts } from '@/ui/shortcuts';
+import { SignatureMark } from '@/ui/signature-mark';
+import { StateWords } from '@/ui/state-mark';
+import { Moment } from '@/ui/time';
+import { useRouter } from 'next/navigation';
+import { ScoreWords } from '../returns-view';
+import { draftAction } from './actions';
+
+export interface ReturnViewProps {
+  readonly requestId: string;
+  readonly view: {
+    readonly packetId: Id<'Packet'>; readonly clientId: Id<'Client'>; readonly clientName: string; readonly filledBy: string; readonly state: PacketState; readonly stateWords: string;
+    readonly returnedAt: Instant; readonly returnedFrom: string;
+    readonly visit: { readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
+    readonly layouts: readonly { readonly id: string; readonly name: string }[];
+    readonly parts: readonly {
+      readonly partId: Id<'Part'>; readonly title: string; readonly kind: QuestionnaireKind; readonly lines: readonly QuotedAnswer[]; readonly scores: readonly Score[]; readonly alerts: readonly Alert[];
+      readonly signature: { readonly signer: string; readonly at: Instant; readonly address: string; readonly device: string; readonly digest: string; readonly intent: string; readonly path: string | undefined } | undefined;
+    }[];
+  };
+}
+export function ReturnView({ view, requestId }: ReturnViewProps) {
+  const router = useRouter();
+  const alerts = view.parts.flatMap((p) => p.alerts);
+  const reconcile = `/returns/${view.packetId}/reconcile`;
+  return (
+    <Page
+      title={<bdi>{view.clientName}</bdi>}
+      margin={<><StateWords mark={view.state} words={view.stateWords} /><br /><Moment at={view.returnedAt} /><br />by <bdi>{view.filledBy}</bdi></>}
+      actions={view.state === 'returned'
+        ? <ButtonLink href={reconcile} weight="primary">Lay beside the chart</ButtonLink>
+        : <ButtonLink href={`/people/${view.clientId}`}>Open chart</ButtonLink>}
+    >
+      <Shortcuts list={[
+        { key: 'r', does: 'lay beside the chart', run: () => router.push(reconcile) }, { key: 'c', does: 'open the chart', run: () => router.push(`/people/${view.clientId}`) },
+        { key: 'd', does: 'draft a note', run: () => { document.getElementById('draft')?.scrollIntoView(); document.querySelector<HTMLElement>('#draft input')?.focus(); } },
+      ]} />
+      {view.visit && <MarginRow margin="For the visit"><Moment at={view.visit.startsAt} />, {view.visit.visitType} <Soft>with {view.visit.practitioner}</Soft></MarginRow>}
+      {alerts.map((a) => (
+        <MarginRow key={a.key} margin="Read first" tone="attention"><Notice tone="problem"><strong>{a.message}.</strong> They answered “{textOf(a.answer)}” to: {a.question}</Notice></MarginRow>
+      ))}
+      {view.parts.map((part) => (
+        <section key={part.partId} aria-label={part.title}>
+          <PartHead>
+            <h2>{part.title}</h2>
+            <Cluster><a href={`/api/parts/${part.partId}/paper`}>PDF</a><a href={`/api/parts/${part.partId}/response`}>FHIR</a></Cluster>
+          </PartHead>
+          {part.scores.map((s) => <MarginRow key={s.linkId} margin="Score"><ScoreWords score={s} /></MarginRow>)}
+          <dl>
+            {part.lines.filter((l) => !part.scores.some((s) => s.linkId === l.key)).map((l, i, all) => (
+              <MarginRow key={l.key} margin={l.section !== all[i - 1]?.section && l.section !== part.title ? l.section : ''}>
+                <Line $alert={part.alerts.some((a) => a.key === l.key)}><dt>{l.question}</dt><dd dir="auto">{l.answer === '' ? <Soft>Not answered</Soft> : l.answer}</dd></Line>
+              </MarginRow>
+            ))}
+          </dl>
+          {part.signature && (
+            <MarginRow margin={<>Signed <Moment at={part.signature.at} /></>}>
+              <Stack $gap="0.3rem">
+                <Soft>{part.signature.intent}</Soft>
+                <SignatureMark name={part.signature.signer} path={part.signature.path} />
+                <span><bdi>{part.signature.signer}</bdi> <Soft>from {part.signature.address}</Soft></span>
+                <Soft>Covers the text and answers above. SHA-256 {part.signature.digest.slice(0, 16)}…</Soft>
+              </Stack>
+            </MarginRow>
+          )}
+        </section>
+      ))}
+      <Drafting view={view} requestId={requestId} />
+      <p style={{ paddingBlockStart: '1rem' }}><Link href={`/packets/${view.packetId}`}>Its journey</Link></p>
+    </Page>
+  );
+}
+
+function Drafting({ view, requestId }: ReturnViewProps) {
+  const [pick, setPick] = useState('answered');
+  const [keys, setKeys] = useState<readonly string[]>([]);
+  const lines = view.parts.flatMap((p) => p.lines.filter((l) => l.answer !== ''));
+  return (
+    <div id="draft">
+      <SectionTitle>Draft a note from this</SectionTitle>
+      <ActionForm action={draftAction} submit="Draft the note" weight="plain" hidden={{ packetId: view.packetId, requestId }} disabled={pick === 'chosen' && keys.length === 0}>
+        <div>
+          <MarginRow margin="Layout"><RadioGroup label="Note layout" name="layoutId" defaultValue={view.layouts[0]?.id ?? ''} options={view.layouts.map((l) => ({ value: l.id, label: l.name }))} inline /></MarginRow>
+          <MarginRow margin="Whose words">
+            <Stack>
+              <RadioGroup label="Which answers to quote" name="pick" value={pick} onChange={setPick} inline options={[{ value: 'answered', label: 'Answered ones' }, { value: 'all', label: 'All' }, { value: 'chosen', label: 'The ones I tick' }]} />
+              {pick === 'chosen' && (
+                <Stack $gap="0.5rem">
+                  {lines.map((l) => {
+                    const key = `${l.partId} ${l.key}`;
+                    return <Checkbox key={key} isSelected={keys.includes(key)} onChange={(on) => setKeys(on ? [...keys, key] : keys.filter((k) => k !== key))} label={<>{l.question} <Soft dir="auto">{l.answer}</Soft></>} />;
+                  })}
+                </Stack>
+              )}
+              {pick === 'chosen' && keys.map((k) => <input key={k} type="hidden" name="keys" value={k} />)}
+            </Stack>
+          </MarginRow>
+        </div>
+      </ActionForm>
+    </div>
+  );
+}
+const PartHead = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem 1rem; justify-content: space-between; align-items: end; padding-block: 1.6rem 0.6rem; border-block-end: 1px solid var(--rule-strong);`;
+const Line = styled.div<{ $alert: boolean }>`
+  display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); gap: 0.25rem 1.5rem;
+  & > dt { color: var(--soft); } & > dd { font-weight: 600; white-space: pre-wrap; ${({ $alert }) => ($alert ? 'color: var(--madder);' : '')} }
+  @media (max-width: 44rem) { grid-template-columns: minmax(0, 1fr); }
+`;

@@ -1,0 +1,27 @@
+import 'server-only';
+import { cookies, headers } from 'next/headers';
+import { application, clientActor, staffActor, type Application } from '@/compose';
+
+export const staffCookie = 'kl_staff';
+export const halfwayCookie = 'kl_halfway';
+export const doorCookie = 'kl_door';
+
+/** Where the request came from, as server.mjs saw it. */
+export async function requestFrom(): Promise<{ address: string; device: string }> {
+  const all = await headers();
+  return { address: all.get('x-kind-ledger-address') ?? 'unknown', device: (all.get('user-agent') ?? '').slice(0, 300) };
+}
+
+/** HttpOnly, SameSite, and Secure everywhere but on localhost over http. */
+export async function setCookie(app: Application, name: string, value: string, path: string, expires?: Date): Promise<void> {
+  (await cookies()).set(name, value, { httpOnly: true, sameSite: 'lax', secure: app.ports.origin.startsWith('https://'), path, ...(expires ? { expires } : {}) });
+}
+
+export async function currentStaff() {
+  const app = await application();
+  return staffActor(app, (await cookies()).get(staffCookie)?.value, await requestFrom());
+}
+export async function currentClient(packetId: string) {
+  const app = await application();
+  return clientActor(app, packetId, (await cookies()).get(doorCookie)?.value, await requestFrom());
+}

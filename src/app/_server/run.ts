@@ -1,0 +1,32 @@
+import 'server-only';
+import { notFound, redirect } from 'next/navigation';
+import { application, run, type UseCase, type Access, type CommonError } from '@/compose';
+import type { Result } from '@/core/shared';
+import { currentClient, currentStaff, requestFrom } from './request';
+
+type AnyUseCase<I, O, E> = UseCase<I, O, E, Access>;
+const bind = <I, O, E, A extends Access>(u: UseCase<I, O, E, A>): AnyUseCase<I, O, E> => u as unknown as AnyUseCase<I, O, E>;
+
+/** Runs a use case for the signed-in member of staff; whoever is not signed in goes to the sign-in page. */
+export async function runAsStaff<I, O, E, A extends Access>(useCase: UseCase<I, O, E, A>, input: unknown): Promise<Result<O, E | CommonError>> {
+  const actor = await currentStaff();
+  if (actor.kind !== 'staff') redirect('/sign-in');
+  return run(await application(), bind(useCase), actor, input);
+}
+
+/** For pages: what the use case gives, or the not-found page, or a page that says this role may not see it. */
+export async function load<I, O, E extends { readonly reason: string }, A extends Access>(useCase: UseCase<I, O, E, A>, input: unknown): Promise<O> {
+  const result = await runAsStaff(useCase, input);
+  if (result.ok) return result.value;
+  if (result.error.reason === 'not-allowed') redirect('/not-yours');
+  notFound();
+}
+
+export async function runAsStranger<I, O, E, A extends Access>(useCase: UseCase<I, O, E, A>, input: unknown): Promise<Result<O, E | CommonError>> {
+  return run(await application(), bind(useCase), { kind: 'stranger', ...(await requestFrom()) }, input);
+}
+
+/** Runs a use case for the client behind this packet's door pass; a stranger is refused by the use case's access. */
+export async function runAsClient<I, O, E, A extends Access>(packetId: string, useCase: UseCase<I, O, E, A>, input: unknown): Promise<Result<O, E | CommonError>> {
+  return run(await application(), bind(useCase), await currentClient(packetId), input);
+}

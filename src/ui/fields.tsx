@@ -1,0 +1,139 @@
+'use client';
+import type { ReactNode } from 'react';
+import { Checkbox as AriaCheckbox } from 'react-aria-components/Checkbox';
+import { CheckboxGroup as AriaCheckboxGroup } from 'react-aria-components/CheckboxGroup';
+import { FieldError, Text } from 'react-aria-components/TextField';
+import { Radio as AriaRadio, RadioGroup as AriaRadioGroup } from 'react-aria-components/RadioGroup';
+import { Input, Label, TextArea, TextField as AriaTextField } from 'react-aria-components/TextField';
+import styled, { css } from 'styled-components';
+
+const field = css`display: flex; flex-direction: column; gap: 0.35rem; border: 0; padding: 0; margin: 0; min-width: 0;`;
+const box = css`
+  width: 100%; min-height: 2.75rem; padding: 0.5rem 0.75rem; font: inherit; color: var(--ink); background: var(--leaf);
+  border: 1px solid var(--rule-strong); border-radius: var(--corner);
+  &[data-invalid] { border-color: var(--madder); }
+  &::placeholder { color: var(--soft); }
+`;
+const LabelText = styled(Label)`font-weight: 600; overflow-wrap: anywhere;`;
+const Help = styled(Text)`color: var(--soft); font-size: 0.94em;`;
+const Problem = styled(FieldError)`color: var(--madder); font-size: 0.94em; font-weight: 600; &::before { content: '▲ '; font-size: 0.8em; }`;
+const StyledTextField = styled(AriaTextField)`${field}`;
+const Line = styled(Input)`${box}`;
+const Area = styled(TextArea)`${box} min-height: 6rem; resize: vertical; line-height: 1.5;`;
+
+/** What every field of the form kit can say about itself. */
+interface Common {
+  readonly label: ReactNode;
+  readonly help?: string | undefined;
+  readonly problem?: string | undefined;
+  readonly required?: boolean | undefined;
+  readonly id?: string | undefined;
+  /** Word put after the label of a field that may be left empty. */
+  readonly optional?: string | undefined;
+}
+const LabelWords = ({ label, optional }: Pick<Common, 'label' | 'optional'>) => <>{label}{optional ? <OptionalMark> {optional}</OptionalMark> : null}</>;
+const OptionalMark = styled.span`color: var(--soft); font-weight: 400;`;
+const helpOf = (help: string | undefined) => (help ? <Help slot="description">{help}</Help> : null);
+
+export interface TextFieldProps extends Common {
+  readonly name?: string;
+  readonly value?: string;
+  readonly defaultValue?: string;
+  readonly onChange?: (value: string) => void;
+  readonly onBlur?: () => void;
+  readonly type?: 'text' | 'email' | 'tel' | 'password' | 'url' | 'date' | 'time';
+  readonly inputMode?: 'numeric' | 'decimal' | 'tel' | 'email' | undefined;
+  readonly autoComplete?: string;
+  readonly long?: boolean;
+  readonly maxLength?: number | undefined;
+  readonly autoFocus?: boolean;
+  readonly dir?: 'auto' | 'ltr';
+}
+export function TextField({ label, optional, help, problem, required, long, inputMode, id, dir = 'auto', value, defaultValue, onChange, onBlur, name, type, autoComplete, maxLength, autoFocus }: TextFieldProps) {
+  const given = { ...(value === undefined ? {} : { value }), ...(defaultValue === undefined ? {} : { defaultValue }), ...(onChange ? { onChange } : {}), ...(onBlur ? { onBlur } : {}), ...(name ? { name } : {}), ...(autoComplete ? { autoComplete } : {}), ...(maxLength === undefined ? {} : { maxLength }), ...(autoFocus ? { autoFocus } : {}), ...(id ? { id } : {}) };
+  return (
+    <StyledTextField {...given} type={type ?? 'text'} {...(problem === undefined ? {} : { isInvalid: true })} isRequired={required ?? false} validationBehavior="aria">
+      <LabelText><LabelWords label={label} optional={optional} /></LabelText>
+      {helpOf(help)}
+      {long ? <Area dir={dir} /> : <Line dir={dir} {...(inputMode ? { inputMode } : {})} />}
+      {problem === undefined ? <Problem /> : <Problem>{problem}</Problem>}
+    </StyledTextField>
+  );
+}
+
+const choiceRow = css`
+  display: flex; align-items: flex-start; gap: 0.75rem; min-height: 2.75rem; padding: 0.55rem 0.75rem; cursor: pointer;
+  border: 1px solid var(--rule-strong); border-radius: var(--corner); background: var(--leaf); line-height: 1.45;
+  &[data-selected] { border-color: var(--plum); background: var(--plum-wash); box-shadow: inset 0 0 0 1px var(--plum); }
+  &[data-invalid] { border-color: var(--madder); }
+  &[data-disabled] { opacity: 0.6; cursor: not-allowed; }
+`;
+const Dot = styled.span`
+  flex: none; width: 1.15rem; height: 1.15rem; margin-block-start: 0.15rem; border: 2px solid var(--rule-strong); border-radius: 50%; background: var(--leaf);
+  [data-selected] > & { border-color: var(--plum); box-shadow: inset 0 0 0 3px var(--leaf), inset 0 0 0 1rem var(--plum); }
+`;
+const Tick = styled(Dot)`
+  border-radius: var(--corner); position: relative;
+  [data-selected] > & { background: var(--plum); box-shadow: none; }
+  [data-selected] > &::after { content: ''; position: absolute; inset-inline-start: 0.27rem; top: 0.02rem; width: 0.32rem; height: 0.6rem; border: solid var(--on-plum); border-width: 0 2px 2px 0; transform: rotate(42deg); }
+`;
+const Options = styled.div<{ $inline: boolean }>`display: ${({ $inline }) => ($inline ? 'grid' : 'flex')}; flex-direction: column; grid-auto-flow: column; grid-auto-columns: minmax(0, 1fr); gap: 0.5rem;`;
+const StyledRadioGroup = styled(AriaRadioGroup)`${field} gap: 0.5rem;`;
+const StyledRadio = styled(AriaRadio)`${choiceRow}`;
+
+export interface Option { readonly value: string; readonly label: string }
+export interface RadioGroupProps extends Common {
+  readonly options: readonly Option[];
+  /** The chosen option's value; the empty text for none. */
+  readonly value?: string;
+  readonly defaultValue?: string;
+  readonly onChange?: (value: string) => void;
+  readonly onBlur?: () => void;
+  readonly name?: string;
+  readonly inline?: boolean;
+}
+export function RadioGroup({ label, optional, help, problem, required, options, value, defaultValue, onChange, onBlur, name, inline = false, id }: RadioGroupProps) {
+  const given = { ...(value === undefined ? {} : { value }), ...(defaultValue === undefined ? {} : { defaultValue }), ...(onChange ? { onChange } : {}), ...(onBlur ? { onBlur } : {}), ...(name ? { name } : {}), ...(id ? { id } : {}) };
+  return (
+    <StyledRadioGroup {...given} isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria">
+      <LabelText elementType="span"><LabelWords label={label} optional={optional} /></LabelText>
+      {helpOf(help)}
+      <Options $inline={inline}>
+        {options.map((o) => <StyledRadio key={o.value} value={o.value}><Dot aria-hidden="true" /><span dir="auto">{o.label}</span></StyledRadio>)}
+      </Options>
+      <Problem>{problem}</Problem>
+    </StyledRadioGroup>
+  );
+}
+
+const StyledCheckboxGroup = styled(AriaCheckboxGroup)`${field} gap: 0.5rem;`;
+const StyledCheckbox = styled(AriaCheckbox)`${choiceRow}`;
+export interface CheckboxGroupProps extends Common {
+  readonly options: readonly (Option & { readonly note?: string })[];
+  readonly value?: string[];
+  readonly defaultValue?: string[];
+  readonly onChange?: (value: string[]) => void;
+  readonly onBlur?: () => void;
+  readonly name?: string;
+}
+export function CheckboxGroup({ label, optional, help, problem, required, options, value, defaultValue, onChange, onBlur, name, id }: CheckboxGroupProps) {
+  const given = { ...(value === undefined ? {} : { value }), ...(defaultValue === undefined ? {} : { defaultValue }), ...(onChange ? { onChange } : {}), ...(onBlur ? { onBlur } : {}), ...(name ? { name } : {}), ...(id ? { id } : {}) };
+  return (
+    <StyledCheckboxGroup {...given} isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria">
+      <LabelText elementType="span"><LabelWords label={label} optional={optional} /></LabelText>
+      {helpOf(help)}
+      <Options $inline={false}>
+        {options.map((o) => (
+          <StyledCheckbox key={o.value} value={o.value}><Tick aria-hidden="true" /><span dir="auto">{o.label}{o.note ? <Note>{o.note}</Note> : null}</span></StyledCheckbox>
+        ))}
+      </Options>
+      <Problem>{problem}</Problem>
+    </StyledCheckboxGroup>
+  );
+}
+const Note = styled.span`display: block; color: var(--soft); font-size: 0.94em;`;
+
+export function Checkbox({ label, isSelected, onChange }: { readonly label: ReactNode; readonly isSelected: boolean; readonly onChange: (on: boolean) => void }) {
+  return <BareCheckbox isSelected={isSelected} onChange={onChange}><Tick aria-hidden="true" /><span>{label}</span></BareCheckbox>;
+}
+const BareCheckbox = styled(AriaCheckbox)`display: flex; gap: 0.75rem; align-items: flex-start; cursor: pointer;`;

@@ -1,0 +1,67 @@
+'use client';
+import { startTransition, useActionState, useId, useRef, useState, type ReactNode } from 'react';
+import { Form as AriaForm } from 'react-aria-components/Form';
+import styled from 'styled-components';
+import { ValidationError, type Schema } from 'yup';
+import { Button } from './button';
+import { Notice } from './notice';
+
+/** What a form's action answers: problems by field name, or one message for the whole form. */
+export interface FormState {
+  readonly fields?: Readonly<Record<string, string>>;
+  readonly message?: string;
+}
+export type FormAction = (previous: FormState, data: FormData) => Promise<FormState>;
+
+export interface ActionFormProps {
+  readonly action: FormAction;
+  /** The same schema the server checks with; leave out where the form has nothing to type. */
+  readonly schema?: Schema;
+  readonly submit: string;
+  readonly weight?: 'primary' | 'plain' | 'quiet' | 'danger';
+  readonly children?: ReactNode;
+  readonly hidden?: Readonly<Record<string, string>>;
+  readonly disabled?: boolean;
+}
+
+/** The one kind of form: checked in the browser, then by the server, with problems beside their fields. Works without script too. */
+export function ActionForm({ action, schema, submit, weight = 'primary', children, hidden = {}, disabled = false }: ActionFormProps) {
+  const [state, dispatch, pending] = useActionState(action, {});
+  const [local, setLocal] = useState<Readonly<Record<string, string>> | undefined>();
+  const form = useRef<HTMLFormElement>(null);
+  const id = useId();
+  const fields = local ?? state.fields ?? {};
+  return (
+    <Body
+      ref={form} action={dispatch} validationErrors={fields} id={id}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (pending) return;
+        const data = new FormData(event.currentTarget);
+        const found = schema ? problemsOf(schema, data) : undefined;
+        setLocal(found);
+        if (found) {
+          requestAnimationFrame(() => form.current?.querySelector<HTMLElement>('[aria-invalid="true"], [data-invalid] input')?.focus());
+          return;
+        }
+        startTransition(() => { dispatch(data); });
+      }}
+    >
+      {Object.entries(hidden).map(([name, value]) => <input key={name} type="hidden" name={name} value={value} />)}
+      {children}
+      {state.message && !pending ? <Notice tone="problem">{state.message}</Notice> : null}
+      <div><Button type="submit" weight={weight} isDisabled={disabled} isPending={pending}>{submit}</Button></div>
+    </Body>
+  );
+}
+const Body = styled(AriaForm)`display: flex; flex-direction: column; gap: 1.1rem;`;
+
+function problemsOf(schema: Schema, data: FormData): Record<string, string> | undefined {
+  try {
+    schema.validateSync(Object.fromEntries(data), { abortEarly: false });
+    return undefined;
+  } catch (error) {
+    if (!(error instanceof ValidationError)) throw error;
+    return Object.fromEntries((error.inner.length > 0 ? error.inner : [error]).map((e) => [e.path ?? '', e.message]));
+  }
+}

@@ -1,0 +1,50 @@
+'use client';
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+import styled from 'styled-components';
+
+const Sheet = styled.main`max-width: 62rem; padding: 1.75rem 2rem 4rem; min-width: 0; @media (max-width: 44rem) { padding: 1.25rem 1rem 3rem; }`;
+const Head = styled.header`
+  display: grid; grid-template-columns: var(--margin-column) minmax(0, 1fr); align-items: end; column-gap: 1.5rem; padding-block-end: 0.9rem; border-block-end: 2px solid var(--ink);
+  @media (max-width: 44rem) { display: flex; flex-direction: column; align-items: start; gap: 0.4rem; }
+`;
+const HeadMain = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem 1.25rem; align-items: end; justify-content: space-between; & > h1 { flex: 1 1 16rem; }`;
+const HeadMargin = styled.div`color: var(--soft); font-size: 0.94rem; line-height: 1.4;`;
+
+export interface PageProps {
+  readonly title: ReactNode;
+  /** The head's own margin: when, who, from where. */
+  readonly margin?: ReactNode;
+  readonly actions?: ReactNode;
+  readonly children: ReactNode;
+}
+/** A page with its ruled margin: the start column says when, who, from where and in what state; the wide one says what. */
+export function Page({ title, margin, actions, children }: PageProps) {
+  return (
+    <Sheet id="page">
+      <Head><HeadMargin>{margin}</HeadMargin><HeadMain><h1>{title}</h1>{actions}</HeadMain></Head>
+      {children}
+    </Sheet>
+  );
+}
+
+const RowGrid = styled.div<{ $tone: 'plain' | 'attention' | undefined }>`
+  display: grid; grid-template-columns: var(--margin-column) minmax(0, 1fr); border-block-end: 1px solid var(--rule);
+  background: ${({ $tone }) => ($tone === 'attention' ? 'var(--clay-wash)' : 'none')};
+  @media (max-width: 44rem) { grid-template-columns: minmax(0, 1fr); }
+`;
+const RowMargin = styled.div`
+  padding: 0.75rem 1.25rem 0.75rem 0; color: var(--soft); font-size: 0.94rem; line-height: 1.45; border-inline-end: 1px solid var(--rule-strong); text-align: start; min-width: 0; overflow-wrap: anywhere;
+  @media (max-width: 44rem) { border: 0; padding-block-end: 0; }
+`;
+const RowMain = styled.div`padding: 0.75rem 0 0.75rem 1.5rem; min-width: 0; overflow-wrap: anywhere; @media (max-width: 44rem) { padding-inline-start: 0; }`;
+
+/** One ruled line of a page. */
+export function MarginRow({ margin, children, tone, id }: { readonly margin: ReactNode; readonly children: ReactNode; readonly tone?: 'plain' | 'attention'; readonly id?: string }) {
+  return <RowGrid $tone={tone} {...(id ? { id } : {})}><RowMargin>{margin}</RowMargin><RowMain>{children}</RowMain></RowGrid>;
+}
+export const Stack = styled.div<{ $gap?: string }>`display: flex; flex-direction: column; gap: ${({ $gap }) => $gap ?? '1rem'}; min-width: 0;`;
+export const Cluster = styled.div<{ $gap?: string }>`display: flex; flex-wrap: wrap; align-items: center; gap: ${({ $gap }) => $gap ?? '0.5rem 1rem'};`;
+export const Soft = styled.span`color: var(--soft);`;
+export const SectionTitle = styled.h2`padding-block: 1.6rem 0.6rem; border-block-end: 1px solid var(--rule-strong);`;
+export const SoftLink = styled(Link)`color: inherit; text-decoration-color: var(--rule-strong); &:hover { color: var(--plum); }`;

@@ -1,0 +1,16 @@
+'use client';
+import { useServerInsertedHTML } from 'next/navigation';
+import { useState, type ReactNode } from 'react';
+import { ServerStyleSheet, StyleSheetManager } from 'styled-components';
+
+/** Collects styles while rendering on the server, and gives every style element the page's nonce. */
+export function StyleRegistry({ nonce, children }: { readonly nonce: string; readonly children: ReactNode }) {
+  const [sheet] = useState(() => new ServerStyleSheet({ nonce }));
+  useServerInsertedHTML(() => {
+    const styles = sheet.getStyleElement();
+    sheet.instance.clearTag();
+    return <>{styles}</>;
+  });
+  if (typeof window !== 'undefined') return <StyleSheetManager nonce={nonce}>{children}</StyleSheetManager>;
+  return <StyleSheetManager sheet={sheet.instance}>{children}</StyleSheetManager>;
+}
