@@ -18,7 +18,11 @@ function addressOf(request) {
 const app = next({ dev, hostname, port });
 const handle = app.getRequestHandler();
 await app.prepare();
-if (globalThis.kindLedger === undefined) throw new Error('The application did not open.');
+// Next runs src/instrumentation.ts in its own time after prepare(); the first page must not come before it.
+for (let waited = 0; globalThis.kindLedger === undefined; waited += 50) {
+  if (waited > 30_000) throw new Error('The application did not open within 30 seconds.');
+  await new Promise((resolve) => setTimeout(resolve, 50));
+}
 await globalThis.kindLedger.catch((error) => {
   console.error(`kind-ledger: ${error.message}`);
   process.exit(1);

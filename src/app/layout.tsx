@@ -19,6 +19,10 @@ export default async function RootLayout({ children }: { readonly children: Reac
   const nonce = (await headers()).get('x-nonce') ?? '';
   return (
     <html lang="en" dir="ltr">
+      <head>
+        {/* styled-components and React Aria look here for the nonce of the styles they add. */}
+        <meta property="csp-nonce" nonce={nonce} content={nonce} />
+      </head>
       <body>
         <StyleRegistry nonce={nonce}>{children}</StyleRegistry>
       </body>

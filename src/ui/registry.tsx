@@ -11,6 +11,7 @@ export function StyleRegistry({ nonce, children }: { readonly nonce: string; rea
     sheet.instance.clearTag();
     return <>{styles}</>;
   });
-  if (typeof window !== 'undefined') return <StyleSheetManager nonce={nonce}>{children}</StyleSheetManager>;
+  // In the browser the nonce is read from the page's csp-nonce meta element.
+  if (typeof window !== 'undefined') return <>{children}</>;
   return <StyleSheetManager sheet={sheet.instance}>{children}</StyleSheetManager>;
 }

@@ -1,0 +1,23 @@
+import { defineConfig } from '@playwright/test';
+
+export const chromium = {
+  executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+  args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+};
+const port = 3411;
+
+export default defineConfig({
+  testDir: 'tests/e2e',
+  outputDir: '.cache/e2e-results',
+  // One practice, walked through in order; files run one after the other.
+  workers: 1,
+  fullyParallel: false,
+  timeout: 90_000,
+  expect: { timeout: 15_000 },
+  reporter: process.env['KIND_LEDGER_JSON'] ? [['list'], ['json', { outputFile: process.env['KIND_LEDGER_JSON'] }]] : [['list']],
+  use: { baseURL: `http://localhost:${port}`, launchOptions: chromium, viewport: { width: 1280, height: 800 }, trace: 'retain-on-failure', locale: 'en-GB' },
+  webServer: {
+    command: 'node scripts/e2e-server.mjs', url: `http://localhost:${port}/sign-in`, timeout: 180_000, reuseExistingServer: false, stdout: 'ignore', stderr: 'pipe',
+    env: { PORT: String(port), KIND_LEDGER_DATA: '.cache/e2e-data', KIND_LEDGER_NOW: '2026-11-25T08:10:00Z', NODE_ENV: 'production' },
+  },
+});

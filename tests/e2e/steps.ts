@@ -1,0 +1,50 @@
+import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test';
+import { demoPassword } from '../../demo/scenario';
+
+export type Staff = 'maren' | 'tobias' | 'salma' | 'pia';
+
+export async function signIn(page: Page, who: Staff = 'maren'): Promise<void> {
+  await page.goto('/sign-in');
+  await page.getByLabel('E-mail').fill(`${who}@fernhollow.example`);
+  await page.getByLabel('Password').fill(demoPassword);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page).toHaveURL(/\/day$/);
+}
+
+/** Opens the newest message of a purpose for a person in the Post room and gives its text. */
+export async function readPost(page: Page, purpose: 'Personal link' | 'Door code', name: string): Promise<string> {
+  await page.goto('/post-room');
+  await page.getByRole('link', { name: `${purpose} for ${name}` }).first().click();
+  await expect(page.getByRole('heading', { name: `What ${name} sees` })).toBeVisible();
+  return page.getByRole('main').innerText();
+}
+export const linkIn = (text: string): string => /https?:\/\/[^\s/]+(\/p\/[\w-]+)/.exec(text)![1]!;
+export const codeIn = (text: string): string => /\b(\d{6})\b/.exec(text)![1]!;
+
+export async function sendPacket(page: Page, name: string): Promise<void> {
+  await page.goto('/day');
+  await page.getByRole('link', { name: `Send questionnaires: ${name}` }).click();
+  await page.getByRole('button', { name: /^Send / }).click();
+  await expect(page.getByRole('heading', { name: `Packet for ${name}` })).toBeVisible();
+}
+
+export const phone = { width: 390, height: 844 };
+/** A client's own device: nothing shared with the staff's browser. */
+export async function newDevice(browser: Browser): Promise<BrowserContext> {
+  return browser.newContext({ viewport: phone, baseURL: 'http://localhost:3411', locale: 'en-GB' });
+}
+
+/** Through the door check, with the code read from the post room. */
+export async function passDoor(client: Page, staff: Page, link: string, name: string): Promise<void> {
+  await client.goto(link);
+  await client.getByRole('button', { name: 'Send me the code' }).click();
+  await expect(client.getByLabel('Six digits from our message')).toBeVisible();
+  const code = codeIn(await readPost(staff, 'Door code', name));
+  await client.getByLabel('Six digits from our message').fill(code);
+  await client.getByRole('button', { name: 'Open my page' }).click();
+  await expect(client).toHaveURL(/\/f\//);
+}
+export const choose = (page: Page, question: string | RegExp, answer: string) =>
+  page.getByRole('radiogroup', { name: question }).getByText(answer, { exact: true }).click();
+export const saved = (page: Page) => expect(page.getByText(/^Saved \d/)).toBeVisible();
+export const next = (page: Page) => page.getByRole('button', { name: /^(Next|Check my answers)$/ }).click();
