@@ -27,5 +27,3 @@ export function nearDay(at: Instant, frame: TimeFrame): string {
 /** A calendar day (no zone) in words. */
 export const dayTitle = (day: string, locale: string): string =>
   new Intl.DateTimeFormat(locale, { weekday: 'long', day: 'numeric', month: 'long', timeZone: 'UTC' }).format(new Date(`${day}T12:00:00Z`));
-export const plainDate = (day: string, locale: string): string =>
-  /^\d{4}-\d{2}-\d{2}$/.test(day) ? new Intl.DateTimeFormat(locale, { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' }).format(new Date(`${day}T12:00:00Z`)) : day;

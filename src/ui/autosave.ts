@@ -18,21 +18,26 @@ export function useAutosave<T>({ take, giveBack, save, delay = 800, retry = 3000
   const [state, setState] = useState<SaveState>('saved');
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const running = useRef<Promise<boolean> | undefined>(undefined);
+  const pending = useRef(false);
   const parts = useRef({ take, giveBack, save });
+  const again = useRef<() => void>(() => undefined);
   useEffect(() => { parts.current = { take, giveBack, save }; });
 
   const flush = useCallback(async (): Promise<boolean> => {
     clearTimeout(timer.current);
-    if (running.current) await running.current;
+    // Every caller waits for the save under way, so that "flushed" means kept, not merely on its way.
+    while (running.current) await running.current;
+    pending.current = false;
     const snapshot = parts.current.take();
     if (snapshot === undefined) return true;
     setState('saving');
     running.current = (async () => {
       const outcome = await parts.current.save(snapshot).catch(() => 'again' as const);
-      if (outcome === 'done') { setState('saved'); return true; }
+      if (outcome === 'done') { setState(pending.current ? 'waiting' : 'saved'); return true; }
       parts.current.giveBack(snapshot);
+      pending.current = true;
       setState(outcome === 'stop' ? 'stopped' : 'failed');
-      if (outcome === 'again') timer.current = setTimeout(() => void flush(), retry);
+      if (outcome === 'again') timer.current = setTimeout(() => again.current(), retry);
       return false;
     })();
     const done = await running.current;
@@ -40,7 +45,10 @@ export function useAutosave<T>({ take, giveBack, save, delay = 800, retry = 3000
     return done;
   }, [retry]);
 
+  useEffect(() => { again.current = () => void flush(); }, [flush]);
+
   const touch = useCallback(() => {
+    pending.current = true;
     setState('waiting');
     clearTimeout(timer.current);
     timer.current = setTimeout(() => void flush(), delay);
@@ -50,9 +58,9 @@ export function useAutosave<T>({ take, giveBack, save, delay = 800, retry = 3000
     // Leaving the page or turning to another app: send what is there now.
     const leave = (): void => { if (document.visibilityState === 'hidden') void flush(); };
     const warn = (event: BeforeUnloadEvent): void => {
-      if (timer.current === undefined && running.current === undefined) return;
+      if (!pending.current && running.current === undefined) return;
       void flush();
-      if (state !== 'saved') event.preventDefault();
+      event.preventDefault();
     };
     const online = (): void => void flush();
     document.addEventListener('visibilitychange', leave);
@@ -63,7 +71,7 @@ export function useAutosave<T>({ take, giveBack, save, delay = 800, retry = 3000
       window.removeEventListener('beforeunload', warn);
       window.removeEventListener('online', online);
     };
-  }, [flush, state]);
+  }, [flush]);
   useEffect(() => () => clearTimeout(timer.current), []);
 
   return { state, touch, flush };

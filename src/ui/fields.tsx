@@ -1,7 +1,10 @@
 'use client';
-import type { ReactNode } from 'react';
+import { parseDate } from '@internationalized/date';
+import { useState, type ReactNode } from 'react';
 import { Checkbox as AriaCheckbox } from 'react-aria-components/Checkbox';
 import { CheckboxGroup as AriaCheckboxGroup } from 'react-aria-components/CheckboxGroup';
+import { DateField as AriaDateField, DateInput, DateSegment } from 'react-aria-components/DateField';
+import { I18nProvider } from 'react-aria-components/I18nProvider';
 import { FieldError, Text } from 'react-aria-components/TextField';
 import { Radio as AriaRadio, RadioGroup as AriaRadioGroup } from 'react-aria-components/RadioGroup';
 import { Input, Label, TextArea, TextField as AriaTextField } from 'react-aria-components/TextField';
@@ -137,3 +140,32 @@ export function Checkbox({ label, isSelected, onChange }: { readonly label: Reac
   return <BareCheckbox isSelected={isSelected} onChange={onChange}><Tick aria-hidden="true" /><span>{label}</span></BareCheckbox>;
 }
 const BareCheckbox = styled(AriaCheckbox)`display: flex; gap: 0.75rem; align-items: flex-start; cursor: pointer;`;
+
+export interface DateFieldProps extends Common {
+  /** YYYY-MM-DD, or the empty text. */
+  readonly value: string;
+  readonly onChange: (day: string) => void;
+  readonly onBlur?: () => void;
+  readonly locale: string;
+}
+/** A day typed as day, month and year in the reader's own order, with the parts named for screen readers. */
+export function DateField({ label, optional, help, problem, required, value, onChange, onBlur, locale }: DateFieldProps) {
+  const [start] = useState(() => { try { return value === '' ? null : parseDate(value); } catch { return null; } });
+  return (
+    <I18nProvider locale={locale}>
+      <StyledDateField defaultValue={start} onChange={(d) => onChange(d ? d.toString() : '')} {...(onBlur ? { onBlur } : {})} isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria" shouldForceLeadingZeros>
+        <LabelText elementType="span"><LabelWords label={label} optional={optional} /></LabelText>
+        {helpOf(help)}
+        <DateBox>{(segment) => <Segment segment={segment} />}</DateBox>
+        <Problem>{problem}</Problem>
+      </StyledDateField>
+    </I18nProvider>
+  );
+}
+const StyledDateField = styled(AriaDateField)`${field}`;
+const DateBox = styled(DateInput)`${box} display: flex; align-items: center; gap: 0.15rem; font-variant-numeric: tabular-nums;`;
+const Segment = styled(DateSegment)`
+  padding: 0.1rem 0.25rem; border-radius: var(--corner); outline: none; caret-color: transparent;
+  &[data-placeholder] { color: var(--soft); }
+  &[data-focused] { background: var(--plum); color: var(--on-plum); }
+`;

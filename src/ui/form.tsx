@@ -22,10 +22,12 @@ export interface ActionFormProps {
   readonly children?: ReactNode;
   readonly hidden?: Readonly<Record<string, string>>;
   readonly disabled?: boolean;
+  /** The button stands in the page's wide column, under what it is about. */
+  readonly inPage?: boolean;
 }
 
 /** The one kind of form: checked in the browser, then by the server, with problems beside their fields. Works without script too. */
-export function ActionForm({ action, schema, submit, weight = 'primary', children, hidden = {}, disabled = false }: ActionFormProps) {
+export function ActionForm({ action, schema, submit, weight = 'primary', children, hidden = {}, disabled = false, inPage = false }: ActionFormProps) {
   const [state, dispatch, pending] = useActionState(action, {});
   const [local, setLocal] = useState<Readonly<Record<string, string>> | undefined>();
   const form = useRef<HTMLFormElement>(null);
@@ -49,11 +51,14 @@ export function ActionForm({ action, schema, submit, weight = 'primary', childre
     >
       {Object.entries(hidden).map(([name, value]) => <input key={name} type="hidden" name={name} value={value} />)}
       {children}
-      {state.message && !pending ? <Notice tone="problem">{state.message}</Notice> : null}
-      <div><Button type="submit" weight={weight} isDisabled={disabled} isPending={pending}>{submit}</Button></div>
+      <Foot $inPage={inPage}>
+        {state.message && !pending ? <Notice tone="problem">{state.message}</Notice> : null}
+        <div><Button type="submit" weight={weight} isDisabled={disabled} isPending={pending}>{submit}</Button></div>
+      </Foot>
     </Body>
   );
 }
+const Foot = styled.div<{ $inPage: boolean }>`display: grid; gap: 0.75rem; ${({ $inPage }) => ($inPage ? 'padding-inline-start: calc(var(--margin-column) + 1.5rem); @media (max-width: 44rem) { padding-inline-start: 0; }' : '')}`;
 const Body = styled(AriaForm)`display: flex; flex-direction: column; gap: 1.1rem;`;
 
 function problemsOf(schema: Schema, data: FormData): Record<string, string> | undefined {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type BrowserContext, type Page } from '@playwright/test';
-import { choose, linkIn, newDevice, next, passDoor, readPost, saved, sendPacket, signIn } from './steps';
+import { choose, linkIn, newDevice, next, passDoor, readPost, saved, signIn } from './steps';
 
 // The whole path once, as people walk it: from a visit on the Day sheet to the chart and the note.
 test.describe.configure({ mode: 'serial' });
@@ -61,7 +61,8 @@ test('the door opens only with the code, and the answers are saved section by se
   await expect(page.getByText('3 answers need a look')).toBeVisible();
   await page.getByLabel('First name').fill('Inés');
   await page.getByLabel('Last name').fill('Halvorsen');
-  await page.getByLabel('Birth date').fill('1991-04-17');
+  await page.getByRole('spinbutton', { name: /^day, Birth date/ }).click();
+  await page.keyboard.type('17041991');
   await choose(page, /Pronouns/, 'she / her');
   await saved(page);
   await shot(page, 'client-section');

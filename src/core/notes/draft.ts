@@ -1,4 +1,4 @@
-import { isGroup, isQuestion, place, textOf, type Answers, type Placed, type Questionnaire } from '../questionnaire';
+import { isGroup, isQuestion, place, plainWords, textOf, type Answers, type AnswerWords, type Placed, type Questionnaire } from '../questionnaire';
 import { scoresOf } from '../scoring';
 import type { NoteLayout, NotePick } from './layout';
 
@@ -30,7 +30,7 @@ export interface ReturnedPart {
 }
 
 /** Every shown question of a return as a line that can be quoted, in reading order. */
-export function quotable(part: ReturnedPart): QuotedAnswer[] {
+export function quotable(part: ReturnedPart, words: AnswerWords = plainWords): QuotedAnswer[] {
   const { questionnaire, answers, partId } = part;
   const scores = new Map(scoresOf(questionnaire, answers).map((s) => [s.linkId, s]));
   const out: QuotedAnswer[] = [];
@@ -41,7 +41,7 @@ export function quotable(part: ReturnedPart): QuotedAnswer[] {
       const score = scores.get(item.linkId);
       const answer = item.score
         ? (score?.value === undefined ? '' : `${score.value}${score.band ? ` (${score.band.label})` : ''}`)
-        : (answers.values[key] ?? []).map((v) => textOf(v)).join(', ');
+        : (answers.values[key] ?? []).map((v) => textOf(v, words)).join(', ');
       out.push({ kind: 'quoted', partId, key, questionnaire: questionnaire.title, section, question: item.text, answer });
     }
     const inner = isGroup(item) && item.text !== '' ? item.text : section;
@@ -60,8 +60,8 @@ const picks = (pick: NotePick, line: QuotedAnswer): boolean => {
 };
 
 /** A note's first draft: the layout's headings, empty, with the picked answers quoted at the layout's place for them. */
-export function draftNote(layout: NoteLayout, parts: readonly ReturnedPart[], pick: NotePick): NoteBlock[] {
-  const quotes = parts.flatMap(quotable).filter((line) => picks(pick, line));
+export function draftNote(layout: NoteLayout, parts: readonly ReturnedPart[], pick: NotePick, words: AnswerWords = plainWords): NoteBlock[] {
+  const quotes = parts.flatMap((part) => quotable(part, words)).filter((line) => picks(pick, line));
   const own = layout.headings.map((h): OwnWords => ({ kind: 'own', ...h, text: '' }));
   return [...own.slice(0, layout.quotesAt), ...quotes, ...own.slice(layout.quotesAt)];
 }

@@ -40,16 +40,29 @@ export function compareValues(a: AnswerValue, b: AnswerValue): number | undefine
   return undefined;
 }
 
-/** Plain words for one answer, before any locale formatting. */
-export function textOf(a: AnswerValue, yesNo: { readonly yes: string; readonly no: string } = { yes: 'Yes', no: 'No' }): string {
+/** How answers are put into words: yes and no in the reader's language, and dates in their locale (without one, YYYY-MM-DD). */
+export interface AnswerWords {
+  readonly yes: string;
+  readonly no: string;
+  readonly locale?: string;
+}
+export const plainWords: AnswerWords = { yes: 'Yes', no: 'No' };
+
+/** Words for one answer. */
+export function textOf(a: AnswerValue, words: AnswerWords = plainWords): string {
   switch (a.type) {
-    case 'boolean': return a.value ? yesNo.yes : yesNo.no;
+    case 'boolean': return a.value ? words.yes : words.no;
     case 'decimal': case 'integer': return String(a.value);
-    case 'date': case 'time': case 'string': case 'uri': return a.value;
+    case 'date': return words.locale === undefined ? a.value : dateWords(a.value, words.locale);
+    case 'time': case 'string': case 'uri': return a.value;
     case 'coding': return a.value.display ?? a.value.code ?? '';
     case 'quantity': return `${a.value.value}${a.value.unit ? ` ${a.value.unit}` : ''}`;
     default: return assertNever(a);
   }
 }
 
-export const textOfAll = (values: readonly AnswerValue[]): string => values.map((v) => textOf(v)).join(', ');
+/** "17 April 1991" for 1991-04-17; anything that is not a day comes back as it is. */
+export function dateWords(day: string, locale: string): string {
+  const at = /^\d{4}-\d{2}-\d{2}$/.test(day) ? Date.parse(`${day}T12:00:00Z`) : NaN;
+  return Number.isNaN(at) ? day : new Intl.DateTimeFormat(locale, { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' }).format(at);
+}

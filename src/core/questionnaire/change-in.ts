@@ -79,5 +79,4 @@ function readValue(json: unknown): AnswerValue | undefined {
 }
 
 /** No NUL and no lone surrogates: neither a PDF nor a database can hold them. */
-// eslint-disable-next-line no-control-regex -- the NUL is what is looked for
 const isStorable = (text: string): boolean => !/\u0000|\p{Surrogate}/u.test(text);

@@ -1,4 +1,4 @@
-import { CalendarDate, fromDate, parseDate, toCalendarDate, toZoned } from '@internationalized/date';
+import { type CalendarDate, fromDate, parseDate, toCalendarDate, toZoned } from '@internationalized/date';
 import { instant, type Instant } from '../shared';
 
 /** A calendar day as YYYY-MM-DD, meaningful only with a time zone beside it. */

@@ -3,7 +3,7 @@ import { nameOf } from '../../core/chart';
 import { draftNote, type NoteBlock, type NotePick } from '../../core/notes';
 import { fail, ok, type Id, type Instant, type Result } from '../../core/shared';
 import { command, idInput, notFound, query, requestInput, type CommonError } from '../kit';
-import { readParts, returnFrame } from '../review';
+import { readParts, returnFrame, staffWords } from '../review';
 
 export const draftSchema = object({
   packetId: idInput<'Packet'>(), requestId: requestInput,
@@ -30,7 +30,7 @@ export const draft = command({
     const noteId = random.id<'Note'>();
     await repo.notes.add({
       id: noteId, practiceId: practice.id, clientId: frame.value.client.id, visitId: frame.value.packet.visitId, requestId, layoutId, author: actor.id, createdAt: now, updatedAt: now,
-    }, draftNote(layout, parts, pick === 'chosen' ? { kind: 'chosen', keys } : { kind: pick }));
+    }, draftNote(layout, parts, pick === 'chosen' ? { kind: 'chosen', keys } : { kind: pick }, staffWords(practice.locale)));
     ctx.journal('note.draft', `note:${noteId}`, { packet: packetId });
     return ok({ noteId });
   },

@@ -1,1 +1,1 @@
-export { exportPart, isReturned, readParts, returnFrame, returns, returnView, type ReturnedPartView, type ReturnLine, type ReturnView } from './returns';
+export { exportPart, isReturned, readParts, returnFrame, returns, returnView, staffWords, type ReturnedPartView, type ReturnLine, type ReturnView } from './returns';

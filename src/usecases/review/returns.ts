@@ -3,7 +3,7 @@ import { nameOf } from '../../core/chart';
 import { writeResponse, type JsonObject } from '../../core/fhir';
 import { quotable, type QuotedAnswer } from '../../core/notes';
 import { packetStateWords, stateAt, type PacketState } from '../../core/packet';
-import type { Answers, Questionnaire, QuestionnaireKind } from '../../core/questionnaire';
+import { dateWords, plainWords, type Answers, type AnswerWords, type Questionnaire, type QuestionnaireKind } from '../../core/questionnaire';
 import { alertsOf, scoresOf, type Alert, type Score } from '../../core/scoring';
 import { canonicalText } from '../../core/signing';
 import { ok, type Id, type Instant, type Result } from '../../core/shared';
@@ -38,6 +38,8 @@ export async function readParts({ repo }: Context, packetId: Id<'Packet'>): Prom
     answers: await repo.packets.answers(part.id), signature: await repo.packets.signature(part.id),
   })));
 }
+/** How answers read to staff: in the practice's locale. */
+export const staffWords = (locale: string): AnswerWords => ({ ...plainWords, locale });
 export const isReturned = (packet: Packet): boolean => packet.state === 'returned' || packet.state === 'settled';
 
 /** Returned packets: what needs reading before what is settled, and alarming ones before all. */
@@ -105,7 +107,7 @@ export const returnView = query({
       layouts: (await ctx.repo.practices.layouts(ctx.practice.id)).map(({ id, name }) => ({ id, name })),
       parts: parts.map((r) => ({
         partId: r.part.id, title: r.questionnaire.title, kind: r.questionnaire.kind,
-        lines: quotable({ partId: r.part.id, questionnaire: r.questionnaire, answers: r.answers }),
+        lines: quotable({ partId: r.part.id, questionnaire: r.questionnaire, answers: r.answers }, staffWords(ctx.practice.locale)),
         scores: scoresOf(r.questionnaire, r.answers), alerts: alertsOf(r.questionnaire, r.answers),
         signature: r.signature && {
           signer: r.signature.statement.signer, at: r.signature.at, address: r.signature.address, device: r.signature.device, digest: r.signature.digest,
@@ -149,10 +151,10 @@ export const exportPart = command({
       }),
       paper: {
         practice: ctx.practice.name, zone: ctx.practice.zone, locale: ctx.practice.locale, title: questionnaire.title, version: questionnaire.version,
-        client: person.name, birthDate: client.birthDate, filledBy: relation ? `${nameOf(relation)} (${relation.kind})` : person.name,
+        client: person.name, birthDate: client.birthDate && dateWords(client.birthDate, ctx.practice.locale), filledBy: relation ? `${nameOf(relation)} (${relation.kind})` : person.name,
         visit: visit && { at: visit.startsAt, type: visit.visitType, practitioner: visit.staffName },
         returnedAt: packet.returnedAt ?? packet.createdAt, returnedFrom: packet.returnedFrom ?? '', reference: partId,
-        texts: displayTexts(questionnaire), lines: quotable({ partId, questionnaire, answers }), scores: scoresOf(questionnaire, answers), signature,
+        texts: displayTexts(questionnaire), lines: quotable({ partId, questionnaire, answers }, staffWords(ctx.practice.locale)), scores: scoresOf(questionnaire, answers), signature,
       },
     });
   },

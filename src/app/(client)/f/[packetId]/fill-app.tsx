@@ -1,5 +1,5 @@
 'use client';
-import { useSearchParams } from 'next/navigation';
+import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { checkAnswers, shownQuestions, textOf, type AnswerProblem, type Answers } from '@/core/questionnaire';
@@ -23,6 +23,7 @@ type Waiting = { readonly kind: 'idle' } | { readonly kind: 'busy' } | { readonl
 export function FillApp({ view }: FillAppProps) {
   const t = useMemo(() => clientWords('fill'), []);
   const frame = useTimeFrame();
+  const router = useRouter();
   const { parts, change, signed, state, savedAt, flush } = usePacket(view.packetId, view.parts);
   const steps = stepsOf(view.parts);
   const asked = Number(useSearchParams().get('s') ?? 1) - 1;
@@ -80,8 +81,8 @@ export function FillApp({ view }: FillAppProps) {
   const send = async (): Promise<void> => {
     setWaiting({ kind: 'busy' });
     const response = (await flush()) ? await fetch(`/f/${view.packetId}/return`, { method: 'POST' }).catch(() => undefined) : undefined;
-    // The whole page anew: what comes is the thank-you page, or why it is closed. An incomplete packet stays here with its problems shown.
-    if (response?.ok || response?.status === 409) { window.location.assign(`/f/${view.packetId}`); return; }
+    // The server says what comes now: the thank-you page, or why it is closed.
+    if (response?.ok || response?.status === 409) { router.refresh(); return; }
     setWaiting({ kind: 'failed', words: t('noReply') });
   };
 
@@ -182,11 +183,12 @@ function numberKey(parts: readonly FillPart[], p: AnswerProblem): 'number' | 'wh
 }
 
 function Answered({ part, words }: { readonly part: FillPart; readonly words: ReturnType<typeof clientWords<'fill'>> }) {
+  const { locale } = useTimeFrame();
   return (
     <List>
       {shownQuestions(part.questionnaire, part.answers).filter((q) => !q.item.readOnly).map((q) => {
         const values = part.answers.values[q.key] ?? [];
-        return <div key={q.key}><dt>{q.item.text}</dt><dd dir="auto">{values.length === 0 ? <Soft>{words('notAnswered')}</Soft> : values.map((v) => textOf(v, { yes: words('yes'), no: words('no') })).join(', ')}</dd></div>;
+        return <div key={q.key}><dt>{q.item.text}</dt><dd dir="auto">{values.length === 0 ? <Soft>{words('notAnswered')}</Soft> : values.map((v) => textOf(v, { yes: words('yes'), no: words('no'), locale })).join(', ')}</dd></div>;
       })}
     </List>
   );

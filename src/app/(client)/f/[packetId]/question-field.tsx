@@ -4,8 +4,9 @@ import styled from 'styled-components';
 import { sameValue, textOf, type AnswerValue, type Question } from '@/core/questionnaire';
 import type { FillWords } from '@/i18n/client-words';
 import { Button } from '@/ui/button';
-import { CheckboxGroup, RadioGroup, TextField } from '@/ui/fields';
+import { CheckboxGroup, DateField, RadioGroup, TextField } from '@/ui/fields';
 import { Stack } from '@/ui/page';
+import { useTimeFrame } from '@/ui/time';
 
 export interface QuestionFieldProps {
   readonly question: Question;
@@ -21,7 +22,14 @@ export function QuestionField(props: QuestionFieldProps) {
   if (question.type === 'boolean') return <YesNo {...props} />;
   if (question.options.length > 0) return question.repeats ? <SeveralOf {...props} /> : <OneOf {...props} />;
   if (question.type === 'integer' || question.type === 'decimal' || question.type === 'quantity') return <NumberField {...props} />;
+  if (question.type === 'date') return <DateQuestion {...props} />;
   return <TextQuestion {...props} />;
+}
+
+function DateQuestion(props: QuestionFieldProps) {
+  const { locale } = useTimeFrame();
+  const given = props.values[0];
+  return <DateField {...commonOf(props)} value={given?.type === 'date' ? given.value : ''} locale={locale} onBlur={props.onBlur} onChange={(day) => props.onChange(day === '' ? [] : [{ type: 'date', value: day }])} />;
 }
 
 const commonOf = ({ question, problem, words }: QuestionFieldProps) => ({
@@ -101,13 +109,13 @@ function NumberField(props: QuestionFieldProps) {
   );
 }
 
-const inputTypes = { date: 'date', time: 'time', url: 'url' } as const;
+const inputTypes = { time: 'time', url: 'url' } as const;
 function TextQuestion(props: QuestionFieldProps) {
   const { question, values, onChange, onBlur } = props;
   const given = values[0];
   const value = given && 'value' in given && typeof given.value === 'string' ? given.value : '';
   const type = question.keyboard === 'email' ? 'email' : question.keyboard === 'phone' ? 'tel' : question.type in inputTypes ? inputTypes[question.type as keyof typeof inputTypes] : 'text';
-  const answerType = question.type === 'date' || question.type === 'time' ? question.type : question.type === 'url' ? 'uri' : 'string';
+  const answerType = question.type === 'time' ? question.type : question.type === 'url' ? 'uri' : 'string';
   return (
     <TextField
       {...commonOf(props)} value={value} type={type} long={question.type === 'text'} onBlur={onBlur} maxLength={question.maxLength} dir={type === 'text' ? 'auto' : 'ltr'}

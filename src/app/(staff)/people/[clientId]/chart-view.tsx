@@ -4,7 +4,7 @@ import styled from 'styled-components';
 import type { ChartField, Dated, FieldState, RowState, RowValue } from '@/core/chart';
 import type { PacketState } from '@/core/packet';
 import type { Id, Instant } from '@/core/shared';
-import { plainDate } from '@/i18n/moments';
+import { dateWords } from '@/core/questionnaire';
 import { ActionForm } from '@/ui/form';
 import { Notice } from '@/ui/notice';
 import { MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
@@ -71,7 +71,7 @@ function Source({ dated }: { readonly dated: Dated<unknown> }) {
 }
 function SingleField({ field, state }: { readonly field: ChartField; readonly state: FieldState }) {
   const { locale } = useTimeFrame();
-  const show = (value: string): string => (field.kind === 'date' ? plainDate(value, locale) : value);
+  const show = (value: string): string => (field.kind === 'date' ? dateWords(value, locale) : value);
   const past = state.history.filter((h) => h !== state.current);
   return (
     <MarginRow margin={state.current ? <Source dated={state.current} /> : 'nothing stands now'}>

@@ -92,7 +92,7 @@ function Drafting({ view, requestId }: ReturnViewProps) {
   return (
     <div id="draft">
       <SectionTitle>Draft a note from this</SectionTitle>
-      <ActionForm action={draftAction} submit="Draft the note" weight="plain" hidden={{ packetId: view.packetId, requestId }} disabled={pick === 'chosen' && keys.length === 0}>
+      <ActionForm action={draftAction} inPage submit="Draft the note" weight="plain" hidden={{ packetId: view.packetId, requestId }} disabled={pick === 'chosen' && keys.length === 0}>
         <div>
           <MarginRow margin="Layout"><RadioGroup label="Note layout" name="layoutId" defaultValue={view.layouts[0]?.id ?? ''} options={view.layouts.map((l) => ({ value: l.id, label: l.name }))} inline /></MarginRow>
           <MarginRow margin="Whose words">

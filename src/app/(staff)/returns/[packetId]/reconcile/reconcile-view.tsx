@@ -3,12 +3,13 @@ import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import styled from 'styled-components';
 import type { Choice, Decision, ReconcileLine, RowValue } from '@/core/chart';
+import { dateWords } from '@/core/questionnaire';
 import type { Id, Instant } from '@/core/shared';
 import { Button } from '@/ui/button';
 import { RadioGroup, TextField } from '@/ui/fields';
 import { Notice } from '@/ui/notice';
 import { MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
-import { Moment } from '@/ui/time';
+import { Moment, useTimeFrame } from '@/ui/time';
 import { postAction, type PostOutcome } from './actions';
 
 type Line = ReconcileLine & { readonly questionnaire: string };
@@ -66,7 +67,7 @@ export function ReconcileView({ view, requestId }: ReconcileViewProps) {
             margin={<Pad><RadioGroup label={<Hidden>Decision for {line.field.label}</Hidden>} value={choice ?? ''} onChange={(v) => setChosen({ ...chosen, [line.id]: v as Choice })} options={line.choices.map((c) => ({ value: c, label: choiceWords(line, c) }))} {...(needs ? { problem: 'Decide this one.' } : {})} /></Pad>}
           >
             <Stack $gap="0.6rem">
-              <div><h3>{line.field.label}</h3><Soft>{line.field.identity ? 'Who they are. ' : ''}{line.status === 'not-mentioned' ? 'On file, but not in their answer.' : line.question}</Soft></div>
+              <div><h3>{line.field.label}</h3><Soft>{line.field.identity ? 'Who they are. ' : ''}{line.status === 'not-mentioned' ? 'On file, but not in their answer.' : line.question === line.field.label ? '' : line.question}</Soft></div>
               <Compare>
                 <Side><dt>On file{line.onFile ? <>, <Moment at={line.onFile.dated.at} as="day" /></> : null}</dt><dd dir="auto">{line.onFile ? <Value value={line.onFile.value} field={line.field} struck={choice === 'take' && line.status !== 'same'} /> : <Soft>Nothing</Soft>}</dd></Side>
                 <Side><dt>Came in</dt><dd dir="auto">{line.incoming === undefined ? <Soft>Not mentioned</Soft> : <Value value={line.incoming} field={line.field} struck={choice === 'keep'} />}</dd></Side>
@@ -92,7 +93,8 @@ export function ReconcileView({ view, requestId }: ReconcileViewProps) {
 }
 
 function Value({ value, field, struck }: { readonly value: string | RowValue; readonly field: ReconcileLine['field']; readonly struck: boolean }) {
-  if (typeof value === 'string') return <Text $struck={struck}>{value}</Text>;
+  const { locale } = useTimeFrame();
+  if (typeof value === 'string') return <Text $struck={struck}>{field.kind === 'date' ? dateWords(value, locale) : value}</Text>;
   const columns = field.kind === 'rows' ? field.columns : [];
   return <Text $struck={struck}>{columns.filter((c) => value[c.key]).map((c, i) => <span key={c.key}>{i > 0 ? ', ' : ''}{value[c.key]}</span>)}</Text>;
 }

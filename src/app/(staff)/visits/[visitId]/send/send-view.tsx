@@ -34,7 +34,7 @@ export function SendView({ options, requestId }: SendViewProps) {
         </MarginRow>
       )}
       <ActionForm
-        action={sendAction} submit={`Send ${chosen.length === 1 ? 'it' : `all ${chosen.length}`} to ${recipient.firstName}`} disabled={recipient.channel === undefined || chosen.length === 0}
+        action={sendAction} inPage submit={`Send ${chosen.length === 1 ? 'it' : `all ${chosen.length}`} to ${recipient.firstName}`} disabled={recipient.channel === undefined || chosen.length === 0}
         hidden={{ requestId, visitId: options.visitId }}
       >
         <div>

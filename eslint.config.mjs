@@ -1,0 +1,104 @@
+import { defineConfig } from 'eslint/config';
+import nextVitals from 'eslint-config-next/core-web-vitals';
+import boundaries from 'eslint-plugin-boundaries';
+import { importX } from 'eslint-plugin-import-x';
+import { createTypeScriptImportResolver } from 'eslint-import-resolver-typescript';
+import tseslint from 'typescript-eslint';
+
+const folder = (type, pattern) => ({ type, pattern, partialMatch: false });
+const coreParts = ['core-shared', 'core-questionnaire', 'core-scoring', 'core-chart', 'core-signing', 'core-notes', 'core-messages', 'core-timetable', 'core-packet', 'core-forms', 'core-fhir'];
+const anyCore = coreParts;
+/** The only packages the core may use: pure ones. */
+const corePackages = ['yup', '@internationalized/date', 'canonicalize'];
+
+/** Who may import whom; everything else is an error. Docs: architecture in the README. */
+const allowed = {
+  'core-shared': [],
+  'core-questionnaire': ['core-shared'],
+  'core-scoring': ['core-shared', 'core-questionnaire'],
+  'core-signing': ['core-shared', 'core-questionnaire'],
+  'core-chart': ['core-shared', 'core-questionnaire', 'core-scoring'],
+  'core-notes': ['core-shared', 'core-questionnaire', 'core-scoring'],
+  'core-messages': ['core-shared'],
+  'core-timetable': ['core-shared'],
+  'core-packet': ['core-shared'],
+  'core-forms': [],
+  'core-fhir': anyCore,
+  'db-repositories': [...anyCore, 'db'],
+  db: [...anyCore, 'db-repositories'],
+  adapters: anyCore,
+  usecases: [...anyCore, 'db-repositories'],
+  compose: [...anyCore, 'db', 'db-repositories', 'adapters', 'usecases'],
+  'app-server': [...anyCore, 'compose', 'ui', 'i18n'],
+  'app-root': [...anyCore, 'compose', 'ui', 'i18n', 'app-server'],
+  'app-staff': [...anyCore, 'compose', 'ui', 'i18n', 'app-server'],
+  'app-client': [...anyCore, 'compose', 'ui', 'i18n', 'app-server'],
+  'app-public': [...anyCore, 'compose', 'ui', 'i18n', 'app-server'],
+  'app-api': [...anyCore, 'compose', 'ui', 'i18n', 'app-server'],
+  ui: [...anyCore, 'i18n'],
+  i18n: anyCore,
+  root: ['compose'],
+};
+
+const elements = [
+  ...coreParts.map((type) => folder(type, `src/core/${type.slice('core-'.length)}`)),
+  folder('db-repositories', 'src/db/repositories'), folder('db', 'src/db'), folder('adapters', 'src/adapters'), folder('usecases', 'src/usecases'), folder('compose', 'src/compose'),
+  // Parentheses of route groups are pattern signs, so they are escaped.
+  folder('app-server', 'src/app/_server'), folder('app-staff', 'src/app/\\(staff\\)'), folder('app-client', 'src/app/\\(client\\)'), folder('app-public', 'src/app/\\(public\\)'), folder('app-api', 'src/app/api'),
+  folder('app-root', 'src/app'), folder('ui', 'src/ui'), folder('i18n', 'src/i18n'), folder('root', 'src'),
+];
+
+const policies = [
+  ...Object.entries(allowed).map(([from, to]) => ({ from: { element: { type: from } }, allow: { to: { element: { types: { anyOf: [from, ...to] } } } } })),
+  // Use cases know adapters by their types only; compose hands them in.
+  { from: { element: { type: 'usecases' } }, allow: { to: { element: { type: 'adapters' } }, dependency: { kind: 'type' } } },
+];
+
+export default defineConfig(
+  { ignores: ['node_modules/**', '.next/**', '.data/**', '.cache/**', 'next-env.d.ts', 'src/db/migrations/**'] },
+  ...nextVitals,
+  ...tseslint.configs.recommended,
+  {
+    files: ['**/*.{ts,tsx,mjs}'],
+    plugins: { 'import-x': importX },
+    settings: { 'import-x/resolver-next': [createTypeScriptImportResolver()], 'import-x/parsers': { '@typescript-eslint/parser': ['.ts', '.tsx'] }, 'import-x/extensions': ['.ts', '.tsx'] },
+    rules: {
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true }],
+      '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/consistent-type-imports': 'error',
+      'no-console': 'off',
+      eqeqeq: 'error',
+      'import-x/no-cycle': 'error',
+    },
+  },
+  {
+    files: ['src/**/*.{ts,tsx}'],
+    plugins: { boundaries },
+    settings: {
+      'boundaries/elements': elements,
+      'import/resolver': { typescript: { alwaysTryTypes: true } },
+    },
+    rules: {
+      'boundaries/dependencies': ['error', { default: 'disallow', policies }],
+      'boundaries/no-unknown-files': 'error',
+    },
+  },
+  {
+    files: ['src/core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': ['error', { patterns: [{ regex: `^(?!\\.|(?:${corePackages.join('|')})$)`, message: `The core may use only: ${corePackages.join(', ')}.` }] }],
+      'no-restricted-syntax': ['error',
+        { selector: 'NewExpression[callee.name="Date"][arguments.length=0]', message: 'Time is an argument in the core.' },
+        { selector: 'MemberExpression[object.name="Date"][property.name="now"]', message: 'Time is an argument in the core.' },
+        { selector: 'MemberExpression[object.name="Math"][property.name="random"]', message: 'Randomness is an argument in the core.' },
+      ],
+    },
+  },
+  {
+    // Views run in the browser: what is not a route file or a server action may not reach the server's side.
+    files: ['src/app/**/*.{ts,tsx}'],
+    ignores: ['src/app/_server/**', 'src/app/**/{page,layout,route,actions,error,not-found}.{ts,tsx}'],
+    rules: { 'no-restricted-imports': ['error', { patterns: [{ regex: '^@/compose|_server/', message: 'Views get data from their page and act through actions.ts.' }] }] },
+  },
+);

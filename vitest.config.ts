@@ -1,0 +1,14 @@
+import { fileURLToPath } from 'node:url';
+import { defineConfig } from 'vitest/config';
+
+const alias = { '@': fileURLToPath(new URL('./src', import.meta.url)) };
+export default defineConfig({
+  test: {
+    // Two cores: more workers would only get in each other's way, and each PGlite wants one.
+    maxWorkers: 2,
+    projects: [
+      { resolve: { alias }, test: { name: 'unit', include: ['src/**/*.test.ts', 'tests/unit/**/*.test.ts', 'tests/lint/**/*.test.ts'], testTimeout: 30_000 } },
+      { resolve: { alias }, test: { name: 'integration', include: ['tests/integration/**/*.test.ts', 'tests/faults/**/*.test.ts'], testTimeout: 120_000, hookTimeout: 180_000, fileParallelism: false } },
+    ],
+  },
+});
