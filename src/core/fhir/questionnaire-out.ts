@@ -29,7 +29,7 @@ function writeItem(item: Item): JsonObject {
   };
   if (item.shownWhen) {
     json['enableWhen'] = item.shownWhen.conditions.map((c) => ({ question: c.question, operator: c.operator, ...valueTo(c.answer, 'answer') }));
-    if (item.shownWhen.conditions.length > 1) json['enableBehavior'] = item.shownWhen.behavior;
+    if (item.shownWhen.conditions.length > 1 || item.shownWhen.behavior === 'any') json['enableBehavior'] = item.shownWhen.behavior;
   }
   if (item.type !== 'display') {
     if (item.required) json['required'] = true;

@@ -1,0 +1,56 @@
+import { readFileSync } from 'node:fs';
+import fc from 'fast-check';
+import { readQuestionnaireText } from '../../src/core/fhir';
+import { keyOf, rowPrefix, type AnswerValue, type Answers, type Condition, type Item, type Question, type Questionnaire } from '../../src/core/questionnaire';
+
+export function fromRepository(name: 'adult-intake' | 'consent-to-care' | 'phq-9'): Questionnaire {
+  const read = readQuestionnaireText(readFileSync(`demo/questionnaires/${name}.json`, 'utf8'));
+  if (!read.ok) throw new Error(JSON.stringify(read.error));
+  return read.value;
+}
+
+const coding = (i: number): AnswerValue => ({ type: 'coding', value: { system: 'urn:test', code: `c${i}`, display: `Option ${i}` } });
+const base = { required: false, repeats: false, readOnly: false, codes: [], options: [], items: [] } as const;
+export const question = (linkId: string, rest: Partial<Question> = {}): Question => ({ ...base, linkId, text: `Question ${linkId}`, type: 'string', ...rest });
+
+/** Random flat-to-nested questionnaires over yes/no, number and choice questions, with conditions on earlier questions. */
+export const anyQuestionnaire: fc.Arbitrary<Questionnaire> = fc
+  .array(fc.record({
+    type: fc.constantFrom('boolean', 'integer', 'choice') as fc.Arbitrary<'boolean' | 'integer' | 'choice'>, required: fc.boolean(),
+    conditions: fc.array(fc.record({ at: fc.nat(), operator: fc.constantFrom('exists', '=', '!=', '>', '<', '>=', '<=') as fc.Arbitrary<Condition['operator']>, pick: fc.nat(3), yes: fc.boolean() }), { maxLength: 2 }),
+    all: fc.boolean(), inGroup: fc.boolean(),
+  }), { minLength: 1, maxLength: 8 })
+  .map((specs) => {
+    const types = specs.map((s) => s.type);
+    const items: Item[] = [];
+    let open: Item[] | undefined;
+    specs.forEach((spec, i) => {
+      const conditions = i === 0 ? [] : spec.conditions.map((c): Condition => {
+        const at = c.at % i;
+        // FHIR has no order on codes and yes/no, so those are compared for equality only.
+        const operator = types[at] === 'integer' || c.operator === 'exists' ? c.operator : c.operator === '!=' ? '!=' : '=';
+        const answer: AnswerValue = operator === 'exists' || types[at] === 'boolean' ? { type: 'boolean', value: c.yes } : types[at] === 'integer' ? { type: 'integer', value: c.pick } : coding(c.pick % 3);
+        return { question: `q${at}`, operator, answer };
+      });
+      const item = question(`q${i}`, {
+        type: spec.type, required: spec.required, options: spec.type === 'choice' ? [0, 1, 2].map((o) => ({ value: coding(o), ordinal: o })) : [],
+        ...(conditions.length > 0 ? { shownWhen: { behavior: spec.all ? 'all' : 'any', conditions } } : {}),
+      });
+      if (spec.inGroup) {
+        if (!open) { open = []; items.push({ type: 'group', linkId: `g${i}`, text: `Section ${i}`, codes: [], required: false, repeats: false, items: open }); }
+        open.push(item);
+      } else { open = undefined; items.push(item); }
+    });
+    return { url: 'urn:test:random', version: '1', title: 'Random', status: 'active', kind: 'intake', codes: [], signed: false, items };
+  });
+
+/** Random answers to all questions, hidden ones too. */
+export const answersFor = (q: Questionnaire): fc.Arbitrary<Answers> => {
+  const questions: Question[] = [];
+  const visit = (items: readonly Item[]): void => items.forEach((i) => (i.type === 'group' ? visit(i.items) : i.type === 'display' ? undefined : questions.push(i)));
+  visit(q.items);
+  return fc.tuple(...questions.map((item) => fc.option(
+    item.type === 'boolean' ? fc.boolean().map((value): AnswerValue => ({ type: 'boolean', value })) : item.type === 'integer' ? fc.nat(3).map((value): AnswerValue => ({ type: 'integer', value })) : fc.nat(2).map(coding),
+  ))).map((given) => ({ values: Object.fromEntries(given.flatMap((v, i) => (v === null ? [] : [[questions[i]!.linkId, [v]]]))), rows: {} }));
+};
+export const inRow = (group: string, row: string, linkId: string): string => keyOf(rowPrefix(group, row), linkId);
