@@ -104,7 +104,8 @@ CREATE TABLE "posting" (
 	"packet_id" uuid,
 	"reverses" uuid,
 	"by" text NOT NULL,
-	"at" timestamp with time zone NOT NULL
+	"at" timestamp with time zone NOT NULL,
+	"seq" bigint GENERATED ALWAYS AS IDENTITY (sequence name "posting_seq_seq" INCREMENT BY 1 MINVALUE 1 MAXVALUE 9223372036854775807 START WITH 1 CACHE 1)
 );
 --> statement-breakpoint
 CREATE TABLE "relation" (
@@ -229,7 +230,8 @@ CREATE TABLE "signature" (
 	"digest" text NOT NULL,
 	"at" timestamp with time zone NOT NULL,
 	"address" text NOT NULL,
-	"device" text NOT NULL
+	"device" text NOT NULL,
+	"seq" bigint GENERATED ALWAYS AS IDENTITY (sequence name "signature_seq_seq" INCREMENT BY 1 MINVALUE 1 MAXVALUE 9223372036854775807 START WITH 1 CACHE 1)
 );
 --> statement-breakpoint
 ALTER TABLE "journal" ADD CONSTRAINT "journal_practice_id_practice_id_fk" FOREIGN KEY ("practice_id") REFERENCES "public"."practice"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint

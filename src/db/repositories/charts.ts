@@ -28,7 +28,7 @@ export const chartRepository = (db: Db, sealer: Sealer) => {
       return rows.map((r) => ({ seq: r.seq, posting: r.postingId, at: r.at, by: r.by, ...sealer.open<Sealed>(place(clientId, r.seq), r.sealed) }));
     },
     /** Call with the client held. Gives the seq of the last entry. */
-    async append(row: Omit<Posting, 'id'> & { id: Id<'Posting'> }, entries: readonly Sealed[]): Promise<number> {
+    async append(row: Omit<Posting, 'seq'>, entries: readonly Sealed[]): Promise<number> {
       await db.insert(posting).values(row);
       const [top] = await db.select({ seq: max(chartEntry.seq) }).from(chartEntry).where(eq(chartEntry.clientId, row.clientId));
       const first = (top?.seq ?? 0) + 1;
@@ -42,7 +42,7 @@ export const chartRepository = (db: Db, sealer: Sealer) => {
       return (await db.select().from(posting).where(eq(posting.requestId, requestId)))[0];
     },
     async postings(clientId: Id<'Client'>): Promise<Posting[]> {
-      return db.select().from(posting).where(eq(posting.clientId, clientId)).orderBy(desc(posting.at), desc(posting.id));
+      return db.select().from(posting).where(eq(posting.clientId, clientId)).orderBy(desc(posting.seq));
     },
   };
 };

@@ -95,7 +95,7 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
     },
     /** The newest signature on a part. */
     async signature(partId: Id<'Part'>): Promise<Signature | undefined> {
-      const [row] = await db.select().from(signature).where(eq(signature.partId, partId)).orderBy(desc(signature.at), desc(signature.id)).limit(1);
+      const [row] = await db.select().from(signature).where(eq(signature.partId, partId)).orderBy(desc(signature.seq)).limit(1);
       return row && { ...row, statement: sealer.open<SignedStatement>(signaturePlace(row.id), row.statement) };
     },
 

@@ -49,6 +49,7 @@ export const posting = pgTable('posting', {
   reverses: idColumn<'Posting'>('reverses'),
   by: text('by').notNull(),
   at: instantColumn('at').notNull(),
+  seq: bigint('seq', { mode: 'number' }).generatedAlwaysAsIdentity(),
 }, (t) => [uniqueIndex('posting_request').on(t.requestId), uniqueIndex('posting_reverses').on(t.reverses), index('posting_client').on(t.clientId)]);
 
 /** The ledger. The change and its source are sealed; order and attribution are in clear. Append-only. */

@@ -79,6 +79,8 @@ export const signature = pgTable('signature', {
   at: instantColumn('at').notNull(),
   address: text('address').notNull(),
   device: text('device').notNull(),
+  /** The order of signing; two may fall into the same millisecond. */
+  seq: bigint('seq', { mode: 'number' }).generatedAlwaysAsIdentity(),
 }, (t) => [index('signature_part').on(t.partId)]);
 
 export const personalLink = pgTable('personal_link', {

@@ -6,7 +6,7 @@ import { alertsOf } from '../../core/scoring';
 import { canonicalText } from '../../core/signing';
 import { fail, ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Packet, Part } from '../../db/repositories';
-import { command, idInput, notFound, nothing, query, type ClientActor, type CommonError, type Context } from '../kit';
+import { command, idInput, inOrder, notFound, nothing, query, type ClientActor, type CommonError, type Context } from '../kit';
 
 export interface FillPart {
   readonly id: Id<'Part'>;
@@ -53,11 +53,11 @@ export const fillView = query({
       packetId: found.packet.id, state: found.state, practiceName: practice.name, supportText: practice.supportText,
       person: nameOf(relation ?? client), onBehalfOf: relation && nameOf(client),
       zone: client.zone ?? practice.zone, locale: practice.locale,
-      parts: await Promise.all(parts.map(async (part): Promise<FillPart> => {
+      parts: await inOrder(parts, async (part): Promise<FillPart> => {
         const questionnaire = await repo.questionnaires.definition(part.versionId);
         const answers = await repo.packets.answers(part.id);
         return { id: part.id, questionnaire: forClient(questionnaire), answers, signedAt: await signedNow(ctx, part, prune(questionnaire, answers)) };
-      })),
+      }),
     });
   },
 });
@@ -115,11 +115,11 @@ export const returnPacket = command({
       return ok({ returnedAt: packet.returnedAt });
     }
     if (!isOpen(state)) return fail({ reason: 'closed', state });
-    const parts = await Promise.all((await repo.packets.parts(packet.id)).map(async (part) => {
+    const parts = await inOrder(await repo.packets.parts(packet.id), async (part) => {
       const questionnaire = await repo.questionnaires.definition(part.versionId);
       const answers = prune(questionnaire, await repo.packets.answers(part.id));
       return { part, questionnaire, answers, problems: checkAnswers(questionnaire, answers), unsigned: questionnaire.signed && !(await signedNow(ctx, part, answers)) };
-    }));
+    });
     const wrong = parts.filter((p) => p.problems.length > 0 || p.unsigned);
     if (wrong.length > 0) return fail({ reason: 'incomplete', parts: wrong.map((p) => ({ partId: p.part.id, problems: p.problems, unsigned: p.unsigned })) });
     for (const p of parts) await repo.packets.keepOnly(p.part.id, p.answers);

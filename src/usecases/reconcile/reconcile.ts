@@ -10,6 +10,8 @@ import { postSchema } from './schemas';
 
 /** A reconcile line with the questionnaire it came from. Its id holds the part, so that two questionnaires cannot clash. */
 export interface PartLine extends ReconcileLine {
+  /** The line's own id within its part. */
+  readonly lineId: string;
   readonly partId: Id<'Part'>;
   readonly questionnaire: string;
 }
@@ -29,7 +31,7 @@ const idFor = (partId: string, lineId: string): string => `${partId}|${lineId}`;
 async function linesFor(ctx: Context, packetId: Id<'Packet'>, chart: Chart): Promise<PartLine[]> {
   return (await readParts(ctx, packetId)).flatMap((r) =>
     reconcileLines(chart, incomingOf(r.questionnaire, r.answers, builtInFields))
-      .map((line) => ({ ...line, id: idFor(r.part.id, line.id), partId: r.part.id, questionnaire: r.questionnaire.title })));
+      .map((line) => ({ ...line, id: idFor(r.part.id, line.id), lineId: line.id, partId: r.part.id, questionnaire: r.questionnaire.title })));
 }
 
 export const reconcileView = query({
@@ -89,7 +91,9 @@ function decideAll(lines: readonly PartLine[], given: Parameters<typeof decide>[
   if (stray.length > 0) return fail({ reason: 'unknown-line', lines: stray });
   const results = parts.map((partId) => {
     const own = lines.filter((l) => l.partId === partId);
-    return decide(own, given.filter((d) => own.some((l) => l.id === d.line)), { partId, questionnaire: own[0]?.questionnaire ?? '' }, newRow);
+    const decisions = given.flatMap((d) => { const line = own.find((l) => l.id === d.line); return line ? [{ ...d, line: line.lineId }] : []; });
+    const result = decide(own.map((l) => ({ ...l, id: l.lineId })), decisions, { partId, questionnaire: own[0]?.questionnaire ?? '' }, newRow);
+    return result.ok ? result : fail({ ...result.error, lines: result.error.lines.map((id) => idFor(partId, id)) });
   });
   const wrong = results.flatMap((r) => (r.ok ? [] : [r.error]));
   const first = wrong[0];

@@ -9,7 +9,7 @@ import { canonicalText } from '../../core/signing';
 import { ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Paper } from '../../adapters/paper';
 import type { Packet, Part, Signature } from '../../db/repositories';
-import { command, idInput, notFound, nothing, query, type CommonError, type Context } from '../kit';
+import { command, idInput, inOrder, notFound, nothing, query, type CommonError, type Context } from '../kit';
 
 export interface ReturnLine {
   readonly packetId: Id<'Packet'>;
@@ -33,10 +33,10 @@ export interface ReadPart {
   readonly signature: Signature | undefined;
 }
 export async function readParts({ repo }: Context, packetId: Id<'Packet'>): Promise<ReadPart[]> {
-  return Promise.all((await repo.packets.parts(packetId)).map(async (part) => ({
+  return inOrder(await repo.packets.parts(packetId), async (part) => ({
     part, questionnaire: await repo.questionnaires.definition(part.versionId),
     answers: await repo.packets.answers(part.id), signature: await repo.packets.signature(part.id),
-  })));
+  }));
 }
 /** How answers read to staff: in the practice's locale. */
 export const staffWords = (locale: string): AnswerWords => ({ ...plainWords, locale });
@@ -51,7 +51,7 @@ export const returns = query({
     const clients = new Map((await repo.clients.all(practice.id)).map((c) => [c.id as string, c]));
     const visits = await repo.clients.visitsById(practice.id, packets.flatMap((p) => p.visitId ?? []));
     ctx.journal('returns.view', 'practice');
-    return ok(await Promise.all(packets.map(async (p): Promise<ReturnLine> => {
+    return ok(await inOrder(packets, async (p): Promise<ReturnLine> => {
       const parts = await readParts(ctx, p.id);
       const client = clients.get(p.clientId);
       const visit = p.visitId ? visits.get(p.visitId) : undefined;
@@ -62,7 +62,7 @@ export const returns = query({
         titles: parts.map((r) => r.questionnaire.title),
         scores: parts.flatMap((r) => scoresOf(r.questionnaire, r.answers)), alerts: parts.flatMap((r) => alertsOf(r.questionnaire, r.answers)),
       };
-    })));
+    }));
   },
 });
 

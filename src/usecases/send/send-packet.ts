@@ -4,7 +4,7 @@ import { packetStateWords, stateAt, type PacketState } from '../../core/packet';
 import type { QuestionnaireKind } from '../../core/questionnaire';
 import { fail, laterBy, ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Packet } from '../../db/repositories';
-import { command, idInput, notFound, query, requestInput, type CommonError, type Context, type StaffActor } from '../kit';
+import { command, idInput, inOrder, notFound, query, requestInput, type CommonError, type Context, type StaffActor } from '../kit';
 import { dayWords, packetWordings, sendWording, visitMoment } from './letters';
 import { recipientFor, type Recipient } from './recipient';
 
@@ -38,9 +38,9 @@ export const sendOptions = query({
       visitId, clientId: visit.client.id, clientName: nameOf(visit.client), startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName,
       recipient: { ...recipient, channel: contact?.channel, masked: contact?.masked },
       expiresAt: laterBy(now, practice.linkDays * dayMs),
-      questionnaires: await Promise.all(inUse.map(async (q) => ({
+      questionnaires: await inOrder(inUse, async (q) => ({
         id: q.id, title: q.title, kind: q.kind, description: (q.inUse && (await repo.questionnaires.definition(q.inUse)).description) || '',
-      }))),
+      })),
       earlier: (await repo.packets.ofVisits([visitId])).map((p) => ({ id: p.id, state: stateAt(p.state, p.expiresAt, now), createdAt: p.createdAt })),
     });
   },
@@ -62,7 +62,7 @@ export const sendPacket = command({
     if (!visit) return notFound;
     const recipient = await recipientFor(ctx, visit.client);
     if (!recipient.contact) return fail({ reason: 'no-contact' });
-    const rows = await Promise.all([...new Set(questionnaireIds)].map((id) => repo.questionnaires.byId(practice.id, id)));
+    const rows = await inOrder([...new Set(questionnaireIds)], (id) => repo.questionnaires.byId(practice.id, id));
     const versions = rows.flatMap((q) => (q?.state === 'active' && q.inUse ? [q.inUse] : []));
     if (versions.length !== rows.length) return fail({ reason: 'not-in-use' });
 
@@ -152,5 +152,5 @@ export const packetJourney = query({
   },
 });
 async function titlesOf({ repo }: Context, packet: Packet): Promise<string[]> {
-  return Promise.all((await repo.packets.parts(packet.id)).map(async (p) => (await repo.questionnaires.definition(p.versionId)).title));
+  return inOrder(await repo.packets.parts(packet.id), async (p) => (await repo.questionnaires.definition(p.versionId)).title);
 }

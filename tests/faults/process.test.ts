@@ -1,0 +1,139 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { cpSync, mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { seedPeople, type Seeded } from '../../demo/seed';
+import { must } from '../../demo/walk';
+import { createPorts, openApplication, readEnvironment, run, useCases, type Application } from '../../src/compose';
+import { FolderHeldError, holdFolder } from '../../src/db/lock';
+import { repositories } from '../../src/db/repositories';
+import type { Id } from '../../src/core/shared';
+
+// Against the real production server, killed with SIGKILL while answers come in. Needs a build (npm test makes one).
+const port = 3427;
+const now = '2026-11-25T08:10:00Z';
+const base = mkdtempSync(join(tmpdir(), 'kl-kill-'));
+const environment = (folder: string) => readEnvironment({ KIND_LEDGER_DATA: folder, KIND_LEDGER_NOW: now, PORT: String(port) });
+
+let seeded: Seeded, packetId: Id<'Packet'>, pass: string, partId: string;
+beforeAll(async () => {
+  const app = await openApplication(environment(join(base, 'start')));
+  seeded = await seedPeople(app);
+  const maren = { kind: 'staff' as const, id: seeded.staff['maren']!, name: 'Maren Holloway', email: '', role: 'owner' as const, sessionDigest: '', address: '', device: '' };
+  packetId = must(await run(app, useCases.sendPacket, maren, { requestId: app.ports.random.id(), visitId: seeded.visits['ines'], questionnaireIds: seeded.questionnaires })).packetId;
+  const repo = repositories(app.database.db, app.ports.sealer);
+  const practice = (await app.practice())!;
+  const letter = async () => (await repo.post.latest(practice.id, 1))[0]!.body;
+  const token = /\/p\/([\w-]+)/.exec(await letter())![1]!;
+  const stranger = { kind: 'stranger' as const, address: '', device: '' };
+  must(await run(app, useCases.sendCode, stranger, { token }));
+  pass = must(await run(app, useCases.checkCode, stranger, { token, code: /\b\d{6}\b/.exec(await letter())![0] })).passToken;
+  partId = (await repo.packets.parts(packetId))[0]!.id;
+  await app.database.close();
+});
+
+async function startServer(folder: string): Promise<ChildProcess> {
+  const child = spawn(process.execPath, ['server.mjs'], { env: { ...process.env, KIND_LEDGER_DATA: folder, KIND_LEDGER_NOW: now, PORT: String(port), NODE_ENV: 'production' }, stdio: ['ignore', 'pipe', 'pipe'] });
+  await new Promise<void>((resolve, reject) => {
+    child.stdout!.on('data', (d: Buffer) => { if (d.toString().includes('ready on')) resolve(); });
+    child.once('exit', (code) => reject(new Error(`The server ended with ${code}.`)));
+  });
+  return child;
+}
+const save = (value: string): Promise<Response> => fetch(`http://localhost:${port}/f/${packetId}/answers`, {
+  method: 'PUT', headers: { cookie: `kl_door=${pass}`, 'sec-fetch-site': 'same-origin' },
+  body: JSON.stringify({ partId, changes: [{ kind: 'values', key: 'occupation', values: [{ type: 'string', value }] }] }),
+});
+const readBack = async (app: Application): Promise<string> => {
+  const answers = await repositories(app.database.db, app.ports.sealer).packets.answers(partId as Id<'Part'>);
+  return String(answers.values['occupation']?.[0]?.value ?? '');
+};
+
+describe('kill -9 while saving', () => {
+  it('loses no acknowledged answer, ten times over', async () => {
+    const folder = join(base, 'run');
+    cpSync(join(base, 'start'), folder, { recursive: true });
+    let n = 0;
+    for (let round = 1; round <= 10; round++) {
+      const server = await startServer(folder);
+      let acknowledged = n;
+      const dead = new Promise((resolve) => server.once('exit', resolve));
+      // Saves run one after the other until the killed server stops answering; the kill falls somewhere within one.
+      const saves = (async () => {
+        for (;;) {
+          const mine = ++n;
+          const response = await save(`answer ${mine}`).catch(() => undefined);
+          if (response?.ok !== true) return;
+          acknowledged = mine;
+          if (acknowledged % 10 === round % 10 && acknowledged > 5 * round) setImmediate(() => server.kill('SIGKILL'));
+        }
+      })();
+      await Promise.all([saves, dead]);
+      const app = await openApplication(environment(folder));
+      const kept = Number((await readBack(app)).split(' ')[1]);
+      expect(kept).toBeGreaterThanOrEqual(acknowledged);
+      expect(kept).toBeLessThanOrEqual(n);
+      expect(await repositories(app.database.db, createPorts(environment(folder)).sealer).journal.firstBroken((await app.practice())!.id)).toBeUndefined();
+      await app.database.close();
+    }
+    expect(n).toBeGreaterThan(50);
+  });
+});
+
+describe('one data folder', () => {
+  it('is opened by one process only: the second is told who holds it, and stops', async () => {
+    const folder = join(base, 'held');
+    const release = await holdFolder(folder);
+    await expect(holdFolder(folder)).rejects.toThrow(FolderHeldError);
+    await expect(openApplication(environment(folder))).rejects.toThrow(new RegExp(`already open by process ${process.pid}`));
+    const child = spawn(process.execPath, ['server.mjs'], { env: { ...process.env, KIND_LEDGER_DATA: folder, PORT: String(port), NODE_ENV: 'production' }, stdio: ['ignore', 'ignore', 'pipe'] });
+    let said = '';
+    child.stderr.on('data', (d: Buffer) => { said += d.toString(); });
+    expect(await new Promise((resolve) => child.once('exit', resolve))).toBe(1);
+    expect(said).toContain(`process ${process.pid}`);
+    await release();
+    await (await holdFolder(folder))();
+  });
+});
+
+describe('the running server', () => {
+  let server: ChildProcess;
+  beforeAll(async () => {
+    cpSync(join(base, 'start'), join(base, 'live'), { recursive: true });
+    server = await startServer(join(base, 'live'));
+  });
+  afterAll(() => { server.kill('SIGTERM'); });
+  const url = `http://localhost:${port}`;
+
+  it('refuses mutations that come from another site, and says nothing of health in its answers', async () => {
+    const body = JSON.stringify({ partId, changes: [] });
+    for (const headers of [{ 'sec-fetch-site': 'cross-site' }, { 'sec-fetch-site': 'same-site' }, { origin: 'https://evil.example' }, {}] as Record<string, string>[])
+      expect((await fetch(`${url}/f/${packetId}/answers`, { method: 'PUT', headers: { ...headers, cookie: `kl_door=${pass}` }, body })).status).toBe(403);
+    expect((await fetch(`${url}/f/${packetId}/answers`, { method: 'PUT', headers: { origin: url, cookie: 'kl_door=wrong' }, body })).status).toBe(401);
+    for (const bad of ['', 'x', '{', '[]', '{"partId":"x"}']) expect((await fetch(`${url}/f/${packetId}/answers`, { method: 'PUT', headers: { origin: url, cookie: `kl_door=${pass}` }, body: bad })).status).toBe(400);
+  });
+  it('keeps staff pages and files from strangers, and sends a strict policy with a fresh nonce', async () => {
+    for (const path of ['/day', '/returns', '/people', '/library', '/office', '/post-room', `/packets/${packetId}`]) {
+      const response = await fetch(`${url}${path}`, { redirect: 'manual' });
+      expect([response.status, response.headers.get('location')], path).toEqual([307, '/sign-in']);
+    }
+    for (const path of [`/api/parts/${partId}/paper`, `/api/parts/${partId}/response`]) expect((await fetch(`${url}${path}`, { redirect: 'manual' })).status).toBe(307);
+    expect((await fetch(`${url}/api/events`)).status).toBe(401);
+    const policies = await Promise.all([0, 1].map(async () => (await fetch(`${url}/sign-in`)).headers.get('content-security-policy')!));
+    expect(policies[0]).not.toBe(policies[1]);
+    expect(policies[0]).toMatch(/script-src 'self' 'nonce-[\w+/=]{24}' 'strict-dynamic';/);
+    expect(policies[0]).not.toMatch(/script-src[^;]*unsafe/);
+    const html = await (await fetch(`${url}/sign-in`)).text();
+    expect(html.match(/<script(?![^>]*nonce=)/g)).toBeNull();
+  });
+  it('believes no address that a stranger writes into a header', async () => {
+    await fetch(`${url}/f/${packetId}/answers`, { method: 'PUT', headers: { origin: url, cookie: `kl_door=${pass}`, 'x-forwarded-for': '203.0.113.1', 'x-kind-ledger-address': '203.0.113.2' }, body: JSON.stringify({ partId, changes: [{ kind: 'values', key: 'occupation', values: [] }] }) });
+    server.kill('SIGTERM');
+    await new Promise((resolve) => server.once('exit', resolve));
+    const app = await openApplication(environment(join(base, 'live')));
+    const [row] = await repositories(app.database.db, app.ports.sealer).journal.latest((await app.practice())!.id, 1);
+    expect([row!.action, row!.address]).toEqual(['answer.save', expect.stringMatching(/^(127\.0\.0\.1|::1)$/)]);
+    await app.database.close();
+  });
+});

@@ -1,0 +1,93 @@
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import pg from 'pg';
+import { createApplication, createPorts, readEnvironment, run, useCases, type Access, type Application, type UseCase } from '../../src/compose';
+import { openPgliteInMemory } from '../../src/db/client.pglite';
+import { openPostgres } from '../../src/db/client.postgres';
+import type { Database } from '../../src/db/database';
+import { repositories } from '../../src/db/repositories';
+import { instant, instantMs, type Id, type Instant } from '../../src/core/shared';
+import { seedPeople, staffAs, type Seeded } from '../../demo/seed';
+import { must, walkThrough, type Filled } from '../../demo/walk';
+import { consentYes, hugoIntake, phq9 } from '../../demo/answers';
+import type { Actor } from '../../src/usecases/kit';
+import type { staffList } from '../../demo/scenario';
+
+const cache = '.cache';
+const serverUrl = process.env['KIND_LEDGER_TEST_POSTGRES'];
+export type Kind = 'pglite' | 'postgres';
+/** Both databases; without a server's address the run fails instead of quietly testing one. */
+export const kinds: readonly Kind[] = ['pglite', 'postgres'];
+
+async function openFresh(kind: Kind): Promise<Database> {
+  if (kind === 'postgres') {
+    if (serverUrl === undefined) throw new Error('KIND_LEDGER_TEST_POSTGRES is not set; run `npm test`, which starts a server.');
+    const name = `kl_${process.pid}_${Date.now().toString(36)}`;
+    const admin = new pg.Client({ connectionString: serverUrl });
+    await admin.connect();
+    await admin.query(`create database ${name}`);
+    await admin.end();
+    return openPostgres(serverUrl.replace(/\/[^/]*$/, `/${name}`), () => undefined);
+  }
+  // A migrated empty database is dumped once and cloned, since making one takes seconds.
+  const digest = createHash('sha256').update(readdirSync('src/db/migrations').filter((f) => f.endsWith('.sql')).map((f) => readFileSync(join('src/db/migrations', f))).join()).update(readFileSync('node_modules/@electric-sql/pglite/package.json')).digest('hex').slice(0, 16);
+  const path = join(cache, `pglite-${digest}.tar`);
+  if (!existsSync(path)) {
+    const made = await openPgliteInMemory();
+    mkdirSync(cache, { recursive: true });
+    writeFileSync(path, Buffer.from(await (await made.dump()).arrayBuffer()));
+    await made.close();
+  }
+  return openPgliteInMemory(new Blob([readFileSync(path)]));
+}
+
+export const start = instant('2026-11-25T08:10:00Z');
+const from = { address: '192.0.2.7', device: 'test' };
+
+/** Fernhollow on a fresh database, with a clock that the test moves. */
+export class World {
+  time: Instant = start;
+  private constructor(readonly app: Application, readonly seeded: Seeded) {}
+
+  static async open(kind: Kind): Promise<World> {
+    const ports = createPorts(readEnvironment({ KIND_LEDGER_KEY: `test:${Buffer.alloc(32, 9).toString('base64')}`, KIND_LEDGER_NOW: start }));
+    const state = { time: start };
+    const app = createApplication(await openFresh(kind), { ...ports, clock: { now: () => state.time } });
+    const world = new World(app, await seedPeople(app));
+    Object.defineProperty(world, 'time', { get: () => state.time, set: (t: Instant) => { state.time = t; } });
+    return world;
+  }
+  close = (): Promise<void> => this.app.database.close();
+  get repo() { return repositories(this.app.database.db, this.app.ports.sealer); }
+  wait(minutes: number): void { this.time = instant(instantMs(this.time) + minutes * 60_000); }
+  as = (key: (typeof staffList)[number]['key']): Actor => staffAs(this.app, this.seeded.staff[key]!, key);
+  stranger: Actor = { kind: 'stranger', ...from };
+  request = (): string => this.app.ports.random.id();
+  do<I, O, E, A extends Access>(useCase: UseCase<I, O, E, A>, actor: Actor, input: unknown) { return run(this.app, useCase, actor, input); }
+
+  /** Sends the whole packet for a client's visit today. */
+  async send(client: string, requestId = this.request()): Promise<Id<'Packet'>> {
+    return must(await this.do(useCases.sendPacket, this.as('maren'), { requestId, visitId: this.seeded.visits[client], questionnaireIds: this.seeded.questionnaires })).packetId;
+  }
+  async letters(packetId: string, purpose: 'packet' | 'code' | 'locked') {
+    return (await this.repo.post.latest((await this.app.practice())!.id, 100)).filter((m) => m.packetId === packetId && m.purpose === purpose);
+  }
+  tokenOf = async (packetId: string): Promise<string> => /\/p\/([\w-]+)/.exec((await this.letters(packetId, 'packet'))[0]!.body)![1]!;
+  codeOf = async (packetId: string): Promise<string> => /\b\d{6}\b/.exec((await this.letters(packetId, 'code'))[0]!.body)![0];
+  /** Passes the door and gives the client behind it. */
+  async enter(packetId: Id<'Packet'>): Promise<Actor & { kind: 'client' }> {
+    const token = await this.tokenOf(packetId);
+    must(await this.do(useCases.sendCode, this.stranger, { token }));
+    must(await this.do(useCases.checkCode, this.stranger, { token, code: await this.codeOf(packetId) }));
+    const { link } = (await this.repo.packets.linkByDigest(this.app.ports.sealer.mark('link', token)))!;
+    return { kind: 'client', packetId, linkId: link.id, ...from };
+  }
+  async fill(packetId: Id<'Packet'>, answers: Readonly<Record<string, Filled>> = { AdultIntake: hugoIntake, ConsentToCare: consentYes, PHQ9: phq9([1, 1, 1, 1, 1, 1, 1, 1, 1], 'Somewhat difficult') }, finish = true): Promise<void> {
+    await walkThrough(this.app, packetId, answers, 'Hugo Lindgren', finish);
+  }
+  async journal(subject?: string): Promise<string[]> {
+    return (await this.repo.journal.latest((await this.app.practice())!.id, 1000, subject)).map((r) => r.action);
+  }
+}
+export const text = (value: string) => [{ type: 'string' as const, value }];
