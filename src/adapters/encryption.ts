@@ -33,6 +33,7 @@ const newKeyLine = (): string => `k${randomBytes(4).toString('hex')}:${randomByt
 
 /** Puts a fresh key in front; what was sealed with the older ones still opens. */
 export function addKey(path: string): string {
+  keyRingFromFile(path);
   const line = newKeyLine();
   writeFileSync(path, `${line}\n${readFileSync(path, 'utf8')}`, { mode: 0o600 });
   chmodSync(path, 0o600);

@@ -19,5 +19,5 @@ export async function staffActor(app: Application, token: string | undefined, fr
 export async function clientActor(app: Application, packetId: string, token: string | undefined, from: From): Promise<Actor> {
   if (token === undefined) return { kind: 'stranger', ...from };
   const found = await withoutValues(() => repositories(app.database.db, app.ports.sealer).packets.byPass(app.ports.sealer.mark('pass', token), app.ports.clock.now()));
-  return found?.packet.id === packetId ? { kind: 'client', packetId: found.packet.id, linkId: found.linkId, ...from } : { kind: 'stranger', ...from };
+  return found?.packetId === packetId ? { kind: 'client', packetId: found.packetId, linkId: found.linkId, ...from } : { kind: 'stranger', ...from };
 }

@@ -10,6 +10,7 @@ const shape = css<{ $weight: Weight }>`
   font: 600 1rem/1.25 var(--sans); text-decoration: none; cursor: pointer; border: 1px solid var(--rule-strong); border-radius: var(--corner);
   background: var(--leaf); color: var(--ink); transition: background 120ms;
   &:hover, &[data-hovered] { background: var(--plum-wash); color: var(--ink); }
+  &[data-busy] { opacity: 0.75; cursor: progress; }
   &[data-disabled] { opacity: 0.55; cursor: not-allowed; }
   ${({ $weight }) => $weight === 'primary' && css`
     background: var(--plum); border-color: var(--plum); color: var(--on-plum);
@@ -21,9 +22,13 @@ const shape = css<{ $weight: Weight }>`
 const Styled = styled(AriaButton)<{ $weight: Weight }>`${shape}`;
 const StyledLink = styled(Link)<{ $weight: Weight }>`${shape}`;
 
-export interface ButtonProps extends Omit<AriaButtonProps, 'className' | 'style'> { readonly weight?: Weight }
-export function Button({ weight = 'plain', ...props }: ButtonProps) {
-  return <Styled $weight={weight} {...props} />;
+export interface ButtonProps extends Omit<AriaButtonProps, 'className' | 'style' | 'isPending'> {
+  readonly weight?: Weight;
+  /** What was pressed is under way: pressing again does nothing. React Aria's own pending state announces by a label that may be gone when it is read. */
+  readonly busy?: boolean;
+}
+export function Button({ weight = 'plain', busy = false, onPress, ...props }: ButtonProps) {
+  return <Styled $weight={weight} {...props} {...(busy || !onPress ? {} : { onPress })} {...(busy ? { 'data-busy': true } : {})} />;
 }
 export interface ButtonLinkProps extends Omit<ComponentProps<typeof Link>, 'className' | 'style'> { readonly weight?: Weight }
 export function ButtonLink({ weight = 'plain', ...props }: ButtonLinkProps) {

@@ -1,6 +1,6 @@
 'use client';
 import { parseDate } from '@internationalized/date';
-import { useState, type ReactNode } from 'react';
+import { createContext, use, useState, type ReactNode } from 'react';
 import { Checkbox as AriaCheckbox } from 'react-aria-components/Checkbox';
 import { CheckboxGroup as AriaCheckboxGroup } from 'react-aria-components/CheckboxGroup';
 import { DateField as AriaDateField, DateInput, DateSegment } from 'react-aria-components/DateField';
@@ -23,6 +23,16 @@ const Problem = styled(FieldError)`color: var(--madder); font-size: 0.94em; font
 const StyledTextField = styled(AriaTextField)`${field}`;
 const Line = styled(Input)`${box}`;
 const Area = styled(TextArea)`${box} min-height: 6rem; resize: vertical; line-height: 1.5;`;
+
+/**
+ * Problems by field name, given by the form around. They stay until the form is sent again: a message that went away on
+ * leaving the field would move the button from under the finger that is pressing it.
+ */
+export const FieldProblems = createContext<Readonly<Record<string, string>>>({});
+const useProblem = (own: string | undefined, name: string | undefined): string | undefined => {
+  const all = use(FieldProblems);
+  return own ?? (name === undefined ? undefined : all[name]);
+};
 
 /** What every field of the form kit can say about itself. */
 interface Common {
@@ -52,14 +62,15 @@ export interface TextFieldProps extends Common {
   readonly autoFocus?: boolean;
   readonly dir?: 'auto' | 'ltr';
 }
-export function TextField({ label, optional, help, problem, required, long, inputMode, id, dir = 'auto', value, defaultValue, onChange, onBlur, name, type, autoComplete, maxLength, autoFocus }: TextFieldProps) {
+export function TextField({ label, optional, help, problem: own, required, long, inputMode, id, dir = 'auto', value, defaultValue, onChange, onBlur, name, type, autoComplete, maxLength, autoFocus }: TextFieldProps) {
+  const problem = useProblem(own, name);
   const given = { ...(value === undefined ? {} : { value }), ...(defaultValue === undefined ? {} : { defaultValue }), ...(onChange ? { onChange } : {}), ...(onBlur ? { onBlur } : {}), ...(name ? { name } : {}), ...(autoComplete ? { autoComplete } : {}), ...(maxLength === undefined ? {} : { maxLength }), ...(autoFocus ? { autoFocus } : {}), ...(id ? { id } : {}) };
   return (
-    <StyledTextField {...given} type={type ?? 'text'} {...(problem === undefined ? {} : { isInvalid: true })} isRequired={required ?? false} validationBehavior="aria">
+    <StyledTextField {...given} type={type ?? 'text'} isInvalid={problem !== undefined} isRequired={required ?? false} validationBehavior="aria">
       <LabelText><LabelWords label={label} optional={optional} /></LabelText>
       {helpOf(help)}
       {long ? <Area dir={dir} /> : <Line dir={dir} {...(inputMode ? { inputMode } : {})} />}
-      {problem === undefined ? <Problem /> : <Problem>{problem}</Problem>}
+      <Problem>{problem}</Problem>
     </StyledTextField>
   );
 }
@@ -95,7 +106,8 @@ export interface RadioGroupProps extends Common {
   readonly name?: string;
   readonly inline?: boolean;
 }
-export function RadioGroup({ label, optional, help, problem, required, options, value, defaultValue, onChange, onBlur, name, inline = false, id }: RadioGroupProps) {
+export function RadioGroup({ label, optional, help, problem: own, required, options, value, defaultValue, onChange, onBlur, name, inline = false, id }: RadioGroupProps) {
+  const problem = useProblem(own, name);
   const given = { ...(value === undefined ? {} : { value }), ...(defaultValue === undefined ? {} : { defaultValue }), ...(onChange ? { onChange } : {}), ...(onBlur ? { onBlur } : {}), ...(name ? { name } : {}), ...(id ? { id } : {}) };
   return (
     <StyledRadioGroup {...given} isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria">
@@ -119,7 +131,8 @@ export interface CheckboxGroupProps extends Common {
   readonly onBlur?: () => void;
   readonly name?: string;
 }
-export function CheckboxGroup({ label, optional, help, problem, required, options, value, defaultValue, onChange, onBlur, name, id }: CheckboxGroupProps) {
+export function CheckboxGroup({ label, optional, help, problem: own, required, options, value, defaultValue, onChange, onBlur, name, id }: CheckboxGroupProps) {
+  const problem = useProblem(own, name);
   const given = { ...(value === undefined ? {} : { value }), ...(defaultValue === undefined ? {} : { defaultValue }), ...(onChange ? { onChange } : {}), ...(onBlur ? { onBlur } : {}), ...(name ? { name } : {}), ...(id ? { id } : {}) };
   return (
     <StyledCheckboxGroup {...given} isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria">

@@ -4,6 +4,7 @@ import { Form as AriaForm } from 'react-aria-components/Form';
 import styled from 'styled-components';
 import { ValidationError, type Schema } from 'yup';
 import { Button } from './button';
+import { FieldProblems } from './fields';
 import { Notice } from './notice';
 
 /** What a form's action answers: problems by field name, or one message for the whole form. */
@@ -34,8 +35,9 @@ export function ActionForm({ action, schema, submit, weight = 'primary', childre
   const id = useId();
   const fields = local ?? state.fields ?? {};
   return (
+    <FieldProblems value={fields}>
     <Body
-      ref={form} action={dispatch} validationErrors={fields} id={id}
+      ref={form} action={dispatch} id={id}
       onSubmit={(event) => {
         event.preventDefault();
         if (pending) return;
@@ -53,9 +55,10 @@ export function ActionForm({ action, schema, submit, weight = 'primary', childre
       {children}
       <Foot $inPage={inPage}>
         {state.message && !pending ? <Notice tone="problem">{state.message}</Notice> : null}
-        <div><Button type="submit" weight={weight} isDisabled={disabled} isPending={pending}>{submit}</Button></div>
+        <div><Button type="submit" weight={weight} isDisabled={disabled} busy={pending}>{submit}</Button></div>
       </Foot>
     </Body>
+    </FieldProblems>
   );
 }
 const Foot = styled.div<{ $inPage: boolean }>`display: grid; gap: 0.75rem; ${({ $inPage }) => ($inPage ? 'padding-inline-start: calc(var(--margin-column) + 1.5rem); @media (max-width: 44rem) { padding-inline-start: 0; }' : '')}`;

@@ -209,6 +209,13 @@ test('a note is drafted from the answers, saved by itself, and keeps whose words
 });
 
 test('the paper and the FHIR resources can be taken out', async () => {
+  await staff.goto('/library');
+  await shot(staff, 'library');
+  await staff.getByRole('link', { name: 'How you have been: PHQ-9' }).click();
+  await expect(staff.getByText('15 to 19')).toBeVisible();
+  await shot(staff, 'questionnaire');
+  const [definition] = await Promise.all([staff.waitForEvent('download'), staff.getByRole('link', { name: 'Export as FHIR' }).click()]);
+  expect(JSON.parse(readFileSync(await definition.path(), 'utf8'))).toMatchObject({ resourceType: 'Questionnaire', code: [{ code: '44249-1' }] });
   await staff.goto('/returns');
   await staff.getByRole('link', { name: 'Ines Halvorsen', exact: true }).click();
   const consent = staff.getByRole('region', { name: 'Consent to care' });

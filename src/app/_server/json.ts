@@ -10,5 +10,6 @@ export async function readJson(request: Request, most: number): Promise<unknown>
 
 const status: Readonly<Record<string, number>> = { 'not-allowed': 401, 'not-found': 404, invalid: 400, closed: 409, incomplete: 422, refused: 422 };
 export function answerJson(result: Result<unknown, { readonly reason: string }>): Response {
-  return result.ok ? Response.json(result.value) : Response.json(result.error, { status: status[result.error.reason] ?? 422 });
+  const headers = { 'cache-control': 'no-store', 'x-content-type-options': 'nosniff' };
+  return result.ok ? Response.json(result.value, { headers }) : Response.json(result.error, { headers, status: status[result.error.reason] ?? 422 });
 }

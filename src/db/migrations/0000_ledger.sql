@@ -14,6 +14,7 @@ CREATE TABLE "journal" (
 CREATE TABLE "journal_head" (
 	"practice_id" uuid PRIMARY KEY NOT NULL,
 	"seq" bigint NOT NULL,
+	"prev_hash" text NOT NULL,
 	"hash" text NOT NULL
 );
 --> statement-breakpoint

@@ -49,6 +49,12 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       const [row] = await (forUpdate ? query.for('update', { of: packet }) : query);
       return row && { part: row.packet_part, packet: row.packet };
     },
+    /** Only what a save must know, with the packet held. */
+    async partForSaving(packetId: Id<'Packet'>, partId: Id<'Part'>): Promise<{ versionId: Id<'Version'>; state: Packet['state']; expiresAt: Instant } | undefined> {
+      const [row] = await db.select({ versionId: packetPart.versionId, state: packet.state, expiresAt: packet.expiresAt }).from(packetPart)
+        .innerJoin(packet, eq(packet.id, packetPart.packetId)).where(and(eq(packetPart.id, partId), eq(packet.id, packetId))).for('update', { of: packet });
+      return row;
+    },
     async markPosted(partId: Id<'Part'>, at: Instant | null): Promise<void> {
       await db.update(packetPart).set({ postedAt: at }).where(eq(packetPart.id, partId));
     },
@@ -118,12 +124,10 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
     async addPass(row: typeof doorPass.$inferInsert): Promise<void> {
       await db.insert(doorPass).values(row);
     },
-    /** A pass that still holds, with its packet. One query: it stands before every save. */
-    async byPass(digest: string, now: Instant): Promise<{ packet: Packet; linkId: Id<'Link'> } | undefined> {
-      const [row] = await db.select().from(doorPass).innerJoin(packet, eq(packet.id, doorPass.packetId))
-        .innerJoin(personalLink, eq(personalLink.id, doorPass.linkId))
-        .where(and(eq(doorPass.digest, digest), gt(doorPass.expiresAt, now), isNull(personalLink.revokedAt)));
-      return row && { packet: row.packet, linkId: row.door_pass.linkId };
+    /** A pass that still holds. It stands before every save, so it reads one row by its key: revoking a link deletes its passes. */
+    async byPass(digest: string, now: Instant): Promise<{ packetId: Id<'Packet'>; linkId: Id<'Link'> } | undefined> {
+      const [row] = await db.select({ packetId: doorPass.packetId, linkId: doorPass.linkId }).from(doorPass).where(and(eq(doorPass.digest, digest), gt(doorPass.expiresAt, now)));
+      return row;
     },
   };
 };

@@ -54,6 +54,7 @@ export const noteLayout = pgTable('note_layout', {
 export const journalHead = pgTable('journal_head', {
   practiceId: idColumn<'Practice'>('practice_id').primaryKey().references(() => practice.id),
   seq: bigint('seq', { mode: 'number' }).notNull(),
+  prevHash: text('prev_hash').notNull(),
   hash: text('hash').notNull(),
 });
 

@@ -72,12 +72,12 @@ export const saveAnswers = command({
   name: 'save-answers', access: 'client',
   input: object({ partId: idInput<'Part'>(), changes: array(mixed<NonNullable<unknown>>().required()).min(1).max(200).required() }),
   async run(ctx, { partId, changes }): Promise<Result<{ savedAt: Instant }, SaveError>> {
-    const { repo, practice, now, actor } = ctx;
-    const found = await repo.packets.part(practice.id, partId, true);
-    if (found?.packet.id !== actor.packetId) return notFound;
-    const state = stateAt(found.packet.state, found.packet.expiresAt, now);
+    const { repo, now, actor } = ctx;
+    const found = await repo.packets.partForSaving(actor.packetId, partId);
+    if (!found) return notFound;
+    const state = stateAt(found.state, found.expiresAt, now);
     if (!isOpen(state)) return fail({ reason: 'closed', state });
-    const questionnaire = await repo.questionnaires.definition(found.part.versionId);
+    const questionnaire = await repo.questionnaires.definition(found.versionId);
     const read = changes.map((c) => readChange(questionnaire, c));
     const refused = read.find((r) => !r.ok);
     if (refused && !refused.ok)
@@ -85,8 +85,8 @@ export const saveAnswers = command({
     // One row a question, the last one wins: a database cannot write the same row twice in one statement.
     const byKey = new Map(read.flatMap((r) => (r.ok ? [[`${r.value.kind} ${r.value.key}`, r.value] as const] : [])));
     await repo.packets.saveAnswers(partId, [...byKey.values()], now);
-    const next = after(found.packet.state, 'answer');
-    if (next && next !== found.packet.state) await repo.packets.update(found.packet.id, { state: next });
+    const next = after(found.state, 'answer');
+    if (next && next !== found.state) await repo.packets.update(actor.packetId, { state: next });
     ctx.journal('answer.save', `packet:${actor.packetId}`, { answers: byKey.size });
     return ok({ savedAt: now });
   },

@@ -30,14 +30,14 @@ export function OfficeView({ secondFactor, journal }: OfficeViewProps) {
         ) : setUp ? (
           <Stack>
             <p>Scan this with your authenticator app, or type the key into it. Then type the six digits it shows.</p>
-            <Code role="img" aria-label="Picture for your authenticator app" dangerouslySetInnerHTML={{ __html: setUp.svg }} />
+            <Code src={`data:image/svg+xml,${encodeURIComponent(setUp.svg)}`} alt="Picture for your authenticator app" />
             <p>Key: <Secret data-testid="totp-secret">{setUp.secret}</Secret></p>
             <ActionForm action={confirmSecondFactorAction} schema={codeSchema} submit="Turn it on"><TextField name="code" label="Code" inputMode="numeric" autoComplete="one-time-code" dir="ltr" /></ActionForm>
           </Stack>
         ) : (
           <Stack>
             <p>With a second factor, a stolen password alone opens nothing.</p>
-            <div><Button isPending={starting} onPress={() => start(async () => { setSetUp(await startSecondFactorAction()); })}>Set up an authenticator app</Button></div>
+            <div><Button busy={starting} onPress={() => start(async () => { setSetUp(await startSecondFactorAction()); })}>Set up an authenticator app</Button></div>
           </Stack>
         )}
       </MarginRow>
@@ -53,5 +53,5 @@ export function OfficeView({ secondFactor, journal }: OfficeViewProps) {
     </Page>
   );
 }
-const Code = styled.div`width: 12rem; background: white; padding: 0.5rem; border: 1px solid var(--rule);`;
+const Code = styled.img`width: 12rem; background: white; padding: 0.5rem; border: 1px solid var(--rule);`;
 const Secret = styled.code`font: 600 1rem/1.4 ui-monospace, monospace; letter-spacing: 0.05em; overflow-wrap: anywhere;`;

@@ -151,7 +151,7 @@ export function FillApp({ view }: FillAppProps) {
       <Foot>
         {at > 0 ? <Button onPress={() => move(-1)}>{t('back')}</Button> : <span />}
         {step.kind === 'review'
-          ? <Button weight="primary" isDisabled={open.length > 0} isPending={waiting.kind === 'busy'} onPress={() => void send()}>{waiting.kind === 'failed' ? t('sendAgain') : t('send', { practice: view.practiceName })}</Button>
+          ? <Button weight="primary" isDisabled={open.length > 0} busy={waiting.kind === 'busy'} onPress={() => void send()}>{waiting.kind === 'failed' ? t('sendAgain') : t('send', { practice: view.practiceName })}</Button>
           : step.kind === 'sign' && part && !part.signedAt ? null
             : <Button weight="primary" onPress={next}>{at === steps.length - 2 ? t('toReview') : t('next')}</Button>}
       </Foot>

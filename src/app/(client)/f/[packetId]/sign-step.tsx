@@ -37,7 +37,7 @@ export function SignStep({ words, name: startName, busy, failed, onSign }: SignS
       {problem.drawing && <Notice tone="problem">{problem.drawing}</Notice>}
       <p>{words('signIntent')}</p>
       {failed && <Notice tone="problem">{failed}</Notice>}
-      <div><Button weight="primary" onPress={sign} isPending={busy}>{words('sign')}</Button></div>
+      <div><Button weight="primary" onPress={sign} busy={busy}>{words('sign')}</Button></div>
     </Stack>
   );
 }

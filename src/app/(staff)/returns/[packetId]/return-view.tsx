@@ -60,13 +60,11 @@ export function ReturnView({ view, requestId }: ReturnViewProps) {
             <Cluster><a href={`/api/parts/${part.partId}/paper`}>PDF</a><a href={`/api/parts/${part.partId}/response`}>FHIR</a></Cluster>
           </PartHead>
           {part.scores.map((s) => <MarginRow key={s.linkId} margin="Score"><ScoreWords score={s} /></MarginRow>)}
-          <dl>
-            {part.lines.filter((l) => !part.scores.some((s) => s.linkId === l.key)).map((l, i, all) => (
+          {part.lines.filter((l) => !part.scores.some((s) => s.linkId === l.key)).map((l, i, all) => (
               <MarginRow key={l.key} margin={l.section !== all[i - 1]?.section && l.section !== part.title ? l.section : ''}>
                 <Line $alert={part.alerts.some((a) => a.key === l.key)}><dt>{l.question}</dt><dd dir="auto">{l.answer === '' ? <Soft>Not answered</Soft> : l.answer}</dd></Line>
               </MarginRow>
-            ))}
-          </dl>
+          ))}
           {part.signature && (
             <MarginRow margin={<>Signed <Moment at={part.signature.at} /></>}>
               <Stack $gap="0.3rem">
@@ -115,7 +113,7 @@ function Drafting({ view, requestId }: ReturnViewProps) {
   );
 }
 const PartHead = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem 1rem; justify-content: space-between; align-items: end; padding-block: 1.6rem 0.6rem; border-block-end: 1px solid var(--rule-strong);`;
-const Line = styled.div<{ $alert: boolean }>`
+const Line = styled.dl<{ $alert: boolean }>`
   display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); gap: 0.25rem 1.5rem;
   & > dt { color: var(--soft); } & > dd { font-weight: 600; white-space: pre-wrap; ${({ $alert }) => ($alert ? 'color: var(--madder);' : '')} }
   @media (max-width: 44rem) { grid-template-columns: minmax(0, 1fr); }

@@ -85,7 +85,7 @@ export function ReconcileView({ view, requestId }: ReconcileViewProps) {
       )}
       <Foot>
         {outcome.message ? <Notice tone="problem">{outcome.message}</Notice> : null}
-        <div><Button weight="primary" onPress={post} isPending={posting}>{writes === 0 ? 'Settle without changes' : `Post ${writes} ${writes === 1 ? 'answer' : 'answers'}`}</Button></div>
+        <div><Button weight="primary" onPress={post} busy={posting}>{writes === 0 ? 'Settle without changes' : `Post ${writes} ${writes === 1 ? 'answer' : 'answers'}`}</Button></div>
         <Soft>{open.length > 0 ? `${open.length} ${open.length === 1 ? 'line still needs' : 'lines still need'} your decision.` : 'A posting can be reversed later; nothing is ever deleted.'}</Soft>
       </Foot>
     </Page>

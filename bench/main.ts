@@ -1,0 +1,174 @@
+import { createCipheriv, randomBytes } from 'node:crypto';
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { PGlite } from '@electric-sql/pglite';
+import { consentYes, hugoIntake, phq9 } from '../demo/answers';
+import { seedPeople, staffAs } from '../demo/seed';
+import { must } from '../demo/walk';
+import { openApplication, readEnvironment, run, useCases, type Application } from '../src/compose';
+import { openPglite } from '../src/db/client.pglite';
+import { instant, instantMs, type Id } from '../src/core/shared';
+import { repositories } from '../src/db/repositories';
+import { walkThrough } from '../demo/walk';
+
+// Ratios to a raw baseline in the same run: absolute times belong to the machine, ratios to the code.
+const port = 3437;
+const base = mkdtempSync(join(tmpdir(), 'kl-bench-'));
+const rounds = 300;
+
+const quantile = (sorted: readonly number[], q: number): number => sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * q))]!;
+async function timed(times: number, work: (i: number) => Promise<unknown>): Promise<{ p50: number; p95: number }> {
+  for (let i = 0; i < Math.min(20, times); i++) await work(-1 - i);
+  const took: number[] = [];
+  for (let i = 0; i < times; i++) {
+    const t = performance.now();
+    await work(i);
+    took.push(performance.now() - t);
+  }
+  took.sort((a, b) => a - b);
+  return { p50: quantile(took, 0.5), p95: quantile(took, 0.95) };
+}
+
+/** One encrypted insert into an embedded database with the same durability settings: BEGIN and COMMIT are PostgreSQL's own. */
+async function rawInsert(): Promise<{ p50: number; p95: number }> {
+  const opened = await openPglite(join(base, 'raw'), () => undefined);
+  await opened.close();
+  const pglite = await PGlite.create({ dataDir: join(base, 'raw', 'pg'), startParams: [...PGlite.defaultStartParams.filter((p) => p !== '-F'), '-c', 'wal_sync_method=fsync'] });
+  const { fsyncSync } = await import('node:fs');
+  const fs = (pglite.Module as unknown as { FS: { lookupPath(p: string): { node: { mount: { type: { stream_ops: { fsync?: (s: { nfd: number }) => number } } } } } } }).FS;
+  fs.lookupPath('/pglite/data/PG_VERSION').node.mount.type.stream_ops.fsync = (s) => { fsyncSync(s.nfd); return 0; };
+  await pglite.exec('create table raw_answer (id int generated always as identity, sealed bytea)');
+  const key = randomBytes(32);
+  const result = await timed(rounds, async () => {
+    const nonce = randomBytes(12);
+    const cipher = createCipheriv('aes-256-gcm', key, nonce);
+    const sealed = Buffer.concat([nonce, cipher.update('{"kind":"values","key":"occupation","values":[{"type":"string","value":"answer 123"}]}'), cipher.final(), cipher.getAuthTag()]);
+    await pglite.query('insert into raw_answer (sealed) values ($1)', [sealed]);
+  });
+  await pglite.close();
+  return result;
+}
+
+async function startServer(folder: string): Promise<ChildProcess> {
+  const child = spawn(process.execPath, ['server.mjs'], { env: { ...process.env, KIND_LEDGER_DATA: folder, PORT: String(port), NODE_ENV: 'production' }, stdio: ['ignore', 'pipe', 'inherit'] });
+  await new Promise<void>((resolve, reject) => {
+    child.stdout!.on('data', (d: Buffer) => { if (d.toString().includes('ready on')) resolve(); });
+    child.once('exit', () => reject(new Error('The server ended. Run `npm run build` first.')));
+  });
+  return child;
+}
+
+const stranger = { kind: 'stranger' as const, address: '', device: '' };
+/** Passes the door of a packet; gives the pass for the cookie. */
+async function enter(app: Application, packetId: Id<'Packet'>): Promise<string> {
+  const repo = repositories(app.database.db, app.ports.sealer), practice = (await app.practice())!;
+  const letter = async (purpose: string) => (await repo.post.latest(practice.id, 400)).find((m) => m.packetId === packetId && m.purpose === purpose)!.body;
+  const token = /\/p\/([\w-]+)/.exec(await letter('packet'))![1]!;
+  must(await run(app, useCases.sendCode, stranger, { token }));
+  return must(await run(app, useCases.checkCode, stranger, { token, code: /\b\d{6}\b/.exec(await letter('code'))![0] })).passToken;
+}
+
+/** Script bytes a page loads, gzipped, as its HTML names them. */
+async function scriptBytes(path: string): Promise<number> {
+  const html = await (await fetch(`http://localhost:${port}${path}`)).text();
+  const sources = [...new Set([...html.matchAll(/<script[^>]*\ssrc="([^"]+)"[^>]*>/g)].filter((m) => !m[0].includes('nomodule')).map((m) => m[1]!))];
+  const sizes = await Promise.all(sources.map(async (s) => gzipSync(Buffer.from(await (await fetch(`http://localhost:${port}${s}`)).arrayBuffer())).length));
+  return sizes.reduce((a, b) => a + b, 0);
+}
+/** The same framework with one page that says one word, built once and kept. */
+async function emptyPageBytes(): Promise<number> {
+  const folder = join('.cache', 'empty-app');
+  if (!existsSync(join(folder, '.next', 'BUILD_ID'))) {
+    mkdirSync(join(folder, 'app'), { recursive: true });
+    writeFileSync(join(folder, 'package.json'), '{"private":true}');
+    writeFileSync(join(folder, 'next.config.mjs'), "import { resolve } from 'node:path';\nexport default { turbopack: { root: resolve('../..') } };\n");
+    writeFileSync(join(folder, 'app', 'layout.jsx'), 'export default function L({ children }) { return <html><body>{children}</body></html>; }\n');
+    writeFileSync(join(folder, 'app', 'page.jsx'), "export const dynamic = 'force-dynamic';\nexport default function P() { return <p>Empty</p>; }\n");
+    await new Promise<void>((resolve, reject) => spawn('npx', ['next', 'build'], { cwd: folder, stdio: 'ignore', env: { ...process.env, NODE_ENV: 'production' } }).on('exit', (c) => (c === 0 ? resolve() : reject(new Error('The empty page did not build.')))));
+  }
+  const child = spawn('npx', ['next', 'start', '-p', String(port), '-H', '127.0.0.1'], { cwd: folder, stdio: ['ignore', 'pipe', 'inherit'], detached: true, env: { ...process.env, NODE_ENV: 'production' } });
+  await new Promise<void>((resolve) => child.stdout!.on('data', (d: Buffer) => { if (d.toString().includes('Ready')) resolve(); }));
+  const bytes = await scriptBytes('/');
+  process.kill(-child.pid!, 'SIGKILL');
+  await new Promise((resolve) => setTimeout(resolve, 500));
+  return bytes;
+}
+
+const folder = join(base, 'app');
+const app = await openApplication(readEnvironment({ KIND_LEDGER_DATA: folder, PORT: String(port) }));
+const seeded = await seedPeople(app);
+const maren = staffAs(app, seeded.staff['maren']!, 'maren');
+const repo = repositories(app.database.db, app.ports.sealer), practice = (await app.practice())!;
+const send = async (): Promise<Id<'Packet'>> => must(await run(app, useCases.sendPacket, maren, { requestId: app.ports.random.id(), visitId: seeded.visits['ines'], questionnaireIds: seeded.questionnaires })).packetId;
+
+// A day with 40 visits, packets on half of them.
+const [typed] = await repo.clients.visitsBetween(practice.id, instant(0), instant('2100-01-01T00:00:00Z'));
+const day = '2031-05-05', dayStart = instantMs(instant(`${day}T07:00:00Z`));
+const visits = Array.from({ length: 40 }, (_, i) => ({
+  id: app.ports.random.id<'Visit'>(), practiceId: practice.id, clientId: Object.values(seeded.clients).filter((c) => c !== seeded.clients['otto'])[i % 9]!, staffId: seeded.staff['maren']!,
+  startsAt: instant(dayStart + i * 600_000), endsAt: instant(dayStart + (i + 1) * 600_000), visitTypeId: undefined as never,
+}));
+const { rows } = await app.database.db.execute(`select visit_type_id as id from visit where id = '${typed!.id}'`) as unknown as { rows: { id: Id<'VisitType'> }[] };
+await repo.clients.addVisits(visits.map((v) => ({ ...v, visitTypeId: rows[0]!.id })));
+for (const v of visits.slice(0, 20)) must(await run(app, useCases.sendPacket, maren, { requestId: app.ports.random.id(), visitId: v.id, questionnaireIds: seeded.questionnaires }));
+const sheet = await timed(60, () => run(app, useCases.daySheet, maren, { day }).then(must));
+const plainSheet = await timed(60, () => app.database.db.execute(`select * from visit where starts_at >= '${day}' and starts_at < '2031-05-06' order by starts_at`));
+
+// Returning a packet of about 60 answers.
+const full = { ...hugoIntake, rows: { medicines: Array.from({ length: 6 }, (_, i) => ({ 'medicine-name': `Medicine ${i}`, 'medicine-dose': '1', 'medicine-often': 'Once a day', 'medicine-reason': 'x' })) } };
+const packets: Id<'Packet'>[] = [];
+for (let i = 0; i < 25; i++) {
+  const id = await send();
+  await walkThrough(app, id, { AdultIntake: full, ConsentToCare: consentYes, PHQ9: phq9([1, 1, 1, 1, 1, 1, 1, 1, 1], 'Somewhat difficult') }, 'Hugo Lindgren', false);
+  packets.push(id);
+}
+let answers = 0;
+for (const part of await repo.packets.parts(packets[0]!)) answers += Object.keys((await repo.packets.answers(part.id)).values).length;
+const link = { linkId: '' as Id<'Link'>, address: '', device: '' };
+const returning: number[] = [];
+for (const packetId of packets) {
+  const t = performance.now();
+  must(await run(app, useCases.returnPacket, { kind: 'client', packetId, ...link }, {}));
+  returning.push(performance.now() - t);
+}
+returning.sort((a, b) => a - b);
+
+const packetId = await send();
+const pass = await enter(app, packetId);
+await send();
+const doorToken = /\/p\/([\w-]+)/.exec((await repo.post.latest(practice.id, 1))[0]!.body)![1]!;
+const partId = (await repo.packets.parts(packetId))[0]!.id;
+await app.database.close();
+
+const empty = await emptyPageBytes();
+const raw = await rawInsert();
+const server = await startServer(folder);
+const saving = await timed(rounds, async (i) => {
+  const response = await fetch(`http://localhost:${port}/f/${packetId}/answers`, {
+    method: 'PUT', headers: { cookie: `kl_door=${pass}`, 'sec-fetch-site': 'same-origin' },
+    body: JSON.stringify({ partId, changes: [{ kind: 'values', key: 'occupation', values: [{ type: 'string', value: `answer ${i}` }] }] }),
+  });
+  if (!response.ok) throw new Error(`A save answered ${response.status}.`);
+  await response.arrayBuffer();
+});
+const door = await scriptBytes(`/p/${doorToken}`);
+server.kill('SIGTERM');
+await new Promise((resolve) => server.once('exit', resolve));
+rmSync(base, { recursive: true, force: true });
+
+const ms = (n: number): string => `${n.toFixed(2)} ms`;
+const rowsOut: [string, string, string, string, string][] = [
+  ['what', 'measured', 'baseline', 'ratio', 'goal'],
+  ['save one answer over HTTP, p50', ms(saving.p50), `${ms(raw.p50)} one raw encrypted insert`, (saving.p50 / raw.p50).toFixed(1), 'at most 6'],
+  ['save one answer over HTTP, p95', ms(saving.p95), `${ms(raw.p95)} one raw encrypted insert`, (saving.p95 / raw.p95).toFixed(1), ''],
+  [`return a packet of ${answers} answers, p50`, ms(quantile(returning, 0.5)), `${ms(raw.p50)} one raw encrypted insert`, (quantile(returning, 0.5) / raw.p50).toFixed(1), ''],
+  ['open the Day sheet with 40 visits, p50', ms(sheet.p50), `${ms(plainSheet.p50)} one plain select of the visits`, (sheet.p50 / plainSheet.p50).toFixed(1), ''],
+  ['script on the client\'s first page, gzipped', `${(door / 1024).toFixed(0)} KiB`, `${(empty / 1024).toFixed(0)} KiB an empty page`, (door / empty).toFixed(2), 'at most 1.6'],
+];
+const widths = rowsOut[0]!.map((_, i) => Math.max(...rowsOut.map((r) => r[i]!.length)));
+for (const row of rowsOut) console.log(row.map((cell, i) => cell.padEnd(widths[i]!)).join('  '));
+console.log(`(${readFileSync('/proc/cpuinfo', 'utf8').match(/^processor/gm)?.length ?? '?'} cores, Node ${process.version}, ${rounds} rounds)`);
+process.exit(0);

@@ -1,0 +1,93 @@
+// `npm test`: installs what is missing, then lint, types, unit, build, both databases, faults, end to end.
+// Ends with the line `tests: N passed, N failed`.
+import { spawn, spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { startPostgres } from './postgres.mjs';
+
+const started = Date.now();
+const cache = '.cache';
+mkdirSync(cache, { recursive: true });
+const env = { ...process.env, NEXT_TELEMETRY_DISABLED: '1', FORCE_COLOR: '0' };
+for (const name of Object.keys(env)) if (name.startsWith('KIND_LEDGER_') || name === 'DATABASE_URL' || name === 'NODE_ENV') delete env[name];
+const seconds = () => `${Math.round((Date.now() - started) / 1000)} s`;
+
+/** Debian packages that are missing are installed; elsewhere the missing program is named. */
+function install(packages) {
+  const root = process.getuid?.() === 0;
+  const apt = (...args) => spawnSync(root ? 'apt-get' : 'sudo', [...(root ? [] : ['-n', 'apt-get']), ...args], { stdio: ['ignore', 'ignore', 'inherit'], env: { ...env, DEBIAN_FRONTEND: 'noninteractive' } }).status === 0;
+  console.log(`Installing ${packages.join(', ')} from Debian's packages…`);
+  if (!apt('update', '-qq') || !apt('install', '-y', '-qq', '--no-install-recommends', ...packages))
+    throw new Error(`Could not install ${packages.join(', ')}. Install them by hand, then run npm test again.`);
+}
+const has = (program) => spawnSync('which', [program], { stdio: 'ignore' }).status === 0;
+
+let passed = 0, failed = 0;
+const count = (ok, what) => {
+  if (ok) passed++;
+  else { failed++; console.log(`FAILED: ${what}`); }
+};
+/** Runs a command to its end, its output kept together, so that two at once do not mix. */
+function run(name, command, args, extra = {}) {
+  return new Promise((resolve) => {
+    const child = spawn(command, args, { env: { ...env, ...extra }, stdio: ['ignore', 'pipe', 'pipe'] });
+    let out = '';
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (d) => { out += d; });
+    child.on('error', (error) => { out += String(error); });
+    child.on('close', (status) => {
+      console.log(`\n== ${name} (${seconds()})\n${out.split('\n').filter((line) => !line.startsWith('npm warn')).join('\n').trimEnd()}`);
+      resolve(status === 0);
+    });
+  });
+}
+async function vitest(project, extra = {}) {
+  const file = `${cache}/${project}.json`;
+  rmSync(file, { force: true });
+  const ok = await run(project, 'npx', ['vitest', 'run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile=${file}`], extra);
+  const result = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : undefined;
+  passed += result?.numPassedTests ?? 0;
+  failed += result?.numFailedTests ?? 0;
+  if (!ok && !result?.numFailedTests) count(false, `${project} did not run to its end`);
+}
+async function endToEnd() {
+  const file = `${cache}/e2e.json`;
+  rmSync(file, { force: true });
+  const ok = await run('end to end', 'npx', ['playwright', 'test'], { KIND_LEDGER_JSON: file });
+  const { expected = 0, unexpected = 0, flaky = 0 } = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')).stats : {};
+  passed += expected;
+  failed += unexpected + flaky;
+  if (!ok && unexpected + flaky === 0) count(false, 'end to end did not run to its end');
+}
+
+let postgres;
+try {
+  if (!existsSync('node_modules/next')) {
+    console.log('Installing the packages…');
+    if (spawnSync('npm', ['ci', '--no-fund', '--no-audit'], { stdio: ['ignore', 'ignore', 'inherit'], env }).status !== 0) throw new Error('npm ci failed.');
+  }
+  const missing = [
+    ...(existsSync(process.env.CHROMIUM ?? '/usr/bin/chromium') ? [] : ['chromium']), ...(has('qpdf') ? [] : ['qpdf']), ...(has('pdftotext') ? [] : ['poppler-utils']),
+    ...(existsSync('/usr/share/fonts/truetype/noto/NotoSansArabic-Regular.ttf') ? [] : ['fonts-noto-core']),
+  ];
+  if (missing.length > 0) install(missing);
+  postgres = await startPostgres(install);
+
+  let built = false;
+  await Promise.all([
+    run('build', 'npx', ['next', 'build'], { NODE_ENV: 'production' }).then((ok) => { built = ok; count(ok, 'build'); }),
+    (async () => {
+      count(await run('lint', 'npx', ['eslint', '--max-warnings', '0', '.']), 'lint');
+      count(await run('types', 'npm', ['run', '--silent', 'types']), 'types');
+      if (existsSync('../shared/tools/check-words.mjs')) count(await run('words', 'node', ['../shared/tools/check-words.mjs']), 'words');
+      await vitest('unit');
+    })(),
+  ]);
+  if (!built) count(false, 'nothing that needs the build was run');
+  else await Promise.all([vitest('integration', { KIND_LEDGER_TEST_POSTGRES: postgres.url }), endToEnd()]);
+} catch (error) {
+  count(false, error instanceof Error ? error.message : String(error));
+} finally {
+  postgres?.stop();
+}
+console.log(`\nAll of it took ${seconds()}.`);
+console.log(`tests: ${passed} passed, ${failed} failed`);
+process.exit(failed > 0 || passed === 0 ? 1 : 0);
