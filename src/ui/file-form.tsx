@@ -6,7 +6,7 @@ import { Button } from './button';
 
 /** Chooses one file and sends it at once. What the action answers is shown by `children`. */
 export function FileForm<S>({ action, initial, label, accept, children }: {
-  readonly action: (previous: S, data: FormData) => Promise<S>; readonly initial: Awaited<S>; readonly label: string; readonly accept: readonly string[]; readonly children: (state: Awaited<S>) => ReactNode;
+  readonly action: (previous: S, sent: FormData) => Promise<S>; readonly initial: Awaited<S>; readonly label: string; readonly accept: readonly string[]; readonly children: (state: Awaited<S>) => ReactNode;
 }) {
   const [state, dispatch, pending] = useActionState(action, initial);
   const [name, setName] = useState('');

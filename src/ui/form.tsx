@@ -12,7 +12,7 @@ export interface FormState {
   readonly fields?: Readonly<Record<string, string>>;
   readonly message?: string;
 }
-export type FormAction = (previous: FormState, data: FormData) => Promise<FormState>;
+export type FormAction = (previous: FormState, sent: FormData) => Promise<FormState>;
 
 export interface ActionFormProps {
   readonly action: FormAction;
@@ -64,9 +64,9 @@ export function ActionForm({ action, schema, submit, weight = 'primary', childre
 const Foot = styled.div<{ $inPage: boolean }>`display: grid; gap: 0.75rem; ${({ $inPage }) => ($inPage ? 'padding-inline-start: calc(var(--margin-column) + 1.5rem); @media (max-width: 44rem) { padding-inline-start: 0; }' : '')}`;
 const Body = styled(AriaForm)`display: flex; flex-direction: column; gap: 1.1rem;`;
 
-function problemsOf(schema: Schema, data: FormData): Record<string, string> | undefined {
+function problemsOf(schema: Schema, sent: FormData): Record<string, string> | undefined {
   try {
-    schema.validateSync(Object.fromEntries(data), { abortEarly: false });
+    schema.validateSync(Object.fromEntries(sent), { abortEarly: false });
     return undefined;
   } catch (error) {
     if (!(error instanceof ValidationError)) throw error;

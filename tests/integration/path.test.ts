@@ -5,7 +5,7 @@ import { must } from '../../demo/walk';
 import { useCases } from '../../src/compose';
 import { foldChart, identityOf } from '../../src/core/chart';
 import { canonicalText } from '../../src/core/signing';
-import { StorageError, withoutValues } from '../../src/db/errors';
+import { type StorageError, withoutValues } from '../../src/db/errors';
 import type { Id } from '../../src/core/shared';
 import { kinds, text, World } from '../support/world';
 

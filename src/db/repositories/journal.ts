@@ -29,16 +29,11 @@ export function journalHash(practiceId: string, row: Omit<JournalRow, 'hash'>): 
 
 /** The row's canonical JSON, cut where the hash before it and its number stand: what `journalHash` digests, in three pieces. */
 function hashedText(practiceId: string, at: Instant, { actor, action, subject, address, detail }: JournalLine): [string, string, string] {
-  const [marks, number] = ['\uE000prev\uE000', -1];
-  const whole = canonicalText({ practiceId, seq: number, at, actor, action, subject, address, detail, prevHash: marks });
-  const [beforeHash, rest] = cut(whole, JSON.stringify(marks).slice(1, -1));
-  const [beforeSeq, end] = cut(rest, String(number));
-  return [beforeHash, beforeSeq, end];
-}
-/** Cuts at the last place a mark stands. After `prevHash` and `seq` come only keys of ours, and `subject`, an id. */
-function cut(text: string, mark: string): [string, string] {
-  const at = text.lastIndexOf(mark);
-  return [text.slice(0, at), text.slice(at + mark.length)];
+  const whole = canonicalText({ practiceId, seq: -1, at, actor, action, subject, address, detail, prevHash: '' });
+  // Canonical JSON sorts its keys: nothing but `seq` and `subject`, an id, stands after `prevHash`.
+  const hashAt = whole.lastIndexOf('"prevHash":"') + '"prevHash":"'.length;
+  const seqAt = whole.indexOf('"seq":', hashAt) + '"seq":'.length;
+  return [whole.slice(0, hashAt), whole.slice(hashAt, seqAt), whole.slice(seqAt + '-1'.length)];
 }
 
 /** No update, no delete: a journal only grows. */

@@ -11,8 +11,8 @@ const words: Record<SignInError['reason'], string> = {
   'too-many': 'Too many tries. Wait a quarter of an hour, then try again.',
 };
 
-export async function signInAction(_: FormState, data: FormData): Promise<FormState> {
-  const result = await runAsStranger(useCases.signIn, Object.fromEntries(data));
+export async function signInAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStranger(useCases.signIn, Object.fromEntries(sent));
   if (!result.ok) {
     const { error } = result;
     if (error.reason === 'invalid') return { fields: error.fields };
@@ -23,11 +23,11 @@ export async function signInAction(_: FormState, data: FormData): Promise<FormSt
   redirect(result.value.needsCode ? '/sign-in/code' : '/day');
 }
 
-export async function codeAction(_: FormState, data: FormData): Promise<FormState> {
+export async function codeAction(_: FormState, sent: FormData): Promise<FormState> {
   const jar = await cookies();
   const token = jar.get(halfwayCookie)?.value;
   if (token === undefined) redirect('/sign-in');
-  const result = await runAsStranger(useCases.verifySecondFactor, { code: data.get('code'), token });
+  const result = await runAsStranger(useCases.verifySecondFactor, { code: sent.get('code'), token });
   if (!result.ok) {
     const { error } = result;
     if (error.reason === 'invalid') return { fields: error.fields };

@@ -11,8 +11,8 @@ export interface ImportState extends FormState {
 }
 const largest = 20 * 1024 * 1024;
 
-export async function importAction(_: ImportState, data: FormData): Promise<ImportState> {
-  const file = data.get('file');
+export async function importAction(_: ImportState, sent: FormData): Promise<ImportState> {
+  const file = sent.get('file');
   if (!(file instanceof File) || file.size === 0) return { message: 'Choose a file first.' };
   const fileName = file.name;
   if (file.size > largest) return { fileName, problems: [{ path: '', problem: 'The file is larger than 20 MB. A questionnaire holds text only.' }] };
@@ -24,8 +24,8 @@ export async function importAction(_: ImportState, data: FormData): Promise<Impo
   redirect(`/library/${result.value.id}${result.value.already ? '?already' : ''}`);
 }
 
-export async function putInUseAction(_: FormState, data: FormData): Promise<FormState> {
-  const id = data.get('id');
+export async function putInUseAction(_: FormState, sent: FormData): Promise<FormState> {
+  const id = sent.get('id');
   const result = await runAsStaff(useCases.putInUse, { id });
   if (!result.ok) return formFailure(result.error);
   redirect(`/library/${String(id)}`);

@@ -12,13 +12,13 @@ export async function startSecondFactorAction(): Promise<SetUp | undefined> {
   const result = await runAsStaff(useCases.startSecondFactor, {});
   return result.ok ? result.value : undefined;
 }
-export async function confirmSecondFactorAction(_: FormState, data: FormData): Promise<FormState> {
-  const result = await runAsStaff(useCases.confirmSecondFactor, { code: data.get('code') });
+export async function confirmSecondFactorAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.confirmSecondFactor, { code: sent.get('code') });
   if (!result.ok) return formFailure(result.error, words);
   redirect('/office');
 }
-export async function endSecondFactorAction(_: FormState, data: FormData): Promise<FormState> {
-  const result = await runAsStaff(useCases.endSecondFactor, { password: data.get('password') });
+export async function endSecondFactorAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.endSecondFactor, { password: sent.get('password') });
   if (!result.ok) return formFailure(result.error, words);
   redirect('/office');
 }

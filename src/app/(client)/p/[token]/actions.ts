@@ -20,16 +20,16 @@ function answer(error: AnyError): FormState {
   }
 }
 
-export async function sendCodeAction(_: FormState, data: FormData): Promise<FormState> {
-  const token = data.get('token');
+export async function sendCodeAction(_: FormState, sent: FormData): Promise<FormState> {
+  const token = sent.get('token');
   const result = await runAsStranger(useCases.sendCode, { token });
   if (!result.ok) return answer(result.error);
   redirect(`/p/${String(token)}`);
 }
 
-export async function checkCodeAction(_: FormState, data: FormData): Promise<FormState> {
-  const token = data.get('token');
-  const result = await runAsStranger(useCases.checkCode, { token, code: data.get('code') });
+export async function checkCodeAction(_: FormState, sent: FormData): Promise<FormState> {
+  const token = sent.get('token');
+  const result = await runAsStranger(useCases.checkCode, { token, code: sent.get('code') });
   if (!result.ok) {
     if (result.error.reason === 'locked') redirect(`/p/${String(token)}`);
     return answer(result.error);

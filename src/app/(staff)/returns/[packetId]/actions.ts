@@ -5,9 +5,9 @@ import type { FormState } from '@/ui/form';
 import { formFailure } from '../../../_server/form';
 import { runAsStaff } from '../../../_server/run';
 
-export async function draftAction(_: FormState, data: FormData): Promise<FormState> {
+export async function draftAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.draft, {
-    packetId: data.get('packetId'), requestId: data.get('requestId'), layoutId: data.get('layoutId'), pick: data.get('pick'), keys: data.getAll('keys'),
+    packetId: sent.get('packetId'), requestId: sent.get('requestId'), layoutId: sent.get('layoutId'), pick: sent.get('pick'), keys: sent.getAll('keys'),
   });
   if (!result.ok) return formFailure(result.error);
   redirect(`/notes/${result.value.noteId}`);

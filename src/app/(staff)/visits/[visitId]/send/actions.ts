@@ -5,9 +5,9 @@ import type { FormState } from '@/ui/form';
 import { formFailure } from '../../../../_server/form';
 import { runAsStaff } from '../../../../_server/run';
 
-export async function sendAction(_: FormState, data: FormData): Promise<FormState> {
+export async function sendAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.sendPacket, {
-    requestId: data.get('requestId'), visitId: data.get('visitId'), questionnaireIds: data.getAll('questionnaireIds'),
+    requestId: sent.get('requestId'), visitId: sent.get('visitId'), questionnaireIds: sent.getAll('questionnaireIds'),
   });
   if (!result.ok)
     return formFailure(result.error, {
