@@ -3,6 +3,7 @@ import { allQuestions, readChange } from '../src/core/questionnaire';
 import { run, useCases, type Application } from '../src/compose';
 import { repositories } from '../src/db/repositories';
 import type { Id } from '../src/core/shared';
+import type { ClientActor } from '../src/usecases/kit';
 
 const from = { address: '127.0.0.1', device: 'demo' };
 type Done<T> = { ok: true; value: T } | { ok: false; error: unknown };
@@ -29,7 +30,14 @@ export async function walkThrough(app: Application, packetId: Id<'Packet'>, fill
   must(await run(app, useCases.checkCode, stranger, { token, code }));
   const link = (await repo.packets.linkByDigest(app.ports.sealer.mark('link', token)))!;
   const actor = { kind: 'client' as const, packetId, linkId: link.link.id, ...from };
-  for (const part of await repo.packets.parts(packetId)) {
+  await fillParts(app, actor, fill, signer);
+  if (finish) must(await run(app, useCases.returnPacket, actor, {}));
+}
+
+/** Saves a client's answers to every questionnaire of the packet that `fill` names, and signs if a signer is given. */
+export async function fillParts(app: Application, actor: ClientActor, fill: Readonly<Record<string, Filled>>, signer: string | undefined): Promise<void> {
+  const repo = repositories(app.database.db, app.ports.sealer);
+  for (const part of await repo.packets.parts(actor.packetId)) {
     const questionnaire = await repo.questionnaires.definition(part.versionId);
     const filled = fill[questionnaire.name ?? ''];
     if (!filled) continue;
@@ -51,5 +59,4 @@ export async function walkThrough(app: Application, packetId: Id<'Packet'>, fill
     must(await run(app, useCases.saveAnswers, actor, { partId: part.id, changes }));
     if (questionnaire.signed && signer !== undefined) must(await run(app, useCases.signPart, actor, { partId: part.id, name: signer }));
   }
-  if (finish) must(await run(app, useCases.returnPacket, actor, {}));
 }

@@ -9,9 +9,9 @@ import type { Database } from '../../src/db/database';
 import { repositories } from '../../src/db/repositories';
 import { instant, instantMs, type Id, type Instant } from '../../src/core/shared';
 import { seedPeople, staffAs, type Seeded } from '../../demo/seed';
-import { must, walkThrough, type Filled } from '../../demo/walk';
+import { fillParts, must, walkThrough, type Filled } from '../../demo/walk';
 import { consentYes, hugoIntake, phq9 } from '../../demo/answers';
-import type { Actor } from '../../src/usecases/kit';
+import type { Actor, ClientActor } from '../../src/usecases/kit';
 import type { staffList } from '../../demo/scenario';
 
 const cache = '.cache';
@@ -86,6 +86,7 @@ export class World {
   async fill(packetId: Id<'Packet'>, answers: Readonly<Record<string, Filled>> = { AdultIntake: hugoIntake, ConsentToCare: consentYes, PHQ9: phq9([1, 1, 1, 1, 1, 1, 1, 1, 1], 'Somewhat difficult') }, finish = true): Promise<void> {
     await walkThrough(this.app, packetId, answers, 'Hugo Lindgren', finish);
   }
+  fillAs = (client: ClientActor, answers: Readonly<Record<string, Filled>>): Promise<void> => fillParts(this.app, client, answers, undefined);
   async journal(subject?: string): Promise<string[]> {
     return (await this.repo.journal.latest((await this.app.practice())!.id, 1000, subject)).map((r) => r.action);
   }
