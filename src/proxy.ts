@@ -24,7 +24,8 @@ export function proxy(request: NextRequest): NextResponse {
   const response = NextResponse.next({ request: { headers } });
   response.headers.set('content-security-policy', policy);
   response.headers.set('x-content-type-options', 'nosniff');
-  response.headers.set('referrer-policy', 'no-referrer');
+  // Not no-referrer: with it a form sent without script carries no origin, and is taken for another site's.
+  response.headers.set('referrer-policy', 'same-origin');
   response.headers.set('x-frame-options', 'DENY');
   response.headers.set('cross-origin-opener-policy', 'same-origin');
   response.headers.set('permissions-policy', 'camera=(), microphone=(), geolocation=()');

@@ -1,0 +1,133 @@
+import { expect, test, type Page } from '@playwright/test';
+import { demoPassword } from '../../demo/scenario';
+import { linkIn, newDevice, passDoor, readPost, signIn } from './steps';
+
+const focused = (page: Page): Promise<string> => page.evaluate(() => {
+  const el = document.activeElement as HTMLElement | null;
+  const labelled = el?.getAttribute('aria-labelledby')?.split(' ').map((id) => document.getElementById(id)?.textContent ?? '').join(' ');
+  return (el?.getAttribute('aria-label') ?? labelled ?? (el as HTMLInputElement | null)?.labels?.[0]?.textContent ?? el?.textContent ?? '').trim();
+});
+/** Tabs on until what has the focus reads like this. */
+async function tabTo(page: Page, name: string | RegExp): Promise<void> {
+  for (let i = 0; i < 60; i++) {
+    await page.keyboard.press('Tab');
+    const now = await focused(page);
+    if (typeof name === 'string' ? now.includes(name) : name.test(now)) return;
+  }
+  throw new Error(`Nothing called ${String(name)} can be reached by Tab.`);
+}
+
+test('staff get from signing in to a sent packet with the keyboard alone', async ({ page }) => {
+  await page.goto('/sign-in');
+  await tabTo(page, 'E-mail');
+  await page.keyboard.type('tobias@fernhollow.example');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type(demoPassword);
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/day$/);
+  await page.keyboard.press('?');
+  await expect(page.getByRole('region', { name: 'Keys on this page' })).toContainText('day before');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('n');
+  await expect(page.getByRole('heading', { name: 'Thursday 26 November' })).toBeVisible();
+  await page.keyboard.press('t');
+  await expect(page.getByRole('heading', { name: 'Wednesday 25 November' })).toBeVisible();
+  await tabTo(page, 'Priya Desrosiers');
+  await page.keyboard.press('ArrowDown');
+  expect(await focused(page)).toContain('Hugo Lindgren');
+  await page.keyboard.press('End');
+  expect(await focused(page)).toContain('Otto Fenn');
+  await page.keyboard.press('ArrowUp');
+  expect(await focused(page)).toContain('Noor Vance');
+  await tabTo(page, 'Send questionnaires: Noor Vance');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Leila Vance, guardian of Noor, gets an e-mail')).toBeVisible();
+  await tabTo(page, /^Send all/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Packet for Noor Vance' })).toBeVisible();
+});
+
+test('shortcuts never fire while somebody types', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/people');
+  await page.keyboard.press('/');
+  await page.keyboard.type('n?t');
+  await expect(page).toHaveURL(/\/people$/);
+  await expect(page.getByLabel('Name')).toHaveValue('n?t');
+  await expect(page.getByText('Nobody here has “n?t” in their name.')).toBeVisible();
+});
+
+test('a guardian fills in for a minor with the keyboard alone, and each answer is saved within two seconds', async ({ page, browser }) => {
+  await signIn(page);
+  const device = await newDevice(browser);
+  const client = await device.newPage();
+  await passDoor(client, page, linkIn(await readPost(page, 'Personal link', 'Leila Vance')), 'Leila Vance');
+  await expect(client.getByText('You answer for Noor Vance.')).toBeVisible();
+  await expect(client.getByText('Saved', { exact: false })).toHaveCount(1);
+  const saves: { at: number; body: string }[] = [];
+  client.on('requestfinished', (r) => { if (r.url().endsWith('/answers')) saves.push({ at: Date.now(), body: r.postData() ?? '' }); });
+  await tabTo(client, 'First name');
+  await client.keyboard.type('Noor', { delay: 60 });
+  const last = Date.now();
+  await expect.poll(() => saves.some((s) => s.body.includes('"Noor"'))).toBe(true);
+  expect(saves.find((s) => s.body.includes('"Noor"'))!.at - last).toBeLessThan(2000);
+  await tabTo(client, 'Last name');
+  await client.keyboard.type('Vance');
+  await tabTo(client, /day/);
+  await client.keyboard.type('11022011');
+  await tabTo(client, /Pronouns|she \/ her/);
+  await client.keyboard.press('ArrowDown');
+  await tabTo(client, 'Next');
+  await client.keyboard.press('Enter');
+  await expect(client.getByRole('heading', { name: 'How to reach you' })).toBeFocused();
+  // The browser's own back goes back a step, with everything still there.
+  await client.goBack();
+  await expect(client.getByLabel('First name')).toHaveValue('Noor');
+  await expect(client.getByRole('spinbutton', { name: /^year, Birth date/ })).toHaveText('2011');
+  await device.close();
+});
+
+test('who leaves the page right after typing finds it again', async ({ page, browser }) => {
+  await signIn(page);
+  const device = await newDevice(browser);
+  const client = await device.newPage();
+  await passDoor(client, page, linkIn(await readPost(page, 'Personal link', 'Leila Vance')), 'Leila Vance');
+  const address = client.url();
+  client.on('dialog', (d) => void d.accept());
+  await client.getByLabel('What should we call you?').fill('Noo');
+  await client.close({ runBeforeUnload: true });
+  const again = await device.newPage();
+  await expect(async () => {
+    await again.goto(address);
+    await expect(again.getByLabel('What should we call you?')).toHaveValue('Noo', { timeout: 1000 });
+  }).toPass();
+  await device.close();
+});
+
+test('the day sheet hears of an opened packet without being touched', async ({ page, browser }) => {
+  await signIn(page);
+  const watching = await page.context().newPage();
+  await watching.goto('/day');
+  const row = watching.locator('li', { hasText: 'Edda Marsh' });
+  await expect(row).toContainText(/Sent, not opened|Opened|Under way/);
+  const device = await newDevice(browser);
+  await passDoor(await device.newPage(), page, linkIn(await readPost(page, 'Personal link', 'Edda Marsh')), 'Edda Marsh');
+  await expect(row).toContainText(/Opened, not begun|Under way/);
+  await device.close();
+});
+
+test('signing in works without script too', async ({ browser }) => {
+  const plain = await browser.newContext({ javaScriptEnabled: false, baseURL: 'http://localhost:3411' });
+  const page = await plain.newPage();
+  await page.goto('/sign-in');
+  await page.getByLabel('E-mail').fill('maren@fernhollow.example');
+  await page.getByLabel('Password').fill('wrong');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByText('E-mail and password do not go together.')).toBeVisible();
+  await page.getByLabel('E-mail').fill('maren@fernhollow.example');
+  await page.getByLabel('Password').fill(demoPassword);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('heading', { name: 'Wednesday 25 November' })).toBeVisible();
+  await expect(page.locator('li', { hasText: 'Hugo Lindgren' })).toContainText('Returned');
+  await plain.close();
+});
