@@ -25,4 +25,3 @@ export async function withoutValues<T>(work: () => Promise<T>): Promise<T> {
     throw error;
   }
 }
-export const isUniqueViolation = (error: unknown): boolean => error instanceof StorageError && error.code === '23505';

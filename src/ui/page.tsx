@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import type { ReactNode } from 'react';
 import styled from 'styled-components';
 
@@ -47,4 +46,3 @@ export const Stack = styled.div<{ $gap?: string }>`display: flex; flex-direction
 export const Cluster = styled.div<{ $gap?: string }>`display: flex; flex-wrap: wrap; align-items: center; gap: ${({ $gap }) => $gap ?? '0.5rem 1rem'};`;
 export const Soft = styled.span`color: var(--soft);`;
 export const SectionTitle = styled.h2`padding-block: 1.6rem 0.6rem; border-block-end: 1px solid var(--rule-strong);`;
-export const SoftLink = styled(Link)`color: inherit; text-decoration-color: var(--rule-strong); &:hover { color: var(--plum); }`;

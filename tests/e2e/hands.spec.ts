@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { demoPassword } from '../../demo/scenario';
-import { linkIn, newDevice, passDoor, readPost, signIn } from './steps';
+import { linkFor, linkIn, newDevice, passDoor, readPost, signIn } from './steps';
 
 const focused = (page: Page): Promise<string> => page.evaluate(() => {
   const el = document.activeElement as HTMLElement | null;
@@ -61,7 +61,7 @@ test('a guardian fills in for a minor with the keyboard alone, and each answer i
   await signIn(page);
   const device = await newDevice(browser);
   const client = await device.newPage();
-  await passDoor(client, page, linkIn(await readPost(page, 'Personal link', 'Leila Vance')), 'Leila Vance');
+  await passDoor(client, page, await linkFor(page, 'Noor Vance', 'Leila Vance'), 'Leila Vance');
   await expect(client.getByText('You answer for Noor Vance.')).toBeVisible();
   await expect(client.getByText('Saved', { exact: false })).toHaveCount(1);
   const saves: { at: number; body: string }[] = [];
@@ -91,7 +91,7 @@ test('who leaves the page right after typing finds it again', async ({ page, bro
   await signIn(page);
   const device = await newDevice(browser);
   const client = await device.newPage();
-  await passDoor(client, page, linkIn(await readPost(page, 'Personal link', 'Leila Vance')), 'Leila Vance');
+  await passDoor(client, page, await linkFor(page, 'Noor Vance', 'Leila Vance'), 'Leila Vance');
   const address = client.url();
   client.on('dialog', (d) => void d.accept());
   await client.getByLabel('What should we call you?').fill('Noo');

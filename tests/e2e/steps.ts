@@ -28,6 +28,14 @@ export async function sendPacket(page: Page, name: string): Promise<void> {
   await expect(page.getByRole('heading', { name: `Packet for ${name}` })).toBeVisible();
 }
 
+/** The personal link of a client's packet today, sent now unless another test sent it. */
+export async function linkFor(page: Page, client: string, recipient = client): Promise<string> {
+  await page.goto('/day');
+  await expect(page.locator('li', { hasText: client })).toBeVisible();
+  if ((await page.getByRole('link', { name: `Send questionnaires: ${client}` }).count()) > 0) await sendPacket(page, client);
+  return linkIn(await readPost(page, 'Personal link', recipient));
+}
+
 export const phone = { width: 390, height: 844 };
 /** A client's own device: nothing shared with the staff's browser. */
 export async function newDevice(browser: Browser): Promise<BrowserContext> {

@@ -1,4 +1,4 @@
-export { largestFile, readQuestionnaire, readQuestionnaireText } from './questionnaire-in';
+export { readQuestionnaire, readQuestionnaireText } from './questionnaire-in';
 export { writeQuestionnaire } from './questionnaire-out';
 export { writeResponse, type ResponseFrame } from './response-out';
 export type { ImportProblem, JsonObject } from './json';

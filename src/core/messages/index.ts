@@ -1,2 +1,2 @@
 export { fillWording, placeholders, startingWordings, type Placeholder, type Wording, type WordingError } from './wording';
-export { maskContact, maskEmail, maskPhone } from './mask';
+export { maskContact } from './mask';

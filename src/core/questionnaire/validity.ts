@@ -120,5 +120,5 @@ function checkRows(group: Group, placed: Placed, problems: AnswerProblem[]): voi
     problems.push({ key: placed.key, linkId: group.linkId, reason: 'needs-a-row' });
 }
 
-export const isBlank = (value: AnswerValue): boolean =>
+const isBlank = (value: AnswerValue): boolean =>
   (value.type === 'string' || value.type === 'uri' || value.type === 'date' || value.type === 'time') && value.value.trim() === '';

@@ -12,9 +12,6 @@ export function allItems(questionnaire: Questionnaire): Item[] {
 }
 export const allQuestions = (questionnaire: Questionnaire): Question[] => allItems(questionnaire).filter(isQuestion);
 
-export const findItem = (questionnaire: Questionnaire, linkId: string): Item | undefined =>
-  allItems(questionnaire).find((item) => item.linkId === linkId);
-
 /** What the client sees on one page: a top-level section, or the run of top-level questions between two sections. */
 export interface Section {
   readonly id: string;

@@ -20,7 +20,7 @@ export interface Score {
 }
 
 /** The number an answer counts as: its option's ordinal, or the number itself; undefined when it has none. */
-export function weightOf(question: Question, value: AnswerValue): number | undefined {
+function weightOf(question: Question, value: AnswerValue): number | undefined {
   if (value.type === 'integer' || value.type === 'decimal') return value.value;
   if (value.type === 'quantity') return value.value.value;
   return question.options.find((o) => sameValue(o.value, value))?.ordinal;

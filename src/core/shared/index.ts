@@ -4,5 +4,4 @@ export type { Brand, Id } from './ids';
 export { type Instant, instant, instantMs, laterBy, isBefore } from './instant';
 export type { Sealer } from './sealer';
 export type { Role } from './roles';
-export { roles } from './roles';
 export { isSameOrigin } from './same-origin';

@@ -1,3 +1,2 @@
 /** What a member of staff is in the practice. `office` is administration and sees no answers, charts or notes. */
-export const roles = ['owner', 'office', 'practitioner'] as const;
-export type Role = (typeof roles)[number];
+export type Role = 'owner' | 'office' | 'practitioner';

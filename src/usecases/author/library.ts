@@ -1,7 +1,7 @@
 import { object, string } from 'yup';
 import { builtInFields, fieldByKey, postingProblems } from '../../core/chart';
 import { readQuestionnaireText, writeQuestionnaire, type ImportProblem, type JsonObject } from '../../core/fhir';
-import { allItems, isQuestion, sectionsOf, type Questionnaire, type QuestionnaireKind } from '../../core/questionnaire';
+import { allItems, forClient, isQuestion, sectionsOf, type Questionnaire, type QuestionnaireKind } from '../../core/questionnaire';
 import { canonicalText } from '../../core/signing';
 import { fail, ok, type Id, type Instant, type Result } from '../../core/shared';
 import { command, idInput, notFound, nothing, query, type CommonError } from '../kit';
@@ -102,7 +102,7 @@ export const questionnaireView = query({
     const questions = allItems(q).filter(isQuestion);
     return ok({
       id, title: q.title, kind: q.kind, state: row.state, description: q.description ?? '', copyright: q.copyright ?? '', signed: q.signed,
-      questions: questions.filter((i) => !i.score).length, sections: sectionsOf(q).length,
+      questions: questions.filter((i) => !i.score).length, sections: sectionsOf(forClient(q)).length,
       newest: { versionId: newest.id, number: newest.number, at: newest.createdAt, by: newest.createdBy, inUse: row.inUse === newest.id },
       inUseNumber: versions.find((v) => v.id === row.inUse)?.number, lines: contentLines(q),
       scores: questions.flatMap((i) => (i.score ? [{ title: i.text, bands: i.score.bands }] : [])),

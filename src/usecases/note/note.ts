@@ -5,7 +5,7 @@ import { fail, ok, type Id, type Instant, type Result } from '../../core/shared'
 import { command, idInput, notFound, query, requestInput, type CommonError } from '../kit';
 import { readParts, returnFrame, staffWords } from '../review';
 
-export const draftSchema = object({
+const draftSchema = object({
   packetId: idInput<'Packet'>(), requestId: requestInput,
   layoutId: string().max(60).required(),
   pick: mixed<NotePick['kind']>().oneOf(['all', 'answered', 'chosen']).required(),
@@ -65,7 +65,7 @@ export const noteView = query({
 });
 
 /** The practitioner's words by heading, and the quoted answers left in. The client's words themselves cannot be sent back changed. */
-export const saveNoteSchema = object({
+const saveNoteSchema = object({
   noteId: idInput<'Note'>(), revision: number().integer().min(1).required(),
   own: array(object({ id: string().max(60).required(), text: string().max(50_000).default('') })).max(40).required(),
   removed: array(string().max(600).required()).max(500).default([]),

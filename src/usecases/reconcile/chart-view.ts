@@ -1,6 +1,6 @@
 import { object } from 'yup';
 import {
-  ageOn, builtInFields, chartSections, chartSectionTitles, foldChart, nameOf, type ChartField, type Dated, type FieldState, type RowState,
+  ageOn, builtInFields, chartSections, chartSectionTitles, foldChart, nameOf, type ChartField, type FieldState, type RowState,
 } from '../../core/chart';
 import { packetStateWords, stateAt, type PacketState } from '../../core/packet';
 import { ok, type Id, type Instant, type Result } from '../../core/shared';
@@ -25,7 +25,6 @@ export interface ChartView {
   readonly visits: readonly { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string }[];
   readonly notes: readonly { readonly id: Id<'Note'>; readonly updatedAt: Instant; readonly visitId: Id<'Visit'> | null; readonly layoutId: string }[];
 }
-export type { Dated };
 
 export const chartView = query({
   name: 'chart-view', access: 'chart.read', input: object({ clientId: idInput<'Client'>() }),

@@ -46,7 +46,7 @@ export const sendOptions = query({
   },
 });
 
-export const sendPacketSchema = object({
+const sendPacketSchema = object({
   requestId: requestInput,
   visitId: idInput<'Visit'>(),
   questionnaireIds: array(idInput<'Questionnaire'>()).min(1, 'Choose at least one questionnaire.').max(20).required(),
