@@ -1,5 +1,5 @@
 import 'server-only';
-import { notFound, redirect } from 'next/navigation';
+import { redirect } from 'next/navigation';
 import { application, run, type UseCase, type Access, type CommonError } from '@/compose';
 import type { Result } from '@/core/shared';
 import { currentClient, currentStaff, requestFrom } from './request';
@@ -14,12 +14,13 @@ export async function runAsStaff<I, O, E, A extends Access>(useCase: UseCase<I, 
   return run(await application(), bind(useCase), actor, input);
 }
 
-/** For pages: what the use case gives, or the not-found page, or a page that says this role may not see it. */
+/** For pages: what the use case gives, or the page that says nothing is there, or a page that says this role may not see it. */
 export async function load<I, O, E extends { readonly reason: string }, A extends Access>(useCase: UseCase<I, O, E, A>, input: unknown): Promise<O> {
   const result = await runAsStaff(useCase, input);
   if (result.ok) return result.value;
   if (result.error.reason === 'not-allowed') redirect('/not-yours');
-  notFound();
+  // Not notFound(): Next begins such a page anew in the browser without the nonce, and the strict policy leaves it blank.
+  redirect('/nothing-here');
 }
 
 export async function runAsStranger<I, O, E, A extends Access>(useCase: UseCase<I, O, E, A>, input: unknown): Promise<Result<O, E | CommonError>> {

@@ -1,0 +1,5 @@
+import { NothingHere } from '@/ui/nothing-here';
+
+export default function NothingHerePage() {
+  return <NothingHere />;
+}
