@@ -123,3 +123,40 @@ describe('the tokens', () => {
     expect(contrast(colour('rule-strong'), colour('leaf'))).toBeGreaterThanOrEqual(3);
   });
 });
+
+describe('letters and marks', () => {
+  it('mask short and odd contacts without giving them whole', () => {
+    for (const [channel, to] of [['email', 'a@b.example'], ['email', 'x@y'], ['text', '12'], ['text', '']] as const) {
+      const masked = maskContact(channel, to);
+      expect(masked).toContain('···');
+      if (to.length > 3) expect(masked).not.toContain(to);
+    }
+  });
+  it('say the same of every wording in e-mail and text: who it is from and where to go', () => {
+    expect(startingWordings.packetText.body).toContain('{{link}}');
+    expect(startingWordings.packetEmail.body).toContain('{{link}}');
+    for (const wording of [startingWordings.codeEmail, startingWordings.codeText]) {
+      expect(wording.body).toContain('{{code}}');
+      expect(wording.body).toContain('10 minutes');
+      expect(wording.body).not.toContain('{{link}}');
+    }
+  });
+  it('give every layout headings with their own ids, and a place for the client\'s words among them', () => {
+    for (const layout of startingLayouts) {
+      expect(new Set(layout.headings.map((h) => h.id)).size).toBe(layout.headings.length);
+      expect(layout.quotesAt).toBeGreaterThanOrEqual(0);
+      expect(layout.quotesAt).toBeLessThanOrEqual(layout.headings.length);
+      const blocks = draftNote(layout, [], { kind: 'all' });
+      expect(blocks.map((b) => b.kind)).toEqual(layout.headings.map(() => 'own'));
+    }
+  });
+  it('put the quoted answers exactly where the layout says', () => {
+    const questionnaire = fromRepository('consent-to-care');
+    const part = { partId: 'p', questionnaire, answers: { rows: {}, values: { 'agree-care': [{ type: 'boolean' as const, value: true }] } } };
+    for (const layout of startingLayouts) {
+      const kinds = draftNote(layout, [part], { kind: 'answered' }).map((b) => b.kind);
+      expect(kinds.indexOf('quoted')).toBe(layout.quotesAt);
+      expect(kinds.filter((k) => k === 'quoted')).toHaveLength(1);
+    }
+  });
+});
