@@ -78,7 +78,8 @@ describe('kill -9 while saving', () => {
       await app.database.close();
     }
     expect(n).toBeGreaterThan(50);
-  });
+    // Twenty starts of a server or a database, beside the browser's tests on two cores.
+  }, 360_000);
 });
 
 describe('one data folder', () => {
