@@ -108,6 +108,9 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
     async addLink(row: typeof personalLink.$inferInsert): Promise<void> {
       await db.insert(personalLink).values(row);
     },
+    async hasLink(packetId: Id<'Packet'>, id: Id<'Link'>): Promise<boolean> {
+      return (await db.select({ id: personalLink.id }).from(personalLink).where(and(eq(personalLink.id, id), eq(personalLink.packetId, packetId)))).length > 0;
+    },
     async revokeLinks(packetId: Id<'Packet'>, at: Instant): Promise<void> {
       await db.update(personalLink).set({ revokedAt: at, codeDigest: null }).where(and(eq(personalLink.packetId, packetId), isNull(personalLink.revokedAt)));
       await db.delete(doorPass).where(eq(doorPass.packetId, packetId));

@@ -86,9 +86,10 @@ export const sendPacket = command({
 /** Makes a personal link and writes the letter that carries it. The token is in the letter only; its digest is stored. */
 async function issueLink(
   ctx: Context<StaffActor>, packet: { id: Id<'Packet'>; expiresAt: Instant }, recipient: Recipient, visit: { startsAt: Instant; staffName: string; client: { firstName: string; zone: string | null } },
+  linkId: Id<'Link'> = ctx.random.id<'Link'>(),
 ): Promise<void> {
   const token = ctx.random.token();
-  await ctx.repo.packets.addLink({ id: ctx.random.id<'Link'>(), packetId: packet.id, digest: ctx.sealer.mark('link', token), createdAt: ctx.now });
+  await ctx.repo.packets.addLink({ id: linkId, packetId: packet.id, digest: ctx.sealer.mark('link', token), createdAt: ctx.now });
   const zone = visit.client.zone ?? ctx.practice.zone;
   await sendWording(ctx, 'packet', packet.id, recipient, packetWordings, {
     'client.firstName': visit.client.firstName, 'practitioner.name': visit.staffName, 'visit.when': visitMoment(visit.startsAt, zone, ctx.practice.locale),
@@ -96,13 +97,17 @@ async function issueLink(
   }, ['link']);
 }
 
-/** A fresh link: the old one and every device it let in are shut out, a lock is lifted, and the time to answer starts anew. Answers stay. */
+/** A fresh link, which takes the request's id, so that pressing twice makes one: the old one and every device it let in are shut out, a lock is lifted, and the time to answer starts anew. Answers stay. */
 export const reissueLink = command({
   name: 'reissue-link', access: 'packet.send', input: object({ packetId: idInput<'Packet'>(), requestId: requestInput }),
-  async run(ctx, { packetId }): Promise<Result<null, SendError | { readonly reason: 'closed' }>> {
+  async run(ctx, { packetId, requestId }): Promise<Result<null, SendError | { readonly reason: 'closed' }>> {
     const { repo, practice, now } = ctx;
     const packet = await repo.packets.byId(practice.id, packetId, true);
     if (!packet?.visitId) return notFound;
+    if (await repo.packets.hasLink(packetId, requestId as Id<'Link'>)) {
+      ctx.journal('packet.reissue-repeated', `packet:${packetId}`);
+      return ok(null);
+    }
     const state = stateAt(packet.state, packet.expiresAt, now);
     if (state === 'returned' || state === 'settled' || state === 'withdrawn') return fail({ reason: 'closed' });
     const visit = await repo.clients.visit(practice.id, packet.visitId);
@@ -112,7 +117,7 @@ export const reissueLink = command({
     const expiresAt = laterBy(now, practice.linkDays * dayMs);
     await repo.packets.revokeLinks(packetId, now);
     await repo.packets.update(packetId, { expiresAt, lockedAt: null });
-    await issueLink(ctx, { id: packetId, expiresAt }, recipient, visit);
+    await issueLink(ctx, { id: packetId, expiresAt }, recipient, visit, requestId as Id<'Link'>);
     ctx.journal('packet.reissue', `packet:${packetId}`, { channel: recipient.contact.channel });
     return ok(null);
   },
