@@ -37,7 +37,7 @@ const allowed = {
   'app-api': [...anyCore, 'compose', 'ui', 'i18n', 'app-server'],
   ui: [...anyCore, 'i18n'],
   i18n: anyCore,
-  root: ['compose', 'core-shared'],
+  root: ['compose', 'core-shared', 'app-server'],
 };
 
 const elements = [

@@ -31,7 +31,7 @@ await globalThis.kindLedger.catch((error) => {
 const server = createServer((request, response) => {
   request.headers['x-kind-ledger-address'] = addressOf(request);
   delete request.headers['x-forwarded-for'];
-  void handle(request, response);
+  if (!globalThis.kindLedgerSave(request, response)) void handle(request, response);
 });
 server.listen(port, hostname, () => console.log(`kind-ledger: ready on http://${hostname}:${port}`));
 

@@ -1,6 +1,6 @@
 import type { AnswerChange, AnswerValue } from '../src/core/questionnaire';
 import { allQuestions, readChange } from '../src/core/questionnaire';
-import { run, useCases, type Application } from '../src/compose';
+import { clientActor, run, useCases, type Application } from '../src/compose';
 import { repositories } from '../src/db/repositories';
 import type { Id } from '../src/core/shared';
 import type { ClientActor } from '../src/usecases/kit';
@@ -27,9 +27,9 @@ export async function walkThrough(app: Application, packetId: Id<'Packet'>, fill
   const stranger = { kind: 'stranger' as const, ...from };
   must(await run(app, useCases.sendCode, stranger, { token }));
   const code = /\b\d{6}\b/.exec((await letters('code')).body)![0];
-  must(await run(app, useCases.checkCode, stranger, { token, code }));
-  const link = (await repo.packets.linkByDigest(app.ports.sealer.mark('link', token)))!;
-  const actor = { kind: 'client' as const, packetId, linkId: link.link.id, ...from };
+  const { passToken } = must(await run(app, useCases.checkCode, stranger, { token, code }));
+  const actor = await clientActor(app, packetId, passToken, from);
+  if (actor.kind !== 'client') throw new Error('The door pass did not hold.');
   await fillParts(app, actor, fill, signer);
   if (finish) must(await run(app, useCases.returnPacket, actor, {}));
 }

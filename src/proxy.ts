@@ -34,6 +34,4 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
-// The saving of answers answers JSON, checks its own origin with the same function, and is called with every pause in
-// typing: going through here would more than double what it takes.
-export const config = { matcher: ['/((?!_next/static|favicon.svg|f/[^/]+/answers$).*)'] };
+export const config = { matcher: ['/((?!_next/static|favicon.svg).*)'] };

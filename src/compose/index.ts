@@ -1,5 +1,5 @@
 export { application, createApplication, createPorts, openApplication, type Application } from './application';
-export { clientActor, staffActor } from './actors';
+export { clientActor, savingActor, staffActor } from './actors';
 export { readEnvironment, type Environment } from './environment';
 export { deliverQueued, run } from './run';
 export { renderPaper } from '../adapters/paper';

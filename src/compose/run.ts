@@ -1,5 +1,6 @@
 import { ValidationError } from 'yup';
 import { fail, type Id, type Result } from '../core/shared';
+import type { Db } from '../db/database';
 import { withoutValues } from '../db/errors';
 import { repositories, type JournalLine, type PostMessage } from '../db/repositories';
 import { actorName, mayCall, type Actor, type Access, type CommonError, type Context, type UseCase } from '../usecases/kit';
@@ -23,12 +24,13 @@ export async function run<I, O, E, A extends Access>(app: Application, useCase: 
   if (!checked.ok) return checked;
 
   const outbox: { id: Id<'Message'>; message: Parameters<Context['send']>[0] }[] = [];
-  const result = await withoutValues(() => app.database.db.transaction(async (tx) => {
-    const repo = repositories(tx, app.ports.sealer);
+  const result = await withoutValues(() => inTransaction(app, useCase.kind !== 'statement', async (db) => {
+    const repo = repositories(db, app.ports.sealer);
     const lines: JournalLine[] = [];
     const topics = new Set<string>();
     const context: Context = {
       ...app.ports, repo, actor, practice, now,
+      line: lineFor,
       journal: (action, subject, detail) => void lines.push(lineFor(action, subject, detail)),
       send: async (message) => {
         const id = app.ports.random.id<'Message'>();
@@ -41,6 +43,7 @@ export async function run<I, O, E, A extends Access>(app: Application, useCase: 
     // `access` was checked above; the context's actor has the kind it asks for.
     const done = await useCase.run(context as Parameters<typeof useCase.run>[0], checked.value);
     if (useCase.kind === 'command' && done.ok && lines.length === 0) throw new Error(`${useCase.name} left no journal line.`);
+    if (useCase.kind === 'statement' && lines.length + topics.size + outbox.length > 0) throw new Error(`${useCase.name} is one statement and must write its line with it.`);
     for (const topic of topics) await repo.journal.notify(topic, practice.id);
     if (lines.length > 0) await repo.journal.write(practice.id, now, lines);
     return done;
@@ -48,6 +51,8 @@ export async function run<I, O, E, A extends Access>(app: Application, useCase: 
   for (const { id, message } of outbox) await handOver(app, id, message);
   return result;
 }
+
+const inTransaction = <T>(app: Application, open: boolean, work: (db: Db) => Promise<T>): Promise<T> => (open ? app.database.db.transaction(work) : work(app.database.db));
 
 async function check<I>(useCase: UseCase<I, unknown, unknown>, input: unknown): Promise<Result<I, CommonError>> {
   try {

@@ -19,7 +19,7 @@ describe('who may do what', () => {
   const clinical = ['returns', 'returnView', 'reconcileView', 'post', 'reverse', 'chartView', 'draft', 'noteView', 'saveNote', 'exportPart'] as const;
   it.each(clinical)('%s is closed to the office, to clients and to strangers', async (name) => {
     const useCase = useCases[name] as unknown as typeof useCases.returns;
-    const client: Actor = { kind: 'client', packetId: 'x' as never, linkId: 'x' as never, address: '', device: '' };
+    const client: Actor = { kind: 'client', packetId: 'x' as never, linkId: 'x' as never, passDigest: '', address: '', device: '' };
     for (const actor of [world.as('pia'), client, world.stranger]) expect(await world.do(useCase, actor, {})).toMatchObject({ error: { reason: 'not-allowed' } });
     expect(await world.do(useCase, world.as('tobias'), {})).not.toMatchObject({ error: { reason: 'not-allowed' } });
   });

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { consentYes, hugoIntake, phq9 } from '../../demo/answers';
 import { must } from '../../demo/walk';
-import { createApplication, deliverQueued, run, useCases } from '../../src/compose';
+import { clientActor, createApplication, deliverQueued, run, useCases } from '../../src/compose';
 import { createSealer, parseKeyRing } from '../../src/adapters/encryption';
 import { foldChart } from '../../src/core/chart';
 import type { Id } from '../../src/core/shared';
@@ -62,8 +62,7 @@ class Play {
         const result = await world.do(useCases.checkCode, world.stranger, { token, code });
         const expected = this.door ?? (model.codeOut ? 'ok' : 'code-expired');
         if (result.ok) {
-          const { link } = (await world.repo.packets.linkByDigest(world.app.ports.sealer.mark('link', token)))!;
-          this.client = { kind: 'client', packetId, linkId: link.id, address: '', device: '' };
+          this.client = (await clientActor(world.app, packetId, result.value.passToken, { address: '', device: '' })) as ClientActor;
           Object.assign(model, { codeOut: false, wrong: 0, inside: true, state: model.state === 'sent' ? 'opened' : model.state });
         }
         return [this.ok(result), expected];

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import pg from 'pg';
-import { createApplication, createPorts, readEnvironment, run, useCases, type Access, type Application, type UseCase } from '../../src/compose';
+import { clientActor, createApplication, createPorts, readEnvironment, run, useCases, type Access, type Application, type UseCase } from '../../src/compose';
 import { openPgliteInMemory } from '../../src/db/client.pglite';
 import { openPostgres } from '../../src/db/client.postgres';
 import type { Database } from '../../src/db/database';
@@ -79,9 +79,10 @@ export class World {
   async enter(packetId: Id<'Packet'>): Promise<Actor & { kind: 'client' }> {
     const token = await this.tokenOf(packetId);
     must(await this.do(useCases.sendCode, this.stranger, { token }));
-    must(await this.do(useCases.checkCode, this.stranger, { token, code: await this.codeOf(packetId) }));
-    const { link } = (await this.repo.packets.linkByDigest(this.app.ports.sealer.mark('link', token)))!;
-    return { kind: 'client', packetId, linkId: link.id, ...from };
+    const { passToken } = must(await this.do(useCases.checkCode, this.stranger, { token, code: await this.codeOf(packetId) }));
+    const actor = await clientActor(this.app, packetId, passToken, from);
+    if (actor.kind !== 'client') throw new Error('The door pass did not hold.');
+    return actor;
   }
   async fill(packetId: Id<'Packet'>, answers: Readonly<Record<string, Filled>> = { AdultIntake: hugoIntake, ConsentToCare: consentYes, PHQ9: phq9([1, 1, 1, 1, 1, 1, 1, 1, 1], 'Somewhat difficult') }, finish = true): Promise<void> {
     await walkThrough(this.app, packetId, answers, 'Hugo Lindgren', finish);

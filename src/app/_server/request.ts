@@ -1,10 +1,9 @@
 import 'server-only';
 import { cookies, headers } from 'next/headers';
 import { application, clientActor, staffActor, type Application } from '@/compose';
+import { doorCookie, staffCookie } from './cookie-names';
 
-export const staffCookie = 'kl_staff';
-export const halfwayCookie = 'kl_halfway';
-export const doorCookie = 'kl_door';
+export { doorCookie, halfwayCookie, staffCookie } from './cookie-names';
 
 /** Where the request came from, as server.mjs saw it. */
 export async function requestFrom(): Promise<{ address: string; device: string }> {

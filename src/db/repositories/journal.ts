@@ -27,8 +27,8 @@ export function journalHash(practiceId: string, row: Omit<JournalRow, 'hash'>): 
   return createHash('sha256').update(canonicalText({ practiceId, seq, at, actor, action, subject, address, detail, prevHash })).digest('hex');
 }
 
-/** The row's canonical JSON, cut where the hash before it and its number stand: what `journalHash` digests, in three pieces. */
-function hashedText(practiceId: string, at: Instant, { actor, action, subject, address, detail }: JournalLine): [string, string, string] {
+/** The row's canonical JSON, cut where the hash before it and its number stand: what `journalHash` digests, in three pieces for `write_journal`. */
+export function hashedText(practiceId: string, at: Instant, { actor, action, subject, address, detail }: JournalLine): [string, string, string] {
   const whole = canonicalText({ practiceId, seq: -1, at, actor, action, subject, address, detail, prevHash: '' });
   // Canonical JSON sorts its keys: nothing but `seq` and `subject`, an id, stands after `prevHash`.
   const hashAt = whole.lastIndexOf('"prevHash":"') + '"prevHash":"'.length;
@@ -38,23 +38,10 @@ function hashedText(practiceId: string, at: Instant, { actor, action, subject, a
 
 /** No update, no delete: a journal only grows. */
 export const journalRepository = (db: Db) => ({
-  /**
-   * Writes the lines in one statement each, hashed in the database where the chain's head is held: a save has no time
-   * for a round trip more. Locks the head until the transaction ends, so call it last.
-   */
+  /** Writes the lines. Holds the chain's head until the transaction ends, so call it last. */
   async write(practiceId: Id<'Practice'>, at: Instant, lines: readonly JournalLine[]): Promise<void> {
-    for (const line of lines) {
-      const [beforeHash, beforeSeq, end] = hashedText(practiceId, at, line);
-      const { rows } = (await db.execute(sql`
-        with head as (
-          update journal_head set seq = seq + 1, prev_hash = hash,
-            hash = encode(sha256(convert_to(${beforeHash}::text || hash || ${beforeSeq}::text || (seq + 1)::text || ${end}::text, 'UTF8')), 'hex')
-          where practice_id = ${practiceId} returning seq, prev_hash, hash)
-        insert into journal (practice_id, seq, at, actor, action, subject, address, detail, prev_hash, hash)
-        select ${practiceId}::uuid, seq, ${at}::timestamptz, ${line.actor}, ${line.action}, ${line.subject}, ${line.address}, ${JSON.stringify(line.detail)}::jsonb, prev_hash, hash from head
-        returning seq`)) as unknown as { rows: unknown[] };
-      if (rows.length !== 1) throw new Error('The practice has no journal.');
-    }
+    for (const line of lines)
+      await db.execute(sql`select write_journal(${practiceId}::uuid, ${at}::timestamptz, ${JSON.stringify(line)}::jsonb, ${JSON.stringify(hashedText(practiceId, at, line))}::jsonb)`);
   },
   async start(practiceId: Id<'Practice'>): Promise<void> {
     await db.insert(journalHead).values({ practiceId, seq: 0, prevHash: '', hash: '0'.repeat(64) });

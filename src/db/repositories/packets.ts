@@ -4,6 +4,7 @@ import type { SignedStatement } from '../../core/signing';
 import type { Id, Instant, Sealer } from '../../core/shared';
 import type { Db } from '../database';
 import { answer, doorPass, packet, packetPart, personalLink, signature } from '../schema';
+import { hashedText, type JournalLine } from './journal';
 
 export type Packet = typeof packet.$inferSelect;
 export type Part = typeof packetPart.$inferSelect;
@@ -17,6 +18,9 @@ export interface Signature {
   readonly address: string;
   readonly device: string;
 }
+
+const versionsOfParts = new Map<string, { readonly packetId: Id<'Packet'>; readonly versionId: Id<'Version'> }>();
+const mostVersionsOfParts = 20_000;
 
 export const packetRepository = (db: Db, sealer: Sealer) => {
   const answerPlace = (partId: string, slot: string): string => `answer:${partId}:${slot}`;
@@ -49,11 +53,15 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       const [row] = await (forUpdate ? query.for('update', { of: packet }) : query);
       return row && { part: row.packet_part, packet: row.packet };
     },
-    /** Only what a save must know, with the packet held. */
-    async partForSaving(packetId: Id<'Packet'>, partId: Id<'Part'>): Promise<{ versionId: Id<'Version'>; state: Packet['state']; expiresAt: Instant } | undefined> {
-      const [row] = await db.select({ versionId: packetPart.versionId, state: packet.state, expiresAt: packet.expiresAt }).from(packetPart)
-        .innerJoin(packet, eq(packet.id, packetPart.packetId)).where(and(eq(packetPart.id, partId), eq(packet.id, packetId))).for('update', { of: packet });
-      return row;
+    /** The version a part of this packet is on. Neither ever changes, so what was read once is kept. */
+    async versionOfPart(packetId: Id<'Packet'>, partId: Id<'Part'>): Promise<Id<'Version'> | undefined> {
+      const known = versionsOfParts.get(partId);
+      if (known) return known.packetId === packetId ? known.versionId : undefined;
+      const [row] = await db.select({ packetId: packetPart.packetId, versionId: packetPart.versionId }).from(packetPart).where(eq(packetPart.id, partId));
+      if (!row) return undefined;
+      if (versionsOfParts.size >= mostVersionsOfParts) versionsOfParts.clear();
+      versionsOfParts.set(partId, row);
+      return row.packetId === packetId ? row.versionId : undefined;
     },
     async markPosted(partId: Id<'Part'>, at: Instant | null): Promise<void> {
       await db.update(packetPart).set({ postedAt: at }).where(eq(packetPart.id, partId));
@@ -75,16 +83,23 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
         .orderBy(sql`${packet.state} <> 'returned'`, sql`${packet.alerts} = 0`, desc(packet.returnedAt)).limit(limit);
     },
 
-    async saveAnswers(partId: Id<'Part'>, changes: readonly AnswerChange[], at: Instant): Promise<void> {
-      const rows = changes.map((change) => {
+    /**
+     * Saves answers, moves the packet on and writes the journal line in one statement, and so in one transaction: it runs
+     * with every pause in typing. `moves` gives, for each state in which answers are taken, the state that follows.
+     * Gives false, with nothing written, when the packet is in none of them, has lapsed, or the door pass no longer holds.
+     */
+    async saveAnswers({ changes, ...save }: {
+      readonly practiceId: Id<'Practice'>; readonly packetId: Id<'Packet'>; readonly partId: Id<'Part'>; readonly changes: readonly AnswerChange[];
+      readonly moves: Readonly<Partial<Record<Packet['state'], Packet['state']>>>; readonly at: Instant; readonly line: JournalLine;
+      readonly passDigest: string;
+    }): Promise<boolean> {
+      const { partId } = save;
+      const answers = changes.map((change) => {
         const slot = sealer.mark(`slot:${partId}`, `${change.kind} ${change.key}`);
-        const blank = change.kind === 'rows' || change.values.length === 0;
-        return { partId, slot, sealed: sealer.seal(answerPlace(partId, slot), change), revision: 1, blank, savedAt: at };
+        return { slot, sealed: Buffer.from(sealer.seal(answerPlace(partId, slot), change)).toString('base64'), blank: change.kind === 'rows' || change.values.length === 0 };
       });
-      await db.insert(answer).values(rows).onConflictDoUpdate({
-        target: [answer.partId, answer.slot],
-        set: { sealed: sql`excluded.sealed`, blank: sql`excluded.blank`, savedAt: sql`excluded.saved_at`, revision: sql`${answer.revision} + 1` },
-      });
+      const { rows } = (await db.execute(sql`select save_answers(${JSON.stringify({ ...save, answers, hashed: hashedText(save.practiceId, save.at, save.line) })}::jsonb) as saved`)) as unknown as { rows: { saved: boolean }[] };
+      return rows[0]!.saved;
     },
     async answers(partId: Id<'Part'>): Promise<Answers> {
       const rows = await db.select().from(answer).where(eq(answer.partId, partId));

@@ -58,9 +58,12 @@ export const journalHead = pgTable('journal_head', {
   hash: text('hash').notNull(),
 });
 
-/** Append-only (a trigger refuses update and delete); each row's hash covers the row before it. */
+/**
+ * Append-only (a trigger refuses update and delete); each row's hash covers the row before it. Its practice is the head's,
+ * out of which every row is written: a second reference would cost each save a lookup and a lock.
+ */
 export const journal = pgTable('journal', {
-  practiceId: idColumn<'Practice'>('practice_id').notNull().references(() => practice.id),
+  practiceId: idColumn<'Practice'>('practice_id').notNull(),
   seq: bigint('seq', { mode: 'number' }).notNull(),
   at: instantColumn('at').notNull(),
   actor: text('actor').notNull(),

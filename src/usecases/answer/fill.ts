@@ -1,12 +1,12 @@
 import { array, mixed, object } from 'yup';
 import { nameOf } from '../../core/chart';
-import { after, isOpen, stateAt, type PacketState } from '../../core/packet';
+import { after, isOpen, packetStates, stateAt, type PacketState } from '../../core/packet';
 import { checkAnswers, forClient, prune, readChange, type AnswerProblem, type Answers, type Questionnaire } from '../../core/questionnaire';
 import { alertsOf } from '../../core/scoring';
 import { canonicalText } from '../../core/signing';
 import { fail, ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Packet, Part } from '../../db/repositories';
-import { command, idInput, inOrder, notFound, nothing, query, type ClientActor, type CommonError, type Context } from '../kit';
+import { command, idInput, inOrder, notFound, nothing, query, statement, type ClientActor, type CommonError, type Context } from '../kit';
 
 export interface FillPart {
   readonly id: Id<'Part'>;
@@ -64,31 +64,33 @@ export const fillView = query({
 
 export type SaveError = CommonError | { readonly reason: 'closed'; readonly state: PacketState } | { readonly reason: 'refused'; readonly key: string; readonly why: string };
 
+const moves = Object.fromEntries(packetStates.flatMap((s) => (isOpen(s) && after(s, 'answer') ? [[s, after(s, 'answer')!]] : [])));
+
 /**
  * Saves what was just typed: all of it or none. Half-typed answers are kept as they are; only what could not be an
  * answer to that question at all is refused.
  */
-export const saveAnswers = command({
+export const saveAnswers = statement({
   name: 'save-answers', access: 'client',
   input: object({ partId: idInput<'Part'>(), changes: array(mixed<NonNullable<unknown>>().required()).min(1).max(200).required() }),
   async run(ctx, { partId, changes }): Promise<Result<{ savedAt: Instant }, SaveError>> {
-    const { repo, now, actor } = ctx;
-    const found = await repo.packets.partForSaving(actor.packetId, partId);
-    if (!found) return notFound;
-    const state = stateAt(found.state, found.expiresAt, now);
-    if (!isOpen(state)) return fail({ reason: 'closed', state });
-    const questionnaire = await repo.questionnaires.definition(found.versionId);
+    const { repo, now, actor, practice } = ctx;
+    const versionId = await repo.packets.versionOfPart(actor.packetId, partId);
+    if (!versionId) return notFound;
+    const questionnaire = await repo.questionnaires.definition(versionId);
     const read = changes.map((c) => readChange(questionnaire, c));
     const refused = read.find((r) => !r.ok);
-    if (refused && !refused.ok)
-      return fail(refused.error.reason === 'problem' ? { reason: 'refused', key: refused.error.problem.key, why: refused.error.problem.reason } : { reason: 'invalid', fields: { changes: 'These are not answers to this questionnaire.' } });
     // One row a question, the last one wins: a database cannot write the same row twice in one statement.
     const byKey = new Map(read.flatMap((r) => (r.ok ? [[`${r.value.kind} ${r.value.key}`, r.value] as const] : [])));
-    await repo.packets.saveAnswers(partId, [...byKey.values()], now);
-    const next = after(found.state, 'answer');
-    if (next && next !== found.state) await repo.packets.update(actor.packetId, { state: next });
-    ctx.journal('answer.save', `packet:${actor.packetId}`, { answers: byKey.size });
-    return ok({ savedAt: now });
+    const line = ctx.line('answer.save', `packet:${actor.packetId}`, { answers: byKey.size });
+    if (!refused && (await repo.packets.saveAnswers({ practiceId: practice.id, packetId: actor.packetId, partId, changes: [...byKey.values()], moves, at: now, line, passDigest: actor.passDigest }))) return ok({ savedAt: now });
+    const found = await openPacket(ctx, false);
+    if (!found) return notFound;
+    if (!isOpen(found.state)) return fail({ reason: 'closed', state: found.state });
+    if (!refused) return fail({ reason: 'not-allowed' });
+    return !refused.ok && !refused.ok && refused.error.reason === 'problem'
+      ? fail({ reason: 'refused', key: refused.error.problem.key, why: refused.error.problem.reason })
+      : fail({ reason: 'invalid', fields: { changes: 'These are not answers to this questionnaire.' } });
   },
 });
 

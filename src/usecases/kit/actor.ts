@@ -18,6 +18,7 @@ export interface ClientActor extends From {
   readonly kind: 'client';
   readonly packetId: Id<'Packet'>;
   readonly linkId: Id<'Link'>;
+  readonly passDigest: string;
 }
 export interface Stranger extends From {
   readonly kind: 'stranger';

@@ -2,4 +2,4 @@ export { actorName, type Actor, type ClientActor, type StaffActor, type Stranger
 export { mayCall, roleMay, type Access, type Permission } from './access';
 export { inOrder } from './in-order';
 export { idInput, nothing, requestInput } from './inputs';
-export { command, notFound, query, type CommonError, type Context, type Ports, type UseCase } from './use-case';
+export { command, notFound, query, statement, type CommonError, type Context, type Ports, type UseCase } from './use-case';

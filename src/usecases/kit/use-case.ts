@@ -5,7 +5,7 @@ import type { Passwords } from '../../adapters/passwords';
 import type { OutgoingMessage, PostDriver } from '../../adapters/post';
 import type { Random } from '../../adapters/random';
 import type { SecondFactor } from '../../adapters/second-factor';
-import type { Practice, Repositories } from '../../db/repositories';
+import type { JournalLine, Practice, Repositories } from '../../db/repositories';
 import type { Sealer } from '../../core/shared';
 import type { Access } from './access';
 import type { Actor, ClientActor, StaffActor } from './actor';
@@ -31,6 +31,8 @@ export interface Context<A extends Actor = Actor> extends Ports {
   readonly now: Instant;
   /** Notes a journal line; written at the end, in the same transaction. Ids only: never a name, never an answer. */
   journal(action: string, subject: string, detail?: Readonly<Record<string, string | number | boolean>>): void;
+  /** A journal line for a `statement`, whose repository method writes it along with its rows. */
+  line(action: string, subject: string, detail?: Readonly<Record<string, string | number | boolean>>): JournalLine;
   /** Puts a message in the post room; handed over once the transaction is through. */
   send(message: OutgoingMessage & { readonly purpose: 'packet' | 'code' | 'locked'; readonly packetId: Id<'Packet'> }): Promise<void>;
   /** Tells open pages that something changed, once the transaction is through. */
@@ -47,11 +49,12 @@ type ActorFor<A extends Access> = A extends 'anyone' ? Actor : A extends 'client
 
 /**
  * One thing people do. A returned failure keeps what was written before it (a wrong code must stay counted); a thrown
- * error takes everything back. A `command` must leave a journal line when it succeeds; the runner checks.
+ * error takes everything back. A `command` must leave a journal line when it succeeds; the runner checks. A `statement`
+ * is a command that writes once, everything and its journal line in one SQL statement, and so needs no transaction.
  */
 export interface UseCase<I, O, E, A extends Access = Access> {
   readonly name: string;
-  readonly kind: 'query' | 'command';
+  readonly kind: 'query' | 'command' | 'statement';
   readonly access: A;
   readonly input: Schema<I>;
   readonly run: (context: Context<ActorFor<A>>, input: I) => Promise<Result<O, E>>;
@@ -59,5 +62,7 @@ export interface UseCase<I, O, E, A extends Access = Access> {
 
 export const query = <I, O, E, A extends Access>(u: Omit<UseCase<I, O, E, A>, 'kind'>): UseCase<I, O, E, A> => ({ kind: 'query', ...u });
 export const command = <I, O, E, A extends Access>(u: Omit<UseCase<I, O, E, A>, 'kind'>): UseCase<I, O, E, A> => ({ kind: 'command', ...u });
+
+export const statement = <I, O, E, A extends Access>(u: Omit<UseCase<I, O, E, A>, 'kind'>): UseCase<I, O, E, A> => ({ kind: 'statement', ...u });
 
 export const notFound = { ok: false, error: { reason: 'not-found' } } as const;

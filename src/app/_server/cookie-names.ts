@@ -1,0 +1,3 @@
+export const staffCookie = 'kl_staff';
+export const halfwayCookie = 'kl_halfway';
+export const doorCookie = 'kl_door';

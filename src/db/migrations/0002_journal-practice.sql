@@ -1,0 +1,1 @@
+ALTER TABLE "journal" DROP CONSTRAINT "journal_practice_id_practice_id_fk";
