@@ -139,6 +139,18 @@ describe.each(kinds)('on %s', (kind) => {
       expect(world.app.ports.sha256(canonicalText(signature.statement))).toBe(signature.digest);
       expect(signature.statement.texts.map((t) => t.text).join()).toContain('We talk with you');
     });
+    it('is not taken from a device that a fresh link shut out, even when it was let in a moment ago', async () => {
+      const packetId = await world.send('edda');
+      const before = await world.enter(packetId);
+      const [intake] = await world.repo.packets.parts(packetId);
+      const save = (value: string) => world.do(useCases.saveAnswers, before, { partId: intake!.id, changes: [{ kind: 'values', key: 'occupation', values: text(value) }] });
+      must(await save('Gardener'));
+      must(await world.do(useCases.reissueLink, world.as('maren'), { packetId, requestId: world.request() }));
+      const lines = (await world.journal(`packet:${packetId}`)).length;
+      expect(await save('Somebody else')).toMatchObject({ error: { reason: 'not-allowed' } });
+      expect((await world.repo.packets.answers(intake!.id)).values['occupation']).toEqual(text('Gardener'));
+      expect((await world.journal(`packet:${packetId}`)).length).toBe(lines);
+    });
     it('drops what was typed into questions that ended up hidden', async () => {
       const id = await world.send('hugo');
       await world.fill(id, undefined, false);

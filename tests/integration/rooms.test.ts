@@ -88,7 +88,12 @@ describe.each(kinds)('on %s', (kind) => {
       const send = () => world.do(useCases.sendPacket, world.as('pia'), { requestId: world.request(), visitId: world.seeded.visits['cosmo'], questionnaireIds: [id] });
       expect(await send()).toMatchObject({ error: { reason: 'not-in-use' } });
       must(await world.do(useCases.putInUse, world.as('pia'), { id }));
+      const offered = async (): Promise<string[]> => must(await world.do(useCases.sendOptions, world.as('pia'), { visitId: world.seeded.visits['cosmo'] })).questionnaires.flatMap((q) => (q.usual ? [q.id] : []));
+      // Cosmo's first: what was last asked, before other visits of this kind, and not what was merely put in use since.
+      expect((await offered()).sort()).toEqual([...world.seeded.questionnaires].sort());
+      world.wait(1);
       expect((await send()).ok).toBe(true);
+      expect(await offered()).toEqual([id]);
       expect(await world.do(useCases.sendPacket, world.as('pia'), { requestId: world.request(), visitId: world.seeded.visits['cosmo'], questionnaireIds: [] })).toMatchObject({ error: { reason: 'invalid', fields: { questionnaireIds: 'Choose at least one questionnaire.' } } });
       expect(await world.do(useCases.sendPacket, world.as('pia'), { requestId: world.request(), visitId: world.request(), questionnaireIds: [id] })).toMatchObject({ error: { reason: 'not-found' } });
     });

@@ -29,6 +29,7 @@ export interface Visit {
   readonly staffId: Id<'Staff'>;
   readonly staffName: string;
   readonly visitType: string;
+  readonly visitTypeId: Id<'VisitType'>;
 }
 
 export const clientRepository = (db: Db, sealer: Sealer) => {
@@ -41,7 +42,7 @@ export const clientRepository = (db: Db, sealer: Sealer) => {
   type VisitRow = Awaited<ReturnType<typeof visitRows>>[number];
   const readVisit = (r: VisitRow): Visit => ({
     id: r.visit.id, startsAt: r.visit.startsAt, endsAt: r.visit.endsAt, client: read(r.client),
-    staffId: r.visit.staffId, staffName: r.staffName, visitType: r.typeName,
+    staffId: r.visit.staffId, staffName: r.staffName, visitType: r.typeName, visitTypeId: r.visit.visitTypeId,
   });
   return {
     async add(row: { id: Id<'Client'>; practiceId: Id<'Practice'>; language: string; zone?: string; prefers: 'email' | 'text'; createdAt: Instant; identity: ClientIdentity }): Promise<void> {

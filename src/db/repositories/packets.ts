@@ -3,7 +3,7 @@ import { noAnswers, applyChange, type AnswerChange, type Answers } from '../../c
 import type { SignedStatement } from '../../core/signing';
 import type { Id, Instant, Sealer } from '../../core/shared';
 import type { Db } from '../database';
-import { answer, doorPass, packet, packetPart, personalLink, signature } from '../schema';
+import { answer, doorPass, packet, packetPart, personalLink, questionnaireVersion, signature, visit } from '../schema';
 import { hashedText, type JournalLine } from './journal';
 
 export type Packet = typeof packet.$inferSelect;
@@ -73,6 +73,15 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       const rows = await db.select({ packet, n: sql<number>`coalesce(${answered.n}, 0)`.mapWith(Number) }).from(packet)
         .leftJoin(answered, eq(answered.packetId, packet.id)).where(inArray(packet.visitId, [...ids])).orderBy(asc(packet.createdAt), asc(packet.id));
       return rows.map((r) => ({ ...r.packet, answered: r.n }));
+    },
+    /** What the newest packet for this kind of visit asked, else the newest of all, in its order; empty before the first. */
+    async lastAskedFor(practiceId: Id<'Practice'>, visitTypeId: Id<'VisitType'>): Promise<Id<'Questionnaire'>[]> {
+      const [newest] = await db.select({ id: packet.id }).from(packet).leftJoin(visit, eq(visit.id, packet.visitId)).where(eq(packet.practiceId, practiceId))
+        .orderBy(sql`(${visit.visitTypeId} = ${visitTypeId}) desc nulls last`, desc(packet.createdAt)).limit(1);
+      if (!newest) return [];
+      const rows = await db.select({ id: questionnaireVersion.questionnaireId }).from(packetPart).innerJoin(questionnaireVersion, eq(questionnaireVersion.id, packetPart.versionId))
+        .where(eq(packetPart.packetId, newest.id)).orderBy(asc(packetPart.position));
+      return rows.map((r) => r.id);
     },
     async ofClient(practiceId: Id<'Practice'>, clientId: Id<'Client'>): Promise<Packet[]> {
       return db.select().from(packet).where(and(eq(packet.practiceId, practiceId), eq(packet.clientId, clientId))).orderBy(desc(packet.createdAt));

@@ -17,11 +17,13 @@ export interface SendOptions {
   readonly practitioner: string;
   readonly recipient: Omit<Recipient, 'contact'> & { readonly channel: 'email' | 'text' | undefined; readonly masked: string | undefined };
   readonly expiresAt: Instant;
-  readonly questionnaires: readonly { readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly description: string }[];
+  readonly questionnaires: readonly { readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly description: string; readonly usual: boolean }[];
   readonly earlier: readonly { readonly id: Id<'Packet'>; readonly state: PacketState; readonly createdAt: Instant }[];
 }
 
 const dayMs = 86_400_000;
+/** Before anything was sent, this many are taken for what is meant to be sent; of more, the person chooses. */
+const mostAtFirst = 3;
 
 /** What can be sent for a visit, to whom it would go, and what would happen. */
 export const sendOptions = query({
@@ -33,13 +35,14 @@ export const sendOptions = query({
     const { contact, ...recipient } = await recipientFor(ctx, visit.client);
     const inUse = (await repo.questionnaires.all(practice.id)).filter((q) => q.state === 'active');
     const order: QuestionnaireKind[] = ['intake', 'consent', 'measure', 'worksheet'];
+    const usual = await repo.packets.lastAskedFor(practice.id, visit.visitTypeId);
     inUse.sort((a, b) => order.indexOf(a.kind) - order.indexOf(b.kind) || a.title.localeCompare(b.title));
     return ok({
       visitId, clientId: visit.client.id, clientName: nameOf(visit.client), startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName,
       recipient: { ...recipient, channel: contact?.channel, masked: contact?.masked },
       expiresAt: laterBy(now, practice.linkDays * dayMs),
       questionnaires: await inOrder(inUse, async (q) => ({
-        id: q.id, title: q.title, kind: q.kind, description: (q.inUse && (await repo.questionnaires.definition(q.inUse)).description) || '',
+        id: q.id, title: q.title, kind: q.kind, usual: usual.length === 0 ? inUse.length <= mostAtFirst : usual.includes(q.id), description: (q.inUse && (await repo.questionnaires.definition(q.inUse)).description) || '',
       })),
       earlier: (await repo.packets.ofVisits([visitId])).map((p) => ({ id: p.id, state: stateAt(p.state, p.expiresAt, now), createdAt: p.createdAt })),
     });

@@ -1,5 +1,5 @@
 'use client';
-import { useRouter, useSearchParams } from 'next/navigation';
+import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { checkAnswers, shownQuestions, textOf, type AnswerProblem, type Answers } from '@/core/questionnaire';
@@ -14,20 +14,22 @@ import { Items } from './section-step';
 import { SignStep } from './sign-step';
 import { elementId, isShown, placedIn, problemKey, problemsIn, stepsOf, type FillPart, type Step } from './steps';
 import { usePacket } from './use-packet';
+import { useStepNumber } from './use-step-number';
 
 export interface FillAppProps {
   readonly view: { readonly packetId: Id<'Packet'>; readonly practiceName: string; readonly person: string; readonly onBehalfOf: string | undefined; readonly parts: readonly FillPart[] };
+  /** As the address had it; anything else than a step's number leads to the first. */
+  readonly firstStep: string | undefined;
 }
 type Waiting = { readonly kind: 'idle' } | { readonly kind: 'busy' } | { readonly kind: 'failed'; readonly words: string };
 
-export function FillApp({ view }: FillAppProps) {
+export function FillApp({ view, firstStep }: FillAppProps) {
   const t = useMemo(() => clientWords('fill'), []);
   const frame = useTimeFrame();
   const router = useRouter();
   const { parts, change, signed, state, savedAt, flush } = usePacket(view.packetId, view.parts);
   const steps = stepsOf(view.parts);
-  const asked = Number(useSearchParams().get('s') ?? 1) - 1;
-  const at = Number.isInteger(asked) && asked >= 0 && asked < steps.length ? asked : 0;
+  const [at, setAt] = useStepNumber(steps.length, firstStep);
   const step = steps[at]!;
   const [tried, setTried] = useState<ReadonlySet<number>>(new Set());
   const [waiting, setWaiting] = useState<Waiting>({ kind: 'idle' });
@@ -41,7 +43,7 @@ export function FillApp({ view }: FillAppProps) {
     return s.kind === 'section' && own !== undefined && !isShown(placedIn(own.questionnaire, own.answers, s.section));
   };
   const go = (to: number): void => {
-    window.history.pushState(null, '', `?s=${to + 1}`);
+    setAt(to);
     setWaiting({ kind: 'idle' });
   };
   const move = (by: 1 | -1): void => {

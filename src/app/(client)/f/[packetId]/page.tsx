@@ -7,8 +7,10 @@ import { runAsClient } from '../../../_server/run';
 import { FillApp } from './fill-app';
 
 export const metadata: Metadata = { title: { absolute: 'Your personal page' } };
-export default async function FillPage({ params }: { readonly params: Promise<{ readonly packetId: string }> }) {
+interface Props { readonly params: Promise<{ readonly packetId: string }>; readonly searchParams: Promise<{ readonly s?: string | string[] }> }
+export default async function FillPage({ params, searchParams }: Props) {
   const { packetId } = await params;
+  const step = (await searchParams).s;
   const app = await application();
   const result = await runAsClient(packetId, useCases.fillView, {});
   const t = clientWords('fill');
@@ -25,7 +27,7 @@ export default async function FillPage({ params }: { readonly params: Promise<{ 
   if (view.parts.length === 0) return <Doorstep name={view.practiceName}><p>{t('closedText')}</p></Doorstep>;
   return (
     <TimeFrameProvider frame={{ locale: view.locale, zone: view.zone, now: app.ports.clock.now() }}>
-      <FillApp view={view} />
+      <FillApp view={view} firstStep={typeof step === 'string' ? step : undefined} />
     </TimeFrameProvider>
   );
 }

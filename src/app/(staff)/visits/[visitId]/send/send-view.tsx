@@ -18,12 +18,12 @@ export interface SendViewProps {
     readonly visitId: Id<'Visit'>; readonly clientId: Id<'Client'>; readonly clientName: string; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string;
     readonly recipient: { readonly firstName: string; readonly name: string; readonly relation: string | undefined; readonly channel: 'email' | 'text' | undefined; readonly masked: string | undefined };
     readonly expiresAt: Instant;
-    readonly questionnaires: readonly { readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly description: string }[];
+    readonly questionnaires: readonly { readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly description: string; readonly usual: boolean }[];
     readonly earlier: readonly { readonly id: Id<'Packet'>; readonly state: PacketState; readonly createdAt: Instant }[];
   };
 }
 export function SendView({ options, requestId }: SendViewProps) {
-  const [chosen, setChosen] = useState(options.questionnaires.map((q) => q.id as string));
+  const [chosen, setChosen] = useState(options.questionnaires.filter((q) => q.usual).map((q) => q.id as string));
   const { recipient } = options;
   const who = recipient.relation ? `${recipient.name}, ${recipient.relation},` : recipient.firstName;
   return (

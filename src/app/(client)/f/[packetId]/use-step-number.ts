@@ -1,0 +1,24 @@
+import { useCallback, useEffect, useState } from 'react';
+
+const readStep = (asked: string | null | undefined, count: number): number => {
+  const at = Number(asked ?? 1) - 1;
+  return Number.isInteger(at) && at >= 0 && at < count ? at : 0;
+};
+
+/**
+ * The step the client is at, 0-based, kept in the address so that the browser's back button works. Own state, not the
+ * router's: the router changes the address in its own time, and a press on Next has to be seen at once.
+ */
+export function useStepNumber(count: number, first: string | undefined): [number, (to: number) => void] {
+  const [at, setAt] = useState(() => readStep(first, count));
+  useEffect(() => {
+    const read = (): void => setAt(readStep(new URLSearchParams(window.location.search).get('s'), count));
+    window.addEventListener('popstate', read);
+    return () => window.removeEventListener('popstate', read);
+  }, [count]);
+  const go = useCallback((to: number): void => {
+    window.history.pushState(null, '', `?s=${to + 1}`);
+    setAt(to);
+  }, []);
+  return [at, go];
+}
