@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { phq9 } from '../../demo/answers';
-import { writeQuestionnaire, writeResponse } from '../../src/core/fhir';
+import { readQuestionnaire, writeQuestionnaire, writeResponse } from '../../src/core/fhir';
 import { shownQuestions, type Answers } from '../../src/core/questionnaire';
 import { alertsOf, scoresOf } from '../../src/core/scoring';
 import { instant } from '../../src/core/shared';
-import { evaluate } from '../support/fhir';
+import { evaluate, fhirProblems } from '../support/fhir';
 import { fromRepository, question } from '../support/questionnaires';
 
 const q = fromRepository('phq-9');
@@ -65,5 +65,25 @@ describe('score rules', () => {
   it('prorates a sum by the person\'s own mean', () => { expect(scored('sum', 3, 'person-mean', [2, 3, null, 4])).toMatchObject({ value: 12, prorated: true }); });
   it('leaves a sum alone where the rule says so', () => { expect(scored('sum', 3, 'none', [2, 3, null, 4])).toMatchObject({ value: 9, prorated: false }); });
   it('gives a mean and a count', () => { expect([scored('mean', 2, 'none', [2, 3, null, null]).value, scored('count', 1, 'none', [2, 3, null, null]).value]).toEqual([2.5, 2]); });
+  // SDC calculatedExpression, evaluated by an independent engine on the exported response.
+  it('is exported as an expression that fhirpath evaluates to the same number, whatever the rule', () => {
+    const kinds = [question('n0', { type: 'integer', minValue: 1, maxValue: 5 }), question('n1', { type: 'decimal', minValue: 0, maxValue: 2 }), ...[0, 1].map((i) => question(`c${i}`, { type: 'choice', options: [0, 1, 2].map((o) => ({ value: { type: 'coding' as const, value: { system: 'urn:t', code: `o${o}` } }, ordinal: o * 2 })) }))];
+    const rule = fc.record({
+      method: fc.constantFrom('sum', 'mean', 'count') as fc.Arbitrary<'sum' | 'mean' | 'count'>, fewestAnswered: fc.nat(4), proration: fc.constantFrom('none', 'person-mean') as fc.Arbitrary<'none' | 'person-mean'>,
+      reversed: fc.subarray(kinds.map((k) => k.linkId)), weights: fc.dictionary(fc.constantFrom(...kinds.map((k) => k.linkId)), fc.constantFrom(2, 3, -1)), factor: fc.constantFrom(1, 4),
+    });
+    fc.assert(fc.property(rule, fc.array(fc.option(fc.nat(2)), { minLength: 4, maxLength: 4 }), ({ reversed, weights, factor, ...r }, given) => {
+      const scored = { ...q, items: [...kinds, question('s', { type: 'decimal', readOnly: true, score: { ...r, items: kinds.map((k) => k.linkId), bands: [], ...(reversed.length > 0 ? { reversed } : {}), ...(Object.keys(weights).length > 0 ? { weights } : {}), ...(factor === 1 ? {} : { factor }) } })] };
+      const answers: Answers = { rows: {}, values: Object.fromEntries(given.flatMap((n, i) => (n === null ? [] : [[kinds[i]!.linkId, [i === 0 ? { type: 'integer' as const, value: n + 1 } : i === 1 ? { type: 'decimal' as const, value: n } : kinds[i]!.options[n]!.value]]]))) };
+      const questionnaire = writeQuestionnaire(scored);
+      const expression = evaluate(questionnaire, "Questionnaire.item.where(linkId='s').extension.where(url.endsWith('calculatedExpression')).value.expression")[0] as string;
+      const value = scoresOf(scored, answers)[0]!.value;
+      const computed = evaluate(writeResponse(scored, answers, frame), expression, { questionnaire });
+      expect(computed.map((n) => Number(Number(n).toFixed(6)))).toEqual(value === undefined ? [] : [Number(value.toFixed(6))]);
+      const back = readQuestionnaire(questionnaire);
+      expect(back.ok && back.value.items.at(-1)).toEqual(scored.items.at(-1));
+      expect(fhirProblems(questionnaire)).toEqual([]);
+    }), { numRuns: 80 });
+  }, 60_000);
   it('gives nothing below the fewest answered', () => { expect(scored('sum', 3, 'person-mean', [2, 3, null, null]).value).toBeUndefined(); });
 });

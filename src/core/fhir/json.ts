@@ -9,6 +9,8 @@ export interface ImportProblem {
   readonly path: string;
   readonly linkId?: string;
   readonly problem: string;
+  /** A questionnaire that is still being written may be like this; Proof speaks of it until it is put in use. */
+  readonly unfinished?: true;
 }
 
 /** Reads one object, noting which keys were used, and gathering what is wrong instead of stopping at the first. */
@@ -22,6 +24,11 @@ export class Reader {
   problem(what: string, at = ''): undefined {
     const place = at === '' ? this.path : this.path === '' ? at : `${this.path}.${at}`;
     this.problems.push({ path: place, problem: what, ...(this.linkId === undefined ? {} : { linkId: this.linkId }) });
+    return undefined;
+  }
+  unfinished(what: string, at = ''): undefined {
+    this.problem(what, at);
+    this.problems[this.problems.length - 1] = { ...this.problems.at(-1)!, unfinished: true };
     return undefined;
   }
   raw(key: string): unknown {

@@ -29,21 +29,33 @@ export function readQuestionnaireText(text: string): Result<Questionnaire, Impor
 
 /** Reads a FHIR R4 Questionnaire. Elements it does not use are kept for export. */
 export function readQuestionnaire(json: unknown): Result<Questionnaire, ImportProblem[]> {
-  if (!isObject(json)) return fail([{ path: '', problem: 'A FHIR resource is a JSON object; this is something else.' }]);
+  const { questionnaire, problems } = read(json);
+  return questionnaire && problems.length === 0 ? ok(questionnaire) : fail(problems);
+}
+
+/** The same for one that is still being written: a question without words, options or a condition's target is let through. */
+export function readDraft(json: unknown): Result<Questionnaire, ImportProblem[]> {
+  const { questionnaire, problems } = read(json);
+  const wrong = problems.filter((p) => !p.unfinished);
+  return questionnaire && wrong.length === 0 ? ok(questionnaire) : fail(wrong);
+}
+
+function read(json: unknown): { questionnaire?: Questionnaire; problems: ImportProblem[] } {
+  if (!isObject(json)) return { problems: [{ path: '', problem: 'A FHIR resource is a JSON object; this is something else.' }] };
   if (json['resourceType'] !== 'Questionnaire')
-    return fail([{ path: 'resourceType', problem: `This is a ${typeof json['resourceType'] === 'string' ? json['resourceType'] : 'file without a resourceType'}, not a Questionnaire.` }]);
+    return { problems: [{ path: 'resourceType', problem: `This is a ${typeof json['resourceType'] === 'string' ? json['resourceType'] : 'file without a resourceType'}, not a Questionnaire.` }] };
 
   const problems: ImportProblem[] = [];
   const root = new Reader(json, '', problems);
   root.raw('resourceType');
   const title = root.text('title') ?? root.text('name');
-  if (!title?.trim()) root.problem('A questionnaire needs a title.', 'title');
+  if (!title?.trim()) root.unfinished('A questionnaire needs a title.', 'title');
   const status = root.text('status');
   if (status !== 'draft' && status !== 'active' && status !== 'retired' && status !== 'unknown')
     root.problem('"status" must be draft, active, retired or unknown.', 'status');
   const budget = { left: mostItems };
   const items = readItems(root, problems, 0, budget);
-  if (items.length === 0 && problems.length === 0) root.problem('There is no question in it.', 'item');
+  if (items.length === 0 && problems.length === 0) root.unfinished('There is no question in it.', 'item');
   const signed = root.extensionValue(url.signatureRequired) !== undefined;
   const name = root.text('name');
   const givenKind = root.extensionValue(url.kind);
@@ -59,7 +71,7 @@ export function readQuestionnaire(json: unknown): Result<Questionnaire, ImportPr
     kind: (givenKind as QuestionnaireKind | undefined) ?? guessKind(signed, items), codes, signed, items, ...root.rest(),
   };
   checkReferences(questionnaire, problems);
-  return problems.length > 0 ? fail(problems) : ok(questionnaire);
+  return { questionnaire, problems };
 }
 
 const slug = (text: string): string => text.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'untitled';
@@ -104,7 +116,7 @@ function readItem(r: Reader, problems: ImportProblem[], depth: number, budget: {
   const posting = readPosting(r);
   if (type === 'group') {
     const items = readItems(r, problems, depth + 1, budget);
-    if (items.length === 0) r.problem('A section or group needs at least one question.', 'item');
+    if (items.length === 0) r.unfinished('A section or group needs at least one question.', 'item');
     return { ...base, type, required, repeats, items, ...(posting ? { posting } : {}), ...r.rest() };
   }
   if (type === undefined || !questionTypes.includes(type as QuestionType)) {
@@ -118,9 +130,9 @@ function readItem(r: Reader, problems: ImportProblem[], depth: number, budget: {
 function readQuestionParts(r: Reader, type: QuestionType): Pick<Question, 'type' | 'readOnly' | 'options'> & Partial<Question> {
   const options = r.list('answerOption').flatMap((o) => readOption(o) ?? []);
   if (r.json['answerValueSet'] !== undefined) r.problem('Answer options must be written in the file (answerOption); a value set elsewhere cannot be looked up.', 'answerValueSet');
-  else if ((type === 'choice' || type === 'open-choice') && options.length === 0) r.problem('A choice needs at least one answerOption.', 'answerOption');
+  else if ((type === 'choice' || type === 'open-choice') && options.length === 0) r.unfinished('A choice needs at least one answerOption.', 'answerOption');
   options.forEach((o, i) => {
-    if (options.some((other, j) => j < i && sameValue(other.value, o.value))) r.problem('The same option stands twice.', `answerOption[${i}]`);
+    if (options.some((other, j) => j < i && sameValue(other.value, o.value))) r.unfinished('The same option stands twice.', `answerOption[${i}]`);
   });
   const optional = <K extends keyof Question>(key: K, value: Question[K] | undefined): Partial<Pick<Question, K>> =>
     value === undefined ? {} : ({ [key]: value } as unknown as Partial<Pick<Question, K>>);
@@ -139,6 +151,7 @@ function readQuestionParts(r: Reader, type: QuestionType): Pick<Question, 'type'
     ...optional('unit', codingFrom(r.extensionValue(url.unit))), ...optional('entryFormat', text(r.extensionValue(url.entryFormat))),
     ...optional('pattern', readPattern(r)),
     ...optional('keyboard', keyboard === 'phone' || keyboard === 'email' ? (keyboard as 'phone' | 'email') : undefined),
+    ...optional('step', whole(r.extensionValue(url.sliderStep))), ...optional('ends', readEnds(r)), ...optional('terms', text(r.extensionValue(url.terms))),
     ...optional('control', controlCode), ...optional('score', readScore(r)), ...optional('alert', readAlert(r)),
   };
 }
@@ -193,6 +206,13 @@ function readPosting(r: Reader): PostingTarget | undefined {
   return { field, rule: rule as PostingRule };
 }
 
+function readEnds(r: Reader): readonly [string, string] | undefined {
+  const parts = r.extension(url.scaleEnds);
+  if (!parts) return undefined;
+  const low = parts.extensionValue('low'), high = parts.extensionValue('high');
+  return typeof low === 'string' && typeof high === 'string' ? [low, high] : parts.problem('The ends of a scale need "low" and "high" (words).');
+}
+
 function readAlert(r: Reader): AlertRule | undefined {
   const parts = r.extension(url.alert);
   if (!parts) return undefined;
@@ -203,19 +223,29 @@ function readAlert(r: Reader): AlertRule | undefined {
 function readScore(r: Reader): ScoreRule | undefined {
   const parts = r.extension(url.score);
   if (!parts) return undefined;
+  // Written anew from the rule at export; one that came alone, without our rule, is kept as it is.
+  r.extension(url.calculated);
   const method = parts.extensionValue('method');
-  const items = parts.extensions('item').map((i) => String(i.json['valueString'] ?? ''));
+  const counted = parts.extensions('item').map((i) => ({
+    id: String(i.json['valueString'] ?? i.extensionValue('linkId') ?? ''), weight: i.extensionValue('weight'), reversed: i.extensionValue('reversed') === true,
+  }));
+  const items = counted.map((i) => i.id), factor = parts.extensionValue('factor');
+  const weights = Object.fromEntries(counted.flatMap((i) => (typeof i.weight === 'number' ? [[i.id, i.weight]] : [])));
+  const reversed = counted.flatMap((i) => (i.reversed ? [i.id] : []));
   const fewest = parts.extensionValue('fewestAnswered');
   const proration = parts.extensionValue('proration') ?? 'none';
   if (method !== 'sum' && method !== 'mean' && method !== 'count') return parts.problem('A score\'s method must be sum, mean or count.');
   if (proration !== 'none' && proration !== 'person-mean') return parts.problem('A score\'s proration must be none or person-mean.');
   const bands = parts.extensions('band').flatMap((b) => {
-    const low = b.extensionValue('low'), high = b.extensionValue('high'), label = b.extensionValue('label'), source = b.extensionValue('source');
-    if (typeof low === 'number' && typeof high === 'number' && typeof label === 'string' && typeof source === 'string') return [{ low, high, label, source }];
+    const low = b.extensionValue('low'), high = b.extensionValue('high'), label = b.extensionValue('label'), source = b.extensionValue('source'), alert = b.extensionValue('alert');
+    if (typeof low === 'number' && typeof high === 'number' && typeof label === 'string' && typeof source === 'string') return [{ low, high, label, source, ...(typeof alert === 'string' ? { alert } : {}) }];
     b.problem('A band needs low, high, label and source.');
     return [];
   });
-  return { method, items, fewestAnswered: typeof fewest === 'number' ? fewest : items.length, proration, bands };
+  return {
+    method, items, ...(Object.keys(weights).length > 0 ? { weights } : {}), ...(reversed.length > 0 ? { reversed } : {}), ...(typeof factor === 'number' ? { factor } : {}),
+    fewestAnswered: typeof fewest === 'number' ? fewest : items.length, proration, bands,
+  };
 }
 
 /** What can only be seen with the whole file read: doubled linkIds, conditions and scores that point nowhere. */
@@ -229,12 +259,12 @@ function checkReferences(questionnaire: Questionnaire, problems: ImportProblem[]
   for (const item of items) {
     for (const c of item.shownWhen?.conditions ?? []) {
       const target = byId.get(c.question);
-      if (!target) problems.push({ path: 'item', linkId: item.linkId, problem: `It is shown when "${c.question}" is answered, but there is no such question.` });
-      else if (target.type === 'group' || target.type === 'display') problems.push({ path: 'item', linkId: item.linkId, problem: `It depends on "${c.question}", which is not a question but a ${target.type}.` });
-      else if (target === item) problems.push({ path: 'item', linkId: item.linkId, problem: 'It depends on itself.' });
+      if (!target) problems.push({ path: 'item', linkId: item.linkId, problem: `It is shown when "${c.question}" is answered, but there is no such question.`, unfinished: true });
+      else if (target.type === 'group' || target.type === 'display') problems.push({ path: 'item', linkId: item.linkId, problem: `It depends on "${c.question}", which is not a question but a ${target.type}.`, unfinished: true });
+      else if (target === item) problems.push({ path: 'item', linkId: item.linkId, problem: 'It depends on itself.', unfinished: true });
     }
     if (item.type !== 'group' && item.type !== 'display')
       for (const id of item.score?.items ?? [])
-        if (!byId.has(id)) problems.push({ path: 'item', linkId: item.linkId, problem: `The score counts "${id}", but there is no such question.` });
+        if (!byId.has(id)) problems.push({ path: 'item', linkId: item.linkId, problem: `The score counts "${id}", but there is no such question.`, unfinished: true });
   }
 }

@@ -1,5 +1,6 @@
 import type { AnswerOption, Item, Question, Questionnaire, ScoreRule } from '../questionnaire';
 import type { JsonObject } from './json';
+import { scoreExpression } from './score-expression';
 import { consentSignatureCode, itemControlSystem, signatureTypeSystem, url } from './urls';
 import { valueTo } from './values-in';
 
@@ -11,7 +12,7 @@ export function writeQuestionnaire(q: Questionnaire): JsonObject {
     resourceType: 'Questionnaire', url: q.url, version: q.version, ...(q.name ? { name: q.name } : {}), title: q.title, status: q.status,
     ...(q.language ? { language: q.language } : {}), ...(q.description ? { description: q.description } : {}),
     ...(q.publisher ? { publisher: q.publisher } : {}), ...(q.copyright ? { copyright: q.copyright } : {}),
-    ...(q.codes.length > 0 ? { code: q.codes } : {}), item: q.items.map(writeItem),
+    ...(q.codes.length > 0 ? { code: q.codes } : {}), item: q.items.map((i) => writeItem(i, q)),
   }, extension, q.kept);
 }
 
@@ -21,7 +22,7 @@ function withKept(json: JsonObject, extension: readonly JsonObject[], kept: Read
   return { ...json, ...kept, ...(all.length > 0 ? { extension: all } : {}) };
 }
 
-function writeItem(item: Item): JsonObject {
+function writeItem(item: Item, whole: Questionnaire): JsonObject {
   const extension: JsonObject[] = [];
   const json: Record<string, unknown> = {
     linkId: item.linkId, ...(item.prefix ? { prefix: item.prefix } : {}), ...(item.text === '' ? {} : { text: item.text }), type: item.type,
@@ -35,13 +36,13 @@ function writeItem(item: Item): JsonObject {
     if (item.required) json['required'] = true;
     if (item.repeats) json['repeats'] = true;
     if (item.posting) extension.push({ url: url.posting, extension: [{ url: 'field', valueCode: item.posting.field }, { url: 'rule', valueCode: item.posting.rule }] });
-    if (item.type !== 'group') writeQuestion(item, json, extension);
-    if (item.items.length > 0) json['item'] = item.items.map(writeItem);
+    if (item.type !== 'group') writeQuestion(item, json, extension, whole);
+    if (item.items.length > 0) json['item'] = item.items.map((i) => writeItem(i, whole));
   }
   return withKept(json, extension, item.kept);
 }
 
-function writeQuestion(q: Question, json: Record<string, unknown>, extension: JsonObject[]): void {
+function writeQuestion(q: Question, json: Record<string, unknown>, extension: JsonObject[], whole: Questionnaire): void {
   if (q.readOnly) json['readOnly'] = true;
   if (q.maxLength !== undefined) json['maxLength'] = q.maxLength;
   if (q.options.length > 0) json['answerOption'] = q.options.map(writeOption);
@@ -58,7 +59,10 @@ function writeQuestion(q: Question, json: Record<string, unknown>, extension: Js
   if (q.keyboard) extension.push({ url: url.keyboard, valueCode: q.keyboard });
   if (q.control !== undefined) extension.push({ url: url.itemControl, valueCodeableConcept: { coding: [{ system: itemControlSystem, code: q.control }] } });
   if (q.alert) extension.push({ url: url.alert, extension: [{ url: 'from', valueDecimal: q.alert.from }, { url: 'message', valueString: q.alert.message }] });
-  if (q.score) extension.push(writeScore(q.score));
+  if (q.step !== undefined) extension.push({ url: url.sliderStep, valueInteger: q.step });
+  if (q.ends) extension.push({ url: url.scaleEnds, extension: [{ url: 'low', valueString: q.ends[0] }, { url: 'high', valueString: q.ends[1] }] });
+  if (q.terms !== undefined) extension.push({ url: url.terms, valueString: q.terms });
+  if (q.score) extension.push(writeScore(q.score), { url: url.calculated, valueExpression: { language: 'text/fhirpath', expression: scoreExpression(whole, q) } });
 }
 
 function writeOption(o: AnswerOption): JsonObject {
@@ -72,12 +76,17 @@ const writeScore = (s: ScoreRule): JsonObject => ({
   url: url.score,
   extension: [
     { url: 'method', valueCode: s.method },
-    ...s.items.map((linkId) => ({ url: 'item', valueString: linkId })),
+    ...s.items.map((linkId) => {
+      const weight = s.weights?.[linkId], reversed = s.reversed?.includes(linkId) === true;
+      if (weight === undefined && !reversed) return { url: 'item', valueString: linkId };
+      return { url: 'item', extension: [{ url: 'linkId', valueString: linkId }, ...(weight === undefined ? [] : [{ url: 'weight', valueDecimal: weight }]), ...(reversed ? [{ url: 'reversed', valueBoolean: true }] : [])] };
+    }),
+    ...(s.factor === undefined ? [] : [{ url: 'factor', valueDecimal: s.factor }]),
     { url: 'fewestAnswered', valueInteger: s.fewestAnswered },
     { url: 'proration', valueCode: s.proration },
     ...s.bands.map((b) => ({
       url: 'band',
-      extension: [{ url: 'low', valueDecimal: b.low }, { url: 'high', valueDecimal: b.high }, { url: 'label', valueString: b.label }, { url: 'source', valueString: b.source }],
+      extension: [{ url: 'low', valueDecimal: b.low }, { url: 'high', valueDecimal: b.high }, { url: 'label', valueString: b.label }, { url: 'source', valueString: b.source }, ...(b.alert === undefined ? [] : [{ url: 'alert', valueString: b.alert }])],
     })),
   ],
 });

@@ -13,10 +13,14 @@ export const url = {
   signatureRequired: 'http://hl7.org/fhir/StructureDefinition/questionnaire-signatureRequired',
   responseSignature: 'http://hl7.org/fhir/StructureDefinition/questionnaireresponse-signature',
   keyboard: 'http://hl7.org/fhir/uv/sdc/StructureDefinition/sdc-questionnaire-keyboard',
+  sliderStep: 'http://hl7.org/fhir/StructureDefinition/questionnaire-sliderStepValue',
+  calculated: 'http://hl7.org/fhir/uv/sdc/StructureDefinition/sdc-questionnaire-calculatedExpression',
   kind: 'https://kindledger.example/fhir/StructureDefinition/questionnaire-kind',
   posting: 'https://kindledger.example/fhir/StructureDefinition/posting-line',
   score: 'https://kindledger.example/fhir/StructureDefinition/score',
   alert: 'https://kindledger.example/fhir/StructureDefinition/alert',
+  scaleEnds: 'https://kindledger.example/fhir/StructureDefinition/scale-ends',
+  terms: 'https://kindledger.example/fhir/StructureDefinition/terms',
   help: 'https://kindledger.example/fhir/StructureDefinition/help-text',
 } as const;
 

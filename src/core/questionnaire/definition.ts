@@ -43,10 +43,18 @@ export interface Band {
   readonly high: number;
   readonly label: string;
   readonly source: string;
+  /** Raises an alert with these words when the score falls into this band. */
+  readonly alert?: string;
 }
 export interface ScoreRule {
   readonly method: 'sum' | 'mean' | 'count';
   readonly items: readonly string[];
+  /** Items that count more or less than once, by linkId. */
+  readonly weights?: Readonly<Record<string, number>>;
+  /** Items that count from the other end: lowest plus highest possible number, minus the one given. */
+  readonly reversed?: readonly string[];
+  /** The combined number is multiplied by this at the end (WHO-5: 4). */
+  readonly factor?: number;
   /** Fewest answered items for which a score is given at all. */
   readonly fewestAnswered: number;
   /** Whether missing items are filled by the mean of the person's own answered ones. */
@@ -94,6 +102,11 @@ export interface Question extends ItemBase {
   readonly entryFormat?: string;
   readonly pattern?: string;
   readonly keyboard?: 'phone' | 'email';
+  /** Of a number on a scale: how far one stop is from the next, and the words at its two ends. */
+  readonly step?: number;
+  readonly ends?: readonly [string, string];
+  /** Terms that have to be opened before this can be agreed to. */
+  readonly terms?: string;
   readonly control?: string;
   readonly posting?: PostingTarget;
   readonly score?: ScoreRule;

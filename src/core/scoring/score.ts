@@ -1,5 +1,5 @@
 import {
-  allQuestions, sameValue, shownQuestions, type Answers, type AnswerValue, type Band, type Placed, type Question, type Questionnaire,
+  allQuestions, sameValue, shownQuestions, type Answers, type AnswerValue, type Band, type Question, type Questionnaire, type ScoreRule,
 } from '../questionnaire';
 import { assertNever } from '../shared';
 
@@ -26,6 +26,35 @@ function weightOf(question: Question, value: AnswerValue): number | undefined {
   return question.options.find((o) => sameValue(o.value, value))?.ordinal;
 }
 
+/** The numbers an item can count as, before weights: each option's, or the ends of what may be typed. Undefined when it has none. */
+export function numbersOf(question: Question): { readonly low: number; readonly high: number; readonly each: readonly number[] | undefined } | undefined {
+  if (question.options.length > 0) {
+    const each = question.options.flatMap((o) => o.ordinal ?? (o.value.type === 'integer' || o.value.type === 'decimal' ? [o.value.value] : []));
+    return each.length === 0 ? undefined : { low: Math.min(...each), high: Math.max(...each), each };
+  }
+  if (question.type !== 'integer' && question.type !== 'decimal' && question.type !== 'quantity') return undefined;
+  const { minValue: low, maxValue: high } = question;
+  return typeof low === 'number' && typeof high === 'number' ? { low, high, each: undefined } : undefined;
+}
+
+/** What an item adds to a score, for the number it was answered with. */
+export function contribution(rule: ScoreRule, question: Question, number: number): number {
+  const range = rule.reversed?.includes(question.linkId) ? numbersOf(question) : undefined;
+  return (range ? range.low + range.high - number : number) * (rule.weights?.[question.linkId] ?? 1);
+}
+
+/** The score of so many contributions that add up to `sum`; undefined when they are too few. */
+export function combine(rule: ScoreRule, sum: number, answered: number, items: number): number | undefined {
+  if (answered === 0 || answered < rule.fewestAnswered) return undefined;
+  const factor = rule.factor ?? 1;
+  switch (rule.method) {
+    case 'sum': return (rule.proration === 'person-mean' && answered < items ? Math.floor((sum / answered) * items + 0.5) : sum) * factor;
+    case 'mean': return (sum / answered) * factor;
+    case 'count': return answered * factor;
+    default: return assertNever(rule.method);
+  }
+}
+
 /** Every score the questionnaire defines, for these answers. Hidden questions count as not answered. */
 export function scoresOf(questionnaire: Questionnaire, answers: Answers): Score[] {
   const shown = new Map(shownQuestions(questionnaire, answers).map((p) => [p.item.linkId, p]));
@@ -34,42 +63,30 @@ export function scoresOf(questionnaire: Questionnaire, answers: Answers): Score[
     const rule = scored.score;
     if (!rule) return [];
     const questions = rule.items.flatMap((id) => byId.get(id) ?? []);
-    const weights = questions.flatMap((q) => weightGiven(shown.get(q.linkId), answers) ?? []);
-    const enough = weights.length >= rule.fewestAnswered && weights.length > 0;
-    const sum = weights.reduce((a, b) => a + b, 0);
-    const prorated = enough && rule.proration === 'person-mean' && weights.length < questions.length && rule.method === 'sum';
-    const value = !enough ? undefined : combine(rule.method, sum, weights.length, prorated ? questions.length : weights.length);
+    const given = questions.flatMap((q) => {
+      const placed = shown.get(q.linkId);
+      const first = placed && answers.values[placed.key]?.[0];
+      const number = first && weightOf(q, first);
+      return number === undefined ? [] : [contribution(rule, q, number)];
+    });
+    const value = combine(rule, given.reduce((a, b) => a + b, 0), given.length, questions.length);
     return [{
-      linkId: scored.linkId, title: scored.text, value, prorated, answered: weights.length, items: questions.length,
+      linkId: scored.linkId, title: scored.text, value, answered: given.length, items: questions.length,
+      prorated: value !== undefined && rule.proration === 'person-mean' && rule.method === 'sum' && given.length < questions.length,
       band: value === undefined ? undefined : rule.bands.find((b) => value >= b.low && value <= b.high),
-      range: possibleRange(questions, rule.method),
+      range: fullRange(rule, questions),
     }];
   });
 }
 
-function combine(method: 'sum' | 'mean' | 'count', sum: number, answered: number, of: number): number {
-  switch (method) {
-    case 'sum': return of === answered ? sum : Math.round((sum / answered) * of);
-    case 'mean': return sum / answered;
-    case 'count': return answered;
-    default: return assertNever(method);
-  }
-}
-
-function weightGiven(placed: Placed<Question> | undefined, answers: Answers): number | undefined {
-  const first = placed && answers.values[placed.key]?.[0];
-  return placed && first ? weightOf(placed.item, first) : undefined;
-}
-
-function possibleRange(questions: readonly Question[], method: 'sum' | 'mean' | 'count'): readonly [number, number] {
-  if (method === 'count') return [0, questions.length];
-  const bounds = questions.map((q): [number, number] => {
-    const ordinals = q.options.flatMap((o) => o.ordinal ?? []);
-    if (ordinals.length > 0) return [Math.min(...ordinals), Math.max(...ordinals)];
-    return [typeof q.minValue === 'number' ? q.minValue : 0, typeof q.maxValue === 'number' ? q.maxValue : 0];
+/** Lowest and highest score of somebody who answers every item. */
+function fullRange(rule: ScoreRule, questions: readonly Question[]): readonly [number, number] {
+  const ends = questions.map((q) => {
+    const range = numbersOf(q) ?? { low: 0, high: 0 };
+    return [contribution(rule, q, range.low), contribution(rule, q, range.high)] as const;
   });
-  const [low, high] = bounds.reduce<[number, number]>(([l, h], [a, b]) => [l + a, h + b], [0, 0]);
-  return method === 'mean' && questions.length > 0 ? [low / questions.length, high / questions.length] : [low, high];
+  const at = (pick: (...n: number[]) => number): number => combine({ ...rule, fewestAnswered: 0 }, ends.reduce((sum, e) => sum + pick(...e), 0), Math.max(1, questions.length), questions.length) ?? 0;
+  return rule.method === 'count' ? [0, questions.length * (rule.factor ?? 1)] : [at(Math.min), at(Math.max)];
 }
 
 /** An answer that must be seen before anything else. */
@@ -81,7 +98,7 @@ export interface Alert {
   readonly message: string;
 }
 export function alertsOf(questionnaire: Questionnaire, answers: Answers): Alert[] {
-  return shownQuestions(questionnaire, answers).flatMap(({ item, key }) => {
+  const ofItems = shownQuestions(questionnaire, answers).flatMap(({ item, key }): Alert[] => {
     const rule = item.alert;
     if (!rule) return [];
     return (answers.values[key] ?? []).flatMap((answer) => {
@@ -90,4 +107,7 @@ export function alertsOf(questionnaire: Questionnaire, answers: Answers): Alert[
         ? [{ key, linkId: item.linkId, question: item.text, answer, message: rule.message }] : [];
     });
   });
+  const ofBands = scoresOf(questionnaire, answers).flatMap(({ linkId, title, value, band }): Alert[] =>
+    value === undefined || band?.alert === undefined ? [] : [{ key: linkId, linkId, question: title, answer: { type: 'decimal', value }, message: band.alert }]);
+  return [...ofItems, ...ofBands];
 }

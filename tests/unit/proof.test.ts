@@ -1,0 +1,148 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { builtInFields } from '../../src/core/chart';
+import { fleschKincaidGrade, pathsOf, possibleScores, proof, syllablesIn, type FindingCode } from '../../src/core/proof';
+import { allItems, allQuestions, checkAnswer, checkAnswers, createVisibility, place, shownQuestions, type Answers, type AnswerValue, type Condition, type Item, type Placed, type Question, type Questionnaire, type ScoreRule } from '../../src/core/questionnaire';
+import { scoresOf } from '../../src/core/scoring';
+import { anyQuestionnaire, fromRepository, question } from '../support/questionnaires';
+
+/** Small questionnaires whose answers can all be tried: numbers from 0 to 3, some choices of several, some of those with "none". */
+const small = anyQuestionnaire.filter((q) => allQuestions(q).length <= 5).chain((q) => fc.tuple(fc.constant(q), fc.array(fc.nat(3), { minLength: 8, maxLength: 8 }))).map(([q, twists]): Questionnaire => {
+  let at = 0;
+  const twist = (item: Item): Item => {
+    if (item.type === 'group') return { ...item, items: item.items.map(twist) };
+    if (item.type === 'display') return item;
+    const kind = twists[at++ % 8]!;
+    if (item.type === 'integer') return { ...item, minValue: 0, maxValue: 3 };
+    if (item.type !== 'choice' || kind === 0) return item;
+    return { ...item, repeats: kind > 1, options: item.options.map((o, i) => (kind === 3 && i === 2 ? { ...o, exclusive: true } : o)) };
+  };
+  return { ...q, items: q.items.map(twist) };
+});
+function everyAnswer(item: Question): AnswerValue[][] {
+  const single: AnswerValue[] = item.type === 'boolean' ? [true, false].map((value) => ({ type: 'boolean', value })) : item.type === 'integer' ? [0, 1, 2, 3].map((value) => ({ type: 'integer', value })) : item.options.map((o) => o.value);
+  const sets = item.repeats ? Array.from({ length: 2 ** single.length }, (_, bits) => single.filter((_v, i) => (bits >> i) & 1)) : [[], ...single.map((v) => [v])];
+  return sets.filter((s) => checkAnswer(item, item.linkId, s).length === 0);
+}
+function* everyWay(q: Questionnaire): Generator<Answers> {
+  const questions = allQuestions(q).filter((i) => !i.score);
+  const domains = questions.map(everyAnswer);
+  const at = questions.map(() => 0);
+  for (;;) {
+    yield { rows: {}, values: Object.fromEntries(questions.map((item, i) => [item.linkId, domains[i]![at[i]!]!])) };
+    let i = 0;
+    while (i < at.length && ++at[i]! >= domains[i]!.length) at[i++] = 0;
+    if (i === at.length) return;
+  }
+}
+const shownIds = (q: Questionnaire, answers: Answers): Set<string> => {
+  const out = new Set<string>();
+  const visit = (p: Placed): void => { if (p.shown) { out.add(p.item.linkId); p.children.forEach(visit); } };
+  place(q, answers).forEach(visit);
+  return out;
+};
+
+describe('against every answer there is, one by one', () => {
+  it('finds exactly the items that can be shown, those that cannot be hidden, and the shortest and longest way', () => {
+    fc.assert(fc.property(small, (q) => {
+      const paths = pathsOf(q);
+      const reached = new Set<string>(), escaped = new Set<string>();
+      let fewest = Infinity, most = 0;
+      for (const answers of everyWay(q)) {
+        const shown = shownIds(q, answers);
+        shown.forEach((id) => reached.add(id));
+        if (checkAnswers(q, answers).length > 0) continue;
+        const count = shownQuestions(q, answers).length;
+        fewest = Math.min(fewest, count);
+        most = Math.max(most, count);
+        // Hidden by its own condition while its section is shown.
+        const visible = createVisibility(q, answers);
+        for (const item of allItems(q)) if (!visible(item, '') && (q.items.includes(item) || q.items.some((g) => g.type === 'group' && g.items.includes(item) && visible(g, '')))) escaped.add(item.linkId);
+      }
+      for (const item of allItems(q)) {
+        const way = paths.show(item);
+        expect([item.linkId, way !== undefined]).toEqual([item.linkId, reached.has(item.linkId)]);
+        if (way instanceof Map) expect(shownIds(q, { rows: {}, values: Object.fromEntries(way as Map<string, AnswerValue[]>) }).has(item.linkId)).toBe(true);
+        if (item.shownWhen && reached.has(item.linkId)) expect([item.linkId, paths.canHide(item)]).toEqual([item.linkId, escaped.has(item.linkId)]);
+      }
+      expect(paths.count()).toEqual({ fewest, most, exact: true });
+    }), { numRuns: 250 });
+  });
+
+  const rules = fc.record({
+    method: fc.constantFrom('sum', 'mean', 'count') as fc.Arbitrary<ScoreRule['method']>, fewestAnswered: fc.nat(3), proration: fc.constantFrom('none', 'person-mean') as fc.Arbitrary<ScoreRule['proration']>,
+    reversed: fc.boolean(), weight: fc.constantFrom(1, 2, -1, 0.5), factor: fc.constantFrom(undefined, 4),
+  });
+  it('computes the range of a score, and leaves out no value it can have', () => {
+    fc.assert(fc.property(small, rules, (q, r) => {
+      // Several answers to one question have no one number; their first would count.
+      const items = allQuestions(q).filter((i) => i.type !== 'boolean' && !i.repeats).map((i) => i.linkId);
+      const rule: ScoreRule = { method: r.method, fewestAnswered: r.fewestAnswered, proration: r.proration, items, bands: [], ...(r.reversed ? { reversed: items.slice(0, 1) } : {}), ...(r.weight === 1 ? {} : { weights: Object.fromEntries(items.slice(-1).map((i) => [i, r.weight])) }), ...(r.factor === undefined ? {} : { factor: r.factor }) };
+      const scored: Questionnaire = { ...q, items: [...q.items, question('total', { type: 'decimal', readOnly: true, score: rule })] };
+      const seen = new Set<number>();
+      for (const answers of everyWay(scored)) {
+        if (checkAnswers(scored, answers).length > 0) continue;
+        const value = scoresOf(scored, answers)[0]!.value;
+        if (value !== undefined) seen.add(Math.round(value * 1e6) / 1e6);
+      }
+      const range = possibleScores(scored, rule, pathsOf(scored));
+      if (seen.size === 0) { expect(range === undefined || items.length === 0).toBe(true); return; }
+      expect([range!.low, range!.high].map((n) => Math.round(n * 1e6) / 1e6)).toEqual([Math.min(...seen), Math.max(...seen)]);
+      const listed = new Set(range!.values!.map((n) => Math.round(n * 1e6) / 1e6));
+      for (const v of seen) expect(listed.has(v)).toBe(true);
+    }), { numRuns: 200 });
+  });
+});
+
+describe('findings', () => {
+  const yes: AnswerValue = { type: 'boolean', value: true }, no: AnswerValue = { type: 'boolean', value: false };
+  const when = (id: string, answer: AnswerValue, operator: Condition['operator'] = '='): Pick<Question, 'shownWhen'> => ({ shownWhen: { behavior: 'all', conditions: [{ question: id, operator, answer }] } });
+  const codes = (items: readonly Item[], rest: Partial<Questionnaire> = {}): FindingCode[] =>
+    proof({ url: 'urn:test', version: '1', title: 'Test', status: 'draft', kind: 'measure', codes: [], signed: false, items, ...rest }, builtInFields).findings.map((f) => f.code);
+  const a = question('a', { type: 'boolean' });
+  const choice = (id: string, ordinals: readonly (number | undefined)[], rest: Partial<Question> = {}): Question =>
+    question(id, { type: 'choice', required: true, options: ordinals.map((o, i) => ({ value: { type: 'coding', value: { code: `o${i}`, display: `Option ${i}` } }, ...(o === undefined ? {} : { ordinal: o }) })), ...rest });
+  const score = (bands: readonly (readonly [number, number])[], items = ['s1', 's2']): Question =>
+    question('total', { type: 'integer', readOnly: true, score: { method: 'sum', items, fewestAnswered: 2, proration: 'none', bands: bands.map(([low, high]) => ({ low, high, label: `${low}`, source: 'invented' })) } });
+  const pair = [choice('s1', [0, 1, 2]), choice('s2', [0, 1, 2])];
+
+  it.each<[FindingCode, readonly Item[], Partial<Questionnaire>?]>([
+    ['no-title', [a], { title: ' ' }], ['no-questions', []], ['consent-unsigned', [a], { kind: 'consent' }], ['no-words', [{ ...a, text: '' }]],
+    ['doubled-key', [a, a]], ['empty-section', [a, { type: 'group', linkId: 'g', text: 'G', codes: [], required: false, repeats: false, items: [] }]],
+    ['too-few-options', [choice('c', [1])]], ['doubled-option', [{ ...choice('c', [1, 2]), options: [...choice('c', [1]).options, ...choice('c', [1]).options] }]],
+    ['condition-nowhere', [a, question('b', when('gone', yes))]], ['condition-forward', [question('b', when('a', yes)), a]],
+    ['condition-circular', [question('b', { type: 'boolean', ...when('c', yes) }), question('c', { type: 'boolean', ...when('b', yes) })]],
+    ['condition-circular', [question('b', { type: 'boolean', ...when('b', yes) })]],
+    ['condition-no-option', [choice('c', [0, 1]), question('b', when('c', { type: 'coding', value: { code: 'o7' } }))]],
+    ['never-shown', [a, question('b', { shownWhen: { behavior: 'all', conditions: [{ question: 'a', operator: '=', answer: yes }, { question: 'a', operator: '=', answer: no }] } })]],
+    ['never-shown', [question('n', { type: 'integer', minValue: 0, maxValue: 5 }), question('b', when('n', { type: 'integer', value: 5 }, '>'))]],
+    // Shown by an answer inside a section that the same answer hides.
+    ['never-shown', [a, { type: 'group', linkId: 'g', text: 'G', codes: [], required: false, repeats: false, items: [question('b', when('a', no))], ...when('a', yes) }]],
+    ['required-never-shown', [a, question('b', { type: 'boolean', ...when('a', yes) }), question('c', { required: true, shownWhen: { behavior: 'all', conditions: [{ question: 'b', operator: '=', answer: yes }, { question: 'a', operator: '=', answer: no }] } })]],
+    ['always-shown', [question('n', { type: 'integer', minValue: 1, maxValue: 5, required: true }), question('b', when('n', { type: 'integer', value: 0 }, '>'))]],
+    ['score-empty', [score([], [])]], ['score-not-numeric', [...pair.slice(0, 1), question('s2', { type: 'boolean' }), score([[0, 2]])]],
+    ['score-not-numeric', [choice('s1', [0, undefined]), choice('s2', [0, 1]), score([[0, 2]])]], ['score-not-numeric', [choice('s1', [0, 1]), score([[0, 2]])]],
+    ['band-gap', [...pair, score([[0, 1], [3, 4]])]], ['band-gap', [...pair, score([[0, 3]])]], ['band-overlap', [...pair, score([[0, 2], [2, 4]])]],
+    ['unknown-field', [{ ...a, posting: { field: 'shoe-size', rule: 'ask' } }]], ['goes-nowhere', [a], { kind: 'intake' }],
+    ['no-way-out', [{ ...choice('c', [undefined, undefined]), posting: { field: 'alcohol', rule: 'ask' } }]],
+    ['hard-to-read', [{ ...a, text: 'Approximately how frequently have you experienced musculoskeletal discomfort necessitating pharmacological intervention?' }]],
+  ])('%s', (code, items, rest) => { expect(codes(items, rest)).toContain(code); });
+
+  it('says nothing of a sound one: bands on the grid of the scores, neighbours in a circle of sections', () => {
+    expect(codes([...pair, score([[0, 1], [2, 4]])])).toEqual([]);
+    // Two items that count fourfold: 1, 2 and 3 cannot come out, so no band has to hold them.
+    expect(codes([...pair, { ...score([[0, 4], [8, 16]]), score: { ...score([[0, 4], [8, 16]]).score!, factor: 4 } }])).toEqual([]);
+    for (const name of ['adult-intake', 'consent-to-care', 'phq-9'] as const) expect(proof(fromRepository(name), builtInFields).findings.filter((f) => f.level === 'error')).toEqual([]);
+    expect(proof(fromRepository('phq-9'), builtInFields).facts.scores[0]!.range).toMatchObject({ low: 0, high: 27, exact: true });
+  });
+});
+
+describe('reading grade', () => {
+  it('is Flesch and Kincaid\'s, on sentences counted by hand', () => {
+    // 0.39 x 6 + 11.8 x 1 - 15.59 and 0.39 x 3 + 11.8 x (9 / 3) - 15.59, by the formula of Kincaid et al. 1975.
+    expect(fleschKincaidGrade('The cat sat on the mat.')).toBeCloseTo(-1.45, 2);
+    expect(fleschKincaidGrade('Important hospital appointments.')).toBeCloseTo(20.98, 2);
+    expect(fleschKincaidGrade('...')).toBeUndefined();
+  });
+  it.each([['cat', 1], ['table', 2], ['medicine', 3], ['baked', 1], ['wanted', 2], ['appointment', 3], ['sleep', 1], ['yesterday', 3]])('%s has %i syllables', (word, n) => { expect(syllablesIn(word)).toBe(n); });
+});
