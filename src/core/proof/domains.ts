@@ -35,11 +35,12 @@ function singles(question: Question, mentioned: readonly AnswerValue[]): AnswerV
   switch (question.type) {
     case 'boolean': return [{ type: 'boolean', value: true }, { type: 'boolean', value: false }];
     case 'integer': case 'decimal': case 'quantity': {
-      const cuts = [...mentioned.flatMap((m) => (m.type === 'integer' || m.type === 'decimal' ? [m.value] : m.type === 'quantity' ? [m.value.value] : [])), ...bounds.flatMap((b) => (typeof b === 'number' ? [b] : []))].sort((a, b) => a - b);
+      const given = [...mentioned.flatMap((m) => (m.type === 'integer' || m.type === 'decimal' ? [m.value] : m.type === 'quantity' ? [m.value.value] : [])), ...bounds.flatMap((b) => (typeof b === 'number' ? [b] : []))];
+      const cuts = [...new Set(given)].sort((a, b) => a - b);
       const points = cuts.length === 0 ? [0] : [cuts[0]! - 1, ...cuts.flatMap((c, i) => [c, i + 1 < cuts.length ? (c + cuts[i + 1]!) / 2 : c + 1])];
       const numbers = question.type === 'integer' ? points.flatMap((p) => [Math.floor(p), Math.ceil(p), Math.floor(p) + 1, Math.ceil(p) - 1]) : points;
       const unit = mentioned.find((m) => m.type === 'quantity')?.value;
-      return numbers.map((value): AnswerValue => (question.type === 'quantity' ? { type: 'quantity', value: { value, ...(typeof unit === 'object' && 'unit' in unit && unit.unit ? { unit: unit.unit } : {}) } } : { type: question.type === 'integer' ? 'integer' : 'decimal', value }));
+      return [...new Set(numbers)].map((value): AnswerValue => (question.type === 'quantity' ? { type: 'quantity', value: { value, ...(typeof unit === 'object' && 'unit' in unit && unit.unit ? { unit: unit.unit } : {}) } } : { type: question.type === 'integer' ? 'integer' : 'decimal', value }));
     }
     case 'date': {
       const days = [...mentioned.flatMap((m) => (m.type === 'date' ? [m.value] : [])), ...bounds.flatMap((b) => (typeof b === 'string' ? [b] : []))];

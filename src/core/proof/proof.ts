@@ -111,9 +111,9 @@ function reaches(from: string, to: string, targets: ReadonlyMap<string, readonly
 function checkPaths(items: readonly Item[], paths: Paths, add: Add): void {
   const dead = new Set<string>();
   for (const item of items) {
-    const way = paths.show(item);
-    if (way === 'unknown') add('warning', 'too-many-ways', `${short(item.text)} depends on so many answers that not all of them could be tried.`, item);
-    if (way === undefined) {
+    const shown = paths.reachable(item);
+    if (shown === undefined) add('warning', 'too-many-ways', `${short(item.text)} depends on so many answers that not all of them could be tried.`, item);
+    if (shown === false) {
       dead.add(item.linkId);
       if (item.type !== 'display' && item.required) add('error', 'required-never-shown', `${short(item.text)} is required, but no answers can ever show it.`, item);
       else add('error', 'never-shown', `No answers can ever show ${short(item.text)}.`, item);

@@ -19,9 +19,13 @@ export function possibleScores(questionnaire: Questionnaire, rule: ScoreRule, pa
   const byId = new Map(allQuestions(questionnaire).map((q) => [q.linkId, q]));
   const items = rule.items.flatMap((id) => byId.get(id) ?? []).filter((q) => numbersOf(q));
   if (items.length === 0) return undefined;
-  let all: Sums = new Map();
-  const whole = paths.eachWay(items, (way) => { all = union(all, sumsOf(rule, items.filter((i) => way.shown(i)), (i) => way.answers(i.linkId))); });
-  if (!whole) all = sumsOf({ ...rule }, items, () => undefined, () => true);
+  const counted = new Set(items.map((i) => i.linkId));
+  const { value: all, exact: whole } = paths.gather<Sums>({
+    start: none,
+    step: (sums, item, shown, alike) => (shown && counted.has(item.linkId) ? withItem(rule, sums, item as Question, alike, !(item as Question).required) : sums),
+    merge: union, join: sumOfBoth,
+    bound: (members) => items.filter((i) => members.includes(i)).reduce((sums, i) => withItem(rule, sums, i, undefined, true), none),
+  });
   const values = new Set<number>();
   let stepped = true;
   for (const [answered, { low, high, step }] of all) {
@@ -37,7 +41,8 @@ export function possibleScores(questionnaire: Questionnaire, rule: ScoreRule, pa
 }
 
 /** By how many items were answered: lowest and highest sum, and the grid the sums lie on (undefined when they lie on none). */
-type Sums = Map<number, { low: number; high: number; step: number | undefined }>;
+interface Sum { readonly low: number; readonly high: number; readonly step: number | undefined }
+type Sums = Map<number, Sum>;
 
 type Given = readonly (readonly AnswerValue[])[] | undefined;
 /** The numbers a controlling question's answer counts as on one way; null when it was left out. */
@@ -52,24 +57,32 @@ function numbersGiven(item: Question, answers: NonNullable<Given>): readonly num
   return numbers.length === 0 ? null : numbers;
 }
 
-function sumsOf(rule: ScoreRule, items: readonly Question[], given: (item: Question) => Given, mayBeLeftOut: (item: Question) => boolean = (i) => !i.required): Sums {
-  let sums: Sums = new Map([[0, { low: 0, high: 0, step: 0 }]]);
-  for (const item of items) {
-    const answers = given(item);
-    const fixed = answers && numbersGiven(item, answers);
-    const numbers = fixed === null ? undefined : contributions(rule, item, fixed);
-    const next: Sums = new Map();
-    const add = (answered: number, low: number, high: number, step: number | undefined): void => {
-      const known = next.get(answered);
-      next.set(answered, known ? { low: Math.min(known.low, low), high: Math.max(known.high, high), step: grid(known.step, step, known.low - low) } : { low, high, step });
-    };
-    for (const [answered, s] of sums) {
-      if (numbers) add(answered + 1, round(s.low + numbers.low), round(s.high + numbers.high), grid(s.step, numbers.step, 0));
-      if (fixed === null || (fixed === undefined && mayBeLeftOut(item))) add(answered, s.low, s.high, s.step);
-    }
-    sums = next;
+const none: Sums = new Map([[0, { low: 0, high: 0, step: 0 }]]);
+
+/** The sums with one item more, answered in each way it can be, or left out. */
+function withItem(rule: ScoreRule, sums: Sums, item: Question, answers: Given, mayBeLeftOut: boolean): Sums {
+  const fixed = answers && numbersGiven(item, answers);
+  const next: Sums = new Map();
+  const numbers = fixed === null ? undefined : contributions(rule, item, fixed);
+  for (const [answered, s] of sums) {
+    if (numbers) put(next, answered + 1, { low: round(s.low + numbers.low), high: round(s.high + numbers.high), step: grid(s.step, numbers.step, 0) });
+    if (fixed === null || (fixed === undefined && mayBeLeftOut)) put(next, answered, s);
   }
-  return sums;
+  return next;
+}
+function put(sums: Sums, answered: number, s: Sum): void {
+  const known = sums.get(answered);
+  sums.set(answered, known ? { low: Math.min(known.low, s.low), high: Math.max(known.high, s.high), step: grid(known.step, s.step, known.low - s.low) } : s);
+}
+function union(a: Sums, b: Sums): Sums {
+  const out: Sums = new Map(a);
+  for (const [n, s] of b) put(out, n, s);
+  return out;
+}
+function sumOfBoth(a: Sums, b: Sums): Sums {
+  const out: Sums = new Map();
+  for (const [n, s] of a) for (const [m, t] of b) put(out, n + m, { low: round(s.low + t.low), high: round(s.high + t.high), step: grid(s.step, t.step, 0) });
+  return out;
 }
 
 function contributions(rule: ScoreRule, item: Question, only: readonly number[] | undefined): { low: number; high: number; step: number | undefined } {
@@ -79,15 +92,6 @@ function contributions(rule: ScoreRule, item: Question, only: readonly number[] 
   if (range.each) return { low, high, step: each.reduce<number | undefined>((step, n) => grid(step, 0, n - low), 0) };
   const whole = item.type === 'integer' ? Math.abs(rule.weights?.[item.linkId] ?? 1) * (item.step ?? 1) : undefined;
   return { low, high, step: whole };
-}
-
-function union(a: Sums, b: Sums): Sums {
-  const out: Sums = new Map(a);
-  for (const [n, s] of b) {
-    const known = out.get(n);
-    out.set(n, known ? { low: Math.min(known.low, s.low), high: Math.max(known.high, s.high), step: grid(known.step, s.step, known.low - s.low) } : s);
-  }
-  return out;
 }
 
 /** The greatest common step of two grids that lie `apart` from each other; numbers with up to four decimals. */
