@@ -22,7 +22,7 @@ const allowed = {
   'core-messages': ['core-shared'],
   'core-timetable': ['core-shared'],
   'core-packet': ['core-shared'],
-  'core-forms': [],
+  'core-forms': ['core-questionnaire'],
   'core-fhir': anyCore,
   'core-proof': ['core-shared', 'core-questionnaire', 'core-scoring', 'core-chart'],
   'db-repositories': [...anyCore, 'db'],

@@ -17,7 +17,7 @@ const en = {
   },
   fill: {
     step: 'Step {at} of {of}', forWhom: 'You answer for {name}.', back: 'Back', next: 'Next', toReview: 'Check my answers',
-    yes: 'Yes', no: 'No', optional: '(if you like)', other: 'Something else', otherLabel: 'In your words', clear: 'Clear this answer',
+    yes: 'Yes', no: 'No', optional: '(if you like)', other: 'Something else', otherLabel: 'In your words', clear: 'Clear this answer', choose: 'Choose one', openTerms: 'Open and read the terms', termsFirst: 'Open the terms above first.', agree: 'I agree',
     addRow: 'Add: {what}', addAnother: 'Add another: {what}', removeRow: 'Remove', removed: 'Removed.', putBack: 'Put back', row: '{what} {n}',
     saved: 'Saved {time}', saving: 'Saving…', startNote: 'Your answers are saved as you type. You can stop and come back.',
     offline: 'No connection. Keep going: what you type stays on this page and is saved when you are back.',

@@ -94,6 +94,8 @@ const Tick = styled(Dot)`
 const Options = styled.div<{ $inline: boolean }>`display: ${({ $inline }) => ($inline ? 'grid' : 'flex')}; flex-direction: column; grid-auto-flow: column; grid-auto-columns: minmax(0, 1fr); gap: 0.5rem;`;
 const StyledRadioGroup = styled(AriaRadioGroup)`${field} gap: 0.5rem;`;
 const StyledRadio = styled(AriaRadio)`${choiceRow}`;
+const StyledStop = styled(AriaRadio)`${choiceRow} justify-content: center; padding: 0.45rem 0.25rem; font-variant-numeric: tabular-nums;`;
+const Stops = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(2.75rem, 1fr)); gap: 0.35rem;`;
 
 export interface Option { readonly value: string; readonly label: string }
 export interface RadioGroupProps extends Common {
@@ -105,16 +107,18 @@ export interface RadioGroupProps extends Common {
   readonly onBlur?: () => void;
   readonly name?: string;
   readonly inline?: boolean;
+  /** Many short options in a row that wraps. */
+  readonly stops?: boolean;
 }
-export function RadioGroup({ label, optional, help, problem: own, required, options, value, defaultValue, onChange, onBlur, name, inline = false, id }: RadioGroupProps) {
+export function RadioGroup({ label, optional, help, problem: own, required, options, value, defaultValue, onChange, onBlur, name, inline = false, stops = false, id }: RadioGroupProps) {
   const problem = useProblem(own, name);
   const given = { ...(value === undefined ? {} : { value }), ...(defaultValue === undefined ? {} : { defaultValue }), ...(onChange ? { onChange } : {}), ...(onBlur ? { onBlur } : {}), ...(name ? { name } : {}), ...(id ? { id } : {}) };
   return (
     <StyledRadioGroup {...given} isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria">
       <LabelText elementType="span"><LabelWords label={label} optional={optional} /></LabelText>
       {helpOf(help)}
-      <Options $inline={inline}>
-        {options.map((o) => <StyledRadio key={o.value} value={o.value}><Dot aria-hidden="true" /><span dir="auto">{o.label}</span></StyledRadio>)}
+      <Options as={stops ? Stops : undefined} $inline={inline}>
+        {options.map((o) => stops ? <StyledStop key={o.value} value={o.value}>{o.label}</StyledStop> : <StyledRadio key={o.value} value={o.value}><Dot aria-hidden="true" /><span dir="auto">{o.label}</span></StyledRadio>)}
       </Options>
       <Problem>{problem}</Problem>
     </StyledRadioGroup>
@@ -130,12 +134,13 @@ export interface CheckboxGroupProps extends Common {
   readonly onChange?: (value: string[]) => void;
   readonly onBlur?: () => void;
   readonly name?: string;
+  readonly disabled?: boolean;
 }
-export function CheckboxGroup({ label, optional, help, problem: own, required, options, value, defaultValue, onChange, onBlur, name, id }: CheckboxGroupProps) {
+export function CheckboxGroup({ label, optional, help, problem: own, required, disabled = false, options, value, defaultValue, onChange, onBlur, name, id }: CheckboxGroupProps) {
   const problem = useProblem(own, name);
   const given = { ...(value === undefined ? {} : { value }), ...(defaultValue === undefined ? {} : { defaultValue }), ...(onChange ? { onChange } : {}), ...(onBlur ? { onBlur } : {}), ...(name ? { name } : {}), ...(id ? { id } : {}) };
   return (
-    <StyledCheckboxGroup {...given} isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria">
+    <StyledCheckboxGroup {...given} isDisabled={disabled} isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria">
       <LabelText elementType="span"><LabelWords label={label} optional={optional} /></LabelText>
       {helpOf(help)}
       <Options $inline={false}>

@@ -24,7 +24,7 @@ export function FileForm<S>({ action, initial, label, accept, children }: {
             startTransition(() => { dispatch(data); });
           }}
         >
-          <Button weight="primary" busy={pending}>{label}</Button>
+          <Button busy={pending}>{label}</Button>
         </FileTrigger>
       </div>
       {pending ? <p role="status">Reading {name}…</p> : children(state)}

@@ -248,9 +248,13 @@ describe.each(kinds)('on %s', (kind) => {
       expect(await bring(questionnaireFile('phq-9'))).toMatchObject({ value: { already: true } });
       expect(await world.repo.questionnaires.all((await world.app.practice())!.id)).toEqual(before);
       const id = await world.send('hugo');
-      const { id: phq } = must(await bring(questionnaireFile('phq-9').replace('How you have been: PHQ-9', 'How you are: PHQ-9')));
-      expect(must(await world.do(useCases.questionnaireView, world.as('pia'), { id: phq }))).toMatchObject({ newest: { number: 2, inUse: false }, inUseNumber: 1 });
-      must(await world.do(useCases.putInUse, world.as('pia'), { id: phq }));
+      const changed = questionnaireFile('phq-9').replace('How you have been: PHQ-9', 'How you are: PHQ-9');
+      expect(await bring(changed)).toMatchObject({ error: { reason: 'here-already', title: 'How you have been: PHQ-9' } });
+      const { id: phq } = must(await world.do(useCases.importQuestionnaire, world.as('pia'), { text: changed, as: 'new-version' }));
+      expect(must(await world.do(useCases.questionnaireView, world.as('pia'), { id: phq }))).toMatchObject({ versions: [{ number: 1, inUse: true }], draftChanges: [{ words: 'Title: “How you have been: PHQ-9” is now “How you are: PHQ-9”' }] });
+      expect(must(await world.do(useCases.putInUse, world.as('pia'), { id: phq }))).toEqual({ version: 2 });
+      const copy = must(await world.do(useCases.importQuestionnaire, world.as('pia'), { text: changed.replace('How you are', 'Otherwise'), as: 'copy' }));
+      expect(copy.id).not.toBe(phq);
       const titles = async (packetId: Id<'Packet'>) => must(await world.do(useCases.packetJourney, world.as('pia'), { packetId })).titles[2];
       expect([await titles(id), await titles(await world.send('hugo'))]).toEqual(['How you have been: PHQ-9', 'How you are: PHQ-9']);
     });

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { elementId, isShown, keysIn, placedIn, problemKey, problemsIn, stepsOf, type FillPart } from '../../src/app/(client)/f/[packetId]/steps';
+import { elementId, isShown, keysIn, placedIn, problemKey, problemsIn, stepsOf, type FillPart } from '../../src/ui/fill/steps';
 import { clientWords, problemWords } from '../../src/i18n/client-words';
 import { forClient, noAnswers, sectionsOf, type Answers } from '../../src/core/questionnaire';
 import type { Id } from '../../src/core/shared';

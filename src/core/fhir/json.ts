@@ -1,6 +1,9 @@
 /** JSON as it comes in from a file: nothing about its shape is known yet. */
 export type JsonObject = { readonly [key: string]: unknown };
 
+/** FHIR has no empty text; where a draft has one, this stands for it. */
+export const emptyText = ' ';
+
 export const isObject = (value: unknown): value is JsonObject =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
@@ -65,7 +68,8 @@ export class Reader {
   extensionValue(extensionUrl: string): unknown {
     const found = this.extension(extensionUrl);
     const key = found && Object.keys(found.json).find((k) => k.startsWith('value'));
-    return key === undefined ? undefined : found?.json[key];
+    const value = key === undefined ? undefined : found?.json[key];
+    return value === emptyText ? '' : value;
   }
   extension(extensionUrl: string): Reader | undefined {
     return this.extensions(extensionUrl)[0];

@@ -1,5 +1,5 @@
 import type { AnswerOption, Item, Question, Questionnaire, ScoreRule } from '../questionnaire';
-import type { JsonObject } from './json';
+import { emptyText, type JsonObject } from './json';
 import { scoreExpression } from './score-expression';
 import { consentSignatureCode, itemControlSystem, signatureTypeSystem, url } from './urls';
 import { valueTo } from './values-in';
@@ -18,9 +18,12 @@ export function writeQuestionnaire(q: Questionnaire): JsonObject {
 
 /** Joins our own extensions and those kept from the file, ours first. */
 function withKept(json: JsonObject, extension: readonly JsonObject[], kept: Readonly<Record<string, unknown>> | undefined): JsonObject {
-  const all = [...extension, ...((kept?.['extension'] as JsonObject[] | undefined) ?? [])];
+  const all = [...extension.map(withoutEmpty), ...((kept?.['extension'] as JsonObject[] | undefined) ?? [])];
   return { ...json, ...kept, ...(all.length > 0 ? { extension: all } : {}) };
 }
+
+const withoutEmpty = (e: JsonObject): JsonObject =>
+  Array.isArray(e['extension']) ? { ...e, extension: (e['extension'] as JsonObject[]).map(withoutEmpty) } : e['valueString'] === '' ? { ...e, valueString: emptyText } : e;
 
 function writeItem(item: Item, whole: Questionnaire): JsonObject {
   const extension: JsonObject[] = [];

@@ -1,4 +1,5 @@
 import { object, string } from 'yup';
+import { questionnaireKinds } from '../questionnaire';
 
 /** Forms that the browser checks before the server does, from one schema each. */
 export const signInSchema = object({
@@ -13,4 +14,8 @@ export const passwordSchema = object({ password: string().max(200).required('Typ
 export const signSchema = object({
   name: string().trim().min(2, 'Type your full name.').max(120).required('Type your full name.'),
   path: string().max(60_000).default(''),
+});
+export const newQuestionnaireSchema = object({
+  title: string().trim().max(200, 'That is long for a title.').required('Type a title.'),
+  kind: string().oneOf(questionnaireKinds).required('Choose a kind.'),
 });

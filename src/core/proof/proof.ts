@@ -77,6 +77,7 @@ function checkWords(item: Item, add: Add): void {
   if (item.text.trim() === '') add('error', 'no-words', item.type === 'group' ? 'This section has no title.' : item.type === 'display' ? 'This text is empty.' : 'This question has no words yet.', item);
   if (isGroup(item) && item.items.length === 0) add('error', 'empty-section', `${short(item.text)} has no questions.`, item);
   if (isQuestion(item)) {
+    if (item.terms?.trim() === '') add('error', 'no-words', `${short(item.text)} has no terms to open.`, item);
     if ((item.type === 'choice' || item.type === 'open-choice') && item.options.length < (item.type === 'choice' && !item.repeats ? 2 : 1)) add('error', 'too-few-options', `${short(item.text)} needs ${item.options.length === 0 ? 'options' : 'at least two options'}.`, item);
     item.options.forEach((o, i) => { if (item.options.some((other, j) => j < i && sameValue(other.value, o.value))) add('error', 'doubled-option', `${short(item.text)} has the same option twice.`, item); });
   }

@@ -7,3 +7,6 @@ export { readChange, type ChangeError } from './change-in';
 export { forClient } from './client-view';
 export { isEmail, isPhone } from './contact-formats';
 export { allItems, allQuestions, sectionsOf, type Section } from './walk';
+export { duplicateItem, insertAfter, moveItem, removeItem, setKind, updateItem } from './edit';
+export { emptyQuestionnaire, hasOptions, kindOf, lineKinds, markedKind, markOf, newLine, readOptions, withKind, writeOptions, type LineKind } from './kinds';
+export { comparisonWords, conditionWords, differences, questionsByKey, shownWhenWords, type Difference } from './words';

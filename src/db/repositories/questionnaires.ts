@@ -1,9 +1,9 @@
-import { and, desc, eq } from 'drizzle-orm';
+import { and, count, desc, eq, max } from 'drizzle-orm';
 import { readQuestionnaire } from '../../core/fhir';
 import type { Questionnaire } from '../../core/questionnaire';
-import type { Id, Instant } from '../../core/shared';
+import { instant, type Id, type Instant } from '../../core/shared';
 import type { Db } from '../database';
-import { questionnaire, questionnaireVersion } from '../schema';
+import { packetPart, questionnaire, questionnaireDraft, questionnaireVersion } from '../schema';
 
 export interface Version {
   readonly id: Id<'Version'>;
@@ -14,16 +14,34 @@ export interface Version {
   readonly createdBy: string;
 }
 export type QuestionnaireRow = typeof questionnaire.$inferSelect;
+export type Draft = typeof questionnaireDraft.$inferSelect;
+export interface QuestionnaireGlance extends QuestionnaireRow {
+  readonly newest: number;
+  readonly timesUsed: number;
+  readonly draft: boolean;
+  readonly changedAt: Instant;
+}
 
 // Versions never change, so what was parsed once stays right for as long as the process lives.
 const parsed = new Map<string, Questionnaire>();
 const parsedMost = 500;
 
 export const questionnaireRepository = (db: Db) => ({
-  async all(practiceId: Id<'Practice'>): Promise<(QuestionnaireRow & { versions: number })[]> {
-    const rows = await db.select().from(questionnaire).where(eq(questionnaire.practiceId, practiceId)).orderBy(questionnaire.title);
-    const numbers = await db.select({ id: questionnaireVersion.questionnaireId, number: questionnaireVersion.number }).from(questionnaireVersion);
-    return rows.map((r) => ({ ...r, versions: Math.max(0, ...numbers.filter((n) => n.id === r.id).map((n) => n.number)) }));
+  /** Every questionnaire with its newest version's number, when it last changed, and in how many packets it went out. */
+  async all(practiceId: Id<'Practice'>): Promise<QuestionnaireGlance[]> {
+    const versions = db.select({ id: questionnaireVersion.questionnaireId, newest: max(questionnaireVersion.number).as('newest'), at: max(questionnaireVersion.createdAt).as('at') }).from(questionnaireVersion).groupBy(questionnaireVersion.questionnaireId).as('versions');
+    const used = db.select({ id: questionnaireVersion.questionnaireId, times: count(packetPart.id).as('times') }).from(questionnaireVersion)
+      .innerJoin(packetPart, eq(packetPart.versionId, questionnaireVersion.id)).groupBy(questionnaireVersion.questionnaireId).as('used');
+    const rows = await db.select({ row: questionnaire, newest: versions.newest, at: versions.at, times: used.times, draftAt: questionnaireDraft.updatedAt }).from(questionnaire)
+      .leftJoin(versions, eq(versions.id, questionnaire.id)).leftJoin(used, eq(used.id, questionnaire.id)).leftJoin(questionnaireDraft, eq(questionnaireDraft.questionnaireId, questionnaire.id))
+      .where(eq(questionnaire.practiceId, practiceId)).orderBy(questionnaire.title);
+    return rows.map(({ row, newest, at, times, draftAt }) => ({
+      ...row, newest: Number(newest ?? 0), timesUsed: Number(times ?? 0), draft: draftAt !== null, changedAt: draftAt ?? (at ? instant(at) : row.createdAt),
+    }));
+  },
+  async timesUsed(id: Id<'Questionnaire'>): Promise<number> {
+    const [row] = await db.select({ n: count() }).from(packetPart).innerJoin(questionnaireVersion, eq(questionnaireVersion.id, packetPart.versionId)).where(eq(questionnaireVersion.questionnaireId, id));
+    return row?.n ?? 0;
   },
   async byId(practiceId: Id<'Practice'>, id: Id<'Questionnaire'>): Promise<QuestionnaireRow | undefined> {
     return (await db.select().from(questionnaire).where(and(eq(questionnaire.practiceId, practiceId), eq(questionnaire.id, id))))[0];
@@ -36,6 +54,25 @@ export const questionnaireRepository = (db: Db) => ({
   },
   async update(id: Id<'Questionnaire'>, set: Partial<Pick<QuestionnaireRow, 'state' | 'title' | 'kind' | 'inUse'>>): Promise<void> {
     await db.update(questionnaire).set(set).where(eq(questionnaire.id, id));
+  },
+  /** Only one without versions goes: a version is never deleted (a trigger refuses). */
+  async remove(id: Id<'Questionnaire'>): Promise<void> {
+    await db.delete(questionnaireDraft).where(eq(questionnaireDraft.questionnaireId, id));
+    await db.delete(questionnaire).where(eq(questionnaire.id, id));
+  },
+  async draft(id: Id<'Questionnaire'>, forUpdate = false): Promise<Draft | undefined> {
+    const query = db.select().from(questionnaireDraft).where(eq(questionnaireDraft.questionnaireId, id));
+    return (await (forUpdate ? query.for('update') : query))[0];
+  },
+  /** Writes the draft if it still is at `revision` (0 = there is none); gives false when somebody else was first. */
+  async saveDraft(id: Id<'Questionnaire'>, revision: number, set: Pick<Draft, 'fhir' | 'updatedAt' | 'updatedBy'>): Promise<boolean> {
+    if (revision === 0) return (await db.insert(questionnaireDraft).values({ questionnaireId: id, revision: 1, ...set }).onConflictDoNothing().returning({ id: questionnaireDraft.questionnaireId })).length === 1;
+    const saved = await db.update(questionnaireDraft).set({ ...set, revision: revision + 1 })
+      .where(and(eq(questionnaireDraft.questionnaireId, id), eq(questionnaireDraft.revision, revision))).returning({ id: questionnaireDraft.questionnaireId });
+    return saved.length === 1;
+  },
+  async dropDraft(id: Id<'Questionnaire'>): Promise<void> {
+    await db.delete(questionnaireDraft).where(eq(questionnaireDraft.questionnaireId, id));
   },
   async addVersion(row: Version): Promise<void> {
     await db.insert(questionnaireVersion).values(row);

@@ -27,6 +27,16 @@ export const questionnaireVersion = pgTable('questionnaire_version', {
   createdBy: text('created_by').notNull(),
 }, (t) => [uniqueIndex('version_number').on(t.questionnaireId, t.number)]);
 
+/** What is being written: at most one a questionnaire. Putting it in use makes a version of it. */
+export const questionnaireDraft = pgTable('questionnaire_draft', {
+  questionnaireId: idColumn<'Questionnaire'>('questionnaire_id').primaryKey().references(() => questionnaire.id),
+  fhir: jsonb('fhir').$type<Record<string, unknown>>().notNull(),
+  /** Goes up with each save; who saves on an older one is told. */
+  revision: integer('revision').notNull(),
+  updatedAt: instantColumn('updated_at').notNull(),
+  updatedBy: text('updated_by').notNull(),
+});
+
 export const packet = pgTable('packet', {
   id: idColumn<'Packet'>('id').primaryKey(),
   practiceId: idColumn<'Practice'>('practice_id').notNull().references(() => practice.id),

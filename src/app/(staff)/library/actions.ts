@@ -8,6 +8,8 @@ import { runAsStaff } from '../../_server/run';
 export interface ImportState extends FormState {
   readonly problems?: readonly { readonly path: string; readonly linkId?: string; readonly problem: string }[];
   readonly fileName?: string;
+  /** The same questionnaire is here with other content: the file waits in the page until it is said what to do. */
+  readonly here?: { readonly title: string; readonly text: string };
 }
 const largest = 20 * 1024 * 1024;
 
@@ -16,17 +18,48 @@ export async function importAction(_: ImportState, sent: FormData): Promise<Impo
   if (!(file instanceof File) || file.size === 0) return { message: 'Choose a file first.' };
   const fileName = file.name;
   if (file.size > largest) return { fileName, problems: [{ path: '', problem: 'The file is larger than 20 MB. A questionnaire holds text only.' }] };
-  const result = await runAsStaff(useCases.importQuestionnaire, { text: await file.text() });
+  return takeIn(fileName, await file.text(), undefined);
+}
+
+/** What to do with a questionnaire that is here already: a new version of it, or a copy beside it. */
+export async function takeInAsAction(_: FormState, sent: FormData): Promise<ImportState> {
+  return takeIn(String(sent.get('fileName')), String(sent.get('text')), String(sent.get('as')));
+}
+
+async function takeIn(fileName: string, text: string, as: string | undefined): Promise<ImportState> {
+  const result = await runAsStaff(useCases.importQuestionnaire, { text, ...(as === undefined ? {} : { as }) });
   if (!result.ok) {
     const { error } = result;
+    if (error.reason === 'here-already') return { fileName, here: { title: error.title, text } };
     return error.reason === 'bad-file' ? { fileName, problems: error.problems } : formFailure(error);
   }
   redirect(`/library/${result.value.id}${result.value.already ? '?already' : ''}`);
 }
 
-export async function putInUseAction(_: FormState, sent: FormData): Promise<FormState> {
-  const id = sent.get('id');
-  const result = await runAsStaff(useCases.putInUse, { id });
+export async function newQuestionnaireAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.newQuestionnaire, { title: sent.get('title'), kind: sent.get('kind') });
   if (!result.ok) return formFailure(result.error);
-  redirect(`/library/${String(id)}`);
+  redirect(`/library/${result.value.id}/compose`);
+}
+
+export async function duplicateAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.duplicate, { id: sent.get('id') });
+  if (!result.ok) return formFailure(result.error);
+  redirect(`/library/${result.value.id}/compose`);
+}
+
+/** Retire, bring back, throw a draft away: then the page as it is now. */
+export async function stateAction(_: FormState, sent: FormData): Promise<FormState> {
+  const id = String(sent.get('id'));
+  const todo = { retire: useCases.retire, drop: useCases.dropDraft, use: useCases.putInUse }[String(sent.get('do'))];
+  if (!todo) return { message: 'Nothing was changed.' };
+  const result = await runAsStaff(todo as typeof useCases.retire, { id });
+  if (!result.ok) return formFailure(result.error, { proof: 'Proof found errors in the draft. Open it in the Composer to mend them. It was not put in use.' });
+  redirect(`/library/${id}`);
+}
+
+export async function removeDraftAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.removeDraft, { id: sent.get('id') });
+  if (!result.ok) return formFailure(result.error, { 'was-in-use': 'This was in use once, so it is kept. You can retire it.' });
+  redirect('/library');
 }

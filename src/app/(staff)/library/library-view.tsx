@@ -1,36 +1,102 @@
 'use client';
 import Link from 'next/link';
+import { useActionState, useMemo, useState } from 'react';
 import styled from 'styled-components';
+import { newQuestionnaireSchema } from '@/core/forms';
 import type { QuestionnaireKind } from '@/core/questionnaire';
-import type { Id } from '@/core/shared';
+import type { Id, Instant } from '@/core/shared';
+import { Button } from '@/ui/button';
+import { TextField } from '@/ui/fields';
 import { FileForm } from '@/ui/file-form';
+import { ActionForm } from '@/ui/form';
 import { Notice } from '@/ui/notice';
-import { MarginRow, Page, Soft, Stack } from '@/ui/page';
+import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
+import { Pick } from '@/ui/pick';
 import { rowKeys } from '@/ui/shortcuts';
-import { importAction, type ImportState } from './actions';
+import { Moment } from '@/ui/time';
+import { importAction, newQuestionnaireAction, takeInAsAction, type ImportState } from './actions';
 
 const states = { draft: 'Draft', active: 'In use', retired: 'Retired' } as const;
-export interface LibraryViewProps { readonly lines: readonly { readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly state: keyof typeof states; readonly versions: number }[] }
+const kinds = [{ value: 'intake', label: 'Intakes' }, { value: 'consent', label: 'Consents' }, { value: 'measure', label: 'Measures' }, { value: 'worksheet', label: 'Worksheets' }];
+export interface LibraryViewProps {
+  readonly lines: readonly { readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly state: keyof typeof states; readonly version: number; readonly timesUsed: number; readonly changedAt: Instant; readonly draft: boolean }[];
+}
 export function LibraryView({ lines }: LibraryViewProps) {
+  const [search, setSearch] = useState('');
+  const [kind, setKind] = useState('all');
+  const [state, setState] = useState('all');
+  const found = useMemo(() => {
+    const words = search.toLocaleLowerCase().split(/\s+/).filter(Boolean);
+    return lines.filter((l) => (kind === 'all' || l.kind === kind) && (state === 'all' || l.state === state) && words.every((w) => l.title.toLocaleLowerCase().includes(w)));
+  }, [lines, search, kind, state]);
   return (
     <Page title="Library" margin={`${lines.length} questionnaires`}>
-      {lines.length === 0 && <MarginRow margin=""><p>Nothing here yet. Bring in a questionnaire file below, look at what it contains, and put it in use.</p></MarginRow>}
+      <MarginRow margin="Find">
+        <Filters>
+          <TextField label="Words in the title" value={search} onChange={setSearch} />
+          <Pick label="Kind" value={kind} options={[{ value: 'all', label: 'All kinds' }, ...kinds]} onChange={setKind} />
+          <Pick label="State" value={state} options={[{ value: 'all', label: 'All states' }, ...Object.entries(states).map(([value, label]) => ({ value, label }))]} onChange={setState} />
+        </Filters>
+      </MarginRow>
+      {lines.length === 0 && <MarginRow margin=""><p>Nothing here yet. Write a questionnaire, or bring in a file below.</p></MarginRow>}
+      {lines.length > 0 && found.length === 0 && <MarginRow margin=""><p>No questionnaire is like that.</p></MarginRow>}
       <ul onKeyDown={rowKeys}>
-        {lines.map((l) => (
-          <li key={l.id}><MarginRow margin={<><State $on={l.state === 'active'}>{states[l.state]}</State><br />{l.kind}</>}><Title href={`/library/${l.id}`} data-row>{l.title}</Title> <Soft>· version {l.versions}</Soft></MarginRow></li>
+        {found.map((l) => (
+          <li key={l.id}>
+            <MarginRow margin={<><State $on={l.state === 'active'}>{states[l.state]}</State><br />{l.kind}</>}>
+              <Title href={`/library/${l.id}`} data-row>{l.title}</Title>
+              <Facts>
+                {l.version > 0 ? `Version ${l.version}` : 'No version yet'}{l.draft && l.version > 0 ? ', with a draft' : ''} · {l.timesUsed === 0 ? 'never sent' : `sent ${l.timesUsed === 1 ? 'once' : `${l.timesUsed} times`}`} · changed <Moment at={l.changedAt} as="day" />
+              </Facts>
+            </MarginRow>
+          </li>
         ))}
       </ul>
+      <SectionTitle>Make one</SectionTitle>
+      <MarginRow margin="Write it">
+        <ActionForm action={newQuestionnaireAction} schema={newQuestionnaireSchema} submit="Open it in the Composer"><NewFields /></ActionForm>
+      </MarginRow>
       <MarginRow margin="Bring one in">
         <Stack>
-          <p>A FHIR R4 Questionnaire file (JSON). You see what it contains before anything is put in use.</p>
+          <p>A FHIR R4 Questionnaire file (JSON), from here or from another practice. You see what it contains before anything is put in use.</p>
           <FileForm<ImportState> action={importAction} initial={{}} label="Choose a questionnaire file" accept={['.json', 'application/json', 'application/fhir+json']}>
-            {(state) => (state.problems ? <Problems state={state} /> : state.message ? <Notice tone="problem">{state.message}</Notice> : null)}
+            {(s) => (s.problems ? <Problems state={s} /> : s.here ? <HereAlready key={s.here.text} state={s} /> : s.message ? <Notice tone="problem">{s.message}</Notice> : null)}
           </FileForm>
         </Stack>
       </MarginRow>
     </Page>
   );
 }
+
+function NewFields() {
+  const [kind, setKind] = useState('intake');
+  return (
+    <Filters>
+      <TextField label="Title" name="title" />
+      <div><Pick label="Kind" value={kind} options={kinds.map((k) => ({ value: k.value, label: k.label.slice(0, -1) }))} onChange={setKind} /><input type="hidden" name="kind" value={kind} /></div>
+    </Filters>
+  );
+}
+
+/** The file is here with other content: what is to become of it? */
+function HereAlready({ state }: { readonly state: ImportState }) {
+  const [result, send, pending] = useActionState(takeInAsAction, {} as ImportState);
+  const [gone, setGone] = useState(false);
+  if (gone) return <Notice>Nothing was taken in.</Notice>;
+  if (result.problems) return <Problems state={result} />;
+  return (
+    <Notice tone="attention">
+      <Stack $gap="0.6rem">
+        <p><strong>“{state.here!.title}” is here already, with other content.</strong> Nothing was stored yet. A new version becomes its draft; packets already sent stay on theirs. A copy stands beside it.</p>
+        <form action={send}>
+          <input type="hidden" name="text" value={state.here!.text} /><input type="hidden" name="fileName" value={state.fileName ?? ''} />
+          <Cluster><Choice name="as" value="new-version" disabled={pending}>New version</Choice><Choice name="as" value="copy" disabled={pending}>Copy</Choice><Button weight="quiet" onPress={() => setGone(true)}>Cancel</Button></Cluster>
+        </form>
+      </Stack>
+    </Notice>
+  );
+}
+
 function Problems({ state }: { readonly state: ImportState }) {
   const { problems = [], fileName } = state;
   return (
@@ -43,7 +109,10 @@ function Problems({ state }: { readonly state: ImportState }) {
     </Notice>
   );
 }
+const Filters = styled.div`display: grid; grid-template-columns: minmax(0, 2fr) minmax(0, 1fr) minmax(0, 1fr); gap: 1rem; @media (max-width: 44rem) { grid-template-columns: minmax(0, 1fr); }`;
 const Title = styled(Link)`font: 600 1.08rem/1.3 var(--serif); color: var(--ink); text-decoration-color: var(--rule-strong);`;
+const Facts = styled(Soft)`display: block; font-size: 0.94rem;`;
 const State = styled.span<{ $on: boolean }>`font-weight: 600; color: ${({ $on }) => ($on ? 'var(--fern)' : 'var(--soft)')};`;
 const List = styled.ul`padding-block-start: 0.5rem; display: grid; gap: 0.4rem;`;
 const Place = styled.code`font: 0.9rem/1.4 ui-monospace, monospace; background: var(--leaf); padding: 0.05rem 0.35rem; border-radius: var(--corner); margin-inline-end: 0.5rem;`;
+const Choice = styled.button`font: 600 1rem/1.25 var(--sans); min-height: 2.5rem; padding: 0.4rem 1rem; border: 1px solid var(--rule-strong); border-radius: var(--corner); background: var(--leaf); color: var(--ink); cursor: pointer;`;

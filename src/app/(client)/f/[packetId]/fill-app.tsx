@@ -10,9 +10,9 @@ import { Button } from '@/ui/button';
 import { Notice } from '@/ui/notice';
 import { Soft, Stack } from '@/ui/page';
 import { useTimeFrame } from '@/ui/time';
-import { Items } from './section-step';
+import { Items } from '@/ui/fill/section-items';
 import { SignStep } from './sign-step';
-import { elementId, isShown, placedIn, problemKey, problemsIn, stepsOf, type FillPart, type Step } from './steps';
+import { elementId, isShown, placedIn, problemKey, problemsIn, stepsOf, type FillPart, type Step } from '@/ui/fill/steps';
 import { usePacket } from './use-packet';
 import { useStepNumber } from './use-step-number';
 

@@ -3,7 +3,7 @@ import { useCallback, useRef, useState } from 'react';
 import { applyChange, place, type AnswerChange, type Answers, type Placed } from '@/core/questionnaire';
 import type { Id, Instant } from '@/core/shared';
 import { useAutosave } from '@/ui/autosave';
-import type { FillPart } from './steps';
+import type { FillPart } from '@/ui/fill/steps';
 
 type PartId = Id<'Part'>;
 type Unsaved = ReadonlyMap<PartId, ReadonlyMap<string, AnswerChange>>;

@@ -1,42 +1,65 @@
 'use client';
 import styled from 'styled-components';
-import type { QuestionnaireKind } from '@/core/questionnaire';
+import type { ProofReport } from '@/core/proof';
+import type { Difference, QuestionnaireKind } from '@/core/questionnaire';
 import type { Id, Instant } from '@/core/shared';
+import { ButtonLink } from '@/ui/button';
 import { ActionForm } from '@/ui/form';
 import { Notice } from '@/ui/notice';
-import { MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
+import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
 import { Moment } from '@/ui/time';
-import { putInUseAction } from '../actions';
+import { duplicateAction, removeDraftAction, stateAction } from '../actions';
+import { ProofPanel } from './compose/proof-panel';
 
 const typeWords: Readonly<Record<string, string>> = {
   group: 'section', display: 'text', boolean: 'yes or no', decimal: 'number', integer: 'whole number', date: 'date', time: 'time', string: 'short text', text: 'long text', url: 'web address', choice: 'one of', 'open-choice': 'one of, or other', quantity: 'amount',
 };
+const stateWords = { draft: 'Draft', active: 'In use', retired: 'Retired' } as const;
 export interface QuestionnaireViewProps {
   readonly already: boolean;
   readonly view: {
-    readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly state: 'draft' | 'active' | 'retired'; readonly description: string; readonly copyright: string; readonly signed: boolean;
-    readonly questions: number; readonly sections: number; readonly inUseNumber: number | undefined;
-    readonly newest: { readonly versionId: Id<'Version'>; readonly number: number; readonly at: Instant; readonly by: string; readonly inUse: boolean };
+    readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly state: keyof typeof stateWords; readonly description: string; readonly copyright: string; readonly signed: boolean;
+    readonly questions: number; readonly sections: number; readonly timesUsed: number; readonly draft: { readonly at: Instant; readonly by: string } | undefined; readonly draftChanges: readonly Difference[]; readonly report: ProofReport;
+    readonly versions: readonly { readonly versionId: Id<'Version'>; readonly number: number; readonly at: Instant; readonly by: string; readonly inUse: boolean; readonly changes: readonly Difference[] }[];
     readonly lines: readonly { readonly linkId: string; readonly depth: number; readonly text: string; readonly type: string; readonly required: boolean; readonly shownWhen: string | undefined; readonly goesTo: string | undefined; readonly marks: readonly string[] }[];
     readonly scores: readonly { readonly title: string; readonly bands: readonly { readonly low: number; readonly high: number; readonly label: string; readonly source: string }[] }[];
   };
 }
 export function QuestionnaireView({ view, already }: QuestionnaireViewProps) {
-  const { newest } = view;
+  const inUse = view.versions.find((v) => v.inUse), newest = view.versions[0];
+  const hidden = { id: view.id };
   return (
-    <Page title={view.title} margin={<>{view.kind}<br />version {newest.number}<br /><Moment at={newest.at} />, {newest.by}</>} actions={<a href={`/api/versions/${newest.versionId}`}>Export as FHIR</a>}>
+    <Page
+      title={view.title} margin={<>{view.kind}<br />{view.timesUsed === 0 ? 'never sent' : `sent ${view.timesUsed === 1 ? 'once' : `${view.timesUsed} times`}`}</>}
+      actions={<ButtonLink href={`/library/${view.id}/compose`} weight={view.draft ? 'plain' : 'primary'}>{view.draft ? 'Go on in the Composer' : 'Change it in the Composer'}</ButtonLink>}
+    >
       {already && <MarginRow margin="Brought in"><Notice>This file is here already, word for word. Nothing was changed.</Notice></MarginRow>}
-      <MarginRow margin={<State $on={newest.inUse}>{newest.inUse ? 'In use' : 'Draft'}</State>}>
+      <MarginRow margin={<State $on={view.state === 'active'}>{stateWords[view.state]}</State>}>
         <Stack>
           <p>{view.description} <Soft>{view.questions} questions in {view.sections} {view.sections === 1 ? 'section' : 'sections'}{view.signed ? ', signed by the client' : ''}.</Soft></p>
-          {!newest.inUse && (
-            <>
-              <p>{view.inUseNumber === undefined ? 'Not sent to anybody until you put it in use.' : `Version ${view.inUseNumber} is in use. Packets already sent stay on it; new ones get version ${newest.number}.`}</p>
-              <ActionForm action={putInUseAction} submit="Put in use" hidden={{ id: view.id }} />
-            </>
-          )}
+          <Cluster>
+            {view.state === 'active' && <ActionForm action={stateAction} submit="Retire" weight="quiet" hidden={{ ...hidden, do: 'retire' }} />}
+            {view.state === 'retired' && !view.draft && <ActionForm action={stateAction} submit="Put in use again" weight="plain" hidden={{ ...hidden, do: 'use' }} />}
+            <ActionForm action={duplicateAction} submit="Copy it and change the copy" weight="quiet" hidden={hidden} />
+            {view.versions.length === 0 && <ActionForm action={removeDraftAction} submit="Delete the draft" weight="quiet" hidden={hidden} />}
+          </Cluster>
         </Stack>
       </MarginRow>
+      {view.draft && (
+        <MarginRow tone="attention" margin={<>Draft<br /><Moment at={view.draft.at} />, {view.draft.by}</>}>
+          <Stack>
+            {newest ? <Changes changes={view.draftChanges} none="The draft changes nothing yet." /> : <p>Not sent to anybody until you put it in use.</p>}
+            {view.report.findings.some((f) => f.level === 'error') && <Notice tone="problem">Proof found errors. Mend them in the Composer first.</Notice>}
+            <Cluster>
+              <ActionForm action={stateAction} submit="Put in use" hidden={{ ...hidden, do: 'use' }} disabled={view.report.findings.some((f) => f.level === 'error')} />
+              {newest && <ActionForm action={stateAction} submit="Throw the draft away" weight="quiet" hidden={{ ...hidden, do: 'drop' }} />}
+            </Cluster>
+            {inUse && <Soft>Version {inUse.number} is in use. Packets already sent stay on it; new ones get version {view.versions[0]!.number + 1}.</Soft>}
+          </Stack>
+        </MarginRow>
+      )}
+      <SectionTitle>Proof</SectionTitle>
+      <ProofPanel report={view.report} />
       <SectionTitle>What it contains</SectionTitle>
       {view.lines.map((l) => (
         <MarginRow key={l.linkId} margin={<>{l.shownWhen ? <div>when {l.shownWhen}</div> : null}{l.goesTo ? <Goes>to {l.goesTo}</Goes> : null}</>}>
@@ -51,10 +74,23 @@ export function QuestionnaireView({ view, already }: QuestionnaireViewProps) {
         </section>
       ))}
       {view.copyright && <MarginRow margin="Licence"><Soft>{view.copyright}</Soft></MarginRow>}
+      {view.versions.length > 0 && <SectionTitle>Versions</SectionTitle>}
+      {view.versions.map((v, i) => (
+        <MarginRow key={v.versionId} margin={<>Version {v.number}{v.inUse && view.state === 'active' ? <><br /><State $on>in use</State></> : null}<br /><Moment at={v.at} />, {v.by}</>}>
+          <Stack $gap="0.5rem">
+            {i === view.versions.length - 1 ? <p>The first version.</p> : <Changes changes={v.changes} none="Nothing changed." />}
+            <div><a href={`/api/versions/${v.versionId}`}>Export version {v.number} as FHIR</a></div>
+          </Stack>
+        </MarginRow>
+      ))}
     </Page>
   );
 }
+function Changes({ changes, none }: { readonly changes: readonly Difference[]; readonly none: string }) {
+  return changes.length === 0 ? <p>{none}</p> : <List>{changes.map((c, i) => <li key={i}>{c.words}</li>)}</List>;
+}
 const State = styled.span<{ $on: boolean }>`font-weight: 600; color: ${({ $on }) => ($on ? 'var(--fern)' : 'var(--clay)')};`;
 const Goes = styled.div`color: var(--fern);`;
+const List = styled.ul`display: grid; gap: 0.35rem; list-style: disc; padding-inline-start: 1.1rem;`;
 const Item = styled.div<{ $depth: number; $section: boolean }>`padding-inline-start: ${({ $depth }) => $depth * 1.1}rem; ${({ $section }) => ($section ? 'font-weight: 600;' : '')}`;
 const Kind = styled.span`display: block; font-weight: 400; font-size: 0.9rem; color: var(--soft);`;

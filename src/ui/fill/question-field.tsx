@@ -6,6 +6,7 @@ import type { FillWords } from '@/i18n/client-words';
 import { Button } from '@/ui/button';
 import { CheckboxGroup, DateField, RadioGroup, TextField } from '@/ui/fields';
 import { Stack } from '@/ui/page';
+import { LookUp, Pick } from '@/ui/pick';
 import { useTimeFrame } from '@/ui/time';
 
 export interface QuestionFieldProps {
@@ -19,7 +20,9 @@ export interface QuestionFieldProps {
 /** One question, by its type. */
 export function QuestionField(props: QuestionFieldProps) {
   const { question } = props;
-  if (question.type === 'boolean') return <YesNo {...props} />;
+  if (question.type === 'boolean') return question.terms === undefined ? <YesNo {...props} /> : <Terms {...props} />;
+  if (question.control === 'slider' && typeof question.minValue === 'number' && typeof question.maxValue === 'number') return <Scale {...props} />;
+  if (question.type === 'choice' && !question.repeats && (question.control === 'drop-down' || question.control === 'autocomplete')) return <FromList {...props} />;
   if (question.options.length > 0) return question.repeats ? <SeveralOf {...props} /> : <OneOf {...props} />;
   if (question.type === 'integer' || question.type === 'decimal' || question.type === 'quantity') return <NumberField {...props} />;
   if (question.type === 'date') return <DateQuestion {...props} />;
@@ -42,6 +45,50 @@ function YesNo(props: QuestionFieldProps) {
   return (
     <Clearable value={value} required={question.required} words={words} onClear={() => onChange([])}>
       <RadioGroup {...commonOf(props)} value={value} onBlur={onBlur} inline onChange={(v) => onChange([{ type: 'boolean', value: v === 'true' }])} options={[{ value: 'true', label: words('yes') }, { value: 'false', label: words('no') }]} />
+    </Clearable>
+  );
+}
+
+/** Terms are there to be read: agreeing opens up once they were opened. */
+function Terms(props: QuestionFieldProps) {
+  const { question, values, onChange, onBlur, words, problem } = props;
+  const agreed = values[0]?.type === 'boolean' && values[0].value;
+  const [opened, setOpened] = useState(agreed);
+  return (
+    <Stack $gap="0.6rem">
+      <details onToggle={(e) => { if (e.currentTarget.open) setOpened(true); }}>
+        <Summary>{words('openTerms')}</Summary>
+        <TermsText dir="auto">{question.terms}</TermsText>
+      </details>
+      <CheckboxGroup {...commonOf(props)} help={opened ? question.help : words('termsFirst')} problem={problem} disabled={!opened} value={agreed ? ['yes'] : []} onBlur={onBlur} options={[{ value: 'yes', label: words('agree') }]} onChange={(v) => onChange(v.length > 0 ? [{ type: 'boolean', value: true }] : [])} />
+    </Stack>
+  );
+}
+
+/** Numbers in a row between two words. A row of stops, not a sliding knob: nothing is chosen before the client chooses it. */
+function Scale(props: QuestionFieldProps) {
+  const { question, values, onChange, onBlur, words } = props;
+  const low = Number(question.minValue), high = Number(question.maxValue), step = Math.max(1, question.step ?? 1);
+  const stops = Array.from({ length: Math.min(101, Math.floor((high - low) / step) + 1) }, (_, i) => String(low + i * step));
+  const value = values[0]?.type === 'integer' ? String(values[0].value) : '';
+  return (
+    <Clearable value={value} required={question.required} words={words} onClear={() => onChange([])}>
+      <RadioGroup {...commonOf(props)} value={value} onBlur={onBlur} stops options={stops.map((v) => ({ value: v, label: v }))} onChange={(v) => onChange([{ type: 'integer', value: Number(v) }])} />
+      {question.ends ? <Ends><span>{question.ends[0]}</span><span>{question.ends[1]}</span></Ends> : null}
+    </Clearable>
+  );
+}
+
+function FromList(props: QuestionFieldProps) {
+  const { question, values, onChange, onBlur, words } = props;
+  const index = values[0] ? question.options.findIndex((o) => sameValue(o.value, values[0]!)) : -1;
+  const Field = question.control === 'autocomplete' ? LookUp : Pick;
+  return (
+    <Clearable value={index < 0 ? '' : String(index)} required={question.required} words={words} onClear={() => onChange([])}>
+      <Field
+        {...commonOf(props)} value={index < 0 ? '' : String(index)} onBlur={onBlur} placeholder={words('choose')} options={question.options.map((o, i) => ({ value: String(i), label: textOf(o.value) }))}
+        onChange={(v) => onChange(v === '' ? [] : [question.options[Number(v)]!.value])}
+      />
     </Clearable>
   );
 }
@@ -128,4 +175,7 @@ function TextQuestion(props: QuestionFieldProps) {
 function Clearable({ value, required, words, onClear, children }: { readonly value: string; readonly required: boolean; readonly words: FillWords; readonly onClear: () => void; readonly children: React.ReactNode }) {
   return <div>{children}{value !== '' && !required ? <End><Button weight="quiet" onPress={onClear}>{words('clear')}</Button></End> : null}</div>;
 }
+const Summary = styled.summary`cursor: pointer; padding-block: 0.6rem; font-weight: 600; color: var(--plum); text-decoration: underline; text-underline-offset: 0.2em;`;
+const TermsText = styled.p`white-space: pre-wrap; padding: 0.5rem 0 0.5rem 1rem; border-inline-start: 3px solid var(--rule-strong);`;
+const Ends = styled.div`display: flex; justify-content: space-between; gap: 1rem; color: var(--soft); font-size: 0.94em; padding-block-start: 0.4rem; & > :last-child { text-align: end; }`;
 const End = styled.div`display: flex; justify-content: flex-end; font-size: 0.9rem;`;

@@ -1,0 +1,99 @@
+'use client';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { builtInFields } from '@/core/chart';
+import { hasOptions, isQuestion, kindOf, postingRules, readOptions, writeOptions, type Item, type LineKind, type PostingRule, type Question } from '@/core/questionnaire';
+import { numbersOf } from '@/core/scoring';
+import type { ProofReport } from '@/core/proof';
+import { Button } from '@/ui/button';
+import { Checkbox, TextField } from '@/ui/fields';
+import { Cluster, Stack } from '@/ui/page';
+import { Pick } from '@/ui/pick';
+import { kindOptions } from './kind-words';
+import { ScoreEditor } from './score-editor';
+import { ShownWhenEditor } from './shown-when-editor';
+
+export interface LineSettingsProps {
+  readonly item: Item;
+  readonly url: string;
+  /** Questions before it, in reading order. */
+  readonly earlier: readonly Question[];
+  readonly sentence: string | undefined;
+  readonly report: ProofReport | undefined;
+  readonly onChange: (change: (item: Item) => Item, mark?: string) => void;
+  readonly onKind: (kind: LineKind) => void;
+  readonly onFollowUp: () => void;
+  readonly onDuplicate: () => void;
+  readonly onRemove: () => void;
+}
+const ruleWords: Readonly<Record<PostingRule, string>> = { replace: 'replace what is there', add: 'add to what is there', 'fill-if-blank': 'only if nothing is there', ask: 'ask me each time' };
+const set = <K extends keyof Question>(key: K, value: Question[K] | undefined) => (item: Item): Item => {
+  const { [key]: _, ...rest } = item as Question;
+  return (value === undefined ? rest : { ...rest, [key]: value }) as Item;
+};
+
+/** Everything about the line that is being written, in place below it. */
+export function LineSettings({ item, url, earlier, sentence, report, onChange, onKind, onFollowUp, onDuplicate, onRemove }: LineSettingsProps) {
+  const kind = kindOf(item);
+  const question = isQuestion(item) ? item : undefined;
+  const asks = question !== undefined && !question.score;
+  return (
+    <Box role="group" aria-label={`Settings of ${item.text || 'this line'}`}>
+      <Cluster $gap="0.8rem">
+        <Pick small bare label="Kind" value={kind} options={kindOptions} onChange={(v) => onKind(v as LineKind)} />
+        {asks && <Checkbox label="Has to be answered" isSelected={question.required} onChange={(required) => onChange((i) => ({ ...i, required }) as Item)} />}
+        {kind === 'yes-no' && <Button weight="quiet" onPress={onFollowUp}>Ask more if yes</Button>}
+        <Button weight="quiet" onPress={onDuplicate}>Duplicate</Button>
+        <Button weight="quiet" onPress={onRemove}>Delete</Button>
+      </Cluster>
+      {question && hasOptions(kind) && <OptionsBox key={item.linkId} question={question} url={url} onChange={onChange} />}
+      {asks && (
+        <Cols>
+          <TextField label="Help below the question" value={question.help ?? ''} onChange={(v) => onChange(set('help', v === '' ? undefined : v), `help ${item.linkId}`)} />
+          {kind === 'terms' && <TextField label="The terms" long value={question.terms ?? ''} onChange={(v) => onChange(set('terms', v), `terms ${item.linkId}`)} />}
+          {kind === 'scale' && <TextField label="Word at the low end" value={question.ends?.[0] ?? ''} onChange={(v) => onChange(set('ends', [v, question.ends?.[1] ?? '']), `low ${item.linkId}`)} />}
+          {kind === 'scale' && <TextField label="Word at the high end" value={question.ends?.[1] ?? ''} onChange={(v) => onChange(set('ends', [question.ends?.[0] ?? '', v]), `high ${item.linkId}`)} />}
+          {kind === 'amount' && <TextField label="Unit" value={question.unit?.display ?? ''} onChange={(v) => onChange(set('unit', v === '' ? undefined : { code: v, display: v }), `unit ${item.linkId}`)} />}
+          {['whole-number', 'decimal', 'amount', 'scale'].includes(kind) && <Bound key={`min ${item.linkId}`} label="Smallest" value={question.minValue} onChange={(v) => onChange(set('minValue', v), `min ${item.linkId}`)} />}
+          {['whole-number', 'decimal', 'amount', 'scale'].includes(kind) && <Bound key={`max ${item.linkId}`} label="Largest" value={question.maxValue} onChange={(v) => onChange(set('maxValue', v), `max ${item.linkId}`)} />}
+          {(kind === 'short-text' || kind === 'long-text') && <Bound key={`len ${item.linkId}`} label="Longest, in characters" value={question.maxLength} onChange={(v) => onChange(set('maxLength', typeof v === 'number' ? Math.max(1, Math.round(v)) : undefined), `len ${item.linkId}`)} />}
+        </Cols>
+      )}
+      {question?.score && <ScoreEditor key={item.linkId} rule={question.score} numbered={earlier.filter((q) => numbersOf(q))} range={report?.facts.scores.find((s) => s.linkId === item.linkId)?.range} onChange={(score) => onChange(set('score', score), `score ${item.linkId}`)} />}
+      {asks && <Posting item={item} onChange={onChange} />}
+      {asks && (question.type === 'boolean' || numbersOf(question)) && (
+        <Cols>
+          <TextField label="Alert: words for Returns" value={question.alert?.message ?? ''} help="Left empty, it raises no alert." onChange={(v) => onChange(set('alert', v === '' ? undefined : { from: question.alert?.from ?? 1, message: v }), `alert ${item.linkId}`)} />
+          {question.alert && question.type !== 'boolean' && <Bound key={`from ${item.linkId}`} label="From the number" value={question.alert.from} onChange={(v) => { if (typeof v === 'number') onChange(set('alert', { ...question.alert!, from: v }), `from ${item.linkId}`); }} />}
+        </Cols>
+      )}
+      <ShownWhenEditor key={`when ${item.linkId}`} item={item} earlier={earlier} sentence={sentence} onChange={(rule) => onChange((i) => { const { shownWhen: _, ...rest } = i; return (rule ? { ...rest, shownWhen: rule } : rest) as Item; }, undefined)} />
+    </Box>
+  );
+}
+
+function OptionsBox({ question, url, onChange }: { readonly question: Question; readonly url: string; readonly onChange: LineSettingsProps['onChange'] }) {
+  const [text, setText] = useState(() => writeOptions(question.options));
+  return (
+    <TextField
+      label="Options" long value={text} help="One a line. Put = and a number after one to score it; ! before one that rules the others out."
+      onChange={(v) => { setText(v); onChange((i) => (isQuestion(i) ? { ...i, options: readOptions(v, i.options, `${url}/options`) } : i), `options ${question.linkId}`); }}
+    />
+  );
+}
+function Bound({ label, value, onChange }: { readonly label: string; readonly value: number | string | undefined; readonly onChange: (v: number | undefined) => void }) {
+  return <TextField label={label} defaultValue={value === undefined ? '' : String(value)} inputMode="decimal" dir="ltr" onChange={(text) => { const n = Number(text.replace(',', '.')); if (text.trim() === '') onChange(undefined); else if (Number.isFinite(n)) onChange(n); }} />;
+}
+function Posting({ item, onChange }: { readonly item: Item; readonly onChange: LineSettingsProps['onChange'] }) {
+  const posting = item.type === 'display' ? undefined : item.posting;
+  const fields = builtInFields.filter((f) => f.kind !== 'rows');
+  return (
+    <Cluster $gap="0.8rem">
+      <Pick small label="The answer goes to" value={posting?.field ?? 'nowhere'} options={[{ value: 'nowhere', label: 'no chart field' }, ...fields.map((f) => ({ value: f.key, label: f.label }))]} onChange={(v) => onChange(set('posting', v === 'nowhere' ? undefined : { field: v, rule: posting?.rule ?? 'ask' }))} />
+      {posting && <Pick small label="and should" value={posting.rule} options={postingRules.map((r) => ({ value: r, label: ruleWords[r] }))} onChange={(v) => onChange(set('posting', { field: posting.field, rule: v as PostingRule }))} />}
+    </Cluster>
+  );
+}
+
+const Box = styled(Stack)`padding-block: 0.6rem 0.4rem; font-size: 0.94rem; gap: 0.9rem;`;
+const Cols = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr)); gap: 0.8rem;`;

@@ -1,0 +1,58 @@
+'use client';
+import { memo, type KeyboardEvent } from 'react';
+import { TextArea, TextField } from 'react-aria-components/TextField';
+import styled from 'styled-components';
+import { kindOf, type Item } from '@/core/questionnaire';
+import { MarginRow } from '@/ui/page';
+import { kindWords } from './kind-words';
+
+export interface RowActions {
+  write(linkId: string, text: string): void;
+  key(event: KeyboardEvent, linkId: string): void;
+  choose(linkId: string): void;
+  drop(from: string, onto: string): void;
+}
+export interface OutlineRowProps {
+  readonly item: Item;
+  readonly depth: number;
+  readonly chosen: boolean;
+  readonly when: string | undefined;
+  readonly goesTo: string | undefined;
+  /** Worst first, in words. */
+  readonly findings: string;
+  readonly isError: boolean;
+  readonly actions: RowActions;
+}
+export const rowId = (linkId: string): string => `line-${linkId}`;
+
+/** One line of the outline. Its margin says what it depends on and where its answer goes. */
+export const OutlineRow = memo(function OutlineRow({ item, depth, chosen, when, goesTo, findings, isError, actions }: OutlineRowProps) {
+  const kind = kindOf(item);
+  return (
+    <Drop onDragOver={(e) => e.preventDefault()} onDrop={(e) => { e.preventDefault(); actions.drop(e.dataTransfer.getData('text/plain'), item.linkId); }}>
+      <MarginRow margin={<Margin>{when ? <div>when {when}</div> : null}{goesTo ? <Goes>to {goesTo}</Goes> : null}{findings ? <Found data-error={isError || undefined}>{findings}</Found> : null}</Margin>}>
+        <Line data-chosen={chosen || undefined} style={{ '--depth': depth } as React.CSSProperties} onFocus={() => actions.choose(item.linkId)}>
+          <Grip draggable aria-hidden="true" title="Drag to move. Or hold Alt and press an arrow key." onDragStart={(e) => e.dataTransfer.setData('text/plain', item.linkId)}>⁝</Grip>
+          <Field aria-label={`${kindWords[kind]}${item.text ? '' : ', no words yet'}`} value={item.text} onChange={(text) => actions.write(item.linkId, text)}>
+            <Words id={rowId(item.linkId)} rows={1} dir="auto" data-kind={kind} onKeyDown={(e) => actions.key(e, item.linkId)} placeholder={kind === 'section' ? 'Title of the section' : kind === 'text' ? 'Text to read' : 'Write the question'} />
+          </Field>
+          <Kind>{kindWords[kind]}{item.type !== 'display' && item.required ? ' · required' : ''}</Kind>
+        </Line>
+      </MarginRow>
+    </Drop>
+  );
+});
+const Drop = styled.div``;
+const Margin = styled.div`font-size: 0.88rem;`;
+const Goes = styled.div`color: var(--fern);`;
+const Found = styled.div`color: var(--clay); &[data-error] { color: var(--madder); font-weight: 600; } &::before { content: '▲ '; font-size: 0.8em; }`;
+const Line = styled.div`display: flex; align-items: baseline; gap: 0.4rem; padding-inline-start: calc(var(--depth) * 1.2rem);`;
+const Grip = styled.span`cursor: grab; color: var(--rule-strong); user-select: none; opacity: 0; ${Drop}:hover &, ${Line}[data-chosen] & { opacity: 1; }`;
+const Field = styled(TextField)`flex: 1; min-width: 0;`;
+const Words = styled(TextArea)`
+  width: 100%; font: inherit; line-height: 1.4; color: var(--ink); background: none; border: 0; border-block-end: 1px solid transparent; padding: 0.1rem 0; resize: none; field-sizing: content; display: block; overflow-wrap: anywhere;
+  &:hover { border-color: var(--rule); } &:focus { outline: none; border-color: var(--plum); box-shadow: 0 1px 0 var(--plum); }
+  &::placeholder { color: var(--soft); font-style: italic; opacity: 1; }
+  &[data-kind='section'], &[data-kind='repeating'] { font: 600 1.12rem/1.3 var(--serif); }
+`;
+const Kind = styled.span`flex: none; max-width: 9rem; font-size: 0.84rem; color: var(--soft); text-align: end;`;

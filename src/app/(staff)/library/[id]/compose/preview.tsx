@@ -1,0 +1,36 @@
+'use client';
+import { useDeferredValue, useMemo, useState } from 'react';
+import styled from 'styled-components';
+import { applyChange, forClient, noAnswers, sectionsOf, type Answers, type Questionnaire } from '@/core/questionnaire';
+import { clientWords } from '@/i18n/client-words';
+import { Button } from '@/ui/button';
+import { Items } from '@/ui/fill/section-items';
+import { placedIn } from '@/ui/fill/steps';
+import { Cluster, Soft } from '@/ui/page';
+
+/** The client's own page of the section that is being written, with answers to try that are thrown away. */
+export function Preview({ questionnaire, chosen }: { readonly questionnaire: Questionnaire; readonly chosen: string | undefined }) {
+  const q = useDeferredValue(questionnaire);
+  const t = useMemo(() => clientWords('fill'), []);
+  const [answers, setAnswers] = useState<Answers>(noAnswers);
+  const client = useMemo(() => forClient(q), [q]);
+  const sections = useMemo(() => sectionsOf(client), [client]);
+  const has = (items: Questionnaire['items']): boolean => items.some((i) => i.linkId === chosen || (i.type !== 'display' && has(i.items)));
+  const at = Math.max(0, sections.findIndex((s) => has(s.items)));
+  const section = sections[at];
+  if (!section) return <Soft>What the client sees appears here as you write.</Soft>;
+  const placed = placedIn(client, answers, section), only = placed[0];
+  const shown = placed.length === 1 && only?.item.type === 'group' && !only.item.repeats ? only.children : placed;
+  return (
+    <>
+      <Cluster $gap="0.25rem 0.5rem"><Soft>The client’s page {at + 1} of {sections.length}</Soft><Button weight="quiet" onPress={() => setAnswers(noAnswers)}>Clear answers</Button></Cluster>
+      <Phone>
+        <h2 dir="auto">{section.title || 'Untitled'}</h2>
+        {placed.some((p) => p.shown)
+          ? <Items key={at} partId="preview" placed={shown} answers={answers} words={t} say={() => ''} problems={[]} onBlur={() => undefined} change={(...changes) => setAnswers((a) => changes.reduce<Answers>(applyChange, a))} />
+          : <Soft>Not shown for these answers.</Soft>}
+      </Phone>
+    </>
+  );
+}
+const Phone = styled.div`border: 1px solid var(--rule-strong); border-radius: var(--corner); background: var(--paper); padding: 1.25rem; display: grid; gap: 1.2rem; font-size: 1.0625rem; max-height: calc(100dvh - 9rem); overflow: auto; margin-block-start: 0.6rem; & h2 { font-size: 1.35rem; }`;

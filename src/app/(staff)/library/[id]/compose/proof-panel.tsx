@@ -1,0 +1,28 @@
+'use client';
+import styled from 'styled-components';
+import type { ProofReport } from '@/core/proof';
+import { MarginRow, Soft } from '@/ui/page';
+
+/** What Proof found, errors first, and the facts it computed. A finding leads to its line. */
+export function ProofPanel({ report, onGo }: { readonly report: ProofReport | undefined; readonly onGo?: (linkId: string) => void }) {
+  if (!report) return <MarginRow margin=""><Soft>Reading it through…</Soft></MarginRow>;
+  const { facts, findings } = report;
+  const count = facts.fewest === facts.most ? `${facts.most}` : `${facts.fewest} to ${facts.most}`;
+  return (
+    <>
+      <MarginRow margin="Facts">
+        A client meets {facts.exact ? '' : 'about '}{count} {facts.most === 1 ? 'question' : 'questions'}, which takes about {facts.minutes} {facts.minutes === 1 ? 'minute' : 'minutes'}.
+        {facts.scores.map((s) => s.range && <span key={s.linkId}> {s.title || 'The score'} can be {Number(s.range.low.toFixed(2))} to {Number(s.range.high.toFixed(2))}.</span>)}
+      </MarginRow>
+      {findings.length === 0 && <MarginRow margin={<Fine>Sound</Fine>}>Nothing to mend.</MarginRow>}
+      {findings.map((f, i) => (
+        <MarginRow key={i} margin={f.level === 'error' ? <Bad>Error</Bad> : <Soft>Warning</Soft>}>
+          {f.linkId !== undefined && onGo ? <Go type="button" onClick={() => onGo(f.linkId!)}>{f.message}</Go> : f.message}
+        </MarginRow>
+      ))}
+    </>
+  );
+}
+const Fine = styled.span`color: var(--fern); font-weight: 600;`;
+const Bad = styled.span`color: var(--madder); font-weight: 600;`;
+const Go = styled.button`font: inherit; color: inherit; background: none; border: 0; padding: 0; min-height: 1.5rem; text-align: start; cursor: pointer; text-decoration: underline; text-decoration-color: var(--rule-strong); text-underline-offset: 0.2em;`;

@@ -1,0 +1,50 @@
+'use client';
+import { useState } from 'react';
+import type { Band, Question, ScoreRule } from '@/core/questionnaire';
+import type { ProofReport } from '@/core/proof';
+import { CheckboxGroup, TextField } from '@/ui/fields';
+import { Cluster, Soft, Stack } from '@/ui/page';
+import { Pick } from '@/ui/pick';
+
+const readBands = (text: string, source: string): Band[] => text.split('\n').flatMap((line) => {
+  const found = /^\s*(-?\d+(?:\.\d+)?)\s*(?:-|–|to)\s*(-?\d+(?:\.\d+)?)\s+(!?)\s*(.+?)\s*$/.exec(line);
+  return found ? [{ low: Number(found[1]), high: Number(found[2]), label: found[4]!, source, ...(found[3] ? { alert: found[4]! } : {}) }] : [];
+});
+const writeBands = (bands: readonly Band[]): string => bands.map((b) => `${b.low} to ${b.high} ${b.alert ? '! ' : ''}${b.label}`).join('\n');
+
+export interface ScoreEditorProps {
+  readonly rule: ScoreRule;
+  /** Questions whose answers have numbers. */
+  readonly numbered: readonly Question[];
+  readonly range: ProofReport['facts']['scores'][number]['range'] | undefined;
+  readonly onChange: (rule: ScoreRule) => void;
+}
+/** How a score is made, without a formula: what counts, how, from how many answers on, and what the number means. */
+export function ScoreEditor({ rule, numbered, range, onChange }: ScoreEditorProps) {
+  const [bands, setBands] = useState(() => writeBands(rule.bands));
+  const source = rule.bands[0]?.source ?? '';
+  const [from, setFrom] = useState(source);
+  const putBands = (text: string, source: string): void => onChange({ ...rule, bands: readBands(text, source) });
+  const unread = bands.split('\n').filter((l) => l.trim() !== '').length - readBands(bands, from).length;
+  return (
+    <Stack $gap="0.8rem">
+      <CheckboxGroup label="Counts" options={numbered.map((q) => ({ value: q.linkId, label: q.text || 'Without words' }))} value={[...rule.items]}
+        onChange={(items) => onChange({ ...rule, items: numbered.filter((q) => items.includes(q.linkId)).map((q) => q.linkId), fewestAnswered: Math.min(rule.fewestAnswered, Math.max(1, items.length)) })} />
+      {numbered.length === 0 && <Soft>No question before it has numbers. Put “= 2” after an option to give it one.</Soft>}
+      {rule.items.length > 0 && <CheckboxGroup label="Counted from the other end" options={rule.items.map((id) => ({ value: id, label: numbered.find((q) => q.linkId === id)?.text ?? id }))} value={[...(rule.reversed ?? [])]} onChange={(reversed) => { const { reversed: _, ...rest } = rule; onChange(reversed.length > 0 ? { ...rest, reversed } : rest); }} />}
+      <Cluster $gap="0.8rem">
+        <Pick small label="The score is" value={rule.method} options={[{ value: 'sum', label: 'the sum' }, { value: 'mean', label: 'the mean' }, { value: 'count', label: 'how many were answered' }]} onChange={(v) => onChange({ ...rule, method: v as ScoreRule['method'] })} />
+        <NumberBox label="Times" value={rule.factor ?? 1} onChange={(factor) => { const { factor: _, ...rest } = rule; onChange(factor === 1 ? rest : { ...rest, factor }); }} />
+        <NumberBox label="From so many answers on" value={rule.fewestAnswered} onChange={(n) => onChange({ ...rule, fewestAnswered: Math.max(1, Math.round(n)) })} />
+        <Pick small label="Missing answers" value={rule.proration} options={[{ value: 'none', label: 'count nothing' }, { value: 'person-mean', label: 'count as the mean of the others' }]} onChange={(v) => onChange({ ...rule, proration: v as ScoreRule['proration'] })} />
+      </Cluster>
+      {range && <Soft>It can be {Number(range.low.toFixed(2))} to {Number(range.high.toFixed(2))}.</Soft>}
+      <TextField label="What it means" long value={bands} help="One band a line: 0 to 4 minimal. A ! before the words raises an alert." onChange={(text) => { setBands(text); putBands(text, from); }} problem={unread > 0 ? `${unread === 1 ? 'One line is' : `${unread} lines are`} not read: write it like “0 to 4 minimal”.` : undefined} />
+      <TextField label="Source of the bands" value={from} onChange={(text) => { setFrom(text); putBands(bands, text); }} />
+    </Stack>
+  );
+}
+
+function NumberBox({ label, value, onChange }: { readonly label: string; readonly value: number; readonly onChange: (n: number) => void }) {
+  return <TextField label={label} defaultValue={String(value)} inputMode="decimal" dir="ltr" onChange={(text) => { const n = Number(text.replace(',', '.')); if (text.trim() !== '' && Number.isFinite(n)) onChange(n); }} />;
+}

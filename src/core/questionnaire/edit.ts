@@ -1,0 +1,94 @@
+import { childrenOf, type Item, type Questionnaire } from './definition';
+import { withKind, type LineKind } from './kinds';
+
+/** Changes to a questionnaire that is being written. Each gives a new one; a key that is not there changes nothing. */
+type Lists = (items: readonly Item[]) => readonly Item[];
+
+/** Applies `change` to the list of items that holds `linkId`. */
+function inListOf(items: readonly Item[], linkId: string, change: Lists): readonly Item[] {
+  if (items.some((i) => i.linkId === linkId)) return change(items);
+  let changed = false;
+  const next = items.map((item) => {
+    if (item.type === 'display' || changed) return item;
+    const inner = inListOf(item.items, linkId, change);
+    if (inner === item.items) return item;
+    changed = true;
+    return { ...item, items: inner };
+  });
+  return changed ? next : items;
+}
+const inList = (q: Questionnaire, linkId: string, change: Lists): Questionnaire => {
+  const items = inListOf(q.items, linkId, change);
+  return items === q.items ? q : { ...q, items };
+};
+
+export const updateItem = (q: Questionnaire, linkId: string, change: (item: Item) => Item): Questionnaire =>
+  inList(q, linkId, (items) => items.map((i) => (i.linkId === linkId ? change(i) : i)));
+/** Turns a line into another kind. What stood in a section that is none any more comes after it. */
+export const setKind = (q: Questionnaire, linkId: string, kind: LineKind): Questionnaire =>
+  inList(q, linkId, (items) => items.flatMap((i) => {
+    if (i.linkId !== linkId) return [i];
+    const next = withKind(i, kind);
+    const inner = childrenOf(i);
+    if (next.type === 'group' || inner.length === 0) return [next];
+    return [next.type === 'display' ? next : { ...next, items: [] }, ...inner];
+  }));
+export const removeItem = (q: Questionnaire, linkId: string): Questionnaire => inList(q, linkId, (items) => items.filter((i) => i.linkId !== linkId));
+
+/** Puts a line after another: inside a section as its first, after anything else as its next. A section goes after the whole section it would fall into. */
+export function insertAfter(q: Questionnaire, linkId: string | undefined, item: Item): Questionnaire {
+  if (linkId === undefined) return { ...q, items: [...q.items, item] };
+  if (item.type === 'group' && !item.repeats) {
+    const at = q.items.findIndex((i) => i.linkId === linkId || holds(i, linkId));
+    return at < 0 ? q : { ...q, items: [...q.items.slice(0, at + 1), item, ...q.items.slice(at + 1)] };
+  }
+  return inList(q, linkId, (items) => items.flatMap((i) => (i.linkId !== linkId ? [i] : i.type === 'group' ? [{ ...i, items: [item, ...i.items] }] : [i, item])));
+}
+const holds = (item: Item, linkId: string): boolean => childrenOf(item).some((c) => c.linkId === linkId || holds(c, linkId));
+
+/**
+ * Moves a line by one place in reading order. A question goes into a section it meets and out of one at its edge; a
+ * section, with all in it, goes past its neighbours.
+ */
+export function moveItem(q: Questionnaire, linkId: string, by: -1 | 1): Questionnaire {
+  const items = moveIn(q.items, linkId, by);
+  return items ? { ...q, items } : q;
+}
+function moveIn(items: readonly Item[], linkId: string, by: -1 | 1): readonly Item[] | undefined {
+  const at = items.findIndex((i) => i.linkId === linkId);
+  if (at >= 0) {
+    const item = items[at]!, other = items[at + by];
+    if (!other) return undefined;
+    const without = items.filter((i) => i !== item);
+    if (other.type === 'group' && item.type !== 'group')
+      return without.map((i) => (i === other ? { ...other, items: by === 1 ? [item, ...other.items] : [...other.items, item] } : i));
+    const to = at + by;
+    return [...without.slice(0, to), item, ...without.slice(to)];
+  }
+  for (const [i, parent] of items.entries()) {
+    if (!holds(parent, linkId) || parent.type === 'display') continue;
+    const inner = moveIn(parent.items, linkId, by);
+    if (inner) return items.map((x) => (x === parent ? { ...parent, items: inner } : x));
+    const item = parent.items.find((c) => c.linkId === linkId);
+    // At the edge of its section: out of it. From deeper down there is no place beside it that means anything.
+    if (!item) return undefined;
+    const rest = { ...parent, items: parent.items.filter((c) => c !== item) };
+    return [...items.slice(0, i), ...(by === 1 ? [rest, item] : [item, rest]), ...items.slice(i + 1)];
+  }
+  return undefined;
+}
+
+/** Puts a copy after the line, all in it with keys of its own; conditions inside the copy follow the copied questions. */
+export function duplicateItem(q: Questionnaire, linkId: string, newKey: () => string): Questionnaire {
+  return inList(q, linkId, (items) => items.flatMap((item) => {
+    if (item.linkId !== linkId) return [item];
+    const keys = new Map<string, string>();
+    const name = (i: Item): void => { keys.set(i.linkId, newKey()); childrenOf(i).forEach(name); };
+    name(item);
+    const copy = (i: Item): Item => {
+      const own = { ...i, linkId: keys.get(i.linkId)!, ...(i.shownWhen ? { shownWhen: { ...i.shownWhen, conditions: i.shownWhen.conditions.map((c) => ({ ...c, question: keys.get(c.question) ?? c.question })) } } : {}) };
+      return own.type === 'display' ? own : { ...own, items: own.items.map(copy) };
+    };
+    return [item, copy(item)];
+  }));
+}

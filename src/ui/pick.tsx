@@ -1,0 +1,75 @@
+'use client';
+import { Button } from 'react-aria-components/Button';
+import { ComboBox } from 'react-aria-components/ComboBox';
+import { ListBox, ListBoxItem } from 'react-aria-components/ListBox';
+import { Popover } from 'react-aria-components/Popover';
+import { Select, SelectValue } from 'react-aria-components/Select';
+import { FieldError, Input, Label, Text } from 'react-aria-components/TextField';
+import styled, { css } from 'styled-components';
+import type { Option } from './fields';
+
+const field = css`display: flex; flex-direction: column; gap: 0.35rem; min-width: 0;`;
+const box = css`
+  min-height: 2.5rem; padding: 0.4rem 0.75rem; font: inherit; color: var(--ink); background: var(--leaf); border: 1px solid var(--rule-strong); border-radius: var(--corner); text-align: start;
+  [data-invalid] & { border-color: var(--madder); }
+`;
+const StyledSelect = styled(Select)<{ $small: boolean }>`${field} ${({ $small }) => ($small ? 'font-size: 0.94rem;' : '')}`;
+const StyledCombo = styled(ComboBox)`${field}`;
+const Words = styled(Label)`font-weight: 600; overflow-wrap: anywhere;`;
+const Help = styled(Text)`color: var(--soft); font-size: 0.94em;`;
+const Problem = styled(FieldError)`color: var(--madder); font-size: 0.94em; font-weight: 600;`;
+const Trigger = styled(Button)`${box} display: flex; justify-content: space-between; gap: 0.75rem; align-items: center; cursor: pointer; width: 100%; & [data-placeholder] { color: var(--soft); }`;
+const Line = styled(Input)`${box} width: 100%;`;
+const Pop = styled(Popover)`background: var(--leaf); border: 1px solid var(--rule-strong); border-radius: var(--corner); min-width: var(--trigger-width); max-width: min(30rem, 92vw); overflow: auto; box-shadow: 0 2px 0 var(--rule);`;
+const Row = styled(ListBoxItem)`
+  padding: 0.5rem 0.75rem; min-height: 2.5rem; cursor: pointer; outline: none; overflow-wrap: anywhere;
+  &[data-focused] { background: var(--plum-wash); } &[data-selected] { font-weight: 600; }
+`;
+
+export interface PickProps {
+  readonly label: string;
+  readonly options: readonly Option[];
+  /** The chosen option's value; the empty text for none. */
+  readonly value: string;
+  readonly onChange: (value: string) => void;
+  readonly onBlur?: () => void;
+  readonly help?: string | undefined;
+  readonly problem?: string | undefined;
+  readonly required?: boolean | undefined;
+  readonly optional?: string | undefined;
+  readonly placeholder?: string;
+  /** The label is read out but not shown. */
+  readonly bare?: boolean;
+  readonly small?: boolean;
+}
+/** One of a list that opens. */
+export function Pick({ label, options, value, onChange, onBlur, help, problem, required, optional, placeholder = '…', bare = false, small = false }: PickProps) {
+  return (
+    <StyledSelect
+      $small={small} {...(bare ? { 'aria-label': label } : {})} selectedKey={value === '' ? null : value} onSelectionChange={(key) => onChange(String(key ?? ''))} {...(onBlur ? { onBlur } : {})}
+      isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria" placeholder={placeholder}
+    >
+      {bare ? null : <Words>{label}{optional ? ` ${optional}` : ''}</Words>}
+      {help ? <Help slot="description">{help}</Help> : null}
+      <Trigger><SelectValue /><span aria-hidden="true">▾</span></Trigger>
+      <Problem>{problem}</Problem>
+      <Pop><ListBox items={options.map((o) => ({ id: o.value, name: o.label }))}>{(o: { id: string; name: string }) => <Row id={o.id} textValue={o.name}>{o.name}</Row>}</ListBox></Pop>
+    </StyledSelect>
+  );
+}
+
+/** One of a long list, found by typing. */
+export function LookUp({ label, options, value, onChange, onBlur, help, problem, required, optional }: PickProps) {
+  return (
+    <StyledCombo
+      selectedKey={value === '' ? null : value} onSelectionChange={(key) => onChange(String(key ?? ''))} {...(onBlur ? { onBlur } : {})} defaultItems={options.map((o) => ({ id: o.value, name: o.label }))}
+      isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria" menuTrigger="focus"
+    >
+      <Words>{label}{optional ? ` ${optional}` : ''}</Words>
+      {help ? <Help slot="description">{help}</Help> : null}
+      <Line dir="auto" />
+      <Problem>{problem}</Problem>
+      <Pop><ListBox>{(o: { id: string; name: string }) => <Row id={o.id} textValue={o.name}>{o.name}</Row>}</ListBox></Pop>
+    </StyledCombo>
+  );
+}

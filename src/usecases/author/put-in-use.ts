@@ -1,0 +1,68 @@
+import { object } from 'yup';
+import { builtInFields } from '../../core/chart';
+import { readDraft, writeQuestionnaire } from '../../core/fhir';
+import { proof, type Finding } from '../../core/proof';
+import { fail, ok, type Result } from '../../core/shared';
+import { command, idInput, notFound, type CommonError } from '../kit';
+
+export type PutInUseError = CommonError | { readonly reason: 'proof'; readonly findings: readonly Finding[] };
+
+/**
+ * Makes an immutable version of the draft and puts it in use, once Proof finds no error. Packets already sent stay on
+ * theirs. Pressed again, or for a retired one without a draft, it puts the newest version in use.
+ */
+export const putInUse = command({
+  name: 'put-in-use', access: 'library.write', input: object({ id: idInput<'Questionnaire'>() }),
+  async run(ctx, { id }): Promise<Result<{ version: number }, PutInUseError>> {
+    const { repo, practice, now, random, actor } = ctx;
+    const row = await repo.questionnaires.byId(practice.id, id);
+    if (!row) return notFound;
+    const draft = await repo.questionnaires.draft(id, true);
+    const versions = await repo.questionnaires.versionsOf(id);
+    if (!draft) {
+      const newest = versions[0];
+      if (!newest) return notFound;
+      await repo.questionnaires.update(id, { state: 'active', inUse: newest.id });
+      ctx.journal('questionnaire.in-use', `questionnaire:${id}`, { version: newest.number });
+      return ok({ version: newest.number });
+    }
+    const read = readDraft(draft.fhir);
+    if (!read.ok) throw new Error(`The draft of ${id} does not read.`);
+    const errors = proof(read.value, builtInFields).findings.filter((f) => f.level === 'error');
+    if (errors.length > 0) return fail({ reason: 'proof', findings: errors });
+    const number = (versions[0]?.number ?? 0) + 1;
+    const known = versions.some((v) => v.fhir['version'] === read.value.version);
+    const questionnaire = { ...read.value, status: 'active' as const, version: known ? String(number) : read.value.version };
+    const versionId = random.id<'Version'>();
+    await repo.questionnaires.addVersion({ id: versionId, questionnaireId: id, number, fhir: writeQuestionnaire(questionnaire), createdAt: now, createdBy: actor.name });
+    await repo.questionnaires.dropDraft(id);
+    await repo.questionnaires.update(id, { state: 'active', inUse: versionId, title: questionnaire.title, kind: questionnaire.kind });
+    ctx.journal('questionnaire.in-use', `questionnaire:${id}`, { version: number });
+    return ok({ version: number });
+  },
+});
+
+/** Not offered any more when sending. Packets under way, and what was returned, stay as they are. */
+export const retire = command({
+  name: 'retire', access: 'library.write', input: object({ id: idInput<'Questionnaire'>() }),
+  async run(ctx, { id }): Promise<Result<null, CommonError>> {
+    const row = await ctx.repo.questionnaires.byId(ctx.practice.id, id);
+    if (row?.state !== 'active' && row?.state !== 'retired') return notFound;
+    await ctx.repo.questionnaires.update(id, { state: 'retired' });
+    ctx.journal('questionnaire.retire', `questionnaire:${id}`);
+    return ok(null);
+  },
+});
+
+/** Deletes a draft that never was in use. */
+export const removeDraft = command({
+  name: 'remove-draft', access: 'library.write', input: object({ id: idInput<'Questionnaire'>() }),
+  async run(ctx, { id }): Promise<Result<null, CommonError | { readonly reason: 'was-in-use' }>> {
+    const row = await ctx.repo.questionnaires.byId(ctx.practice.id, id);
+    if (!row) return notFound;
+    if (row.state !== 'draft' || (await ctx.repo.questionnaires.versionsOf(id)).length > 0) return fail({ reason: 'was-in-use' });
+    await ctx.repo.questionnaires.remove(id);
+    ctx.journal('questionnaire.remove', `questionnaire:${id}`);
+    return ok(null);
+  },
+});

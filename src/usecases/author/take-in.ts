@@ -1,0 +1,49 @@
+import { mixed, object, string } from 'yup';
+import { builtInFields, postingProblems } from '../../core/chart';
+import { readQuestionnaireText, writeQuestionnaire, type ImportProblem, type JsonObject } from '../../core/fhir';
+import { canonicalText } from '../../core/signing';
+import { fail, ok, type Id, type Result } from '../../core/shared';
+import { command, type CommonError } from '../kit';
+
+export type ImportError = CommonError
+  | { readonly reason: 'bad-file'; readonly problems: readonly ImportProblem[] }
+  /** It is here already, otherwise: a new version of it, or a copy beside it? */
+  | { readonly reason: 'here-already'; readonly id: Id<'Questionnaire'>; readonly title: string };
+
+/** Equal in everything but the state and version number, which putting it in use sets. */
+const sameContent = (a: JsonObject, b: JsonObject): boolean =>
+  canonicalText({ ...a, status: '', version: '' }) === canonicalText({ ...b, status: '', version: '' });
+
+/**
+ * Takes in a questionnaire file as a draft, or says everything that is wrong with it and stores nothing. The same content
+ * again changes nothing; other content under the same address is taken as said in `as`, and refused until it is said.
+ */
+export const importQuestionnaire = command({
+  name: 'import-questionnaire', access: 'library.write',
+  input: object({ text: string().defined(), as: mixed<'new-version' | 'copy'>().oneOf(['new-version', 'copy']) }),
+  async run(ctx, { text, as }): Promise<Result<{ id: Id<'Questionnaire'>; already: boolean }, ImportError>> {
+    const { repo, practice, now, random, actor } = ctx;
+    const read = readQuestionnaireText(text);
+    if (!read.ok) return fail({ reason: 'bad-file', problems: read.error });
+    const lost = postingProblems(read.value, builtInFields);
+    if (lost.length > 0) return fail({ reason: 'bad-file', problems: lost.map((p) => ({ path: 'item', linkId: p.linkId, problem: p.problem })) });
+    const { title, kind } = read.value;
+    const existing = await repo.questionnaires.byUrl(practice.id, read.value.url);
+    const draft = existing && (await repo.questionnaires.draft(existing.id, true));
+    if (existing) {
+      const here = [...(draft ? [draft.fhir] : []), ...(await repo.questionnaires.versionsOf(existing.id)).map((v) => v.fhir)];
+      if (here.some((fhir) => sameContent(fhir, writeQuestionnaire(read.value)))) {
+        ctx.journal('questionnaire.import-repeated', `questionnaire:${existing.id}`);
+        return ok({ id: existing.id, already: true });
+      }
+      if (as === undefined) return fail({ reason: 'here-already', id: existing.id, title: existing.title });
+    }
+    const id = existing && as === 'new-version' ? existing.id : random.id<'Questionnaire'>();
+    const url = existing && as === 'copy' ? `urn:uuid:${id}` : read.value.url;
+    if (id !== existing?.id) await repo.questionnaires.add({ id, practiceId: practice.id, url, title, kind, state: 'draft', inUse: null, createdAt: now });
+    const fhir = writeQuestionnaire({ ...read.value, url });
+    await repo.questionnaires.saveDraft(id, id === existing?.id ? (draft?.revision ?? 0) : 0, { fhir, updatedAt: now, updatedBy: actor.name });
+    ctx.journal('questionnaire.import', `questionnaire:${id}`, { as: as ?? 'new' });
+    return ok({ id, already: false });
+  },
+});

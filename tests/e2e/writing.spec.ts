@@ -1,0 +1,117 @@
+import AxeBuilder from '@axe-core/playwright';
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { signIn } from './steps';
+
+const rows = (page: Page) => page.getByRole('group', { name: 'Outline' }).locator('textarea[id^="line-"]');
+const saved = (page: Page) => expect(page.getByText(/^Saved \d/)).toBeVisible();
+const pick = async (page: Page, label: string | RegExp, option: string | RegExp, nth = 0): Promise<void> => {
+  await page.getByRole('button', { name: label }).nth(nth).click();
+  await page.getByRole('option', { name: option }).click();
+};
+async function begin(page: Page, title: string, kind: string): Promise<void> {
+  await page.goto('/library');
+  await page.getByLabel('Title', { exact: true }).fill(title);
+  if (kind !== 'Intake') await pick(page, /Kind/, kind, 1);
+  await page.getByRole('button', { name: 'Open it in the Composer' }).click();
+  await expect(page.getByLabel('Title, as the client reads it')).toHaveValue(title);
+}
+
+test('a questionnaire is written with the keyboard, proved, put in use, changed and compared', async ({ page }) => {
+  await signIn(page, 'pia');
+  await begin(page, 'How you sleep', 'Measure');
+  await rows(page).first().click();
+  await page.keyboard.type('y/n Do you wake at night?');
+  await expect(rows(page).first()).toHaveValue('Do you wake at night?');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('() How often?');
+  await expect(rows(page).nth(1)).toHaveValue('How often?');
+  await expect(page.getByText('“How often?” needs options.').first()).toBeVisible();
+  await page.getByLabel('Options').fill('Rarely = 1\nOften = 2\n! I do not know = 0');
+  await page.getByRole('button', { name: 'Show it only when…' }).click();
+  await expect(page.getByText('Shown when “Do you wake at night?” is yes.')).toBeVisible();
+
+  // The live page follows: the question comes when it is answered with yes.
+  const client = page.getByRole('complementary', { name: 'What the client sees' });
+  await expect(client.getByText('How often?')).toBeHidden();
+  await client.getByRole('radiogroup', { name: /wake at night/ }).getByText('Yes', { exact: true }).click();
+  await expect(client.getByRole('radiogroup', { name: /How often/ })).toBeVisible();
+
+  await page.getByRole('button', { name: 'Score', exact: true }).click();
+  await page.keyboard.type('Waking');
+  const settings = page.getByRole('group', { name: 'Settings of Waking' });
+  await settings.getByText('How often?').click();
+  await settings.getByLabel('What it means').fill('0 to 1 quiet\n3 to 4 restless');
+  await expect(page.getByText('“Waking” can be 2, which no band holds.').first()).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Put in use' })).toBeDisabled();
+  await settings.getByLabel('What it means').fill('0 to 1 quiet\n2 to 4 restless');
+  await settings.getByLabel('Source of the bands').fill('Invented for this test');
+  await expect(page.getByText('Waking can be 0 to 2.')).toBeVisible();
+  await expect(page.getByText('Nothing to mend.')).toBeVisible();
+
+  // Moving, undoing and redoing, all by keys.
+  await rows(page).nth(1).click();
+  await page.keyboard.press('Alt+ArrowUp');
+  await expect(rows(page).first()).toHaveValue('How often?');
+  await expect(page.getByText(/is shown by “Do you wake at night\?”, which comes after it/).first()).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(rows(page).first()).toHaveValue('Do you wake at night?');
+  await page.keyboard.press('Control+Shift+z');
+  await expect(rows(page).first()).toHaveValue('How often?');
+  await page.keyboard.press('Control+z');
+  await saved(page);
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`)).toEqual([]);
+  await page.reload();
+  await expect(rows(page)).toHaveCount(3);
+  await expect(rows(page).nth(1)).toHaveValue('How often?');
+  await page.getByRole('button', { name: 'Put in use' }).click();
+  await expect(page.getByText('The first version.')).toBeVisible();
+
+  // A second version says in words what it changes.
+  await page.getByRole('link', { name: 'Change it in the Composer' }).click();
+  await rows(page).first().fill('Do you wake up at night?');
+  await saved(page);
+  await page.getByRole('link', { name: 'Done' }).click();
+  await expect(page.getByText('Reworded: “Do you wake at night?” is now “Do you wake up at night?”')).toBeVisible();
+  await page.getByRole('button', { name: 'Put in use' }).click();
+  await expect(page.getByText('Version 2', { exact: false }).first()).toBeVisible();
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export version 2 as FHIR' }).click()]);
+  const handed = readFileSync(await file.path(), 'utf8');
+  expect(handed).toContain('calculatedExpression');
+
+  // Handed over and changed elsewhere, it comes back as a version, a copy, or not at all.
+  await page.goto('/library');
+  const bring = async (body: string): Promise<void> => {
+    const chooser = page.waitForEvent('filechooser');
+    await page.getByRole('button', { name: 'Choose a questionnaire file' }).click();
+    await (await chooser).setFiles({ name: 'sleep.json', mimeType: 'application/json', buffer: Buffer.from(body) });
+  };
+  await bring(handed.replace('Do you wake up at night?', 'Do you lie awake at night?'));
+  await expect(page.getByText('“How you sleep” is here already, with other content.')).toBeVisible();
+  await page.getByRole('button', { name: 'Copy', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Delete the draft' })).toBeVisible();
+  await page.getByRole('button', { name: 'Delete the draft' }).click();
+  await expect(page.getByRole('heading', { name: 'Library' })).toBeVisible();
+  await page.getByLabel('Words in the title').fill('sleep');
+  await page.getByRole('link', { name: 'How you sleep' }).click();
+  await page.getByRole('button', { name: 'Retire' }).click();
+  await expect(page.getByText('Retired', { exact: true })).toBeVisible();
+});
+
+test('two people write at one questionnaire: the second is told, and nothing is overwritten', async ({ page, browser }) => {
+  await signIn(page, 'pia');
+  await begin(page, 'Written by two', 'Intake');
+  const other = await browser.newContext({ viewport: { width: 1280, height: 800 }, baseURL: 'http://localhost:3411' });
+  const colleague = await other.newPage();
+  await signIn(colleague, 'tobias');
+  await colleague.goto(new URL(page.url()).pathname);
+  await rows(page).first().fill('What brings you here?');
+  await saved(page);
+  await rows(colleague).first().fill('Why have you come?');
+  await expect(colleague.getByText(/changed this questionnaire at/)).toBeVisible();
+  await expect(rows(colleague).first()).toHaveValue('Why have you come?');
+  await page.reload();
+  await expect(rows(page).first()).toHaveValue('What brings you here?');
+  await other.close();
+});

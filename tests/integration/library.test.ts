@@ -1,0 +1,79 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { must } from '../../demo/walk';
+import { useCases } from '../../src/compose';
+import { writeQuestionnaire } from '../../src/core/fhir';
+import { insertAfter, newLine, updateItem, type Questionnaire } from '../../src/core/questionnaire';
+import type { Id } from '../../src/core/shared';
+import { kinds, World } from '../support/world';
+
+describe.each(kinds)('the library on %s', (kind) => {
+  let world: World;
+  beforeAll(async () => { world = await World.open(kind); });
+  afterAll(() => world.close());
+  const pia = () => world.as('pia');
+  const make = async (title = 'Fresh') => must(await world.do(useCases.newQuestionnaire, pia(), { title, kind: 'intake' })).id;
+  const composer = async (id: Id<'Questionnaire'>) => must(await world.do(useCases.composerView, pia(), { id }));
+  const save = (id: Id<'Questionnaire'>, revision: number, q: Questionnaire) => world.do(useCases.saveDraft, pia(), { id, revision, fhir: writeQuestionnaire(q) });
+  const worded = (q: Questionnaire, words: string): Questionnaire => updateItem(q, q.items[0]!.linkId, (i) => ({ ...i, text: words }));
+  const line = async (id: Id<'Questionnaire'>) => must(await world.do(useCases.library, pia(), {})).find((l) => l.id === id);
+
+  it('keeps a draft per revision: who saves on an older one is told, and nothing is overwritten, even at once', async () => {
+    const id = await make();
+    const { questionnaire, revision } = await composer(id);
+    expect(revision).toBe(1);
+    const both = await Promise.all(['One', 'Two'].map((w) => save(id, revision, worded(questionnaire, w))));
+    expect(both.filter((r) => r.ok)).toHaveLength(1);
+    expect(both.find((r) => !r.ok)).toMatchObject({ error: { reason: 'changed', by: 'Pia Lindqvist' } });
+    const after = await composer(id);
+    expect(after.revision).toBe(2);
+    expect(['One', 'Two']).toContain(after.questionnaire.items[0]!.text);
+    expect(await save(id, 7, questionnaire)).toMatchObject({ error: { reason: 'changed' } });
+    expect(await world.do(useCases.saveDraft, pia(), { id, revision: 2, fhir: { resourceType: 'Patient' } })).toMatchObject({ error: { reason: 'malformed' } });
+    expect(await world.do(useCases.saveDraft, pia(), { id: world.request(), revision: 0, fhir: {} })).toMatchObject({ error: { reason: 'not-found' } });
+    // Its address is not for a browser to change.
+    must(await save(id, 2, { ...questionnaire, url: 'urn:somebody-else' }));
+    expect((await composer(id)).questionnaire.url).toBe(questionnaire.url);
+  });
+
+  it('is put in use only when Proof finds no error; a version never changes, and packets stay on theirs', async () => {
+    const id = await make('Sleep');
+    const { questionnaire } = await composer(id);
+    expect(await world.do(useCases.putInUse, pia(), { id })).toMatchObject({ error: { reason: 'proof', findings: [{ code: 'no-words' }] } });
+    must(await save(id, 1, worded(questionnaire, 'How do you sleep?')));
+    // Pressed twice at once: one version.
+    const pressed = await Promise.all([1, 2].map(() => world.do(useCases.putInUse, pia(), { id })));
+    expect(pressed).toEqual([{ ok: true, value: { version: 1 } }, { ok: true, value: { version: 1 } }]);
+    const packetId = must(await world.do(useCases.sendPacket, pia(), { requestId: world.request(), visitId: world.seeded.visits['cosmo'], questionnaireIds: [id] })).packetId;
+    const view = await composer(id);
+    expect(view).toMatchObject({ revision: 0, inUseNumber: 1 });
+    must(await save(id, 0, insertAfter(worded(view.questionnaire, 'How do you sleep now?'), view.questionnaire.items[0]!.linkId, { ...newLine('yes-no', 'nap'), text: 'Do you nap?' })));
+    expect(await line(id)).toMatchObject({ state: 'active', version: 1, draft: true, timesUsed: 1 });
+    must(await world.do(useCases.putInUse, pia(), { id }));
+    const shown = must(await world.do(useCases.questionnaireView, pia(), { id }));
+    expect(shown.versions.map((v) => [v.number, v.inUse])).toEqual([[2, true], [1, false]]);
+    expect(shown.versions[0]!.changes.map((c) => c.words)).toEqual(['Reworded: “How do you sleep?” is now “How do you sleep now?”', 'Added: “Do you nap?”']);
+    const [part] = await world.repo.packets.parts(packetId);
+    expect((await world.repo.questionnaires.definition(part!.versionId)).items).toHaveLength(1);
+    await expect(world.repo.questionnaires.remove(id)).rejects.toThrow();
+  });
+
+  it('is retired and brought back; a draft is thrown away; only what never was in use is deleted', async () => {
+    const [phq] = (must(await world.do(useCases.library, pia(), {}))).filter((l) => l.kind === 'measure');
+    must(await world.do(useCases.retire, pia(), { id: phq!.id }));
+    expect(await world.do(useCases.sendPacket, pia(), { requestId: world.request(), visitId: world.seeded.visits['ines'], questionnaireIds: [phq!.id] })).toMatchObject({ error: { reason: 'not-in-use' } });
+    must(await world.do(useCases.putInUse, pia(), { id: phq!.id }));
+    expect(await line(phq!.id)).toMatchObject({ state: 'active', version: 1 });
+    const view = await composer(phq!.id);
+    must(await save(phq!.id, 0, { ...view.questionnaire, title: 'Other words' }));
+    expect((await line(phq!.id))!.title).toBe(phq!.title);
+    must(await world.do(useCases.dropDraft, pia(), { id: phq!.id }));
+    expect((await composer(phq!.id)).questionnaire.title).toBe(phq!.title);
+    expect(await world.do(useCases.removeDraft, pia(), { id: phq!.id })).toMatchObject({ error: { reason: 'was-in-use' } });
+    const copy = must(await world.do(useCases.duplicate, pia(), { id: phq!.id })).id;
+    expect((await composer(copy)).questionnaire).toMatchObject({ title: `Copy of ${phq!.title}`, url: `urn:uuid:${copy}` });
+    expect(await world.do(useCases.dropDraft, pia(), { id: copy })).toMatchObject({ error: { reason: 'not-found' } });
+    must(await world.do(useCases.removeDraft, pia(), { id: copy }));
+    expect(await line(copy)).toBeUndefined();
+    for (const action of ['questionnaire.make', 'questionnaire.retire', 'questionnaire.in-use', 'questionnaire.draft-drop', 'questionnaire.remove', 'questionnaire.draft-save']) expect(await world.journal()).toContain(action);
+  });
+});
