@@ -6,7 +6,7 @@ import { createTypeScriptImportResolver } from 'eslint-import-resolver-typescrip
 import tseslint from 'typescript-eslint';
 
 const folder = (type, pattern) => ({ type, pattern, partialMatch: false });
-const coreParts = ['core-shared', 'core-questionnaire', 'core-scoring', 'core-chart', 'core-signing', 'core-notes', 'core-messages', 'core-timetable', 'core-packet', 'core-forms', 'core-fhir', 'core-proof'];
+const coreParts = ['core-shared', 'core-questionnaire', 'core-scoring', 'core-chart', 'core-signing', 'core-notes', 'core-messages', 'core-timetable', 'core-packet', 'core-forms', 'core-fhir', 'core-proof', 'core-starter'];
 const anyCore = coreParts;
 /** The only packages the core may use: pure ones. */
 const corePackages = ['yup', '@internationalized/date', 'canonicalize'];
@@ -24,6 +24,7 @@ const allowed = {
   'core-packet': ['core-shared'],
   'core-forms': ['core-questionnaire'],
   'core-fhir': anyCore,
+  'core-starter': ['core-shared', 'core-questionnaire'],
   'core-proof': ['core-shared', 'core-questionnaire', 'core-scoring', 'core-chart'],
   'db-repositories': [...anyCore, 'db'],
   db: [...anyCore, 'db-repositories'],

@@ -82,6 +82,7 @@ export async function seedPeople(app: Application): Promise<Seeded> {
     must(await run(app, useCases.putInUse, actor, { id }));
     questionnaires.push(id);
   }
+  must(await run(app, useCases.bringStarters, actor, {}));
   return { staff, clients: clientIds, visits, questionnaires };
 }
 

@@ -15,7 +15,7 @@ describe.each(kinds)('the library on %s', (kind) => {
   const composer = async (id: Id<'Questionnaire'>) => must(await world.do(useCases.composerView, pia(), { id }));
   const save = (id: Id<'Questionnaire'>, revision: number, q: Questionnaire) => world.do(useCases.saveDraft, pia(), { id, revision, fhir: writeQuestionnaire(q) });
   const worded = (q: Questionnaire, words: string): Questionnaire => updateItem(q, q.items[0]!.linkId, (i) => ({ ...i, text: words }));
-  const line = async (id: Id<'Questionnaire'>) => must(await world.do(useCases.library, pia(), {})).find((l) => l.id === id);
+  const line = async (id: Id<'Questionnaire'>) => must(await world.do(useCases.library, pia(), {})).lines.find((l) => l.id === id);
 
   it('keeps a draft per revision: who saves on an older one is told, and nothing is overwritten, even at once', async () => {
     const id = await make();
@@ -57,8 +57,19 @@ describe.each(kinds)('the library on %s', (kind) => {
     await expect(world.repo.questionnaires.remove(id)).rejects.toThrow();
   });
 
+  it('has the starter library as drafts, once, and brings back one that was deleted', async () => {
+    const { lines, startersMissing } = must(await world.do(useCases.library, pia(), {}));
+    expect([startersMissing, lines.filter((l) => l.state === 'draft' && l.version === 0).length >= 16]).toEqual([0, true]);
+    expect(must(await world.do(useCases.bringStarters, pia(), {}))).toEqual({ brought: 0 });
+    must(await world.do(useCases.removeDraft, pia(), { id: lines.find((l) => l.title.includes('GAD-7'))!.id }));
+    expect(must(await world.do(useCases.library, pia(), {})).startersMissing).toBe(1);
+    expect(must(await world.do(useCases.bringStarters, pia(), {}))).toEqual({ brought: 1 });
+    const gad = must(await world.do(useCases.library, pia(), {})).lines.find((l) => l.title.includes('GAD-7'))!.id;
+    expect(must(await world.do(useCases.putInUse, pia(), { id: gad }))).toEqual({ version: 1 });
+  });
+
   it('is retired and brought back; a draft is thrown away; only what never was in use is deleted', async () => {
-    const [phq] = (must(await world.do(useCases.library, pia(), {}))).filter((l) => l.kind === 'measure');
+    const [phq] = must(await world.do(useCases.library, pia(), {})).lines.filter((l) => l.kind === 'measure' && l.state === 'active');
     must(await world.do(useCases.retire, pia(), { id: phq!.id }));
     expect(await world.do(useCases.sendPacket, pia(), { requestId: world.request(), visitId: world.seeded.visits['ines'], questionnaireIds: [phq!.id] })).toMatchObject({ error: { reason: 'not-in-use' } });
     must(await world.do(useCases.putInUse, pia(), { id: phq!.id }));

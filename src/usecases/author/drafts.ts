@@ -2,8 +2,9 @@ import { mixed, number, object } from 'yup';
 import { newQuestionnaireSchema } from '../../core/forms';
 import { readDraft, writeQuestionnaire, type ImportProblem } from '../../core/fhir';
 import { emptyQuestionnaire, type Questionnaire } from '../../core/questionnaire';
+import { starterLibrary } from '../../core/starter';
 import { fail, ok, type Id, type Instant, type Result } from '../../core/shared';
-import { command, idInput, notFound, query, type CommonError, type Context } from '../kit';
+import { command, idInput, notFound, nothing, query, type CommonError, type Context } from '../kit';
 
 export interface ComposerView {
   readonly id: Id<'Questionnaire'>;
@@ -89,6 +90,18 @@ async function addWithDraft(ctx: Context & { readonly actor: { readonly name: st
   ctx.journal('questionnaire.make', `questionnaire:${id}`, { how });
   return ok({ id });
 }
+
+/** Brings in what is missing of the starter library, as drafts. Pressed again, it brings nothing twice. */
+export const bringStarters = command({
+  name: 'bring-starters', access: 'library.write', input: nothing,
+  async run(ctx): Promise<Result<{ brought: number }, CommonError>> {
+    const here = new Set((await ctx.repo.questionnaires.all(ctx.practice.id)).map((q) => q.url));
+    const missing = starterLibrary.filter((q) => !here.has(q.url));
+    for (const q of missing) await addWithDraft(ctx, ctx.random.id<'Questionnaire'>(), q, 'starter');
+    if (missing.length === 0) ctx.journal('questionnaire.starters-repeated', 'practice');
+    return ok({ brought: missing.length });
+  },
+});
 
 /** Throws the draft away: back to the newest version. */
 export const dropDraft = command({

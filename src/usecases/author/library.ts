@@ -3,6 +3,7 @@ import { builtInFields, fieldByKey } from '../../core/chart';
 import { readDraft, writeQuestionnaire, type JsonObject } from '../../core/fhir';
 import { proof, type ProofReport } from '../../core/proof';
 import { allItems, differences, forClient, isQuestion, questionsByKey, sectionsOf, shownWhenWords, type Difference, type Questionnaire, type QuestionnaireKind } from '../../core/questionnaire';
+import { starterLibrary } from '../../core/starter';
 import { ok, type Id, type Instant, type Result } from '../../core/shared';
 import { command, idInput, inOrder, notFound, nothing, query, type CommonError } from '../kit';
 
@@ -19,8 +20,11 @@ export interface LibraryLine {
 }
 export const library = query({
   name: 'library', access: 'library.read', input: nothing,
-  async run({ repo, practice }): Promise<Result<LibraryLine[], never>> {
-    return ok((await repo.questionnaires.all(practice.id)).map(({ id, title, kind, state, newest, timesUsed, changedAt, draft }) => ({ id, title, kind, state, version: newest, timesUsed, changedAt, draft })));
+  async run({ repo, practice }): Promise<Result<{ lines: LibraryLine[]; startersMissing: number }, never>> {
+    const all = await repo.questionnaires.all(practice.id);
+    const here = new Set(all.map((q) => q.url));
+    const lines = all.map(({ id, title, kind, state, newest, timesUsed, changedAt, draft }) => ({ id, title, kind, state, version: newest, timesUsed, changedAt, draft }));
+    return ok({ lines, startersMissing: starterLibrary.filter((q) => !here.has(q.url)).length });
   },
 });
 

@@ -42,6 +42,12 @@ export async function newQuestionnaireAction(_: FormState, sent: FormData): Prom
   redirect(`/library/${result.value.id}/compose`);
 }
 
+export async function bringStartersAction(): Promise<FormState> {
+  const result = await runAsStaff(useCases.bringStarters, {});
+  if (!result.ok) return formFailure(result.error);
+  redirect('/library');
+}
+
 export async function duplicateAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.duplicate, { id: sent.get('id') });
   if (!result.ok) return formFailure(result.error);

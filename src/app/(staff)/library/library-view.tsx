@@ -14,14 +14,16 @@ import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
 import { Pick } from '@/ui/pick';
 import { rowKeys } from '@/ui/shortcuts';
 import { Moment } from '@/ui/time';
-import { importAction, newQuestionnaireAction, takeInAsAction, type ImportState } from './actions';
+import { bringStartersAction, importAction, newQuestionnaireAction, takeInAsAction, type ImportState } from './actions';
 
 const states = { draft: 'Draft', active: 'In use', retired: 'Retired' } as const;
 const kinds = [{ value: 'intake', label: 'Intakes' }, { value: 'consent', label: 'Consents' }, { value: 'measure', label: 'Measures' }, { value: 'worksheet', label: 'Worksheets' }];
 export interface LibraryViewProps {
   readonly lines: readonly { readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly state: keyof typeof states; readonly version: number; readonly timesUsed: number; readonly changedAt: Instant; readonly draft: boolean }[];
+  /** How many of the starter library are not here. */
+  readonly startersMissing: number;
 }
-export function LibraryView({ lines }: LibraryViewProps) {
+export function LibraryView({ lines, startersMissing }: LibraryViewProps) {
   const [search, setSearch] = useState('');
   const [kind, setKind] = useState('all');
   const [state, setState] = useState('all');
@@ -56,6 +58,14 @@ export function LibraryView({ lines }: LibraryViewProps) {
       <MarginRow margin="Write it">
         <ActionForm action={newQuestionnaireAction} schema={newQuestionnaireSchema} submit="Open it in the Composer"><NewFields /></ActionForm>
       </MarginRow>
+      {startersMissing > 0 && (
+        <MarginRow margin="Starter library">
+          <Stack $gap="0.6rem">
+            <p>{startersMissing} questionnaires we wrote or that are published and free to use: intakes, consents, notices and measures. They come in as drafts, to read, change and put in use.</p>
+            <ActionForm action={bringStartersAction} submit={`Bring in ${startersMissing}`} weight="plain" />
+          </Stack>
+        </MarginRow>
+      )}
       <MarginRow margin="Bring one in">
         <Stack>
           <p>A FHIR R4 Questionnaire file (JSON), from here or from another practice. You see what it contains before anything is put in use.</p>

@@ -5,5 +5,5 @@ import { LibraryView } from './library-view';
 
 export const metadata: Metadata = { title: 'Library' };
 export default async function LibraryPage() {
-  return <LibraryView lines={await load(useCases.library, {})} />;
+  return <LibraryView {...(await load(useCases.library, {}))} />;
 }
