@@ -214,7 +214,7 @@ test('the paper and the FHIR resources can be taken out', async () => {
   await staff.getByRole('link', { name: 'How you have been: PHQ-9' }).click();
   await expect(staff.getByText('15 to 19')).toBeVisible();
   await shot(staff, 'questionnaire');
-  const [definition] = await Promise.all([staff.waitForEvent('download'), staff.getByRole('link', { name: 'Export as FHIR' }).click()]);
+  const [definition] = await Promise.all([staff.waitForEvent('download'), staff.getByRole('link', { name: 'Export version 1 as FHIR' }).click()]);
   expect(JSON.parse(readFileSync(await definition.path(), 'utf8'))).toMatchObject({ resourceType: 'Questionnaire', code: [{ code: '44249-1' }] });
   await staff.goto('/returns');
   await staff.getByRole('link', { name: 'Ines Halvorsen', exact: true }).click();

@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { signIn } from './steps';
+import { choose, next, signIn } from './steps';
 
 const rows = (page: Page) => page.getByRole('group', { name: 'Outline' }).locator('textarea[id^="line-"]');
 const saved = (page: Page) => expect(page.getByText(/^Saved \d/)).toBeVisible();
@@ -114,4 +114,24 @@ test('two people write at one questionnaire: the second is told, and nothing is 
   await page.reload();
   await expect(rows(page).first()).toHaveValue('What brings you here?');
   await other.close();
+});
+
+test('a questionnaire is rehearsed on the client\'s own pages, and nothing of it is kept', async ({ page }) => {
+  await signIn(page, 'pia');
+  await page.goto('/library');
+  await page.getByRole('link', { name: 'Consent to care' }).click();
+  await page.getByRole('link', { name: 'Rehearse as the client' }).click();
+  await expect(page.getByText('Step 1 of 3')).toBeVisible();
+  await choose(page, /I agree to care/, 'Yes');
+  await choose(page, /leave a message/, 'No');
+  await next(page);
+  await page.getByLabel('Your full name').fill('Pia Pretending');
+  await page.getByRole('button', { name: 'Sign', exact: true }).click();
+  await page.getByText('A tablet').click();
+  await page.getByRole('button', { name: /^Send to/ }).click();
+  await expect(page.getByText('That was all. The answers were thrown away.')).toBeVisible();
+  await page.getByRole('button', { name: 'Start again' }).click();
+  await expect(page.getByText('Step 1 of 3')).toBeVisible();
+  await page.goto('/day');
+  await expect(page.getByText('Pia Pretending')).toHaveCount(0);
 });

@@ -14,7 +14,7 @@ const planted: readonly (readonly [place: string, code: string, rule: string])[]
   ['src/usecases/send/planted.ts', "import { createSealer } from '../../adapters/encryption';\nexport const x = createSealer;", 'boundaries/dependencies'],
   ['src/usecases/send/planted.ts', "import { openPglite } from '../../db/client.pglite';\nexport const x = openPglite;", 'boundaries/dependencies'],
   ['src/ui/planted.tsx', "import { run } from '@/compose';\nexport const x = run;", 'boundaries/dependencies'],
-  ['src/app/(staff)/day/page.tsx', "import { usePacket as steps } from '../../(client)/f/[packetId]/use-packet';\nexport default steps;", 'boundaries/dependencies'],
+  ['src/app/(staff)/day/page.tsx', "import { Door } from '../../(client)/p/[token]/door';\nexport default Door;", 'boundaries/dependencies'],
   ['src/app/(staff)/day/page.tsx', "import { signIn } from '@/usecases/sign-in';\nexport default signIn;", 'boundaries/dependencies'],
   ['src/app/(staff)/day/planted-view.tsx', "import { run } from '@/compose';\nexport const x = run;", 'no-restricted-imports'],
   ['src/core/chart/fold.ts', "import { nameOf } from './identity';\nexport const valueOn = nameOf;", 'import-x/no-cycle'],

@@ -1,7 +1,7 @@
 import { mixed, number, object } from 'yup';
 import { newQuestionnaireSchema } from '../../core/forms';
 import { readDraft, writeQuestionnaire, type ImportProblem } from '../../core/fhir';
-import { emptyQuestionnaire, type Questionnaire } from '../../core/questionnaire';
+import { emptyQuestionnaire, forClient, type Questionnaire } from '../../core/questionnaire';
 import { starterLibrary } from '../../core/starter';
 import { fail, ok, type Id, type Instant, type Result } from '../../core/shared';
 import { command, idInput, notFound, nothing, query, type CommonError, type Context } from '../kit';
@@ -34,6 +34,15 @@ export const composerView = query({
   async run(ctx, { id }): Promise<Result<ComposerView, CommonError>> {
     const view = await current(ctx, id);
     return view ? ok(view) : notFound;
+  },
+});
+
+/** What a client would see of it: the draft where there is one. A look only; nothing of it is kept. */
+export const rehearsal = query({
+  name: 'rehearsal', access: 'library.read', input: object({ id: idInput<'Questionnaire'>() }),
+  async run(ctx, { id }): Promise<Result<{ id: Id<'Questionnaire'>; title: string; questionnaire: Questionnaire }, CommonError>> {
+    const view = await current(ctx, id);
+    return view ? ok({ id, title: view.questionnaire.title, questionnaire: forClient(view.questionnaire) }) : notFound;
   },
 });
 

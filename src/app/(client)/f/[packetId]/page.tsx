@@ -4,7 +4,7 @@ import { clientWords } from '@/i18n/client-words';
 import { Doorstep } from '@/ui/doorstep';
 import { TimeFrameProvider } from '@/ui/time';
 import { runAsClient } from '../../../_server/run';
-import { FillApp } from './fill-app';
+import { FillPage as Filling } from './filling';
 
 export const metadata: Metadata = { title: { absolute: 'Your personal page' } };
 interface Props { readonly params: Promise<{ readonly packetId: string }>; readonly searchParams: Promise<{ readonly s?: string | string[] }> }
@@ -27,7 +27,7 @@ export default async function FillPage({ params, searchParams }: Props) {
   if (view.parts.length === 0) return <Doorstep name={view.practiceName}><p>{t('closedText')}</p></Doorstep>;
   return (
     <TimeFrameProvider frame={{ locale: view.locale, zone: view.zone, now: app.ports.clock.now() }}>
-      <FillApp view={view} firstStep={typeof step === 'string' ? step : undefined} />
+      <Filling packetId={view.packetId} view={view} firstStep={typeof step === 'string' ? step : undefined} />
     </TimeFrameProvider>
   );
 }

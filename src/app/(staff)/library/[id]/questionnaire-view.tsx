@@ -1,4 +1,5 @@
 'use client';
+import Link from 'next/link';
 import styled from 'styled-components';
 import type { ProofReport } from '@/core/proof';
 import type { Difference, QuestionnaireKind } from '@/core/questionnaire';
@@ -38,6 +39,7 @@ export function QuestionnaireView({ view, already }: QuestionnaireViewProps) {
         <Stack>
           <p>{view.description} <Soft>{view.questions} questions in {view.sections} {view.sections === 1 ? 'section' : 'sections'}{view.signed ? ', signed by the client' : ''}.</Soft></p>
           <Cluster>
+            <Link href={`/library/${view.id}/rehearse`}>Rehearse as the client</Link>
             {view.state === 'active' && <ActionForm action={stateAction} submit="Retire" weight="quiet" hidden={{ ...hidden, do: 'retire' }} />}
             {view.state === 'retired' && !view.draft && <ActionForm action={stateAction} submit="Put in use again" weight="plain" hidden={{ ...hidden, do: 'use' }} />}
             <ActionForm action={duplicateAction} submit="Copy it and change the copy" weight="quiet" hidden={hidden} />

@@ -153,6 +153,7 @@ export function Composer({ view }: ComposerProps) {
           <Cluster>
             <Saved role="status">{state === 'saved' ? (savedAt ? <>Saved <Moment at={savedAt} as="clock" /></> : 'Nothing changed yet') : state === 'failed' ? 'Not saved yet, trying again' : state === 'stopped' ? 'Not saved' : 'Saving…'}</Saved>
             <Button weight="quiet" isDisabled={!canUndo} onPress={undo}>Undo</Button><Button weight="quiet" isDisabled={!canRedo} onPress={redo}>Redo</Button>
+            <Link href={`/library/${view.id}/rehearse`} onClick={() => void flush()}>Rehearse</Link>
             <Link href={`/library/${view.id}`}>Done</Link>
           </Cluster>
         }

@@ -1,33 +1,33 @@
 'use client';
-import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { checkAnswers, shownQuestions, textOf, type AnswerProblem, type Answers } from '@/core/questionnaire';
-import type { Id, Instant } from '@/core/shared';
 import { clockTime } from '@/i18n/moments';
 import { clientWords, problemWords } from '@/i18n/client-words';
 import { Button } from '@/ui/button';
 import { Notice } from '@/ui/notice';
 import { Soft, Stack } from '@/ui/page';
 import { useTimeFrame } from '@/ui/time';
-import { Items } from '@/ui/fill/section-items';
+import { Items } from './section-items';
 import { SignStep } from './sign-step';
-import { elementId, isShown, placedIn, problemKey, problemsIn, stepsOf, type FillPart, type Step } from '@/ui/fill/steps';
-import { usePacket } from './use-packet';
+import { elementId, isShown, placedIn, problemKey, problemsIn, stepsOf, type FillPart, type Step } from './steps';
+import { usePacket, type FillServer } from './use-packet';
 import { useStepNumber } from './use-step-number';
 
 export interface FillAppProps {
-  readonly view: { readonly packetId: Id<'Packet'>; readonly practiceName: string; readonly person: string; readonly onBehalfOf: string | undefined; readonly parts: readonly FillPart[] };
+  readonly server: FillServer;
+  readonly view: { readonly practiceName: string; readonly person: string; readonly onBehalfOf: string | undefined; readonly parts: readonly FillPart[] };
   /** As the address had it; anything else than a step's number leads to the first. */
   readonly firstStep: string | undefined;
+  /** Inside a page that has its own heading and main part. */
+  readonly embedded?: boolean;
 }
 type Waiting = { readonly kind: 'idle' } | { readonly kind: 'busy' } | { readonly kind: 'failed'; readonly words: string };
 
-export function FillApp({ view, firstStep }: FillAppProps) {
+export function FillApp({ view, server, firstStep, embedded = false }: FillAppProps) {
   const t = useMemo(() => clientWords('fill'), []);
   const frame = useTimeFrame();
-  const router = useRouter();
-  const { parts, change, signed, state, savedAt, flush } = usePacket(view.packetId, view.parts);
+  const { parts, change, signed, state, savedAt, flush } = usePacket(server, view.parts);
   const steps = stepsOf(view.parts);
   const [at, setAt] = useStepNumber(steps.length, firstStep);
   const step = steps[at]!;
@@ -52,9 +52,9 @@ export function FillApp({ view, firstStep }: FillAppProps) {
     if (to >= 0 && to < steps.length) go(to);
   };
   useEffect(() => {
-    window.scrollTo(0, 0);
+    if (!embedded) window.scrollTo(0, 0);
     top.current?.focus({ preventScroll: true });
-  }, [at]);
+  }, [at, embedded]);
 
   const problems = step.kind === 'section' && part ? problemsIn(part.questionnaire, part.answers, step.section) : [];
   const jump = (key: string): void => {
@@ -75,16 +75,14 @@ export function FillApp({ view, firstStep }: FillAppProps) {
   const sign = async (mark: { name: string; path: string }): Promise<void> => {
     if (!part) return;
     setWaiting({ kind: 'busy' });
-    const response = (await flush()) ? await fetch(`/f/${view.packetId}/sign`, { method: 'POST', body: JSON.stringify({ partId: part.id, ...mark }) }).catch(() => undefined) : undefined;
-    if (!response?.ok) { setWaiting({ kind: 'failed', words: response?.status === 422 ? t('signFirst') : t('noReply') }); return; }
-    signed(part.id, ((await response.json()) as { at: Instant }).at);
+    const done = (await flush()) ? await server.sign(part.id, mark) : { kind: 'no-reply' as const };
+    if (done.kind !== 'signed') { setWaiting({ kind: 'failed', words: done.kind === 'incomplete' ? t('signFirst') : t('noReply') }); return; }
+    signed(part.id, done.at);
     move(1);
   };
   const send = async (): Promise<void> => {
     setWaiting({ kind: 'busy' });
-    const response = (await flush()) ? await fetch(`/f/${view.packetId}/return`, { method: 'POST' }).catch(() => undefined) : undefined;
-    // The server says what comes now: the thank-you page, or why it is closed.
-    if (response?.ok || response?.status === 409) { router.refresh(); return; }
+    if ((await flush()) && (await server.send())) return;
     setWaiting({ kind: 'failed', words: t('noReply') });
   };
 
@@ -101,10 +99,10 @@ export function FillApp({ view, firstStep }: FillAppProps) {
         <span>{view.practiceName}</span>
         <Saved role="status" data-state={state}>{state === 'failed' ? '' : state === 'saved' ? (savedAt ? t('saved', { time: clockTime(savedAt, frame) }) : '') : state === 'stopped' ? '' : t('saving')}</Saved>
       </Top>
-      <main>
+      <Body as={embedded ? 'div' : 'main'}>
         <Progress>{t('step', { at: String(at + 1), of: String(steps.length) })}{view.onBehalfOf ? ` · ${t('forWhom', { name: view.onBehalfOf })}` : ''}</Progress>
         <Bar aria-hidden="true" style={{ '--done': `${((at + 1) / steps.length) * 100}%` } as React.CSSProperties} />
-        <Title ref={top} tabIndex={-1} dir="auto">{title}</Title>
+        <Title as={embedded ? 'h2' : 'h1'} ref={top} tabIndex={-1} dir="auto">{title}</Title>
         {at === 0 && <Note>{t('startNote')}</Note>}
         {state === 'failed' && <Notice tone="attention">{t('offline')}</Notice>}
         {state === 'stopped' && <Notice tone="problem">{t('stopped')}</Notice>}
@@ -149,7 +147,7 @@ export function FillApp({ view, firstStep }: FillAppProps) {
             {waiting.kind === 'failed' && <Notice tone="problem">{waiting.words}</Notice>}
           </Stack>
         )}
-      </main>
+      </Body>
       <Foot>
         {at > 0 ? <Button onPress={() => move(-1)}>{t('back')}</Button> : <span />}
         {step.kind === 'review'
@@ -195,7 +193,8 @@ function Answered({ part, words }: { readonly part: FillPart; readonly words: Re
     </List>
   );
 }
-const Shell = styled.div`max-width: 40rem; margin-inline: auto; min-height: 100dvh; display: flex; flex-direction: column; padding-inline: 1.25rem; font-size: 1.0625rem; & > main { flex: 1; display: flex; flex-direction: column; gap: 1.2rem; padding-block: 1rem 2rem; }`;
+const Shell = styled.div`max-width: 40rem; margin-inline: auto; min-height: 100dvh; display: flex; flex-direction: column; padding-inline: 1.25rem; font-size: 1.0625rem; `;
+const Body = styled.main`flex: 1; display: flex; flex-direction: column; gap: 1.2rem; padding-block: 1rem 2rem;`;
 const Top = styled.header`display: flex; justify-content: space-between; gap: 1rem; padding-block: 0.9rem; border-block-end: 1px solid var(--rule); & > :first-child { font: 500 1.05rem/1.3 var(--serif); color: var(--plum); }`;
 const Saved = styled.span`color: var(--soft); font-size: 0.94rem; white-space: nowrap;`;
 const Progress = styled.p`color: var(--soft);`;

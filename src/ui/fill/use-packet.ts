@@ -8,8 +8,17 @@ import type { FillPart } from '@/ui/fill/steps';
 type PartId = Id<'Part'>;
 type Unsaved = ReadonlyMap<PartId, ReadonlyMap<string, AnswerChange>>;
 
+/** What stands behind the client's page: the practice's server, or a rehearsal that keeps nothing. */
+export interface FillServer {
+  /** Keeps the changes of one part: all of them or none. `stop`: it can never work, so it is not tried again. */
+  save(partId: PartId, changes: readonly AnswerChange[]): Promise<{ readonly kind: 'saved'; readonly at: Instant } | { readonly kind: 'again' | 'stop' }>;
+  sign(partId: PartId, mark: { readonly name: string; readonly path: string }): Promise<{ readonly kind: 'signed'; readonly at: Instant } | { readonly kind: 'incomplete' | 'no-reply' }>;
+  /** Returns the packet. True once it is returned, or closed for another reason, and the page says so. */
+  send(): Promise<boolean>;
+}
+
 /** The answers on this page and their way to the server: each change is sent within a second, in order, until it is kept. */
-export function usePacket(packetId: string, initial: readonly FillPart[]) {
+export function usePacket(server: FillServer, initial: readonly FillPart[]) {
   const [parts, setParts] = useState(initial);
   const [savedAt, setSavedAt] = useState<Instant>();
   const unsaved = useRef(new Map<PartId, Map<string, AnswerChange>>());
@@ -27,9 +36,9 @@ export function usePacket(packetId: string, initial: readonly FillPart[]) {
     },
     save: async (snapshot) => {
       for (const [partId, changes] of snapshot) {
-        const response = await fetch(`/f/${packetId}/answers`, { method: 'PUT', body: JSON.stringify({ partId, changes: [...changes.values()] }), keepalive: true });
-        if (response.ok) setSavedAt(((await response.json()) as { savedAt: Instant }).savedAt);
-        else return response.status >= 500 || response.status === 429 ? 'again' : 'stop';
+        const kept = await server.save(partId, [...changes.values()]);
+        if (kept.kind !== 'saved') return kept.kind;
+        setSavedAt(kept.at);
       }
       return 'done';
     },

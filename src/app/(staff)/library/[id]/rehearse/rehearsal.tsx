@@ -1,0 +1,41 @@
+'use client';
+import Link from 'next/link';
+import { useMemo, useState } from 'react';
+import styled from 'styled-components';
+import { noAnswers, type Questionnaire } from '@/core/questionnaire';
+import type { Id } from '@/core/shared';
+import { Button } from '@/ui/button';
+import { RadioGroup } from '@/ui/fields';
+import { FillApp } from '@/ui/fill/fill-app';
+import type { FillServer } from '@/ui/fill/use-packet';
+import { Notice } from '@/ui/notice';
+import { Cluster, MarginRow, Page } from '@/ui/page';
+import { useTimeFrame } from '@/ui/time';
+
+const widths = { phone: 390, tablet: 820 } as const;
+export interface RehearsalProps { readonly practiceName: string; readonly view: { readonly id: Id<'Questionnaire'>; readonly title: string; readonly questionnaire: Questionnaire } }
+
+/** The client's own page, with answers that go nowhere. */
+export function Rehearsal({ view, practiceName }: RehearsalProps) {
+  const [width, setWidth] = useState<keyof typeof widths>('phone');
+  const [round, setRound] = useState(0);
+  const [over, setOver] = useState(false);
+  const { now } = useTimeFrame();
+  const server = useMemo((): FillServer => ({
+    save: async () => ({ kind: 'saved', at: now }), sign: async () => ({ kind: 'signed', at: now }), send: async () => { setOver(true); return true; },
+  }), [now]);
+  const again = (): void => { window.history.replaceState(null, '', '?s=1'); setOver(false); setRound(round + 1); };
+  return (
+    <Page title={<>Rehearse <bdi>{view.title}</bdi></>} margin="as the client" actions={<Cluster><Button weight="quiet" onPress={again}>Start again</Button><Link href={`/library/${view.id}`}>Done</Link></Cluster>}>
+      <MarginRow margin="Nothing is kept">
+        <RadioGroup label="Seen on" inline value={width} onChange={(v) => setWidth(v as keyof typeof widths)} options={[{ value: 'phone', label: 'A phone' }, { value: 'tablet', label: 'A tablet' }]} />
+      </MarginRow>
+      <Device style={{ inlineSize: `min(100%, ${widths[width]}px)` }} data-device={width}>
+        {over
+          ? <Notice tone="settled">That was all. The answers were thrown away.</Notice>
+          : <FillApp embedded key={round} server={server} firstStep={undefined} view={{ practiceName, person: 'Alex Example', onBehalfOf: undefined, parts: [{ id: 'rehearsal' as Id<'Part'>, questionnaire: view.questionnaire, answers: noAnswers, signedAt: undefined }] }} />}
+      </Device>
+    </Page>
+  );
+}
+const Device = styled.div`border: 1px solid var(--rule-strong); border-radius: var(--corner); margin: 1.5rem auto; background: var(--paper); & > div { min-height: 40rem; }`;
