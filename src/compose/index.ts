@@ -2,6 +2,7 @@ export { application, createApplication, createPorts, openApplication, type Appl
 export { clientActor, savingActor, staffActor } from './actors';
 export { readEnvironment, type Environment } from './environment';
 export { deliverQueued, run } from './run';
+export { renderBlankPaper } from '../adapters/blank-paper';
 export { renderPaper } from '../adapters/paper';
 export * as useCases from './use-cases';
 export { roleMay } from '../usecases/kit';

@@ -1,4 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
+import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { choose, next, signIn } from './steps';
@@ -68,6 +69,12 @@ test('a questionnaire is written with the keyboard, proved, put in use, changed 
   await page.getByRole('button', { name: 'Put in use' }).click();
   await expect(page.getByText('The first version.')).toBeVisible();
 
+  const [blank] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Print it blank' }).click()]);
+  const onPaper = execFileSync('pdftotext', ['-layout', await blank.path(), '-'], { encoding: 'utf8' });
+  expect(onPaper).toContain('Only when “Do you wake at night?” is yes:');
+  expect(onPaper).toMatch(/Rarely\s+Often\s+I do not know/);
+  execFileSync('qpdf', ['--check', await blank.path()]);
+
   // A second version says in words what it changes.
   await page.getByRole('link', { name: 'Change it in the Composer' }).click();
   await rows(page).first().fill('Do you wake up at night?');
@@ -114,6 +121,13 @@ test('two people write at one questionnaire: the second is told, and nothing is 
   await page.reload();
   await expect(rows(page).first()).toHaveValue('What brings you here?');
   await other.close();
+
+  // What is asked elsewhere is offered as it is typed, with its options and where its answer goes.
+  await rows(page).first().fill('Who are they to you');
+  await page.getByRole('region', { name: 'Asked elsewhere' }).getByRole('button', { name: 'Who are they to you?' }).click();
+  await expect(page.getByLabel('Options')).toHaveValue(/Partner/);
+  await expect(page.getByText('to Emergency contact is their')).toBeVisible();
+  await saved(page);
 });
 
 test('a questionnaire is rehearsed on the client\'s own pages, and nothing of it is kept', async ({ page }) => {

@@ -40,6 +40,7 @@ export function QuestionnaireView({ view, already }: QuestionnaireViewProps) {
           <p>{view.description} <Soft>{view.questions} questions in {view.sections} {view.sections === 1 ? 'section' : 'sections'}{view.signed ? ', signed by the client' : ''}.</Soft></p>
           <Cluster>
             <Link href={`/library/${view.id}/rehearse`}>Rehearse as the client</Link>
+            <a href={`/api/questionnaires/${view.id}/blank`}>Print it blank</a>
             {view.state === 'active' && <ActionForm action={stateAction} submit="Retire" weight="quiet" hidden={{ ...hidden, do: 'retire' }} />}
             {view.state === 'retired' && !view.draft && <ActionForm action={stateAction} submit="Put in use again" weight="plain" hidden={{ ...hidden, do: 'use' }} />}
             <ActionForm action={duplicateAction} submit="Copy it and change the copy" weight="quiet" hidden={hidden} />

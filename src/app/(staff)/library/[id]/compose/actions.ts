@@ -1,6 +1,7 @@
 'use server';
 import { redirect } from 'next/navigation';
 import { useCases } from '@/compose';
+import type { Question } from '@/core/questionnaire';
 import type { Instant } from '@/core/shared';
 import type { FormState } from '@/ui/form';
 import { formFailure } from '../../../../_server/form';
@@ -15,6 +16,11 @@ export async function saveDraftAction(input: { readonly id: string; readonly rev
   if (result.ok) return { ok: true, ...result.value };
   const { error } = result;
   return error.reason === 'changed' ? { ok: false, reason: error.reason, by: error.by, at: error.at } : { ok: false, reason: error.reason };
+}
+
+export async function questionBankAction(input: { readonly words: string; readonly except: string }): Promise<readonly { readonly question: Question; readonly from: string }[]> {
+  const result = await runAsStaff(useCases.questionBank, input);
+  return result.ok ? result.value : [];
 }
 
 export async function putInUseAction(_: FormState, sent: FormData): Promise<FormState> {

@@ -131,7 +131,7 @@ export function Composer({ view }: ComposerProps) {
         rows.push(
           <MarginRow key={`${item.linkId} settings`} margin="">
             <LineSettings
-              item={item} url={q.url} earlier={[...earlier]} sentence={when} report={report} onChange={(c, mark) => change((now) => updateItem(now, item.linkId, c), mark)}
+              id={view.id} item={item} url={q.url} earlier={[...earlier]} sentence={when} report={report} onChange={(c, mark) => change((now) => updateItem(now, item.linkId, c), mark)}
               onKind={(kind) => change((now) => setKind(now, item.linkId, kind))}
               onFollowUp={() => add(item.linkId, 'short-text', (line) => ({ ...line, shownWhen: { behavior: 'all', conditions: [conditionOn(item as Question)] } }))}
               onDuplicate={() => { change((now) => duplicateItem(now, item.linkId, newKey)); setSaid('Duplicated.'); }} onRemove={() => remove(item.linkId)}

@@ -9,6 +9,7 @@ import { Button } from '@/ui/button';
 import { Checkbox, TextField } from '@/ui/fields';
 import { Cluster, Stack } from '@/ui/page';
 import { Pick } from '@/ui/pick';
+import { BankOffer } from './bank-offer';
 import { kindOptions } from './kind-words';
 import { ScoreEditor } from './score-editor';
 import { ShownWhenEditor } from './shown-when-editor';
@@ -21,6 +22,8 @@ export interface LineSettingsProps {
   readonly sentence: string | undefined;
   readonly report: ProofReport | undefined;
   readonly onChange: (change: (item: Item) => Item, mark?: string) => void;
+  /** The questionnaire being written, whose own questions are not offered. */
+  readonly id: string;
   readonly onKind: (kind: LineKind) => void;
   readonly onFollowUp: () => void;
   readonly onDuplicate: () => void;
@@ -33,8 +36,9 @@ const set = <K extends keyof Question>(key: K, value: Question[K] | undefined) =
 };
 
 /** Everything about the line that is being written, in place below it. */
-export function LineSettings({ item, url, earlier, sentence, report, onChange, onKind, onFollowUp, onDuplicate, onRemove }: LineSettingsProps) {
+export function LineSettings({ item, id, url, earlier, sentence, report, onChange, onKind, onFollowUp, onDuplicate, onRemove }: LineSettingsProps) {
   const kind = kindOf(item);
+  const [taken, setTaken] = useState(0);
   const question = isQuestion(item) ? item : undefined;
   const asks = question !== undefined && !question.score;
   return (
@@ -46,7 +50,8 @@ export function LineSettings({ item, url, earlier, sentence, report, onChange, o
         <Button weight="quiet" onPress={onDuplicate}>Duplicate</Button>
         <Button weight="quiet" onPress={onRemove}>Delete</Button>
       </Cluster>
-      {question && hasOptions(kind) && <OptionsBox key={item.linkId} question={question} url={url} onChange={onChange} />}
+      {asks && question.options.length === 0 && !question.posting && <BankOffer words={item.text} except={id} onTake={(question) => { setTaken(taken + 1); onChange((i) => ({ ...question, linkId: i.linkId, ...(i.shownWhen ? { shownWhen: i.shownWhen } : {}) })); }} />}
+      {question && hasOptions(kind) && <OptionsBox key={`${item.linkId} ${kind} ${taken}`} question={question} url={url} onChange={onChange} />}
       {asks && (
         <Cols>
           <TextField label="Help below the question" value={question.help ?? ''} onChange={(v) => onChange(set('help', v === '' ? undefined : v), `help ${item.linkId}`)} />

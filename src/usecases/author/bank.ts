@@ -1,0 +1,68 @@
+import { object, string } from 'yup';
+import { readDraft } from '../../core/fhir';
+import { allItems, isQuestion, questionsByKey, shownWhenWords, textOf, type Question, type Questionnaire } from '../../core/questionnaire';
+import { ok, type Id, type Result } from '../../core/shared';
+import type { BlankLine, BlankPaper } from '../../adapters/blank-paper';
+import { command, idInput, notFound, query, type CommonError, type Context } from '../kit';
+
+export interface BankLine {
+  /** The question with its options, codes and posting line; its key and its conditions stay where it is from. */
+  readonly question: Question;
+  readonly from: string;
+}
+const mostOffered = 6;
+const plainWords = (text: string): string => text.toLocaleLowerCase().normalize('NFKD').replace(/[^\p{L}\p{N}\s]/gu, '');
+
+async function definitionOf(ctx: Context, row: { readonly id: Id<'Questionnaire'> }): Promise<Questionnaire | undefined> {
+  const draft = await ctx.repo.questionnaires.draft(row.id);
+  if (draft) {
+    const read = readDraft(draft.fhir);
+    return read.ok ? read.value : undefined;
+  }
+  const [newest] = await ctx.repo.questionnaires.versionsOf(row.id);
+  return newest && ctx.repo.questionnaires.definition(newest.id);
+}
+
+/** Questions already asked elsewhere that hold all of these words, the closest first. What is taken is a copy. */
+export const questionBank = query({
+  name: 'question-bank', access: 'library.read', input: object({ words: string().max(300).required(), except: idInput<'Questionnaire'>() }),
+  async run(ctx, { words, except }): Promise<Result<BankLine[], CommonError>> {
+    const wanted = plainWords(words).split(/\s+/).filter((w) => w.length > 1);
+    if (wanted.length === 0) return ok([]);
+    const found = new Map<string, BankLine>();
+    for (const row of await ctx.repo.questionnaires.all(ctx.practice.id)) {
+      if (row.id === except) continue;
+      const q = await definitionOf(ctx, row);
+      for (const item of q ? allItems(q) : []) {
+        if (!isQuestion(item) || item.score || !wanted.every((w) => plainWords(item.text).includes(w))) continue;
+        const { shownWhen: _, ...question } = item;
+        const key = plainWords(item.text);
+        if (!found.has(key)) found.set(key, { question: { ...question, items: [] }, from: row.title });
+      }
+    }
+    return ok([...found.values()].sort((a, b) => a.question.text.length - b.question.text.length).slice(0, mostOffered));
+  },
+});
+
+/** An empty questionnaire on paper. */
+export const blankPaper = command({
+  name: 'blank-paper', access: 'library.read', input: object({ id: idInput<'Questionnaire'>() }),
+  async run(ctx, { id }): Promise<Result<BlankPaper, CommonError>> {
+    const row = await ctx.repo.questionnaires.byId(ctx.practice.id, id);
+    const q = row && (await definitionOf(ctx, row));
+    if (!q) return notFound;
+    ctx.journal('questionnaire.print', `questionnaire:${id}`);
+    const byKey = questionsByKey(q);
+    const lines = allItems(q).flatMap((item): BlankLine[] => {
+      const when = shownWhenWords(item, byKey);
+      const base = { text: item.text, help: undefined, only: when && `Only when ${when}:`, options: [], rules: 0 };
+      if (item.type === 'display') return [{ ...base, kind: 'text' }];
+      if (item.type === 'group') return [{ ...base, kind: 'section' }];
+      if (item.score || item.readOnly) return [];
+      const stops = item.control === 'slider' && typeof item.minValue === 'number' && typeof item.maxValue === 'number' && item.maxValue - item.minValue <= 20 ? Array.from({ length: item.maxValue - item.minValue + 1 }, (_, i) => String(Number(item.minValue) + i)) : [];
+      const options = item.type === 'boolean' ? ['Yes', 'No'] : [...item.options.map((o) => textOf(o.value)), ...stops];
+      return [{ ...base, kind: 'question', text: `${item.prefix ? `${item.prefix}. ` : ''}${item.text}`, help: item.terms ?? item.help, options, rules: item.type === 'text' ? 4 : options.length === 0 || item.type === 'open-choice' ? 1 : 0 }];
+    });
+    return ok({ practice: ctx.practice.name, title: q.title, version: q.version, signed: q.signed, words: { name: 'Name', date: 'Date', signature: 'Signature' }, lines });
+  },
+});
