@@ -234,7 +234,9 @@ const responses = Array.from({ length: 60 }, (_, n) => {
   const given: Answers = { rows: {}, values: Object.fromEntries(total.score!.items.map((id, i) => [id, [allQuestions(phq.value).find((x) => x.linkId === id)!.options[(n + i) % 4]!.value]])) };
   return { given, written: writeResponse(phq.value, given, { id: 'r', client: { id: 'c', name: '' }, authored: instant(0), status: 'completed' }) };
 });
-const [ourScore, theirScore] = await timedByTurns(60, async (i) => scoresOf(phq.value, responses[(i + 60) % 60]!.given), async (i) => expression(responses[(i + 60) % 60]!.written, { resource: responses[(i + 60) % 60]!.written, questionnaire: file })) as [Took, Took];
+// Five in a row by turns: one alone would be measured with the other's data in the caches.
+const five = (work: (r: (typeof responses)[number]) => unknown) => async (i: number): Promise<void> => { for (let n = 0; n < 5; n++) work(responses[(i + 60 + n) % 60]!); };
+const [ourScore, theirScore] = await timedByTurns(40, five((r) => scoresOf(phq.value, r.given)), five((r) => expression(r.written, { resource: r.written, questionnaire: file }))) as [Took, Took];
 
 const ms = (n: number): string => `${n.toFixed(2)} ms`;
 const rowsOut: [string, string, string, string, string][] = [
@@ -245,7 +247,7 @@ const rowsOut: [string, string, string, string, string][] = [
   ['open the Day sheet with 40 visits, p50', ms(sheet.p50), `${ms(plainSheet.p50)} one plain select of the visits`, (sheet.p50 / plainSheet.p50).toFixed(1), ''],
   ['prove 300 questions with 150 conditions, p50', ms(proving.p50), '', '', 'at most 50 ms'],
   ['type in a 300-question Composer, 4x slower, INP', ms(inp), '', '', 'at most 200 ms'],
-  ['score a PHQ-9, p50', ms(ourScore.p50), `${ms(theirScore.p50)} fhirpath`, `1/${(theirScore.p50 / ourScore.p50).toFixed(0)}`, 'at most 1/100'],
+  ['score five PHQ-9, p50', ms(ourScore.p50), `${ms(theirScore.p50)} fhirpath`, `1/${(theirScore.p50 / ourScore.p50).toFixed(0)}`, 'at most 1/100'],
   ['script on the client\'s first page, gzipped', `${(door / 1024).toFixed(0)} KiB`, `${(empty / 1024).toFixed(0)} KiB an empty page`, (door / empty).toFixed(2), 'at most 1.6'],
 ];
 const widths = rowsOut[0]!.map((_, i) => Math.max(...rowsOut.map((r) => r[i]!.length)));

@@ -17,7 +17,10 @@ interface Index {
   readonly parents: ReadonlyMap<string, Item | undefined>;
   readonly items: ReadonlyMap<string, Item>;
 }
+const indexes = new WeakMap<Questionnaire, Index>();
 function indexOf(questionnaire: Questionnaire): Index {
+  const known = indexes.get(questionnaire);
+  if (known) return known;
   const parents = new Map<string, Item | undefined>();
   const items = new Map<string, Item>();
   const visit = (item: Item, parent: Item | undefined): void => {
@@ -26,6 +29,7 @@ function indexOf(questionnaire: Questionnaire): Index {
     childrenOf(item).forEach((child) => visit(child, item));
   };
   questionnaire.items.forEach((item) => visit(item, undefined));
+  indexes.set(questionnaire, { parents, items });
   return { parents, items };
 }
 

@@ -1,16 +1,27 @@
 import { childrenOf, isQuestion, type Item, type Question, type Questionnaire } from './definition';
 
+// A questionnaire never changes (changing one makes another), so what was walked once stays right as long as it lives.
+const walked = new WeakMap<Questionnaire, readonly Item[]>();
+const asked = new WeakMap<Questionnaire, readonly Question[]>();
+
 /** All items, parents before children, in reading order. */
-export function allItems(questionnaire: Questionnaire): Item[] {
+export function allItems(questionnaire: Questionnaire): readonly Item[] {
+  const known = walked.get(questionnaire);
+  if (known) return known;
   const out: Item[] = [];
   const visit = (item: Item): void => {
     out.push(item);
     childrenOf(item).forEach(visit);
   };
   questionnaire.items.forEach(visit);
+  walked.set(questionnaire, out);
   return out;
 }
-export const allQuestions = (questionnaire: Questionnaire): Question[] => allItems(questionnaire).filter(isQuestion);
+export function allQuestions(questionnaire: Questionnaire): readonly Question[] {
+  const known = asked.get(questionnaire) ?? allItems(questionnaire).filter(isQuestion);
+  asked.set(questionnaire, known);
+  return known;
+}
 
 /** What the client sees on one page: a top-level section, or the run of top-level questions between two sections. */
 export interface Section {

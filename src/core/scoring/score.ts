@@ -1,5 +1,5 @@
 import {
-  allQuestions, sameValue, shownQuestions, type Answers, type AnswerValue, type Band, type Question, type Questionnaire, type ScoreRule,
+  allQuestions, createVisibility, keyOf, sameValue, shownQuestions, type Answers, type AnswerValue, type Band, type Question, type Questionnaire, type ScoreRule,
 } from '../questionnaire';
 import { assertNever } from '../shared';
 
@@ -55,17 +55,17 @@ export function combine(rule: ScoreRule, sum: number, answered: number, items: n
   }
 }
 
-/** Every score the questionnaire defines, for these answers. Hidden questions count as not answered. */
+/** Every score the questionnaire defines, for these answers. Hidden questions count as not answered, and so does what stands in a row. */
 export function scoresOf(questionnaire: Questionnaire, answers: Answers): Score[] {
-  const shown = new Map(shownQuestions(questionnaire, answers).map((p) => [p.item.linkId, p]));
+  if (!allQuestions(questionnaire).some((q) => q.score)) return [];
+  const shown = createVisibility(questionnaire, answers);
   const byId = new Map(allQuestions(questionnaire).map((q) => [q.linkId, q]));
   return allQuestions(questionnaire).flatMap((scored) => {
     const rule = scored.score;
     if (!rule) return [];
     const questions = rule.items.flatMap((id) => byId.get(id) ?? []);
     const given = questions.flatMap((q) => {
-      const placed = shown.get(q.linkId);
-      const first = placed && answers.values[placed.key]?.[0];
+      const first = shown(q, '') ? answers.values[keyOf('', q.linkId)]?.[0] : undefined;
       const number = first && weightOf(q, first);
       return number === undefined ? [] : [contribution(rule, q, number)];
     });

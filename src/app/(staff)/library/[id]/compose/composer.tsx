@@ -1,11 +1,11 @@
 'use client';
 import Link from 'next/link';
-import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import styled from 'styled-components';
 import { builtInFields, fieldByKey } from '@/core/chart';
 import { writeQuestionnaire } from '@/core/fhir';
 import {
-  allItems, duplicateItem, hasOptions, insertAfter, isQuestion, kindOf, markedKind, moveItem, newLine, questionsByKey, removeItem, setKind, shownWhenWords, updateItem, type Item, type LineKind, type Question, type Questionnaire,
+  allItems, duplicateItem, hasOptions, insertAfter, isQuestion, kindOf, markedKind, moveItem, newLine, questionsByKey, removeItem, setKind, shownWhenWords, updateItem, type Item, type LineKind, type Questionnaire,
 } from '@/core/questionnaire';
 import type { Id, Instant } from '@/core/shared';
 import { useAutosave } from '@/ui/autosave';
@@ -18,7 +18,7 @@ import { Pick } from '@/ui/pick';
 import { Moment } from '@/ui/time';
 import { putInUseAction, saveDraftAction } from './actions';
 import { kindWords } from './kind-words';
-import { LineSettings } from './line-settings';
+import { LineSettings, type LineActions } from './line-settings';
 import { OutlineRow, rowId, type RowActions } from './outline-row';
 import { Preview } from './preview';
 import { ProofPanel } from './proof-panel';
@@ -32,6 +32,8 @@ export interface ComposerProps {
 const newKey = (): string => crypto.randomUUID().slice(0, 8);
 const kinds = [{ value: 'intake', label: 'Intake' }, { value: 'consent', label: 'Consent' }, { value: 'measure', label: 'Measure' }, { value: 'worksheet', label: 'Worksheet' }];
 
+const focus = (linkId: string | undefined): void => { if (linkId !== undefined) requestAnimationFrame(() => document.getElementById(rowId(linkId))?.focus()); };
+
 /** An outline to type in, beside the client's live page. */
 export function Composer({ view }: ComposerProps) {
   const { now: q, change, undo, redo, canUndo, canRedo } = useHistory(view.questionnaire);
@@ -40,7 +42,6 @@ export function Composer({ view }: ComposerProps) {
   const report = useProof(q);
   const { state, savedAt, stopped, flush } = useDraftSaving(view, q);
 
-  const focus = (linkId: string | undefined): void => { if (linkId !== undefined) requestAnimationFrame(() => document.getElementById(rowId(linkId))?.focus()); };
   const latest = useRef(q);
   useEffect(() => { latest.current = q; });
 
@@ -112,6 +113,7 @@ export function Composer({ view }: ComposerProps) {
     return () => window.removeEventListener('keydown', keys);
   }, [undo, redo]);
 
+  const go = useCallback((linkId: string): void => { setChosen(linkId); focus(linkId); }, []);
   const byKey = useMemo(() => questionsByKey(q), [q]);
   const found = useMemo(() => {
     const out = new Map<string, { words: string; error: boolean }>();
@@ -119,26 +121,29 @@ export function Composer({ view }: ComposerProps) {
     return out;
   }, [report]);
 
+  // What is below the line may come a moment after the letter that was typed; the line itself may not.
+  const settled = useDeferredValue(q);
+  const settledKeys = useMemo(() => questionsByKey(settled), [settled]);
+  const [chosenItem, earlier] = useMemo(() => {
+    const all = allItems(settled);
+    const at = all.findIndex((i) => i.linkId === chosen);
+    return [all[at], all.slice(0, Math.max(0, at)).filter(isQuestion)] as const;
+  }, [settled, chosen]);
+  const settings = useMemo<LineActions>(() => ({
+    change: (linkId, c, mark) => change((now) => updateItem(now, linkId, c), mark),
+    kind: (linkId, kind) => change((now) => setKind(now, linkId, kind)),
+    followUp: (question) => add(question.linkId, 'short-text', (line) => ({ ...line, shownWhen: { behavior: 'all', conditions: [conditionOn(question)] } })),
+    duplicate: (linkId) => { change((now) => duplicateItem(now, linkId, newKey)); setSaid('Duplicated.'); },
+    remove,
+  }), [add, change, remove]);
+
   const rows: React.ReactNode[] = [];
-  const earlier: Question[] = [];
   const visit = (items: readonly Item[], depth: number): void => {
     for (const item of items) {
       const posting = item.type === 'display' ? undefined : item.posting;
       const finding = found.get(item.linkId);
-      const when = shownWhenWords(item, byKey);
-      rows.push(<OutlineRow key={item.linkId} item={item} depth={depth} chosen={chosen === item.linkId} when={when} goesTo={posting && (fieldByKey(posting.field, builtInFields)?.label ?? posting.field)} findings={finding?.words ?? ''} isError={finding?.error ?? false} actions={actions} />);
-      if (chosen === item.linkId)
-        rows.push(
-          <MarginRow key={`${item.linkId} settings`} margin="">
-            <LineSettings
-              id={view.id} item={item} url={q.url} earlier={[...earlier]} sentence={when} report={report} onChange={(c, mark) => change((now) => updateItem(now, item.linkId, c), mark)}
-              onKind={(kind) => change((now) => setKind(now, item.linkId, kind))}
-              onFollowUp={() => add(item.linkId, 'short-text', (line) => ({ ...line, shownWhen: { behavior: 'all', conditions: [conditionOn(item as Question)] } }))}
-              onDuplicate={() => { change((now) => duplicateItem(now, item.linkId, newKey)); setSaid('Duplicated.'); }} onRemove={() => remove(item.linkId)}
-            />
-          </MarginRow>,
-        );
-      if (isQuestion(item)) earlier.push(item);
+      rows.push(<OutlineRow key={item.linkId} item={item} depth={depth} chosen={chosen === item.linkId} when={shownWhenWords(item, byKey)} goesTo={posting && (fieldByKey(posting.field, builtInFields)?.label ?? posting.field)} findings={finding?.words ?? ''} isError={finding?.error ?? false} actions={actions} />);
+      if (chosen === item.linkId && chosenItem) rows.push(<MarginRow key={`${item.linkId} settings`} margin=""><LineSettings id={view.id} url={q.url} item={chosenItem} earlier={earlier} sentence={shownWhenWords(chosenItem, settledKeys)} range={report?.facts.scores.find((s) => s.linkId === chosen)?.range} actions={settings} /></MarginRow>);
       if (item.type !== 'display') visit(item.items, depth + 1);
     }
   };
@@ -159,39 +164,56 @@ export function Composer({ view }: ComposerProps) {
         }
       >
         {stopped && <MarginRow margin="Not saved"><Notice tone="problem">{stopped.reason === 'changed' ? <>{stopped.by} changed this questionnaire{stopped.at ? <> at <Moment at={stopped.at} as="clock" /></> : null}. Nothing of theirs was overwritten. What you wrote is still on this page: <Link href={`/library/${view.id}/compose`} onClick={(e) => { e.preventDefault(); window.location.reload(); }}>load theirs</Link> when you have copied what you need.</> : 'This could not be saved. What you wrote is still on this page.'}</Notice></MarginRow>}
-        <MarginRow margin="Title">
-          <Stack $gap="0.8rem">
-            <TextField label="Title, as the client reads it" value={q.title} onChange={(title) => change((now) => ({ ...now, title }), 'title')} onBlur={() => void flush()} />
-            <Cluster $gap="0.8rem">
-              <Pick small bare label="Kind of questionnaire" value={q.kind} options={kinds} onChange={(kind) => change((now) => ({ ...now, kind: kind as Questionnaire['kind'] }))} />
-              <Checkbox label="The client signs it" isSelected={q.signed} onChange={(signed) => change((now) => ({ ...now, signed }))} />
-            </Cluster>
-          </Stack>
-        </MarginRow>
+        <Head title={q.title} kind={q.kind} signed={q.signed} change={change} onBlur={flush} />
         <div role="group" aria-label="Outline">{rows}</div>
-        <MarginRow margin={q.items.length === 0 ? 'Begin here' : 'Add'}>
-          <Stack $gap="0.5rem">
-            <Cluster>
-              {(['short-text', 'yes-no', 'one-of', 'several-of', 'section', 'text', 'score'] as const).map((kind) => <Button key={kind} weight="quiet" onPress={() => add(last, kind)}>{kindWords[kind]}</Button>)}
-            </Cluster>
-            <Soft>Enter makes the next line. Alt with an arrow key moves it. A mark and a blank before the words set the kind: # section, () one of, [] several of, y/n yes or no, -- text.</Soft>
-          </Stack>
-        </MarginRow>
+        <AddLines last={last} add={add} />
         <SectionTitle>Proof</SectionTitle>
-        <ProofPanel report={report} onGo={(linkId) => { setChosen(linkId); focus(linkId); }} />
-        <MarginRow margin={view.inUseNumber === undefined ? 'Not in use yet' : `Version ${view.inUseNumber} is in use`}>
-          <Stack>
-            <p>{view.inUseNumber === undefined ? 'Once in use it can be sent.' : 'Packets already sent stay on their version; new ones get this.'} A version in use never changes.</p>
-            {report && report.findings.some((f) => f.level === 'error') ? <Soft>Mend the errors first.</Soft> : null}
-            <ActionForm action={async (previous, sent) => ((await flush()) ? putInUseAction(previous, sent) : { message: 'The last changes could not be saved, so it was not put in use.' })} submit="Put in use" hidden={{ id: view.id }} disabled={report === undefined || report.findings.some((f) => f.level === 'error')} />
-          </Stack>
-        </MarginRow>
+        <ProofPanel report={report} onGo={go} />
+        <PutInUse id={view.id} inUseNumber={view.inUseNumber} errors={report?.findings.some((f) => f.level === 'error')} flush={flush} />
         <Quiet role="status">{said}</Quiet>
       </Page>
-      <Aside aria-label="What the client sees"><Preview questionnaire={q} chosen={chosen} /></Aside>
+      <Aside aria-label="What the client sees"><Preview questionnaire={settled} chosen={chosen} /></Aside>
     </Desk>
   );
 }
+
+// Parts that a letter typed into the outline does not concern; kept apart so that it does not draw them anew.
+const Head = memo(function Head({ title, kind, signed, change, onBlur }: { readonly title: string; readonly kind: Questionnaire['kind']; readonly signed: boolean; readonly change: (c: (now: Questionnaire) => Questionnaire, mark?: string) => void; readonly onBlur: () => Promise<boolean> }) {
+  return (
+    <MarginRow margin="Title">
+      <Stack $gap="0.8rem">
+        <TextField label="Title, as the client reads it" value={title} onChange={(next) => change((now) => ({ ...now, title: next }), 'title')} onBlur={() => void onBlur()} />
+        <Cluster $gap="0.8rem">
+          <Pick small bare label="Kind of questionnaire" value={kind} options={kinds} onChange={(next) => change((now) => ({ ...now, kind: next as Questionnaire['kind'] }))} />
+          <Checkbox label="The client signs it" isSelected={signed} onChange={(next) => change((now) => ({ ...now, signed: next }))} />
+        </Cluster>
+      </Stack>
+    </MarginRow>
+  );
+});
+const AddLines = memo(function AddLines({ last, add }: { readonly last: string | undefined; readonly add: (after: string | undefined, kind: LineKind) => void }) {
+  return (
+    <MarginRow margin={last === undefined ? 'Begin here' : 'Add'}>
+      <Stack $gap="0.5rem">
+        <Cluster>
+          {(['short-text', 'yes-no', 'one-of', 'several-of', 'section', 'text', 'score'] as const).map((kind) => <Button key={kind} weight="quiet" onPress={() => add(last, kind)}>{kindWords[kind]}</Button>)}
+        </Cluster>
+        <Soft>Enter makes the next line. Alt with an arrow key moves it. A mark and a blank before the words set the kind: # section, () one of, [] several of, y/n yes or no, -- text.</Soft>
+      </Stack>
+    </MarginRow>
+  );
+});
+const PutInUse = memo(function PutInUse({ id, inUseNumber, errors, flush }: { readonly id: Id<'Questionnaire'>; readonly inUseNumber: number | undefined; readonly errors: boolean | undefined; readonly flush: () => Promise<boolean> }) {
+  return (
+    <MarginRow margin={inUseNumber === undefined ? 'Not in use yet' : `Version ${inUseNumber} is in use`}>
+      <Stack>
+        <p>{inUseNumber === undefined ? 'Once in use it can be sent.' : 'Packets already sent stay on their version; new ones get this.'} A version in use never changes.</p>
+        {errors ? <Soft>Mend the errors first.</Soft> : null}
+        <ActionForm action={async (previous, sent) => ((await flush()) ? putInUseAction(previous, sent) : { message: 'The last changes could not be saved, so it was not put in use.' })} submit="Put in use" hidden={{ id: id }} disabled={errors !== false} />
+      </Stack>
+    </MarginRow>
+  );
+});
 
 /** Saves the draft as it is written, each time from the revision it last saved; stops where somebody else saved in between. */
 function useDraftSaving(view: ComposerProps['view'], q: Questionnaire) {

@@ -1,10 +1,10 @@
 'use client';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import styled from 'styled-components';
 import { builtInFields } from '@/core/chart';
 import { hasOptions, isQuestion, kindOf, postingRules, readOptions, writeOptions, type Item, type LineKind, type PostingRule, type Question } from '@/core/questionnaire';
 import { numbersOf } from '@/core/scoring';
-import type { ProofReport } from '@/core/proof';
+import type { ScoreRange } from '@/core/proof';
 import { Button } from '@/ui/button';
 import { Checkbox, TextField } from '@/ui/fields';
 import { Cluster, Stack } from '@/ui/page';
@@ -20,14 +20,18 @@ export interface LineSettingsProps {
   /** Questions before it, in reading order. */
   readonly earlier: readonly Question[];
   readonly sentence: string | undefined;
-  readonly report: ProofReport | undefined;
-  readonly onChange: (change: (item: Item) => Item, mark?: string) => void;
   /** The questionnaire being written, whose own questions are not offered. */
   readonly id: string;
-  readonly onKind: (kind: LineKind) => void;
-  readonly onFollowUp: () => void;
-  readonly onDuplicate: () => void;
-  readonly onRemove: () => void;
+  /** What it can come out as, when it is a score. */
+  readonly range: ScoreRange | undefined;
+  readonly actions: LineActions;
+}
+export interface LineActions {
+  change(linkId: string, change: (item: Item) => Item, mark?: string): void;
+  kind(linkId: string, kind: LineKind): void;
+  followUp(question: Question): void;
+  duplicate(linkId: string): void;
+  remove(linkId: string): void;
 }
 const ruleWords: Readonly<Record<PostingRule, string>> = { replace: 'replace what is there', add: 'add to what is there', 'fill-if-blank': 'only if nothing is there', ask: 'ask me each time' };
 const set = <K extends keyof Question>(key: K, value: Question[K] | undefined) => (item: Item): Item => {
@@ -36,7 +40,8 @@ const set = <K extends keyof Question>(key: K, value: Question[K] | undefined) =
 };
 
 /** Everything about the line that is being written, in place below it. */
-export function LineSettings({ item, id, url, earlier, sentence, report, onChange, onKind, onFollowUp, onDuplicate, onRemove }: LineSettingsProps) {
+export const LineSettings = memo(function LineSettings({ item, id, url, earlier, sentence, range, actions }: LineSettingsProps) {
+  const onChange: Change = (change, mark) => actions.change(item.linkId, change, mark);
   const kind = kindOf(item);
   const [taken, setTaken] = useState(0);
   const question = isQuestion(item) ? item : undefined;
@@ -44,11 +49,11 @@ export function LineSettings({ item, id, url, earlier, sentence, report, onChang
   return (
     <Box role="group" aria-label={`Settings of ${item.text || 'this line'}`}>
       <Cluster $gap="0.8rem">
-        <Pick small bare label="Kind" value={kind} options={kindOptions} onChange={(v) => onKind(v as LineKind)} />
+        <Pick small bare label="Kind" value={kind} options={kindOptions} onChange={(v) => actions.kind(item.linkId, v as LineKind)} />
         {asks && <Checkbox label="Has to be answered" isSelected={question.required} onChange={(required) => onChange((i) => ({ ...i, required }) as Item)} />}
-        {kind === 'yes-no' && <Button weight="quiet" onPress={onFollowUp}>Ask more if yes</Button>}
-        <Button weight="quiet" onPress={onDuplicate}>Duplicate</Button>
-        <Button weight="quiet" onPress={onRemove}>Delete</Button>
+        {kind === 'yes-no' && <Button weight="quiet" onPress={() => actions.followUp(item as Question)}>Ask more if yes</Button>}
+        <Button weight="quiet" onPress={() => actions.duplicate(item.linkId)}>Duplicate</Button>
+        <Button weight="quiet" onPress={() => actions.remove(item.linkId)}>Delete</Button>
       </Cluster>
       {asks && question.options.length === 0 && !question.posting && <BankOffer words={item.text} except={id} onTake={(question) => { setTaken(taken + 1); onChange((i) => ({ ...question, linkId: i.linkId, ...(i.shownWhen ? { shownWhen: i.shownWhen } : {}) })); }} />}
       {question && hasOptions(kind) && <OptionsBox key={`${item.linkId} ${kind} ${taken}`} question={question} url={url} onChange={onChange} />}
@@ -64,7 +69,7 @@ export function LineSettings({ item, id, url, earlier, sentence, report, onChang
           {(kind === 'short-text' || kind === 'long-text') && <Bound key={`len ${item.linkId}`} label="Longest, in characters" value={question.maxLength} onChange={(v) => onChange(set('maxLength', typeof v === 'number' ? Math.max(1, Math.round(v)) : undefined), `len ${item.linkId}`)} />}
         </Cols>
       )}
-      {question?.score && <ScoreEditor key={item.linkId} rule={question.score} numbered={earlier.filter((q) => numbersOf(q))} range={report?.facts.scores.find((s) => s.linkId === item.linkId)?.range} onChange={(score) => onChange(set('score', score), `score ${item.linkId}`)} />}
+      {question?.score && <ScoreEditor key={item.linkId} rule={question.score} numbered={earlier.filter((q) => numbersOf(q))} range={range} onChange={(score) => onChange(set('score', score), `score ${item.linkId}`)} />}
       {asks && <Posting item={item} onChange={onChange} />}
       {asks && (question.type === 'boolean' || numbersOf(question)) && (
         <Cols>
@@ -75,9 +80,10 @@ export function LineSettings({ item, id, url, earlier, sentence, report, onChang
       <ShownWhenEditor key={`when ${item.linkId}`} item={item} earlier={earlier} sentence={sentence} onChange={(rule) => onChange((i) => { const { shownWhen: _, ...rest } = i; return (rule ? { ...rest, shownWhen: rule } : rest) as Item; }, undefined)} />
     </Box>
   );
-}
+});
+type Change = (change: (item: Item) => Item, mark?: string) => void;
 
-function OptionsBox({ question, url, onChange }: { readonly question: Question; readonly url: string; readonly onChange: LineSettingsProps['onChange'] }) {
+function OptionsBox({ question, url, onChange }: { readonly question: Question; readonly url: string; readonly onChange: Change }) {
   const [text, setText] = useState(() => writeOptions(question.options));
   return (
     <TextField
@@ -89,7 +95,7 @@ function OptionsBox({ question, url, onChange }: { readonly question: Question; 
 function Bound({ label, value, onChange }: { readonly label: string; readonly value: number | string | undefined; readonly onChange: (v: number | undefined) => void }) {
   return <TextField label={label} defaultValue={value === undefined ? '' : String(value)} inputMode="decimal" dir="ltr" onChange={(text) => { const n = Number(text.replace(',', '.')); if (text.trim() === '') onChange(undefined); else if (Number.isFinite(n)) onChange(n); }} />;
 }
-function Posting({ item, onChange }: { readonly item: Item; readonly onChange: LineSettingsProps['onChange'] }) {
+function Posting({ item, onChange }: { readonly item: Item; readonly onChange: Change }) {
   const posting = item.type === 'display' ? undefined : item.posting;
   const fields = builtInFields.filter((f) => f.kind !== 'rows');
   return (

@@ -42,7 +42,8 @@ export const OutlineRow = memo(function OutlineRow({ item, depth, chosen, when, 
     </Drop>
   );
 });
-const Drop = styled.div``;
+// A long outline is laid out where it is seen.
+const Drop = styled.div`content-visibility: auto; contain-intrinsic-size: auto 3.2rem;`;
 const Margin = styled.div`font-size: 0.88rem;`;
 const Goes = styled.div`color: var(--fern);`;
 const Found = styled.div`color: var(--clay); &[data-error] { color: var(--madder); font-weight: 600; } &::before { content: '▲ '; font-size: 0.8em; }`;

@@ -1,5 +1,5 @@
 'use client';
-import { useDeferredValue, useMemo, useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { applyChange, forClient, noAnswers, sectionsOf, type Answers, type Questionnaire } from '@/core/questionnaire';
 import { clientWords } from '@/i18n/client-words';
@@ -9,8 +9,7 @@ import { placedIn } from '@/ui/fill/steps';
 import { Cluster, Soft } from '@/ui/page';
 
 /** The client's own page of the section that is being written, with answers to try that are thrown away. */
-export function Preview({ questionnaire, chosen }: { readonly questionnaire: Questionnaire; readonly chosen: string | undefined }) {
-  const q = useDeferredValue(questionnaire);
+export const Preview = memo(function Preview({ questionnaire: q, chosen }: { readonly questionnaire: Questionnaire; readonly chosen: string | undefined }) {
   const t = useMemo(() => clientWords('fill'), []);
   const [answers, setAnswers] = useState<Answers>(noAnswers);
   const client = useMemo(() => forClient(q), [q]);
@@ -32,5 +31,5 @@ export function Preview({ questionnaire, chosen }: { readonly questionnaire: Que
       </Phone>
     </>
   );
-}
+});
 const Phone = styled.div`border: 1px solid var(--rule-strong); border-radius: var(--corner); background: var(--paper); padding: 1.25rem; display: grid; gap: 1.2rem; font-size: 1.0625rem; max-height: calc(100dvh - 9rem); overflow: auto; margin-block-start: 0.6rem; & h2 { font-size: 1.35rem; }`;

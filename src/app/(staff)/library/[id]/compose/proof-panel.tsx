@@ -1,10 +1,11 @@
 'use client';
+import { memo } from 'react';
 import styled from 'styled-components';
 import type { ProofReport } from '@/core/proof';
 import { MarginRow, Soft } from '@/ui/page';
 
 /** What Proof found, errors first, and the facts it computed. A finding leads to its line. */
-export function ProofPanel({ report, onGo }: { readonly report: ProofReport | undefined; readonly onGo?: (linkId: string) => void }) {
+export const ProofPanel = memo(function ProofPanel({ report, onGo }: { readonly report: ProofReport | undefined; readonly onGo?: (linkId: string) => void }) {
   if (!report) return <MarginRow margin=""><Soft>Reading it through…</Soft></MarginRow>;
   const { facts, findings } = report;
   const count = facts.fewest === facts.most ? `${facts.most}` : `${facts.fewest} to ${facts.most}`;
@@ -22,7 +23,7 @@ export function ProofPanel({ report, onGo }: { readonly report: ProofReport | un
       ))}
     </>
   );
-}
+});
 const Fine = styled.span`color: var(--fern); font-weight: 600;`;
 const Bad = styled.span`color: var(--madder); font-weight: 600;`;
 const Go = styled.button`font: inherit; color: inherit; background: none; border: 0; padding: 0; min-height: 1.5rem; text-align: start; cursor: pointer; text-decoration: underline; text-decoration-color: var(--rule-strong); text-underline-offset: 0.2em;`;
