@@ -1,14 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type BrowserContext, type Page } from '@playwright/test';
-import { choose, linkIn, newDevice, next, passDoor, readPost, saved, signIn } from './steps';
+import { choose, linkIn, newDevice, next, passDoor, readPost, saved, shot, signIn } from './steps';
 
 // The whole path once, as people walk it: from a visit on the Day sheet to the chart and the note.
 test.describe.configure({ mode: 'serial' });
 let desk: BrowserContext, staff: Page, watching: Page, first: BrowserContext, link: string;
-const shot = async (page: Page, name: string): Promise<void> => {
-  const folder = process.env['KIND_LEDGER_SHOTS'];
-  if (folder) { await page.evaluate(() => document.fonts.ready); await page.screenshot({ path: `${folder}/${name}.png` }); }
-};
 
 test.beforeAll(async ({ browser }) => {
   desk = await browser.newContext({ viewport: { width: 1280, height: 800 }, baseURL: 'http://localhost:3411', locale: 'en-GB' });

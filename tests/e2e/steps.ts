@@ -1,7 +1,23 @@
+import AxeBuilder from '@axe-core/playwright';
 import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test';
 import { demoPassword } from '../../demo/scenario';
 
 export type Staff = 'maren' | 'tobias' | 'salma' | 'pia';
+
+const tags = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
+/** No violation of WCAG 2.2 AA that axe can see. */
+export async function expectNoViolations(page: Page, name: string): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).options({ resultTypes: ['violations'] }).withTags(tags).analyze();
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`), name).toEqual([]);
+}
+
+/** A picture for docs/screenshots, when asked for by `npm run screenshots`. */
+export async function shot(page: Page, name: string): Promise<void> {
+  const folder = process.env['KIND_LEDGER_SHOTS'];
+  if (!folder) return;
+  await page.evaluate(() => document.fonts.ready);
+  await page.screenshot({ path: `${folder}/${name}.png` });
+}
 
 export async function signIn(page: Page, who: Staff = 'maren'): Promise<void> {
   await page.goto('/sign-in');

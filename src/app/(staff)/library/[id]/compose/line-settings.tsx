@@ -34,8 +34,10 @@ export interface LineActions {
   remove(linkId: string): void;
 }
 const ruleWords: Readonly<Record<PostingRule, string>> = { replace: 'replace what is there', add: 'add to what is there', 'fill-if-blank': 'only if nothing is there', ask: 'ask me each time' };
-const set = <K extends keyof Question>(key: K, value: Question[K] | undefined) => (item: Item): Item => {
+/** Each change is made to the line as it is then: what is shown here may lag behind what was typed. */
+const set = <K extends keyof Question>(key: K, given: Question[K] | undefined | ((now: Question) => Question[K] | undefined)) => (item: Item): Item => {
   const { [key]: _, ...rest } = item as Question;
+  const value = typeof given === 'function' ? given(item as Question) : given;
   return (value === undefined ? rest : { ...rest, [key]: value }) as Item;
 };
 
@@ -61,23 +63,23 @@ export const LineSettings = memo(function LineSettings({ item, id, url, earlier,
         <Cols>
           <TextField label="Help below the question" value={question.help ?? ''} onChange={(v) => onChange(set('help', v === '' ? undefined : v), `help ${item.linkId}`)} />
           {kind === 'terms' && <TextField label="The terms" long value={question.terms ?? ''} onChange={(v) => onChange(set('terms', v), `terms ${item.linkId}`)} />}
-          {kind === 'scale' && <TextField label="Word at the low end" value={question.ends?.[0] ?? ''} onChange={(v) => onChange(set('ends', [v, question.ends?.[1] ?? '']), `low ${item.linkId}`)} />}
-          {kind === 'scale' && <TextField label="Word at the high end" value={question.ends?.[1] ?? ''} onChange={(v) => onChange(set('ends', [question.ends?.[0] ?? '', v]), `high ${item.linkId}`)} />}
+          {kind === 'scale' && <TextField label="Word at the low end" value={question.ends?.[0] ?? ''} onChange={(v) => onChange(set('ends', (now) => [v, now.ends?.[1] ?? '']), `low ${item.linkId}`)} />}
+          {kind === 'scale' && <TextField label="Word at the high end" value={question.ends?.[1] ?? ''} onChange={(v) => onChange(set('ends', (now) => [now.ends?.[0] ?? '', v]), `high ${item.linkId}`)} />}
           {kind === 'amount' && <TextField label="Unit" value={question.unit?.display ?? ''} onChange={(v) => onChange(set('unit', v === '' ? undefined : { code: v, display: v }), `unit ${item.linkId}`)} />}
           {['whole-number', 'decimal', 'amount', 'scale'].includes(kind) && <Bound key={`min ${item.linkId}`} label="Smallest" value={question.minValue} onChange={(v) => onChange(set('minValue', v), `min ${item.linkId}`)} />}
           {['whole-number', 'decimal', 'amount', 'scale'].includes(kind) && <Bound key={`max ${item.linkId}`} label="Largest" value={question.maxValue} onChange={(v) => onChange(set('maxValue', v), `max ${item.linkId}`)} />}
           {(kind === 'short-text' || kind === 'long-text') && <Bound key={`len ${item.linkId}`} label="Longest, in characters" value={question.maxLength} onChange={(v) => onChange(set('maxLength', typeof v === 'number' ? Math.max(1, Math.round(v)) : undefined), `len ${item.linkId}`)} />}
         </Cols>
       )}
-      {question?.score && <ScoreEditor key={item.linkId} rule={question.score} numbered={earlier.filter((q) => numbersOf(q))} range={range} onChange={(score) => onChange(set('score', score), `score ${item.linkId}`)} />}
+      {question?.score && <ScoreEditor key={item.linkId} rule={question.score} numbered={earlier.filter((q) => numbersOf(q))} range={range} onChange={(c) => onChange(set('score', (now) => now.score && c(now.score)), `score ${item.linkId}`)} />}
       {asks && <Posting item={item} onChange={onChange} />}
       {asks && (question.type === 'boolean' || numbersOf(question)) && (
         <Cols>
-          <TextField label="Alert: words for Returns" value={question.alert?.message ?? ''} help="Left empty, it raises no alert." onChange={(v) => onChange(set('alert', v === '' ? undefined : { from: question.alert?.from ?? 1, message: v }), `alert ${item.linkId}`)} />
-          {question.alert && question.type !== 'boolean' && <Bound key={`from ${item.linkId}`} label="From the number" value={question.alert.from} onChange={(v) => { if (typeof v === 'number') onChange(set('alert', { ...question.alert!, from: v }), `from ${item.linkId}`); }} />}
+          <TextField label="Alert: words for Returns" value={question.alert?.message ?? ''} help="Left empty, it raises no alert." onChange={(v) => onChange(set('alert', (now) => (v === '' ? undefined : { from: now.alert?.from ?? 1, message: v })), `alert ${item.linkId}`)} />
+          {question.alert && question.type !== 'boolean' && <Bound key={`from ${item.linkId}`} label="From the number" value={question.alert.from} onChange={(v) => { if (typeof v === 'number') onChange(set('alert', (now) => now.alert && { ...now.alert, from: v }), `from ${item.linkId}`); }} />}
         </Cols>
       )}
-      <ShownWhenEditor key={`when ${item.linkId}`} item={item} earlier={earlier} sentence={sentence} onChange={(rule) => onChange((i) => { const { shownWhen: _, ...rest } = i; return (rule ? { ...rest, shownWhen: rule } : rest) as Item; }, undefined)} />
+      <ShownWhenEditor key={`when ${item.linkId}`} item={item} earlier={earlier} sentence={sentence} onChange={(c) => onChange(({ shownWhen, ...rest }) => { const rule = c(shownWhen); return (rule ? { ...rest, shownWhen: rule } : rest) as Item; })} />
     </Box>
   );
 });
@@ -100,8 +102,8 @@ function Posting({ item, onChange }: { readonly item: Item; readonly onChange: C
   const fields = builtInFields.filter((f) => f.kind !== 'rows');
   return (
     <Cluster $gap="0.8rem">
-      <Pick small label="The answer goes to" value={posting?.field ?? 'nowhere'} options={[{ value: 'nowhere', label: 'no chart field' }, ...fields.map((f) => ({ value: f.key, label: f.label }))]} onChange={(v) => onChange(set('posting', v === 'nowhere' ? undefined : { field: v, rule: posting?.rule ?? 'ask' }))} />
-      {posting && <Pick small label="and should" value={posting.rule} options={postingRules.map((r) => ({ value: r, label: ruleWords[r] }))} onChange={(v) => onChange(set('posting', { field: posting.field, rule: v as PostingRule }))} />}
+      <Pick small label="The answer goes to" value={posting?.field ?? 'nowhere'} options={[{ value: 'nowhere', label: 'no chart field' }, ...fields.map((f) => ({ value: f.key, label: f.label }))]} onChange={(v) => onChange(set('posting', (now) => (v === 'nowhere' ? undefined : { field: v, rule: now.posting?.rule ?? 'ask' })))} />
+      {posting && <Pick small label="and should" value={posting.rule} options={postingRules.map((r) => ({ value: r, label: ruleWords[r] }))} onChange={(v) => onChange(set('posting', (now) => now.posting && { field: now.posting.field, rule: v as PostingRule }))} />}
     </Cluster>
   );
 }

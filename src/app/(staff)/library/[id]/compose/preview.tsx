@@ -23,7 +23,7 @@ export const Preview = memo(function Preview({ questionnaire: q, chosen }: { rea
   return (
     <>
       <Cluster $gap="0.25rem 0.5rem"><Soft>The client’s page {at + 1} of {sections.length}</Soft><Button weight="quiet" onPress={() => setAnswers(noAnswers)}>Clear answers</Button></Cluster>
-      <Phone>
+      <Phone role="region" aria-label="The page, to scroll" tabIndex={0}>
         <h2 dir="auto">{section.title || 'Untitled'}</h2>
         {placed.some((p) => p.shown)
           ? <Items key={at} partId="preview" placed={shown} answers={answers} words={t} say={() => ''} problems={[]} onBlur={() => undefined} change={(...changes) => setAnswers((a) => changes.reduce<Answers>(applyChange, a))} />

@@ -17,26 +17,27 @@ export interface ScoreEditorProps {
   /** Questions whose answers have numbers. */
   readonly numbered: readonly Question[];
   readonly range: ProofReport['facts']['scores'][number]['range'] | undefined;
-  readonly onChange: (rule: ScoreRule) => void;
+  /** Each change is made to the rule as it is then: what is shown here may lag behind what was typed. */
+  readonly onChange: (change: (rule: ScoreRule) => ScoreRule) => void;
 }
 /** How a score is made, without a formula: what counts, how, from how many answers on, and what the number means. */
 export function ScoreEditor({ rule, numbered, range, onChange }: ScoreEditorProps) {
   const [bands, setBands] = useState(() => writeBands(rule.bands));
   const source = rule.bands[0]?.source ?? '';
   const [from, setFrom] = useState(source);
-  const putBands = (text: string, source: string): void => onChange({ ...rule, bands: readBands(text, source) });
+  const putBands = (text: string, source: string): void => onChange((r) => ({ ...r, bands: readBands(text, source) }));
   const unread = bands.split('\n').filter((l) => l.trim() !== '').length - readBands(bands, from).length;
   return (
     <Stack $gap="0.8rem">
       <CheckboxGroup label="Counts" options={numbered.map((q) => ({ value: q.linkId, label: q.text || 'Without words' }))} value={[...rule.items]}
-        onChange={(items) => onChange({ ...rule, items: numbered.filter((q) => items.includes(q.linkId)).map((q) => q.linkId), fewestAnswered: Math.min(rule.fewestAnswered, Math.max(1, items.length)) })} />
+        onChange={(items) => onChange((r) => ({ ...r, items: numbered.filter((q) => items.includes(q.linkId)).map((q) => q.linkId), fewestAnswered: Math.min(r.fewestAnswered, Math.max(1, items.length)) }))} />
       {numbered.length === 0 && <Soft>No question before it has numbers. Put “= 2” after an option to give it one.</Soft>}
-      {rule.items.length > 0 && <CheckboxGroup label="Counted from the other end" options={rule.items.map((id) => ({ value: id, label: numbered.find((q) => q.linkId === id)?.text ?? id }))} value={[...(rule.reversed ?? [])]} onChange={(reversed) => { const { reversed: _, ...rest } = rule; onChange(reversed.length > 0 ? { ...rest, reversed } : rest); }} />}
+      {rule.items.length > 0 && <CheckboxGroup label="Counted from the other end" options={rule.items.map((id) => ({ value: id, label: numbered.find((q) => q.linkId === id)?.text ?? id }))} value={[...(rule.reversed ?? [])]} onChange={(reversed) => onChange(({ reversed: _, ...rest }) => (reversed.length > 0 ? { ...rest, reversed } : rest))} />}
       <Cluster $gap="0.8rem">
-        <Pick small label="The score is" value={rule.method} options={[{ value: 'sum', label: 'the sum' }, { value: 'mean', label: 'the mean' }, { value: 'count', label: 'how many were answered' }]} onChange={(v) => onChange({ ...rule, method: v as ScoreRule['method'] })} />
-        <NumberBox label="Times" value={rule.factor ?? 1} onChange={(factor) => { const { factor: _, ...rest } = rule; onChange(factor === 1 ? rest : { ...rest, factor }); }} />
-        <NumberBox label="From so many answers on" value={rule.fewestAnswered} onChange={(n) => onChange({ ...rule, fewestAnswered: Math.max(1, Math.round(n)) })} />
-        <Pick small label="Missing answers" value={rule.proration} options={[{ value: 'none', label: 'count nothing' }, { value: 'person-mean', label: 'count as the mean of the others' }]} onChange={(v) => onChange({ ...rule, proration: v as ScoreRule['proration'] })} />
+        <Pick small label="The score is" value={rule.method} options={[{ value: 'sum', label: 'the sum' }, { value: 'mean', label: 'the mean' }, { value: 'count', label: 'how many were answered' }]} onChange={(v) => onChange((r) => ({ ...r, method: v as ScoreRule['method'] }))} />
+        <NumberBox label="Times" value={rule.factor ?? 1} onChange={(factor) => onChange(({ factor: _, ...rest }) => (factor === 1 ? rest : { ...rest, factor }))} />
+        <NumberBox label="From so many answers on" value={rule.fewestAnswered} onChange={(n) => onChange((r) => ({ ...r, fewestAnswered: Math.max(1, Math.round(n)) }))} />
+        <Pick small label="Missing answers" value={rule.proration} options={[{ value: 'none', label: 'count nothing' }, { value: 'person-mean', label: 'count as the mean of the others' }]} onChange={(v) => onChange((r) => ({ ...r, proration: v as ScoreRule['proration'] }))} />
       </Cluster>
       {range && <Soft>It can be {Number(range.low.toFixed(2))} to {Number(range.high.toFixed(2))}.</Soft>}
       <TextField label="What it means" long value={bands} help="One band a line: 0 to 4 minimal. A ! before the words raises an alert." onChange={(text) => { setBands(text); putBands(text, from); }} problem={unread > 0 ? `${unread === 1 ? 'One line is' : `${unread} lines are`} not read: write it like “0 to 4 minimal”.` : undefined} />

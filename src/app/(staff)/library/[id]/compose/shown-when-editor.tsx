@@ -11,7 +11,8 @@ export interface ShownWhenEditorProps {
   readonly earlier: readonly Question[];
   /** "Shown when" read back as a sentence. */
   readonly sentence: string | undefined;
-  readonly onChange: (rule: ShownWhen | undefined) => void;
+  /** Each change is made to the rule as it is then: what is shown here may lag behind what was picked. */
+  readonly onChange: (change: (rule: ShownWhen | undefined) => ShownWhen | undefined) => void;
 }
 const compared: readonly Question['type'][] = ['integer', 'decimal', 'quantity', 'date', 'time'];
 const operatorsFor = (q: Question | undefined): readonly Comparison[] => (q && compared.includes(q.type) ? ['=', '!=', '>', '<', '>=', '<=', 'exists'] : ['=', '!=', 'exists']);
@@ -36,29 +37,32 @@ export function ShownWhenEditor({ item, earlier, sentence, onChange }: ShownWhen
   const usable = earlier.filter((q) => isQuestion(q) && !q.score);
   const rule = item.shownWhen;
   const conditions = rule?.conditions ?? [];
-  const set = (next: readonly Condition[], behavior = rule?.behavior ?? 'all'): void => onChange(next.length === 0 ? undefined : { behavior, conditions: next });
+  const set = (change: (conditions: readonly Condition[]) => readonly Condition[]): void => onChange((now) => {
+    const next = change(now?.conditions ?? []);
+    return next.length === 0 ? undefined : { behavior: now?.behavior ?? 'all', conditions: next };
+  });
   if (usable.length === 0) return <Soft>Always shown. There is no question before it that could decide.</Soft>;
   return (
     <Stack $gap="0.6rem">
       <div>{sentence ? <>Shown when {sentence}.</> : 'Always shown.'}</div>
-      {conditions.length > 1 && <Pick small bare label="How the conditions go together" value={rule!.behavior} options={[{ value: 'all', label: 'when all of these are so' }, { value: 'any', label: 'when any of these is so' }]} onChange={(v) => set(conditions, v as ShownWhen['behavior'])} />}
+      {conditions.length > 1 && <Pick small bare label="How the conditions go together" value={rule!.behavior} options={[{ value: 'all', label: 'when all of these are so' }, { value: 'any', label: 'when any of these is so' }]} onChange={(v) => onChange((now) => now && { ...now, behavior: v as ShownWhen['behavior'] })} />}
       {conditions.map((c, i) => {
         const q = usable.find((u) => u.linkId === c.question);
-        const put = (next: Condition): void => set(conditions.map((old, j) => (j === i ? next : old)));
+        const put = (change: (c: Condition) => Condition): void => set((all) => all.map((old, j) => (j === i ? change(old) : old)));
         return (
           <Stack key={i} $gap="0.4rem" role="group" aria-label={`Condition ${i + 1}`}>
-            <Pick small bare label="Question" value={q ? c.question : ''} placeholder="A question that is not there any more" options={usable.map((u) => ({ value: u.linkId, label: u.text || 'Without words' }))} onChange={(id) => put(conditionOn(usable.find((u) => u.linkId === id)!))} />
+            <Pick small bare label="Question" value={q ? c.question : ''} placeholder="A question that is not there any more" options={usable.map((u) => ({ value: u.linkId, label: u.text || 'Without words' }))} onChange={(id) => put(() => conditionOn(usable.find((u) => u.linkId === id)!))} />
             <Cluster $gap="0.4rem">
               <Pick small bare label="Comparison" value={c.operator === 'exists' ? (c.answer.type === 'boolean' && c.answer.value ? 'exists' : 'missing') : c.operator}
                 options={operatorsFor(q).flatMap((o) => (o === 'exists' ? [{ value: 'exists', label: 'is answered' }, { value: 'missing', label: 'is not answered' }] : [{ value: o, label: comparisonWords[o] }]))}
-                onChange={(o) => put(o === 'exists' || o === 'missing' ? { ...c, operator: 'exists', answer: { type: 'boolean', value: o === 'exists' } } : { ...c, operator: o as Comparison, answer: c.operator === 'exists' && q ? firstAnswer(q) : c.answer })} />
-              {c.operator !== 'exists' && q && <AnswerPick question={q} value={c.answer} onChange={(answer) => put({ ...c, answer })} />}
-              <Button weight="quiet" aria-label={`Remove condition ${i + 1}`} onPress={() => set(conditions.filter((_, j) => j !== i))}>Remove</Button>
+                onChange={(o) => put((was) => (o === 'exists' || o === 'missing' ? { ...was, operator: 'exists', answer: { type: 'boolean', value: o === 'exists' } } : { ...was, operator: o as Comparison, answer: was.operator === 'exists' && q ? firstAnswer(q) : was.answer }))} />
+              {c.operator !== 'exists' && q && <AnswerPick question={q} value={c.answer} onChange={(answer) => put((was) => ({ ...was, answer }))} />}
+              <Button weight="quiet" aria-label={`Remove condition ${i + 1}`} onPress={() => set((all) => all.filter((_, j) => j !== i))}>Remove</Button>
             </Cluster>
           </Stack>
         );
       })}
-      <div><Button weight="quiet" onPress={() => set([...conditions, conditionOn(usable.at(-1)!)])}>{conditions.length === 0 ? 'Show it only when…' : 'Add a condition'}</Button></div>
+      <div><Button weight="quiet" onPress={() => set((all) => [...all, conditionOn(usable.at(-1)!)])}>{conditions.length === 0 ? 'Show it only when…' : 'Add a condition'}</Button></div>
     </Stack>
   );
 }
