@@ -114,6 +114,18 @@ describe('the running server', () => {
     expect((await fetch(`${url}/f/${packetId}/answers`, { method: 'PUT', headers: { origin: url, cookie: 'kl_door=wrong' }, body })).status).toBe(401);
     for (const bad of ['', 'x', '{', '[]', '{"partId":"x"}']) expect((await fetch(`${url}/f/${packetId}/answers`, { method: 'PUT', headers: { origin: url, cookie: `kl_door=${pass}` }, body: bad })).status).toBe(400);
   });
+  it('takes nothing through the quick way in that the use case would not: too much, made-up keys, other methods, another packet', async () => {
+    const send = (method: string, body: string, to = packetId as string) => fetch(`${url}/f/${to}/answers`, { method, headers: { origin: url, cookie: `kl_door=${pass}` }, body });
+    const change = (key: string, value: unknown = [{ type: 'string', value: 'x' }]): string => JSON.stringify({ partId, changes: [{ kind: 'values', key, values: value }] });
+    expect((await send('PUT', change('occupation', [{ type: 'string', value: 'x'.repeat(1_100_000) }]))).status).toBe(400);
+    for (const key of ['__proto__', 'constructor', 'nobody', 'medicines:r1/nobody', '../occupation', `occupation${'x'.repeat(600)}`]) expect((await send('PUT', change(key))).status, key).toBe(400);
+    expect((await send('PUT', `{"partId":"${partId}","changes":[{"kind":"values","key":"occupation","values":${'['.repeat(5000)}${']'.repeat(5000)}}]}`)).status).toBe(400);
+    expect((await send('PUT', change('occupation', [{ type: 'string', value: 'a\u0000b' }]))).status).toBe(400);
+    for (const method of ['POST', 'PATCH', 'DELETE']) expect((await send(method, change('occupation'))).ok, method).toBe(false);
+    expect((await send('PUT', change('occupation'), '00000000-0000-4000-8000-000000000000')).status).toBe(401);
+    const kept = await send('PUT', change('occupation', [{ type: 'string', value: 'Gärtnerin 🌱 “\\"' }]));
+    expect([kept.status, kept.headers.get('cache-control'), Object.keys((await kept.json()) as object)]).toEqual([200, 'no-store', ['savedAt']]);
+  });
   it('keeps staff pages and files from strangers, and sends a strict policy with a fresh nonce', async () => {
     for (const path of ['/day', '/returns', '/people', '/library', '/office', '/post-room', `/packets/${packetId}`]) {
       const response = await fetch(`${url}${path}`, { redirect: 'manual' });

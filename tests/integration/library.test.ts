@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { must } from '../../demo/walk';
 import { useCases } from '../../src/compose';
 import { writeQuestionnaire } from '../../src/core/fhir';
-import { insertAfter, newLine, updateItem, type Questionnaire } from '../../src/core/questionnaire';
+import { insertAfter, newLine, updateItem, type Item, type Questionnaire } from '../../src/core/questionnaire';
 import type { Id } from '../../src/core/shared';
 import { kinds, World } from '../support/world';
 
@@ -55,6 +55,47 @@ describe.each(kinds)('the library on %s', (kind) => {
     const [part] = await world.repo.packets.parts(packetId);
     expect((await world.repo.questionnaires.definition(part!.versionId)).items).toHaveLength(1);
     await expect(world.repo.questionnaires.remove(id)).rejects.toThrow();
+  });
+
+  it('offers what is asked elsewhere by its words, never its own questions, scores or conditions', async () => {
+    const bank = async (words: string, except: string = world.request()) => must(await world.do(useCases.questionBank, pia(), { words, except }));
+    const found = await bank('who are THEY to you');
+    expect(found[0]).toMatchObject({ from: 'Before your first visit', question: { text: 'Who are they to you?', posting: { field: 'emergency-relation' } } });
+    expect(found[0]!.question.options.length).toBeGreaterThan(1);
+    expect((await bank('health')).every((l) => l.question.shownWhen === undefined && l.question.score === undefined)).toBe(true);
+    const own = must(await world.do(useCases.library, pia(), {})).lines.find((l) => l.title === 'Before your first visit')!.id;
+    expect((await bank('who are they to you', own)).map((l) => l.from)).not.toContain('Before your first visit');
+    expect([await bank('?!'), await bank('zzz qqq')]).toEqual([[], []]);
+    expect((await bank('the')).length).toBeLessThanOrEqual(6);
+  });
+
+  it('prints one blank: every question, its options or lines to write on, when to answer it, and a place to sign', async () => {
+    const { lines } = must(await world.do(useCases.library, pia(), {}));
+    const consent = must(await world.do(useCases.blankPaper, pia(), { id: lines.find((l) => l.title === 'Consent to care')!.id }));
+    expect([consent.signed, consent.lines.some((l) => l.kind === 'text')]).toEqual([true, true]);
+    const intake = must(await world.do(useCases.blankPaper, pia(), { id: lines.find((l) => l.title === 'Before your first visit')!.id }));
+    expect(intake.lines.filter((l) => l.kind === 'question').every((l) => l.options.length > 0 || l.rules > 0)).toBe(true);
+    expect(intake.lines.some((l) => l.only?.startsWith('Only when “'))).toBe(true);
+    const measure = must(await world.do(useCases.blankPaper, pia(), { id: lines.find((l) => l.title.includes('PHQ-9') && l.state === 'active')!.id }));
+    expect(measure.lines.filter((l) => l.kind === 'question')).toHaveLength(10);
+    expect(await world.do(useCases.blankPaper, pia(), { id: world.request() })).toMatchObject({ error: { reason: 'not-found' } });
+    expect(await world.journal()).toContain('questionnaire.print');
+  });
+
+  it('is rehearsed from the draft, without posting lines, alerts or score rules, and leaves no packet behind', async () => {
+    const id = await make('Rehearsed');
+    const { questionnaire } = await composer(id);
+    must(await save(id, 1, { ...questionnaire, items: [{ ...newLine('yes-no', 'a'), text: 'A', posting: { field: 'tobacco', rule: 'ask' }, alert: { from: 1, message: 'Look' } } as Item] }));
+    const { questionnaire: shown } = must(await world.do(useCases.rehearsal, pia(), { id }));
+    expect(JSON.stringify(shown)).not.toMatch(/tobacco|Look/);
+    expect(await line(id)).toMatchObject({ timesUsed: 0, version: 0 });
+  });
+
+  it('is closed to clients and strangers, and open to every role', async () => {
+    const id = await make('Guarded');
+    for (const useCase of [useCases.composerView, useCases.saveDraft, useCases.putInUse, useCases.retire, useCases.removeDraft, useCases.dropDraft, useCases.duplicate, useCases.newQuestionnaire, useCases.bringStarters, useCases.questionBank, useCases.blankPaper, useCases.rehearsal, useCases.importQuestionnaire])
+      expect(await world.do(useCase as typeof useCases.retire, world.stranger, { id })).toMatchObject({ error: { reason: 'not-allowed' } });
+    for (const who of ['maren', 'salma', 'pia'] as const) expect((await world.do(useCases.composerView, world.as(who), { id })).ok).toBe(true);
   });
 
   it('has the starter library as drafts, once, and brings back one that was deleted', async () => {

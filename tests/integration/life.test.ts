@@ -8,7 +8,7 @@ import { foldChart } from '../../src/core/chart';
 import type { Id } from '../../src/core/shared';
 import { repositories } from '../../src/db/repositories';
 import type { ClientActor } from '../../src/usecases/kit';
-import { kinds, text, World } from '../support/world';
+import { kinds, start, text, World } from '../support/world';
 
 /**
  * A packet's life as a few plain facts. Random acts of the client, a stranger and the practice are played against both the
@@ -170,6 +170,14 @@ describe.each(kinds)('many at once on %s', (kind) => {
     expect(new Set(rows.map((r) => r.seq)).size).toBe(rows.length);
     expect(rows.filter((r) => r.action === 'returns.view')).toHaveLength(20);
     expect(await world.repo.journal.firstBroken(practice)).toBeUndefined();
+  });
+  it('the database hashes a journal line as we do, whatever is in it', async () => {
+    const practiceId = (await world.app.practice())!.id;
+    await fc.assert(fc.asyncProperty(fc.record({ actor: fc.string({ unit: 'binary' }), action: fc.constantFrom('a', '"prevHash":"', '"seq":-1', '\\'), subject: fc.string({ unit: 'grapheme' }), address: fc.string(), detail: fc.dictionary(fc.string({ minLength: 1 }), fc.oneof(fc.integer(), fc.boolean(), fc.string())) }), async (line) => {
+      const storable = JSON.parse(JSON.stringify(line).replace(/\\u0000|\\ud[89a-f][0-9a-f]{2}/gi, '')) as typeof line;
+      await world.repo.journal.write(practiceId, start, [storable]);
+    }), { numRuns: 60 });
+    expect(await world.repo.journal.firstBroken(practiceId)).toBeUndefined();
   });
   it('answers to different questions all stay, and to one question the last one does', async () => {
     const id = await world.send('priya');

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { builtInFields } from '../../src/core/chart';
-import { fleschKincaidGrade, pathsOf, possibleScores, proof, syllablesIn, type FindingCode } from '../../src/core/proof';
+import { frenchSyllablesIn, pathsOf, possibleScores, proof, readingOf, spanishSyllablesIn, syllablesIn, type FindingCode } from '../../src/core/proof';
 import { allItems, allQuestions, checkAnswer, checkAnswers, createVisibility, place, shownQuestions, type Answers, type AnswerValue, type Condition, type Item, type Placed, type Question, type Questionnaire, type ScoreRule } from '../../src/core/questionnaire';
 import { scoresOf } from '../../src/core/scoring';
 import { anyQuestionnaire, fromRepository, question } from '../support/questionnaires';
@@ -135,12 +135,25 @@ describe('findings', () => {
   });
 });
 
-describe('reading grade', () => {
-  it('is Flesch and Kincaid\'s, on sentences counted by hand', () => {
-    // 0.39 x 6 + 11.8 x 1 - 15.59 and 0.39 x 3 + 11.8 x (9 / 3) - 15.59, by the formula of Kincaid et al. 1975.
-    expect(fleschKincaidGrade('The cat sat on the mat.')).toBeCloseTo(-1.45, 2);
-    expect(fleschKincaidGrade('Important hospital appointments.')).toBeCloseTo(20.98, 2);
-    expect(fleschKincaidGrade('...')).toBeUndefined();
+describe('reading', () => {
+  // Each by its formula, on words and syllables counted by hand.
+  it.each<[language: string, text: string, words: number, sentences: number, syllables: number, formula: (w: number, s: number) => number]>([
+    ['en', 'The cat sat on the mat.', 6, 1, 6, (w, s) => 0.39 * w + 11.8 * s - 15.59],
+    ['en', 'Important hospital appointments.', 3, 1, 9, (w, s) => 0.39 * w + 11.8 * s - 15.59],
+    ['en', 'I sleep well. Do you take medicine?', 7, 2, 9, (w, s) => 0.39 * w + 11.8 * s - 15.59],
+    ['es', 'El niño come pan.', 4, 1, 6, (w, s) => 206.84 - 60 * s - 1.02 * w],
+    ['es', '¿Quién vive en casa? Tengo frío.', 6, 2, 10, (w, s) => 206.84 - 60 * s - 1.02 * w],
+    ['fr', 'Le chat dort. Il mange du pain.', 7, 2, 7, (w, s) => 207 - 1.015 * w - 73.6 * s],
+    ['fr', 'Avez-vous mal la nuit ?', 5, 1, 6, (w, s) => 207 - 1.015 * w - 73.6 * s],
+  ])('%s: %s', (language, text, words, sentences, syllables, formula) => {
+    expect(readingOf(text, language)!.value).toBeCloseTo(formula(words / sentences, syllables / words), 6);
+  });
+  it('says nothing without words, or in a language without a formula here', () => {
+    expect([readingOf('...', 'en'), readingOf('كيف تنام؟', 'ar')]).toEqual([undefined, undefined]);
+    expect(readingOf('Antes de contestar, reflexione detenidamente sobre las dificultades experimentadas habitualmente.', 'es')!.hard).toBe(true);
+    expect(readingOf('Come bien y duerme bien.', 'es')!.hard).toBe(false);
   });
   it.each([['cat', 1], ['table', 2], ['medicine', 3], ['baked', 1], ['wanted', 2], ['appointment', 3], ['sleep', 1], ['yesterday', 3]])('%s has %i syllables', (word, n) => { expect(syllablesIn(word)).toBe(n); });
+  it.each([['día', 2], ['tiene', 2], ['quién', 1], ['ciudad', 2], ['leer', 2], ['guerra', 2], ['muy', 1], ['país', 2], ['buenos', 2], ['teoría', 4], ['medicina', 4]])('%s tiene %i sílabas', (word, n) => { expect(spanishSyllablesIn(word)).toBe(n); });
+  it.each([['table', 1], ['maison', 2], ['mangent', 1], ['médicament', 4], ['douleur', 2], ['fatigue', 2], ['je', 1], ["l’eau", 1]])('%s a %i syllabes', (word, n) => { expect(frenchSyllablesIn(word)).toBe(n); });
 });

@@ -3,7 +3,7 @@ import { allItems, conditionMet, isGroup, isQuestion, sameValue, type Condition,
 import { numbersOf } from '../scoring';
 import { minutesFor } from './minutes';
 import { pathsOf, type Paths } from './paths';
-import { fleschKincaidGrade } from './reading';
+import { readingOf } from './reading';
 import { possibleScores, type ScoreRange } from './score-range';
 
 export type FindingCode =
@@ -32,9 +32,6 @@ export interface ProofReport {
   };
 }
 export const hasErrors = (report: ProofReport): boolean => report.findings.some((f) => f.level === 'error');
-
-/** Highest Flesch-Kincaid grade that passes without a warning. */
-export const highestGrade = 6;
 
 /** Checks a questionnaire before anybody gets it. Errors keep it from being put in use; warnings are for judging. */
 export function proof(questionnaire: Questionnaire, fields: readonly ChartField[]): ProofReport {
@@ -153,7 +150,7 @@ function checkUse(questionnaire: Questionnaire, items: readonly Item[], fields: 
   const scored = new Set(items.flatMap((i) => (isQuestion(i) && i.score ? i.score.items : [])));
   const conditions = new Set(items.flatMap((i) => (i.shownWhen?.conditions ?? []).map((c) => c.question)));
   const rowsGo = new Set(items.flatMap((i) => (isGroup(i) && i.posting ? i.items.map((c) => c.linkId) : [])));
-  const english = questionnaire.language === undefined || questionnaire.language.startsWith('en');
+  const language = questionnaire.language ?? 'en';
   for (const item of items) {
     if (isQuestion(item) && !item.readOnly && !item.score) {
       if (questionnaire.kind === 'intake' && !item.posting && !item.alert && !scored.has(item.linkId) && !rowsGo.has(item.linkId) && !conditions.has(item.linkId))
@@ -163,7 +160,7 @@ function checkUse(questionnaire: Questionnaire, items: readonly Item[], fields: 
         add('warning', 'no-way-out', `${short(item.text)} has to be answered and offers no “prefer not to say”.`, item);
     }
     // A grade needs a few words to stand on (common practice): a two-word label says nothing about how hard it is to read.
-    const grade = english && item.text.split(/\s+/).length >= 8 ? fleschKincaidGrade(item.text) : undefined;
-    if (grade !== undefined && grade > highestGrade) add('warning', 'hard-to-read', `${short(item.text)} reads like grade ${grade.toFixed(0)} (Flesch-Kincaid). Shorter words and sentences help.`, item);
+    const reading = item.text.split(/\s+/).length >= 8 ? readingOf(item.text, language) : undefined;
+    if (reading?.hard) add('warning', 'hard-to-read', `${short(item.text)} ${reading.formula === 'Flesch-Kincaid' ? `reads like grade ${reading.value.toFixed(0)}` : `has a reading ease of ${reading.value.toFixed(0)}, below 80`} (${reading.formula}). Shorter words and sentences help.`, item);
   }
 }

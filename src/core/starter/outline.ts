@@ -1,5 +1,5 @@
 import {
-  childrenOf, markedKind, newLine, postingRules, readOptions,
+  childrenOf, hasOptions, isQuestion, kindOf, markedKind, newLine, postingRules, readOptions,
   type AnswerValue, type Comparison, type Condition, type Item, type LineKind, type PostingRule, type Question, type Questionnaire, type QuestionnaireKind,
 } from '../questionnaire';
 
@@ -35,7 +35,7 @@ export function readOutline(head: OutlineHead, text: string): Questionnaire {
       if (line.startsWith('- ')) {
         last.options.push(line.slice(2));
         const options = last.options.join('\n');
-        change((i) => ('options' in i ? { ...i, options: readOptions(options, [], `${url}/options`) } : fail('options under something that has none')));
+        change((i) => (isQuestion(i) && hasOptions(kindOf(i)) ? { ...i, options: readOptions(options, [], `${url}/options`) } : fail('options under something that has none')));
       } else if (line.startsWith(': ')) change((i) => ({ ...i, help: line.slice(2) }) as Item);
       else if (line.startsWith('t: ')) change((i) => ({ ...i, terms: line.slice(3) }) as Item);
       else {
