@@ -4,11 +4,15 @@ export const chromium = {
   executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
   args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
 };
-const port = 3411;
+// Two halves, each with a practice of its own, so that `npm test` can walk through both at once; without a name, all in one.
+const half = process.env['KIND_LEDGER_E2E'];
+const port = half === 'b' ? 3412 : 3411;
+const files = { a: /(hands|path)\.spec/, b: /(rooms|visitors|writing)\.spec/ } as const;
 
 export default defineConfig({
   testDir: 'tests/e2e',
-  outputDir: '.cache/e2e-results',
+  ...(half === 'a' || half === 'b' ? { testMatch: files[half] } : {}),
+  outputDir: `.cache/e2e-results${half ?? ''}`,
   // One practice, walked through in order; files run one after the other.
   workers: 1,
   fullyParallel: false,
@@ -19,6 +23,6 @@ export default defineConfig({
   use: { actionTimeout: 30_000, baseURL: `http://localhost:${port}`, launchOptions: chromium, viewport: { width: 1280, height: 800 }, screenshot: 'only-on-failure', locale: 'en-GB' },
   webServer: {
     command: 'node scripts/e2e-server.mjs', url: `http://localhost:${port}/sign-in`, timeout: 180_000, reuseExistingServer: false, stdout: 'ignore', stderr: 'pipe',
-    env: { PORT: String(port), KIND_LEDGER_DATA: '.cache/e2e-data', KIND_LEDGER_NOW: '2026-11-25T08:10:00Z', NODE_ENV: 'production' },
+    env: { PORT: String(port), KIND_LEDGER_DATA: `.cache/e2e-data${half ?? ''}`, KIND_LEDGER_NOW: '2026-11-25T08:10:00Z', NODE_ENV: 'production' },
   },
 });

@@ -48,14 +48,14 @@ async function vitest(project, extra = {}) {
   failed += result?.numFailedTests ?? 0;
   if (!ok && !result?.numFailedTests) count(false, `${project} did not run to its end`);
 }
-async function endToEnd() {
-  const file = `${cache}/e2e.json`;
+async function endToEnd(half) {
+  const file = `${cache}/e2e-${half}.json`;
   rmSync(file, { force: true });
-  const ok = await run('end to end', 'npx', ['playwright', 'test'], { KIND_LEDGER_JSON: file });
+  const ok = await run(`end to end, ${half}`, 'npx', ['playwright', 'test'], { KIND_LEDGER_JSON: file, KIND_LEDGER_E2E: half });
   const { expected = 0, unexpected = 0, flaky = 0 } = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')).stats : {};
   passed += expected;
   failed += unexpected + flaky;
-  if (!ok && unexpected + flaky === 0) count(false, 'end to end did not run to its end');
+  if (!ok && unexpected + flaky === 0) count(false, `end to end, ${half}, did not run to its end`);
 }
 
 let postgres;
@@ -71,18 +71,19 @@ try {
   if (missing.length > 0) install(missing);
   postgres = await startPostgres(install);
 
-  let built = false;
+  // Two lanes, as there are two cores: the build and the browser, and beside them all that needs no browser.
+  const build = run('build', 'npx', ['next', 'build'], { NODE_ENV: 'production' }).then((ok) => { count(ok, 'build'); return ok; });
   await Promise.all([
-    run('build', 'npx', ['next', 'build'], { NODE_ENV: 'production' }).then((ok) => { built = ok; count(ok, 'build'); }),
+    build.then((ok) => (ok ? Promise.all([endToEnd('a'), endToEnd('b')]) : count(false, 'end to end needs the build'))),
     (async () => {
       count(await run('lint', 'npx', ['eslint', '--max-warnings', '0', '.']), 'lint');
       count(await run('types', 'npm', ['run', '--silent', 'types']), 'types');
       if (existsSync('../shared/tools/check-words.mjs')) count(await run('words', 'node', ['../shared/tools/check-words.mjs']), 'words');
       await vitest('unit');
+      if (await build) await vitest('integration', { KIND_LEDGER_TEST_POSTGRES: postgres.url });
+      else count(false, 'integration needs the build');
     })(),
   ]);
-  if (!built) count(false, 'nothing that needs the build was run');
-  else await Promise.all([vitest('integration', { KIND_LEDGER_TEST_POSTGRES: postgres.url }), endToEnd()]);
 } catch (error) {
   count(false, error instanceof Error ? error.message : String(error));
 } finally {

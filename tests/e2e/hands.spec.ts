@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { demoPassword } from '../../demo/scenario';
-import { linkFor, linkIn, newDevice, passDoor, readPost, signIn } from './steps';
+import { base, linkFor, linkIn, newDevice, passDoor, readPost, signIn } from './steps';
 
 const focused = (page: Page): Promise<string> => page.evaluate(() => {
   const el = document.activeElement as HTMLElement | null;
@@ -117,7 +117,7 @@ test('the day sheet hears of an opened packet without being touched', async ({ p
 });
 
 test('signing in works without script too', async ({ browser }) => {
-  const plain = await browser.newContext({ javaScriptEnabled: false, baseURL: 'http://localhost:3411' });
+  const plain = await browser.newContext({ javaScriptEnabled: false, baseURL: base });
   const page = await plain.newPage();
   await page.goto('/sign-in');
   await page.getByLabel('E-mail').fill('maren@fernhollow.example');

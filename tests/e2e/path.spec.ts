@@ -1,13 +1,13 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type BrowserContext, type Page } from '@playwright/test';
-import { choose, linkIn, newDevice, next, passDoor, readPost, saved, shot, signIn } from './steps';
+import { base, choose, linkIn, newDevice, next, passDoor, readPost, saved, shot, signIn } from './steps';
 
 // The whole path once, as people walk it: from a visit on the Day sheet to the chart and the note.
 test.describe.configure({ mode: 'serial' });
 let desk: BrowserContext, staff: Page, watching: Page, first: BrowserContext, link: string;
 
 test.beforeAll(async ({ browser }) => {
-  desk = await browser.newContext({ viewport: { width: 1280, height: 800 }, baseURL: 'http://localhost:3411', locale: 'en-GB' });
+  desk = await browser.newContext({ viewport: { width: 1280, height: 800 }, baseURL: base, locale: 'en-GB' });
   staff = await desk.newPage();
   await signIn(staff);
   first = await newDevice(browser);

@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { generate } from 'otplib';
 import { demoPassword } from '../../demo/scenario';
-import { choose, expectNoViolations, linkFor, linkIn, newDevice, next, passDoor, phone, readPost, signIn } from './steps';
+import { base, choose, expectNoViolations, linkFor, linkIn, newDevice, next, passDoor, phone, readPost, signIn } from './steps';
 
 const overflow = (page: Page) => page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
 
@@ -163,7 +163,7 @@ test('the office sees no answers, and a second factor asks for a code that works
   await page.getByLabel('Code').fill(await generate({ secret, epoch: second - 30 }));
   await page.getByRole('button', { name: 'Turn it on' }).click();
   await expect(page.getByText('Second factor is on')).toBeVisible();
-  const other = await browser.newContext({ viewport: phone, baseURL: 'http://localhost:3411' });
+  const other = await browser.newContext({ viewport: phone, baseURL: base });
   const again = await other.newPage();
   const password = async (): Promise<void> => {
     await again.goto('/sign-in');

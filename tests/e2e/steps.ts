@@ -2,6 +2,9 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test';
 import { demoPassword } from '../../demo/scenario';
 
+/** Where this half's practice is (see playwright.config.ts). */
+export const base = `http://localhost:${process.env['KIND_LEDGER_E2E'] === 'b' ? 3412 : 3411}`;
+
 export type Staff = 'maren' | 'tobias' | 'salma' | 'pia';
 
 const tags = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
@@ -55,7 +58,7 @@ export async function linkFor(page: Page, client: string, recipient = client): P
 export const phone = { width: 390, height: 844 };
 /** A client's own device: nothing shared with the staff's browser. */
 export async function newDevice(browser: Browser): Promise<BrowserContext> {
-  return browser.newContext({ viewport: phone, baseURL: 'http://localhost:3411', locale: 'en-GB' });
+  return browser.newContext({ viewport: phone, baseURL: base, locale: 'en-GB' });
 }
 
 /** Through the door check, with the code read from the post room. */

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { choose, linkIn, newDevice, next, passDoor, readPost, sendPacket, signIn } from './steps';
+import { base, choose, linkIn, newDevice, next, passDoor, readPost, sendPacket, signIn } from './steps';
 
 const script = '"><img src=x onerror="document.title=\'taken\'"><script>document.title="taken"</script>{{link}}';
 const arabic = 'أنام خمس ساعات (5) في الليل';
@@ -86,7 +86,7 @@ test('addresses that lead nowhere say so, and give nothing away', async ({ page 
 
 test('two people decide about one return: the second is told, and keeps what they decided', async ({ page, browser }) => {
   await signIn(page);
-  const other = await browser.newContext({ viewport: { width: 1280, height: 800 }, baseURL: 'http://localhost:3411' });
+  const other = await browser.newContext({ viewport: { width: 1280, height: 800 }, baseURL: base });
   const colleague = await other.newPage();
   await signIn(colleague, 'tobias');
   await page.goto('/returns');

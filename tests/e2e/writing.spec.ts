@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { choose, expectNoViolations, next, shot, signIn } from './steps';
+import { base, choose, expectNoViolations, next, shot, signIn } from './steps';
 
 const rows = (page: Page) => page.getByRole('group', { name: 'Outline' }).locator('textarea[id^="line-"]');
 const saved = (page: Page) => expect(page.getByText(/^Saved \d/)).toBeVisible();
@@ -112,7 +112,7 @@ test('a questionnaire is written with the keyboard, proved, put in use, changed 
 test('two people write at one questionnaire: the second is told, and nothing is overwritten', async ({ page, browser }) => {
   await signIn(page, 'salma');
   await begin(page, 'Written by two', 'Intake');
-  const other = await browser.newContext({ viewport: { width: 1280, height: 800 }, baseURL: 'http://localhost:3411' });
+  const other = await browser.newContext({ viewport: { width: 1280, height: 800 }, baseURL: base });
   const colleague = await other.newPage();
   await signIn(colleague, 'tobias');
   await colleague.goto(new URL(page.url()).pathname);
