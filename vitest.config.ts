@@ -7,7 +7,8 @@ export default defineConfig({
     // Two cores: more workers would only get in each other's way, and each PGlite wants one.
     maxWorkers: 2,
     projects: [
-      { resolve: { alias }, test: { name: 'unit', include: ['src/**/*.test.ts', 'tests/unit/**/*.test.ts', 'tests/lint/**/*.test.ts'], testTimeout: 30_000 } },
+      // Pure functions: files may share what they imported, and the FHIR validators take seconds to load.
+      { resolve: { alias }, test: { name: 'unit', isolate: false, include: ['src/**/*.test.ts', 'tests/unit/**/*.test.ts', 'tests/lint/**/*.test.ts'], testTimeout: 30_000 } },
       { resolve: { alias }, test: { name: 'integration', include: ['tests/integration/**/*.test.ts', 'tests/faults/**/*.test.ts'], testTimeout: 120_000, hookTimeout: 180_000, fileParallelism: false } },
     ],
   },

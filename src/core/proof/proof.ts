@@ -161,6 +161,6 @@ function checkUse(questionnaire: Questionnaire, items: readonly Item[], fields: 
     }
     // A grade needs a few words to stand on (common practice): a two-word label says nothing about how hard it is to read.
     const reading = item.text.split(/\s+/).length >= 8 ? readingOf(item.text, language) : undefined;
-    if (reading?.hard) add('warning', 'hard-to-read', `${short(item.text)} ${reading.formula === 'Flesch-Kincaid' ? `reads like grade ${reading.value.toFixed(0)}` : `has a reading ease of ${reading.value.toFixed(0)}, below 80`} (${reading.formula}). Shorter words and sentences help.`, item);
+    if (reading?.hard) add('warning', 'hard-to-read', `${short(item.text)} ${reading.formula === 'Flesch-Kincaid' ? `reads like grade ${reading.value.toFixed(1)}` : `has a reading ease of ${reading.value.toFixed(0)}, below 80`} (${reading.formula}). Shorter words and sentences help.`, item);
   }
 }
