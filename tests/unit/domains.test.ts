@@ -52,6 +52,10 @@ describe('representatives', () => {
       for (const answer of answers.slice(1)) expect(checkAnswer(several, 'q', answer)).toEqual([]);
     }), { numRuns: 300 });
   });
+  it('one of, or something else: words that a condition names are tried too', () => {
+    const open = question('q', { type: 'open-choice', options: options(3) });
+    expect(representatives(open, [{ question: 'q', operator: '=', answer: { type: 'string', value: '>' } }]).answers).toContainEqual([{ type: 'string', value: '>' }]);
+  });
   it('says so when there are too many sets to tell apart', () => {
     const many = question('q', { type: 'choice', repeats: true, options: options(9) });
     expect(representatives(many, Array.from({ length: 8 }, (_, i) => ({ question: 'q', operator: '=', answer: coding(i) }))).exact).toBe(false);

@@ -31,7 +31,7 @@ function singles(question: Question, mentioned: readonly AnswerValue[]): AnswerV
   const { minValue: min, maxValue: max } = question;
   const bounds = [min, max];
   if (question.options.length > 0)
-    return [...question.options.map((o) => o.value), ...(question.type === 'open-choice' ? [{ type: 'string' as const, value: 'Something else' }] : [])];
+    return [...question.options.map((o) => o.value), ...(question.type === 'open-choice' ? [{ type: 'string' as const, value: 'Something else' }, ...mentioned.filter((m) => m.type === 'string')] : [])];
   switch (question.type) {
     case 'boolean': return [{ type: 'boolean', value: true }, { type: 'boolean', value: false }];
     case 'integer': case 'decimal': case 'quantity': {
