@@ -189,8 +189,9 @@ for (const packetId of packets) {
 returning.sort((a, b) => a - b);
 
 // A draft of 300 questions, to type in.
-const written = must(await run(app, useCases.newQuestionnaire, maren, { title: 'Large', kind: 'intake' })).id;
-must(await run(app, useCases.saveDraft, maren, { id: written, revision: 1, fhir: writeQuestionnaire(largeQuestionnaire()) }));
+const written = must(await run(app, useCases.newQuestionnaire, maren, { requestId: app.ports.random.id(), title: 'Large', kind: 'intake' })).id;
+const { revision } = must(await run(app, useCases.composerView, maren, { id: written }));
+must(await run(app, useCases.saveDraft, maren, { id: written, revision, tried: [], version: 0, next: app.ports.random.id(), fhir: writeQuestionnaire(largeQuestionnaire()) }));
 
 const packetId = await send();
 const pass = await enter(app, packetId);

@@ -72,7 +72,8 @@ export function useAutosave<T>({ take, giveBack, save, delay = 800, retry = 3000
       window.removeEventListener('online', online);
     };
   }, [flush]);
-  useEffect(() => () => clearTimeout(timer.current), []);
+  // Going to another of our pages: what waits is sent, not dropped.
+  useEffect(() => () => { void flush(); }, [flush]);
 
   return { state, touch, flush };
 }

@@ -11,42 +11,94 @@ describe.each(kinds)('the library on %s', (kind) => {
   beforeAll(async () => { world = await World.open(kind); });
   afterAll(() => world.close());
   const pia = () => world.as('pia');
-  const make = async (title = 'Fresh') => must(await world.do(useCases.newQuestionnaire, pia(), { title, kind: 'intake' })).id;
+  const make = async (title = 'Fresh') => must(await world.do(useCases.newQuestionnaire, pia(), { requestId: world.request(), title, kind: 'intake' })).id;
   const composer = async (id: Id<'Questionnaire'>) => must(await world.do(useCases.composerView, pia(), { id }));
-  const save = (id: Id<'Questionnaire'>, revision: number, q: Questionnaire) => world.do(useCases.saveDraft, pia(), { id, revision, fhir: writeQuestionnaire(q) });
+  type Made = { readonly revision: string | null; readonly version: number; readonly tried?: readonly string[] };
+  /** Saves what was made from `from`: what the Composer was given, or the answer to an earlier save. */
+  const save = (id: Id<'Questionnaire'>, from: Made, q: Questionnaire, next = world.request()) =>
+    world.do(useCases.saveDraft, pia(), { id, revision: from.revision, version: from.version, tried: from.tried ?? [], next, fhir: writeQuestionnaire(q) });
   const worded = (q: Questionnaire, words: string): Questionnaire => updateItem(q, q.items[0]!.linkId, (i) => ({ ...i, text: words }));
   const line = async (id: Id<'Questionnaire'>) => must(await world.do(useCases.library, pia(), {})).lines.find((l) => l.id === id);
 
   it('keeps a draft per revision: who saves on an older one is told, and nothing is overwritten, even at once', async () => {
     const id = await make();
-    const { questionnaire, revision } = await composer(id);
-    expect(revision).toBe(1);
-    const both = await Promise.all(['One', 'Two'].map((w) => save(id, revision, worded(questionnaire, w))));
+    const view = await composer(id), { questionnaire } = view;
+    const both = await Promise.all(['One', 'Two'].map((w) => save(id, view, worded(questionnaire, w))));
     expect(both.filter((r) => r.ok)).toHaveLength(1);
     expect(both.find((r) => !r.ok)).toMatchObject({ error: { reason: 'changed', by: 'Pia Lindqvist' } });
     const after = await composer(id);
-    expect(after.revision).toBe(2);
     expect(['One', 'Two']).toContain(after.questionnaire.items[0]!.text);
-    expect(await save(id, 7, questionnaire)).toMatchObject({ error: { reason: 'changed' } });
-    expect(await world.do(useCases.saveDraft, pia(), { id, revision: 2, fhir: { resourceType: 'Patient' } })).toMatchObject({ error: { reason: 'malformed' } });
-    expect(await world.do(useCases.saveDraft, pia(), { id: world.request(), revision: 0, fhir: {} })).toMatchObject({ error: { reason: 'not-found' } });
+    expect(await save(id, { revision: world.request(), version: 0 }, questionnaire)).toMatchObject({ error: { reason: 'changed' } });
+    expect(await world.do(useCases.saveDraft, pia(), { ...after, tried: [], next: world.request(), fhir: { resourceType: 'Patient' } })).toMatchObject({ error: { reason: 'malformed' } });
+    expect(await save(world.request() as Id<'Questionnaire'>, after, questionnaire)).toMatchObject({ error: { reason: 'not-found' } });
     // Its address is not for a browser to change.
-    must(await save(id, 2, { ...questionnaire, url: 'urn:somebody-else' }));
+    must(await save(id, after, { ...questionnaire, url: 'urn:somebody-else' }));
     expect((await composer(id)).questionnaire.url).toBe(questionnaire.url);
+  });
+
+  it('takes a page\'s own save whose reply was lost for its own, and still nobody else\'s', async () => {
+    const id = await make('Lost replies');
+    const view = await composer(id), lost = world.request();
+    must(await save(id, view, worded(view.questionnaire, 'First'), lost));
+    // The page heard nothing, typed on, and tries again.
+    must(await save(id, { ...view, tried: [lost] }, worded(view.questionnaire, 'First and more')));
+    expect((await composer(id)).questionnaire.items[0]!.text).toBe('First and more');
+    expect(await save(id, { ...view, tried: [lost] }, worded(view.questionnaire, 'Late'))).toMatchObject({ error: { reason: 'changed' } });
+    // The same for the save that starts the draft.
+    must(await world.do(useCases.putInUse, pia(), { id }));
+    const fresh = await composer(id), begun = world.request();
+    expect(fresh.revision).toBeNull();
+    must(await save(id, fresh, worded(fresh.questionnaire, 'Second'), begun));
+    must(await save(id, { ...fresh, tried: [begun] }, worded(fresh.questionnaire, 'Second and more')));
+  });
+
+  it('refuses a page left open while the draft was put in use, thrown away or begun anew, whatever came since', async () => {
+    const id = await make('Left open');
+    const first = await composer(id);
+    must(await save(id, first, worded(first.questionnaire, 'One')));
+    const open = await composer(id);
+    must(await world.do(useCases.putInUse, pia(), { id }));
+    expect(await save(id, open, worded(open.questionnaire, 'Late'))).toMatchObject({ error: { reason: 'changed' } });
+    const before = await composer(id);
+    must(await save(id, before, worded(before.questionnaire, 'Two')));
+    expect(await save(id, open, worded(open.questionnaire, 'Late'))).toMatchObject({ error: { reason: 'changed' } });
+    must(await world.do(useCases.putInUse, pia(), { id }));
+    // Made from version 1, of which a second has come since: it would take that one's changes back unseen.
+    expect(await save(id, before, worded(before.questionnaire, 'Late'))).toMatchObject({ error: { reason: 'changed' } });
+    expect((await composer(id)).questionnaire.items[0]!.text).toBe('Two');
+  });
+
+  it('makes one questionnaire of one press, also pressed twice at once', async () => {
+    const requestId = world.request();
+    const made = await Promise.all([1, 2].map(() => world.do(useCases.newQuestionnaire, pia(), { requestId, title: 'Pressed twice', kind: 'intake' })));
+    expect(made.map((m) => must(m).id)).toEqual([requestId, requestId]);
+    const copyId = world.request();
+    for (let i = 0; i < 2; i++) expect(must(await world.do(useCases.duplicate, pia(), { requestId: copyId, id: requestId })).id).toBe(copyId);
+    expect(must(await world.do(useCases.library, pia(), {})).lines.filter((l) => l.title.endsWith('Pressed twice'))).toHaveLength(2);
+  });
+
+  it('never writes a file over what somebody is writing', async () => {
+    const id = await make('Being written');
+    const view = await composer(id);
+    must(await save(id, view, worded(view.questionnaire, 'Mine')));
+    const file = JSON.stringify({ ...writeQuestionnaire(worded(view.questionnaire, 'From a file')), status: 'active' });
+    for (const as of [undefined, 'new-version']) expect(await world.do(useCases.importQuestionnaire, pia(), { text: file, as })).toMatchObject({ error: { reason: 'here-already', draftBy: 'Pia Lindqvist' } });
+    expect((await composer(id)).questionnaire.items[0]!.text).toBe('Mine');
+    expect(must(await world.do(useCases.importQuestionnaire, pia(), { text: file, as: 'copy' })).id).not.toBe(id);
   });
 
   it('is put in use only when Proof finds no error; a version never changes, and packets stay on theirs', async () => {
     const id = await make('Sleep');
-    const { questionnaire } = await composer(id);
+    const begun = await composer(id), { questionnaire } = begun;
     expect(await world.do(useCases.putInUse, pia(), { id })).toMatchObject({ error: { reason: 'proof', findings: [{ code: 'no-words' }] } });
-    must(await save(id, 1, worded(questionnaire, 'How do you sleep?')));
+    must(await save(id, begun, worded(questionnaire, 'How do you sleep?')));
     // Pressed twice at once: one version.
     const pressed = await Promise.all([1, 2].map(() => world.do(useCases.putInUse, pia(), { id })));
     expect(pressed).toEqual([{ ok: true, value: { version: 1 } }, { ok: true, value: { version: 1 } }]);
     const packetId = must(await world.do(useCases.sendPacket, pia(), { requestId: world.request(), visitId: world.seeded.visits['cosmo'], questionnaireIds: [id] })).packetId;
     const view = await composer(id);
-    expect(view).toMatchObject({ revision: 0, inUseNumber: 1 });
-    must(await save(id, 0, insertAfter(worded(view.questionnaire, 'How do you sleep now?'), view.questionnaire.items[0]!.linkId, { ...newLine('yes-no', 'nap'), text: 'Do you nap?' })));
+    expect(view).toMatchObject({ revision: null, version: 1, inUseNumber: 1 });
+    must(await save(id, view, insertAfter(worded(view.questionnaire, 'How do you sleep now?'), view.questionnaire.items[0]!.linkId, { ...newLine('yes-no', 'nap'), text: 'Do you nap?' })));
     expect(await line(id)).toMatchObject({ state: 'active', version: 1, draft: true, timesUsed: 1 });
     must(await world.do(useCases.putInUse, pia(), { id }));
     const shown = must(await world.do(useCases.questionnaireView, pia(), { id }));
@@ -84,8 +136,8 @@ describe.each(kinds)('the library on %s', (kind) => {
 
   it('is rehearsed from the draft, without posting lines, alerts or score rules, and leaves no packet behind', async () => {
     const id = await make('Rehearsed');
-    const { questionnaire } = await composer(id);
-    must(await save(id, 1, { ...questionnaire, items: [{ ...newLine('yes-no', 'a'), text: 'A', posting: { field: 'tobacco', rule: 'ask' }, alert: { from: 1, message: 'Look' } } as Item] }));
+    const view = await composer(id), { questionnaire } = view;
+    must(await save(id, view, { ...questionnaire, items: [{ ...newLine('yes-no', 'a'), text: 'A', posting: { field: 'tobacco', rule: 'ask' }, alert: { from: 1, message: 'Look' } } as Item] }));
     const { questionnaire: shown } = must(await world.do(useCases.rehearsal, pia(), { id }));
     expect(JSON.stringify(shown)).not.toMatch(/tobacco|Look/);
     expect(await line(id)).toMatchObject({ timesUsed: 0, version: 0 });
@@ -116,12 +168,12 @@ describe.each(kinds)('the library on %s', (kind) => {
     must(await world.do(useCases.putInUse, pia(), { id: phq!.id }));
     expect(await line(phq!.id)).toMatchObject({ state: 'active', version: 1 });
     const view = await composer(phq!.id);
-    must(await save(phq!.id, 0, { ...view.questionnaire, title: 'Other words' }));
+    must(await save(phq!.id, view, { ...view.questionnaire, title: 'Other words' }));
     expect((await line(phq!.id))!.title).toBe(phq!.title);
     must(await world.do(useCases.dropDraft, pia(), { id: phq!.id }));
     expect((await composer(phq!.id)).questionnaire.title).toBe(phq!.title);
     expect(await world.do(useCases.removeDraft, pia(), { id: phq!.id })).toMatchObject({ error: { reason: 'was-in-use' } });
-    const copy = must(await world.do(useCases.duplicate, pia(), { id: phq!.id })).id;
+    const copy = must(await world.do(useCases.duplicate, pia(), { requestId: world.request(), id: phq!.id })).id;
     expect((await composer(copy)).questionnaire).toMatchObject({ title: `Copy of ${phq!.title}`, url: `urn:uuid:${copy}` });
     expect(await world.do(useCases.dropDraft, pia(), { id: copy })).toMatchObject({ error: { reason: 'not-found' } });
     must(await world.do(useCases.removeDraft, pia(), { id: copy }));

@@ -92,6 +92,18 @@ describe('against every answer there is, one by one', () => {
   });
 });
 
+it('says that it does not know, not that nothing can show it, where too many sets of options are asked about', () => {
+  const many = question('m', { type: 'choice', repeats: true, options: Array.from({ length: 8 }, (_, i) => ({ value: { type: 'coding' as const, value: { code: `c${i}` } } })) });
+  const has = (i: number): Condition => ({ question: 'm', operator: '=', answer: { type: 'coding', value: { code: `c${i}` } } });
+  // Shown by two options without the others: neither one option alone nor all of them together.
+  const others = question('others', { type: 'boolean', shownWhen: { behavior: 'any', conditions: [2, 3, 4, 5, 6, 7].map(has) }, required: true });
+  const last = question('last', { shownWhen: { behavior: 'all', conditions: [has(0), has(1), { question: 'others', operator: 'exists', answer: { type: 'boolean', value: false } }] } });
+  const q: Questionnaire = { url: 'urn:test', version: '1', title: 'Test', status: 'draft', kind: 'measure', codes: [], signed: false, items: [many, { ...others, required: false }, last] };
+  const paths = pathsOf(q);
+  expect([paths.reachable(many), paths.count().exact]).toEqual([true, false]);
+  expect(paths.reachable(last)).not.toBe(false);
+});
+
 describe('findings', () => {
   const yes: AnswerValue = { type: 'boolean', value: true }, no: AnswerValue = { type: 'boolean', value: false };
   const when = (id: string, answer: AnswerValue, operator: Condition['operator'] = '='): Pick<Question, 'shownWhen'> => ({ shownWhen: { behavior: 'all', conditions: [{ question: id, operator, answer }] } });

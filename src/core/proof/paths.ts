@@ -37,7 +37,6 @@ export interface Fold<V> {
 /** More ways than this to be kept apart at one place are given up. */
 const mostWays = 4_000;
 
-
 export function pathsOf(questionnaire: Questionnaire): Paths {
   const items = allItems(questionnaire);
   const order = new Map(items.map((item, i) => [item.linkId, i]));
@@ -147,7 +146,8 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
     for (const members of components) {
       const whole = sweep(members, false, nothing, (item, shown) => { if (shown) told!.reachable.add(item.linkId); }) !== undefined
         && sweep(members, true, nothing, (item, shown, parentShown) => { if (parentShown && !shown) told!.hidden.add(item.linkId); }) !== undefined;
-      if (!whole) members.forEach((i) => told!.unknown.add(i.linkId));
+      // With answers left untold apart, what was seen is so, and what was not seen is not known.
+      if (!whole || members.some((i) => domains.get(i.linkId)?.exact === false)) members.forEach((i) => told!.unknown.add(i.linkId));
     }
     return told;
   };

@@ -1,7 +1,7 @@
 CREATE TABLE "questionnaire_draft" (
 	"questionnaire_id" uuid PRIMARY KEY NOT NULL,
 	"fhir" jsonb NOT NULL,
-	"revision" integer NOT NULL,
+	"revision" text NOT NULL,
 	"updated_at" timestamp with time zone NOT NULL,
 	"updated_by" text NOT NULL
 );

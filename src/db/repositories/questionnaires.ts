@@ -49,8 +49,9 @@ export const questionnaireRepository = (db: Db) => ({
   async byUrl(practiceId: Id<'Practice'>, url: string): Promise<QuestionnaireRow | undefined> {
     return (await db.select().from(questionnaire).where(and(eq(questionnaire.practiceId, practiceId), eq(questionnaire.url, url))).for('update'))[0];
   },
-  async add(row: QuestionnaireRow): Promise<void> {
-    await db.insert(questionnaire).values(row);
+  /** Gives false when the same request already made it. */
+  async add(row: QuestionnaireRow): Promise<boolean> {
+    return (await db.insert(questionnaire).values(row).onConflictDoNothing({ target: questionnaire.id }).returning({ id: questionnaire.id })).length === 1;
   },
   async update(id: Id<'Questionnaire'>, set: Partial<Pick<QuestionnaireRow, 'state' | 'title' | 'kind' | 'inUse'>>): Promise<void> {
     await db.update(questionnaire).set(set).where(eq(questionnaire.id, id));
@@ -64,12 +65,13 @@ export const questionnaireRepository = (db: Db) => ({
     const query = db.select().from(questionnaireDraft).where(eq(questionnaireDraft.questionnaireId, id));
     return (await (forUpdate ? query.for('update') : query))[0];
   },
-  /** Writes the draft if it still is at `revision` (0 = there is none); gives false when somebody else was first. */
-  async saveDraft(id: Id<'Questionnaire'>, revision: number, set: Pick<Draft, 'fhir' | 'updatedAt' | 'updatedBy'>): Promise<boolean> {
-    if (revision === 0) return (await db.insert(questionnaireDraft).values({ questionnaireId: id, revision: 1, ...set }).onConflictDoNothing().returning({ id: questionnaireDraft.questionnaireId })).length === 1;
-    const saved = await db.update(questionnaireDraft).set({ ...set, revision: revision + 1 })
-      .where(and(eq(questionnaireDraft.questionnaireId, id), eq(questionnaireDraft.revision, revision))).returning({ id: questionnaireDraft.questionnaireId });
-    return saved.length === 1;
+  /** Starts a draft; gives false when there is one already. */
+  async startDraft(draft: Draft): Promise<boolean> {
+    return (await db.insert(questionnaireDraft).values(draft).onConflictDoNothing().returning({ id: questionnaireDraft.questionnaireId })).length === 1;
+  },
+  /** Writes over the draft that was read and held before. */
+  async replaceDraft({ questionnaireId, ...set }: Draft): Promise<void> {
+    await db.update(questionnaireDraft).set(set).where(eq(questionnaireDraft.questionnaireId, questionnaireId));
   },
   async dropDraft(id: Id<'Questionnaire'>): Promise<void> {
     await db.delete(questionnaireDraft).where(eq(questionnaireDraft.questionnaireId, id));

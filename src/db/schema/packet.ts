@@ -31,8 +31,8 @@ export const questionnaireVersion = pgTable('questionnaire_version', {
 export const questionnaireDraft = pgTable('questionnaire_draft', {
   questionnaireId: idColumn<'Questionnaire'>('questionnaire_id').primaryKey().references(() => questionnaire.id),
   fhir: jsonb('fhir').$type<Record<string, unknown>>().notNull(),
-  /** Goes up with each save; who saves on an older one is told. */
-  revision: integer('revision').notNull(),
+  /** Named anew by the page with each save, so that none ever comes again; who saves on another one is told. */
+  revision: text('revision').notNull(),
   updatedAt: instantColumn('updated_at').notNull(),
   updatedBy: text('updated_by').notNull(),
 });

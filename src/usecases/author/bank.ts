@@ -1,9 +1,9 @@
 import { object, string } from 'yup';
-import { readDraft } from '../../core/fhir';
-import { allItems, isQuestion, questionsByKey, shownWhenWords, textOf, type Question, type Questionnaire } from '../../core/questionnaire';
-import { ok, type Id, type Result } from '../../core/shared';
+import { allItems, isQuestion, questionsByKey, shownWhenWords, textOf, type Question } from '../../core/questionnaire';
+import { ok, type Result } from '../../core/shared';
 import type { BlankLine, BlankPaper } from '../../adapters/blank-paper';
-import { command, idInput, notFound, query, type CommonError, type Context } from '../kit';
+import { currentOf } from './current';
+import { command, idInput, notFound, query, type CommonError } from '../kit';
 
 export interface BankLine {
   /** The question with its options, codes and posting line; its key and its conditions stay where it is from. */
@@ -11,32 +11,22 @@ export interface BankLine {
   readonly from: string;
 }
 const mostOffered = 6;
-const plainWords = (text: string): string => text.toLocaleLowerCase().normalize('NFKD').replace(/[^\p{L}\p{N}\s]/gu, '');
-
-async function definitionOf(ctx: Context, row: { readonly id: Id<'Questionnaire'> }): Promise<Questionnaire | undefined> {
-  const draft = await ctx.repo.questionnaires.draft(row.id);
-  if (draft) {
-    const read = readDraft(draft.fhir);
-    return read.ok ? read.value : undefined;
-  }
-  const [newest] = await ctx.repo.questionnaires.versionsOf(row.id);
-  return newest && ctx.repo.questionnaires.definition(newest.id);
-}
+const simplified = (text: string): string => text.toLocaleLowerCase().normalize('NFKD').replace(/[^\p{L}\p{N}\s]/gu, '');
 
 /** Questions already asked elsewhere that hold all of these words, the closest first. What is taken is a copy. */
 export const questionBank = query({
   name: 'question-bank', access: 'library.read', input: object({ words: string().max(300).required(), except: idInput<'Questionnaire'>() }),
   async run(ctx, { words, except }): Promise<Result<BankLine[], CommonError>> {
-    const wanted = plainWords(words).split(/\s+/).filter((w) => w.length > 1);
+    const wanted = simplified(words).split(/\s+/).filter((w) => w.length > 1);
     if (wanted.length === 0) return ok([]);
     const found = new Map<string, BankLine>();
     for (const row of await ctx.repo.questionnaires.all(ctx.practice.id)) {
       if (row.id === except) continue;
-      const q = await definitionOf(ctx, row);
-      for (const item of q ? allItems(q) : []) {
-        if (!isQuestion(item) || item.score || !wanted.every((w) => plainWords(item.text).includes(w))) continue;
+      const now = await currentOf(ctx, row.id);
+      for (const item of now ? allItems(now.questionnaire) : []) {
+        if (!isQuestion(item) || item.score || !wanted.every((w) => simplified(item.text).includes(w))) continue;
         const { shownWhen: _, ...question } = item;
-        const key = plainWords(item.text);
+        const key = simplified(item.text);
         if (!found.has(key)) found.set(key, { question: { ...question, items: [] }, from: row.title });
       }
     }
@@ -48,8 +38,7 @@ export const questionBank = query({
 export const blankPaper = command({
   name: 'blank-paper', access: 'library.read', input: object({ id: idInput<'Questionnaire'>() }),
   async run(ctx, { id }): Promise<Result<BlankPaper, CommonError>> {
-    const row = await ctx.repo.questionnaires.byId(ctx.practice.id, id);
-    const q = row && (await definitionOf(ctx, row));
+    const q = (await currentOf(ctx, id))?.questionnaire;
     if (!q) return notFound;
     ctx.journal('questionnaire.print', `questionnaire:${id}`);
     const byKey = questionsByKey(q);

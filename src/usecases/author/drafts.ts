@@ -1,39 +1,29 @@
-import { mixed, number, object } from 'yup';
+import { array, mixed, number, object, string } from 'yup';
 import { newQuestionnaireSchema } from '../../core/forms';
 import { readDraft, writeQuestionnaire, type ImportProblem } from '../../core/fhir';
 import { emptyQuestionnaire, forClient, type Questionnaire } from '../../core/questionnaire';
 import { starterLibrary } from '../../core/starter';
 import { fail, ok, type Id, type Instant, type Result } from '../../core/shared';
-import { command, idInput, notFound, nothing, query, type CommonError, type Context } from '../kit';
+import { currentOf } from './current';
+import { command, idInput, notFound, nothing, query, requestInput, type CommonError, type Context } from '../kit';
 
 export interface ComposerView {
   readonly id: Id<'Questionnaire'>;
   readonly questionnaire: Questionnaire;
-  /** 0 while nothing was changed since the version in use. */
-  readonly revision: number;
+  /** The draft's; null while nothing was changed since the newest version. */
+  readonly revision: string | null;
+  /** The newest version's number, 0 before the first. */
+  readonly version: number;
   readonly savedAt: Instant | undefined;
-  readonly savedBy: string | undefined;
   readonly inUseNumber: number | undefined;
 }
-
-/** The draft, or where there is none the newest version to start one from. */
-async function current(ctx: Context, id: Id<'Questionnaire'>): Promise<ComposerView | undefined> {
-  const { repo, practice } = ctx;
-  const row = await repo.questionnaires.byId(practice.id, id);
-  if (!row) return undefined;
-  const draft = await repo.questionnaires.draft(id);
-  const versions = await repo.questionnaires.versionsOf(id);
-  const fhir = draft?.fhir ?? versions[0]?.fhir;
-  const read = readDraft(fhir);
-  if (!read.ok) throw new Error(`The draft of ${id} does not read.`);
-  return { id, questionnaire: read.value, revision: draft?.revision ?? 0, savedAt: draft?.updatedAt, savedBy: draft?.updatedBy, inUseNumber: versions.find((v) => v.id === row.inUse)?.number };
-}
-
 export const composerView = query({
   name: 'composer-view', access: 'library.write', input: object({ id: idInput<'Questionnaire'>() }),
   async run(ctx, { id }): Promise<Result<ComposerView, CommonError>> {
-    const view = await current(ctx, id);
-    return view ? ok(view) : notFound;
+    const now = await currentOf(ctx, id);
+    if (!now) return notFound;
+    const { questionnaire, draft, versions, row } = now;
+    return ok({ id, questionnaire, revision: draft?.revision ?? null, version: versions[0]?.number ?? 0, savedAt: draft?.updatedAt, inUseNumber: versions.find((v) => v.id === row.inUse)?.number });
   },
 });
 
@@ -41,7 +31,7 @@ export const composerView = query({
 export const rehearsal = query({
   name: 'rehearsal', access: 'library.read', input: object({ id: idInput<'Questionnaire'>() }),
   async run(ctx, { id }): Promise<Result<{ id: Id<'Questionnaire'>; title: string; questionnaire: Questionnaire }, CommonError>> {
-    const view = await current(ctx, id);
+    const view = await currentOf(ctx, id);
     return view ? ok({ id, title: view.questionnaire.title, questionnaire: forClient(view.questionnaire) }) : notFound;
   },
 });
@@ -51,52 +41,58 @@ export type SaveDraftError = CommonError
   /** Somebody else saved in between; nothing of theirs was overwritten and nothing of this was stored. */
   | { readonly reason: 'changed'; readonly by: string; readonly at: Instant };
 
-/** Saves a draft as a FHIR Questionnaire that may be unfinished. `revision` is the one it was made from. */
+/**
+ * Saves a draft as a FHIR Questionnaire that may be unfinished, and names it `next`. It must be made from what is there:
+ * the draft `revision`, or one of those this page `tried` to save and got no reply for, or the version without a draft.
+ */
 export const saveDraft = command({
   name: 'save-draft', access: 'library.write',
-  input: object({ id: idInput<'Questionnaire'>(), revision: number().integer().min(0).required(), fhir: mixed<NonNullable<unknown>>().required() }),
-  async run(ctx, { id, revision, fhir }): Promise<Result<{ revision: number; savedAt: Instant }, SaveDraftError>> {
+  input: object({
+    id: idInput<'Questionnaire'>(), revision: string().max(40).nullable().defined(), tried: array(string().max(40).required()).max(100).required(), version: number().integer().min(0).required(),
+    next: requestInput, fhir: mixed<NonNullable<unknown>>().required(),
+  }),
+  async run(ctx, { id, revision, tried, version, next, fhir }): Promise<Result<{ revision: string; savedAt: Instant }, SaveDraftError>> {
     const { repo, practice, now, actor } = ctx;
     const row = await repo.questionnaires.byId(practice.id, id);
     if (!row) return notFound;
     const read = readDraft(fhir);
     if (!read.ok) return fail({ reason: 'malformed', problems: read.error });
+    const there = await repo.questionnaires.draft(id, true);
     // Its address is what packets, exports and imports know it by: not for a browser to change.
-    const saved = await repo.questionnaires.saveDraft(id, revision, { fhir: writeQuestionnaire({ ...read.value, url: row.url }), updatedAt: now, updatedBy: actor.name });
-    if (!saved) {
-      const theirs = await repo.questionnaires.draft(id);
-      return fail({ reason: 'changed', by: theirs?.updatedBy ?? 'somebody', at: theirs?.updatedAt ?? now });
-    }
+    const draft = { questionnaireId: id, fhir: writeQuestionnaire({ ...read.value, url: row.url }), revision: next, updatedAt: now, updatedBy: actor.name };
+    const newest = (await repo.questionnaires.versionsOf(id))[0];
+    const ours = there ? there.revision === revision || tried.includes(there.revision) : revision === null && version === (newest?.number ?? 0) && (await repo.questionnaires.startDraft(draft));
+    if (!ours) return fail({ reason: 'changed', by: (await repo.questionnaires.draft(id))?.updatedBy ?? newest?.createdBy ?? 'Somebody', at: there?.updatedAt ?? newest?.createdAt ?? now });
+    if (there) await repo.questionnaires.replaceDraft(draft);
     if (row.inUse === null) await repo.questionnaires.update(id, { title: read.value.title || 'Untitled', kind: read.value.kind });
-    ctx.journal('questionnaire.draft-save', `questionnaire:${id}`, { revision: revision + 1 });
-    return ok({ revision: revision + 1, savedAt: now });
+    ctx.journal('questionnaire.draft-save', `questionnaire:${id}`);
+    return ok({ revision: next, savedAt: now });
   },
 });
 
+/** The request names the new questionnaire, so that a double press makes one. */
 export const newQuestionnaire = command({
-  name: 'new-questionnaire', access: 'library.write', input: newQuestionnaireSchema,
-  async run(ctx, { title, kind }): Promise<Result<{ id: Id<'Questionnaire'> }, CommonError>> {
-    const id = ctx.random.id<'Questionnaire'>();
+  name: 'new-questionnaire', access: 'library.write', input: object({ requestId: idInput<'Questionnaire'>() }).concat(newQuestionnaireSchema),
+  async run(ctx, { requestId: id, title, kind }): Promise<Result<{ id: Id<'Questionnaire'> }, CommonError>> {
     return addWithDraft(ctx, id, emptyQuestionnaire(`urn:uuid:${id}`, title, kind, ctx.random.id().slice(0, 8)), 'new');
   },
 });
 
-/** A copy with an address of its own: changing it never changes the other. */
+/** A copy with an address of its own: changing it never changes the other. The request names it, as above. */
 export const duplicate = command({
-  name: 'duplicate-questionnaire', access: 'library.write', input: object({ id: idInput<'Questionnaire'>() }),
-  async run(ctx, { id: from }): Promise<Result<{ id: Id<'Questionnaire'> }, CommonError>> {
-    const view = await current(ctx, from);
+  name: 'duplicate-questionnaire', access: 'library.write', input: object({ requestId: idInput<'Questionnaire'>(), id: idInput<'Questionnaire'>() }),
+  async run(ctx, { requestId: id, id: from }): Promise<Result<{ id: Id<'Questionnaire'> }, CommonError>> {
+    const view = await currentOf(ctx, from);
     if (!view) return notFound;
-    const id = ctx.random.id<'Questionnaire'>();
     return addWithDraft(ctx, id, { ...view.questionnaire, url: `urn:uuid:${id}`, version: '1', title: `Copy of ${view.questionnaire.title}`, status: 'draft' }, 'copy');
   },
 });
 
 async function addWithDraft(ctx: Context & { readonly actor: { readonly name: string } }, id: Id<'Questionnaire'>, questionnaire: Questionnaire, how: string): Promise<Result<{ id: Id<'Questionnaire'> }, never>> {
-  const { repo, practice, now, actor } = ctx;
-  await repo.questionnaires.add({ id, practiceId: practice.id, url: questionnaire.url, title: questionnaire.title, kind: questionnaire.kind, state: 'draft', inUse: null, createdAt: now });
-  await repo.questionnaires.saveDraft(id, 0, { fhir: writeQuestionnaire(questionnaire), updatedAt: now, updatedBy: actor.name });
-  ctx.journal('questionnaire.make', `questionnaire:${id}`, { how });
+  const { repo, practice, now, actor, random } = ctx;
+  const fresh = await repo.questionnaires.add({ id, practiceId: practice.id, url: questionnaire.url, title: questionnaire.title, kind: questionnaire.kind, state: 'draft', inUse: null, createdAt: now });
+  if (fresh) await repo.questionnaires.startDraft({ questionnaireId: id, fhir: writeQuestionnaire(questionnaire), revision: random.id(), updatedAt: now, updatedBy: actor.name });
+  ctx.journal(fresh ? 'questionnaire.make' : 'questionnaire.make-repeated', `questionnaire:${id}`, { how });
   return ok({ id });
 }
 

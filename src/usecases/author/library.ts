@@ -1,10 +1,11 @@
 import { object } from 'yup';
 import { builtInFields, fieldByKey } from '../../core/chart';
-import { readDraft, writeQuestionnaire, type JsonObject } from '../../core/fhir';
+import { writeQuestionnaire, type JsonObject } from '../../core/fhir';
 import { proof, type ProofReport } from '../../core/proof';
 import { allItems, differences, forClient, isQuestion, questionsByKey, sectionsOf, shownWhenWords, type Difference, type Questionnaire, type QuestionnaireKind } from '../../core/questionnaire';
 import { starterLibrary } from '../../core/starter';
 import { ok, type Id, type Instant, type Result } from '../../core/shared';
+import { currentOf } from './current';
 import { command, idInput, inOrder, notFound, nothing, query, type CommonError } from '../kit';
 
 export interface LibraryLine {
@@ -61,15 +62,11 @@ export interface QuestionnaireView {
 /** What a questionnaire contains: its draft where there is one, else its newest version; with what each version changed. */
 export const questionnaireView = query({
   name: 'questionnaire-view', access: 'library.read', input: object({ id: idInput<'Questionnaire'>() }),
-  async run({ repo, practice }, { id }): Promise<Result<QuestionnaireView, CommonError>> {
-    const row = await repo.questionnaires.byId(practice.id, id);
-    if (!row) return notFound;
-    const versions = await repo.questionnaires.versionsOf(id);
-    const draft = await repo.questionnaires.draft(id);
-    const definitions = await inOrder(versions, (v) => repo.questionnaires.definition(v.id));
-    const read = draft && readDraft(draft.fhir);
-    const q = read?.ok ? read.value : definitions[0];
-    if (!q) return notFound;
+  async run(ctx, { id }): Promise<Result<QuestionnaireView, CommonError>> {
+    const now = await currentOf(ctx, id);
+    if (!now) return notFound;
+    const { row, draft, versions, questionnaire: q } = now;
+    const definitions = await inOrder(versions, (v) => ctx.repo.questionnaires.definition(v.id));
     const questions = allItems(q).filter(isQuestion);
     const newest = definitions[0];
     return ok({
@@ -77,7 +74,7 @@ export const questionnaireView = query({
       questions: questions.filter((i) => !i.score).length, sections: sectionsOf(forClient(q)).length,
       draft: draft && { at: draft.updatedAt, by: draft.updatedBy }, draftChanges: draft && newest ? differences(newest, q) : [],
       versions: versions.map((v, i) => ({ versionId: v.id, number: v.number, at: v.createdAt, by: v.createdBy, inUse: row.inUse === v.id, changes: definitions[i + 1] ? differences(definitions[i + 1]!, definitions[i]!) : [] })),
-      timesUsed: await repo.questionnaires.timesUsed(id), report: proof(q, builtInFields), lines: contentLines(q),
+      timesUsed: await ctx.repo.questionnaires.timesUsed(id), report: proof(q, builtInFields), lines: contentLines(q),
       scores: questions.flatMap((i) => (i.score ? [{ title: i.text, bands: i.score.bands }] : [])),
     });
   },

@@ -7,8 +7,8 @@ import { command, type CommonError } from '../kit';
 
 export type ImportError = CommonError
   | { readonly reason: 'bad-file'; readonly problems: readonly ImportProblem[] }
-  /** It is here already, otherwise: a new version of it, or a copy beside it? */
-  | { readonly reason: 'here-already'; readonly id: Id<'Questionnaire'>; readonly title: string };
+  /** It is here already, otherwise: a new version of it, or a copy beside it? With a draft under way, a copy only. */
+  | { readonly reason: 'here-already'; readonly id: Id<'Questionnaire'>; readonly title: string; readonly draftBy: string | undefined };
 
 /** Equal in everything but the state and version number, which putting it in use sets. */
 const sameContent = (a: JsonObject, b: JsonObject): boolean =>
@@ -16,7 +16,8 @@ const sameContent = (a: JsonObject, b: JsonObject): boolean =>
 
 /**
  * Takes in a questionnaire file as a draft, or says everything that is wrong with it and stores nothing. The same content
- * again changes nothing; other content under the same address is taken as said in `as`, and refused until it is said.
+ * again changes nothing; other content under the same address is taken as said in `as`, and refused until
+ * it is said. What somebody is writing is never written over.
  */
 export const importQuestionnaire = command({
   name: 'import-questionnaire', access: 'library.write',
@@ -36,13 +37,13 @@ export const importQuestionnaire = command({
         ctx.journal('questionnaire.import-repeated', `questionnaire:${existing.id}`);
         return ok({ id: existing.id, already: true });
       }
-      if (as === undefined) return fail({ reason: 'here-already', id: existing.id, title: existing.title });
+      if (as === undefined || (as === 'new-version' && draft)) return fail({ reason: 'here-already', id: existing.id, title: existing.title, draftBy: draft?.updatedBy });
     }
     const id = existing && as === 'new-version' ? existing.id : random.id<'Questionnaire'>();
     const url = existing && as === 'copy' ? `urn:uuid:${id}` : read.value.url;
     if (id !== existing?.id) await repo.questionnaires.add({ id, practiceId: practice.id, url, title, kind, state: 'draft', inUse: null, createdAt: now });
     const fhir = writeQuestionnaire({ ...read.value, url });
-    await repo.questionnaires.saveDraft(id, id === existing?.id ? (draft?.revision ?? 0) : 0, { fhir, updatedAt: now, updatedBy: actor.name });
+    await repo.questionnaires.startDraft({ questionnaireId: id, fhir, revision: random.id(), updatedAt: now, updatedBy: actor.name });
     ctx.journal('questionnaire.import', `questionnaire:${id}`, { as: as ?? 'new' });
     return ok({ id, already: false });
   },

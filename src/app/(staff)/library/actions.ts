@@ -9,7 +9,7 @@ export interface ImportState extends FormState {
   readonly problems?: readonly { readonly path: string; readonly linkId?: string; readonly problem: string }[];
   readonly fileName?: string;
   /** The same questionnaire is here with other content: the file waits in the page until it is said what to do. */
-  readonly here?: { readonly title: string; readonly text: string };
+  readonly here?: { readonly title: string; readonly text: string; readonly draftBy: string | undefined };
 }
 const largest = 20 * 1024 * 1024;
 
@@ -30,14 +30,14 @@ async function takeIn(fileName: string, text: string, as: string | undefined): P
   const result = await runAsStaff(useCases.importQuestionnaire, { text, ...(as === undefined ? {} : { as }) });
   if (!result.ok) {
     const { error } = result;
-    if (error.reason === 'here-already') return { fileName, here: { title: error.title, text } };
+    if (error.reason === 'here-already') return { fileName, here: { title: error.title, text, draftBy: error.draftBy } };
     return error.reason === 'bad-file' ? { fileName, problems: error.problems } : formFailure(error);
   }
   redirect(`/library/${result.value.id}${result.value.already ? '?already' : ''}`);
 }
 
 export async function newQuestionnaireAction(_: FormState, sent: FormData): Promise<FormState> {
-  const result = await runAsStaff(useCases.newQuestionnaire, { title: sent.get('title'), kind: sent.get('kind') });
+  const result = await runAsStaff(useCases.newQuestionnaire, { requestId: sent.get('requestId'), title: sent.get('title'), kind: sent.get('kind') });
   if (!result.ok) return formFailure(result.error);
   redirect(`/library/${result.value.id}/compose`);
 }
@@ -49,7 +49,7 @@ export async function bringStartersAction(): Promise<FormState> {
 }
 
 export async function duplicateAction(_: FormState, sent: FormData): Promise<FormState> {
-  const result = await runAsStaff(useCases.duplicate, { id: sent.get('id') });
+  const result = await runAsStaff(useCases.duplicate, { requestId: sent.get('requestId'), id: sent.get('id') });
   if (!result.ok) return formFailure(result.error);
   redirect(`/library/${result.value.id}/compose`);
 }

@@ -1,6 +1,6 @@
 'use client';
 import Link from 'next/link';
-import { useActionState, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { newQuestionnaireSchema } from '@/core/forms';
 import type { QuestionnaireKind } from '@/core/questionnaire';
@@ -22,8 +22,9 @@ export interface LibraryViewProps {
   readonly lines: readonly { readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly state: keyof typeof states; readonly version: number; readonly timesUsed: number; readonly changedAt: Instant; readonly draft: boolean }[];
   /** How many of the starter library are not here. */
   readonly startersMissing: number;
+  readonly requestId: string;
 }
-export function LibraryView({ lines, startersMissing }: LibraryViewProps) {
+export function LibraryView({ lines, startersMissing, requestId }: LibraryViewProps) {
   const [search, setSearch] = useState('');
   const [kind, setKind] = useState('all');
   const [state, setState] = useState('all');
@@ -56,7 +57,7 @@ export function LibraryView({ lines, startersMissing }: LibraryViewProps) {
       </ul>
       <SectionTitle>Make one</SectionTitle>
       <MarginRow margin="Write it">
-        <ActionForm action={newQuestionnaireAction} schema={newQuestionnaireSchema} submit="Open it in the Composer"><NewFields /></ActionForm>
+        <ActionForm action={newQuestionnaireAction} schema={newQuestionnaireSchema} submit="Open it in the Composer" hidden={{ requestId }}><NewFields /></ActionForm>
       </MarginRow>
       {startersMissing > 0 && (
         <MarginRow margin="Starter library">
@@ -89,19 +90,22 @@ function NewFields() {
 }
 
 /** The file is here with other content: what is to become of it? */
-function HereAlready({ state }: { readonly state: ImportState }) {
-  const [result, send, pending] = useActionState(takeInAsAction, {} as ImportState);
+function HereAlready({ state: { here, fileName } }: { readonly state: ImportState }) {
   const [gone, setGone] = useState(false);
-  if (gone) return <Notice>Nothing was taken in.</Notice>;
-  if (result.problems) return <Problems state={result} />;
+  if (gone || !here) return <Notice>Nothing was taken in.</Notice>;
+  const hidden = { text: here.text, fileName: fileName ?? '' };
   return (
     <Notice tone="attention">
       <Stack $gap="0.6rem">
-        <p><strong>“{state.here!.title}” is here already, with other content.</strong> Nothing was stored yet. A new version becomes its draft; packets already sent stay on theirs. A copy stands beside it.</p>
-        <form action={send}>
-          <input type="hidden" name="text" value={state.here!.text} /><input type="hidden" name="fileName" value={state.fileName ?? ''} />
-          <Cluster><Choice name="as" value="new-version" disabled={pending}>New version</Choice><Choice name="as" value="copy" disabled={pending}>Copy</Choice><Button weight="quiet" onPress={() => setGone(true)}>Cancel</Button></Cluster>
-        </form>
+        <p>
+          <strong>“{here.title}” is here already, with other content.</strong> Nothing was stored yet.{' '}
+          {here.draftBy === undefined ? 'A new version becomes its draft; packets already sent stay on theirs. A copy stands beside it.' : `It has a draft, last changed by ${here.draftBy}, that would be lost: put it in use or throw it away first, or take a copy.`}
+        </p>
+        <Cluster>
+          {here.draftBy === undefined && <ActionForm action={takeInAsAction} submit="New version" weight="plain" hidden={{ ...hidden, as: 'new-version' }} />}
+          <ActionForm action={takeInAsAction} submit="Copy" weight="plain" hidden={{ ...hidden, as: 'copy' }} />
+          <Button weight="quiet" onPress={() => setGone(true)}>Cancel</Button>
+        </Cluster>
       </Stack>
     </Notice>
   );
@@ -125,4 +129,3 @@ const Facts = styled(Soft)`display: block; font-size: 0.94rem;`;
 const State = styled.span<{ $on: boolean }>`font-weight: 600; color: ${({ $on }) => ($on ? 'var(--fern)' : 'var(--soft)')};`;
 const List = styled.ul`padding-block-start: 0.5rem; display: grid; gap: 0.4rem;`;
 const Place = styled.code`font: 0.9rem/1.4 ui-monospace, monospace; background: var(--leaf); padding: 0.05rem 0.35rem; border-radius: var(--corner); margin-inline-end: 0.5rem;`;
-const Choice = styled.button`font: 600 1rem/1.25 var(--sans); min-height: 2.5rem; padding: 0.4rem 1rem; border: 1px solid var(--rule-strong); border-radius: var(--corner); background: var(--leaf); color: var(--ink); cursor: pointer;`;

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { Metadata } from 'next';
 import { useCases } from '@/compose';
 import { load } from '../../_server/run';
@@ -5,5 +6,5 @@ import { LibraryView } from './library-view';
 
 export const metadata: Metadata = { title: 'Library' };
 export default async function LibraryPage() {
-  return <LibraryView {...(await load(useCases.library, {}))} />;
+  return <LibraryView {...(await load(useCases.library, {}))} requestId={randomUUID()} />;
 }

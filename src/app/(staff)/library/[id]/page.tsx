@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { Metadata } from 'next';
 import { useCases } from '@/compose';
 import { load } from '../../../_server/run';
@@ -9,5 +10,5 @@ interface Props {
   readonly searchParams: Promise<{ readonly already?: string }>;
 }
 export default async function QuestionnairePage({ params, searchParams }: Props) {
-  return <QuestionnaireView view={await load(useCases.questionnaireView, await params)} already={(await searchParams).already !== undefined} />;
+  return <QuestionnaireView requestId={randomUUID()} view={await load(useCases.questionnaireView, await params)} already={(await searchParams).already !== undefined} />;
 }

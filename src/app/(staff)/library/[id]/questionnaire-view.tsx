@@ -18,6 +18,7 @@ const typeWords: Readonly<Record<string, string>> = {
 const stateWords = { draft: 'Draft', active: 'In use', retired: 'Retired' } as const;
 export interface QuestionnaireViewProps {
   readonly already: boolean;
+  readonly requestId: string;
   readonly view: {
     readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly state: keyof typeof stateWords; readonly description: string; readonly copyright: string; readonly signed: boolean;
     readonly questions: number; readonly sections: number; readonly timesUsed: number; readonly draft: { readonly at: Instant; readonly by: string } | undefined; readonly draftChanges: readonly Difference[]; readonly report: ProofReport;
@@ -26,7 +27,7 @@ export interface QuestionnaireViewProps {
     readonly scores: readonly { readonly title: string; readonly bands: readonly { readonly low: number; readonly high: number; readonly label: string; readonly source: string }[] }[];
   };
 }
-export function QuestionnaireView({ view, already }: QuestionnaireViewProps) {
+export function QuestionnaireView({ view, already, requestId }: QuestionnaireViewProps) {
   const inUse = view.versions.find((v) => v.inUse), newest = view.versions[0];
   const hidden = { id: view.id };
   return (
@@ -43,7 +44,7 @@ export function QuestionnaireView({ view, already }: QuestionnaireViewProps) {
             <a href={`/api/questionnaires/${view.id}/blank`}>Print it blank</a>
             {view.state === 'active' && <ActionForm action={stateAction} submit="Retire" weight="quiet" hidden={{ ...hidden, do: 'retire' }} />}
             {view.state === 'retired' && !view.draft && <ActionForm action={stateAction} submit="Put in use again" weight="plain" hidden={{ ...hidden, do: 'use' }} />}
-            <ActionForm action={duplicateAction} submit="Copy it and change the copy" weight="quiet" hidden={hidden} />
+            <ActionForm action={duplicateAction} submit="Copy it and change the copy" weight="quiet" hidden={{ ...hidden, requestId }} />
             {view.versions.length === 0 && <ActionForm action={removeDraftAction} submit="Delete the draft" weight="quiet" hidden={hidden} />}
           </Cluster>
         </Stack>

@@ -8,10 +8,10 @@ import { formFailure } from '../../../../_server/form';
 import { runAsStaff } from '../../../../_server/run';
 
 export type SaveOutcome =
-  | { readonly ok: true; readonly revision: number; readonly savedAt: Instant }
+  | { readonly ok: true; readonly revision: string; readonly savedAt: Instant }
   | { readonly ok: false; readonly reason: string; readonly by?: string; readonly at?: Instant };
 
-export async function saveDraftAction(input: { readonly id: string; readonly revision: number; readonly fhir: unknown }): Promise<SaveOutcome> {
+export async function saveDraftAction(input: { readonly id: string; readonly revision: string | null; readonly tried: readonly string[]; readonly version: number; readonly next: string; readonly fhir: unknown }): Promise<SaveOutcome> {
   const result = await runAsStaff(useCases.saveDraft, input);
   if (result.ok) return { ok: true, ...result.value };
   const { error } = result;

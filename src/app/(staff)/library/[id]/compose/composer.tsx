@@ -1,6 +1,7 @@
 'use client';
 import Link from 'next/link';
-import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useRouter } from 'next/navigation';
+import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState, type KeyboardEvent, type MouseEvent } from 'react';
 import styled from 'styled-components';
 import { builtInFields, fieldByKey } from '@/core/chart';
 import { writeQuestionnaire } from '@/core/fhir';
@@ -27,7 +28,7 @@ import { useHistory } from './use-history';
 import { useProof } from './use-proof';
 
 export interface ComposerProps {
-  readonly view: { readonly id: Id<'Questionnaire'>; readonly questionnaire: Questionnaire; readonly revision: number; readonly savedAt: Instant | undefined; readonly inUseNumber: number | undefined };
+  readonly view: { readonly id: Id<'Questionnaire'>; readonly questionnaire: Questionnaire; readonly revision: string | null; readonly version: number; readonly savedAt: Instant | undefined; readonly inUseNumber: number | undefined };
 }
 const newKey = (): string => crypto.randomUUID().slice(0, 8);
 const kinds = [{ value: 'intake', label: 'Intake' }, { value: 'consent', label: 'Consent' }, { value: 'measure', label: 'Measure' }, { value: 'worksheet', label: 'Worksheet' }];
@@ -39,6 +40,7 @@ export function Composer({ view }: ComposerProps) {
   const { now: q, change, undo, redo, canUndo, canRedo } = useHistory(view.questionnaire);
   const [chosen, setChosen] = useState<string | undefined>(view.questionnaire.items[0]?.linkId);
   const [said, setSaid] = useState('');
+  const router = useRouter();
   const report = useProof(q);
   const { state, savedAt, stopped, flush } = useDraftSaving(view, q);
 
@@ -68,14 +70,15 @@ export function Composer({ view }: ComposerProps) {
 
   const actions = useMemo<RowActions>(() => ({
     write(linkId, text) {
-      const line = text.replace(/\n/g, ' ');
-      const marked = markedKind(line);
-      change((now) => (marked?.rest === '' ? updateItem(setKind(now, linkId, marked.kind), linkId, (item) => ({ ...item, text: '' })) : updateItem(now, linkId, (item) => ({ ...item, text: line }))), `text ${linkId}`);
+      const marked = markedKind(text);
+      // A text to read keeps its paragraphs; a question is one line.
+      change((now) => (marked?.rest === '' ? updateItem(setKind(now, linkId, marked.kind), linkId, (item) => ({ ...item, text: '' })) : updateItem(now, linkId, (item) => ({ ...item, text: item.type === 'display' ? text : text.replace(/\n/g, ' ') }))), `text ${linkId}`);
     },
     key(event: KeyboardEvent, linkId) {
       const item = allItems(latest.current).find((i) => i.linkId === linkId);
       if (!item || event.nativeEvent.isComposing) return;
       if (event.key === 'Enter') {
+        if (event.shiftKey && item.type === 'display') return;
         event.preventDefault();
         // The next line asks in the same way, so that a list of alike questions is only typed.
         const kind = kindOf(item);
@@ -86,7 +89,7 @@ export function Composer({ view }: ComposerProps) {
       } else if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
         event.preventDefault();
         move(linkId, event.key === 'ArrowUp' ? -1 : 1);
-      } else if (!event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
+      } else if (!event.altKey && !item.text.includes('\n') && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
         const all = allItems(latest.current);
         event.preventDefault();
         focus(all[all.findIndex((i) => i.linkId === linkId) + (event.key === 'ArrowUp' ? -1 : 1)]?.linkId);
@@ -113,6 +116,13 @@ export function Composer({ view }: ComposerProps) {
     return () => window.removeEventListener('keydown', keys);
   }, [undo, redo]);
 
+  // What was just typed is kept before the next page is made from it. Where it cannot be kept, the page has said so.
+  const leave = (event: MouseEvent<HTMLAnchorElement>): void => {
+    if (event.metaKey || event.ctrlKey || event.shiftKey) return;
+    event.preventDefault();
+    const { pathname } = new URL(event.currentTarget.href);
+    void flush().then((kept) => { if (kept || stopped) router.push(pathname); });
+  };
   const go = useCallback((linkId: string): void => { setChosen(linkId); focus(linkId); }, []);
   const byKey = useMemo(() => questionsByKey(q), [q]);
   const found = useMemo(() => {
@@ -158,8 +168,8 @@ export function Composer({ view }: ComposerProps) {
           <Cluster>
             <Saved role="status">{state === 'saved' ? (savedAt ? <>Saved <Moment at={savedAt} as="clock" /></> : 'Nothing changed yet') : state === 'failed' ? 'Not saved yet, trying again' : state === 'stopped' ? 'Not saved' : 'Saving…'}</Saved>
             <Button weight="quiet" isDisabled={!canUndo} onPress={undo}>Undo</Button><Button weight="quiet" isDisabled={!canRedo} onPress={redo}>Redo</Button>
-            <Link href={`/library/${view.id}/rehearse`} onClick={() => void flush()}>Rehearse</Link>
-            <Link href={`/library/${view.id}`}>Done</Link>
+            <Link href={`/library/${view.id}/rehearse`} onClick={leave}>Rehearse</Link>
+            <Link href={`/library/${view.id}`} onClick={leave}>Done</Link>
           </Cluster>
         }
       >
@@ -198,7 +208,7 @@ const AddLines = memo(function AddLines({ last, add }: { readonly last: string |
         <Cluster>
           {(['short-text', 'yes-no', 'one-of', 'several-of', 'section', 'text', 'score'] as const).map((kind) => <Button key={kind} weight="quiet" onPress={() => add(last, kind)}>{kindWords[kind]}</Button>)}
         </Cluster>
-        <Soft>Enter makes the next line. Alt with an arrow key moves it. A mark and a blank before the words set the kind: # section, () one of, [] several of, y/n yes or no, -- text.</Soft>
+        <Soft>Enter makes the next line; Shift with Enter a new paragraph in a text to read. Alt with an arrow key moves it. A mark and a blank before the words set the kind: # section, () one of, [] several of, y/n yes or no, -- text.</Soft>
       </Stack>
     </MarginRow>
   );
@@ -209,7 +219,7 @@ const PutInUse = memo(function PutInUse({ id, inUseNumber, errors, flush }: { re
       <Stack>
         <p>{inUseNumber === undefined ? 'Once in use it can be sent.' : 'Packets already sent stay on their version; new ones get this.'} A version in use never changes.</p>
         {errors ? <Soft>Mend the errors first.</Soft> : null}
-        <ActionForm action={async (previous, sent) => ((await flush()) ? putInUseAction(previous, sent) : { message: 'The last changes could not be saved, so it was not put in use.' })} submit="Put in use" hidden={{ id: id }} disabled={errors !== false} />
+        <ActionForm action={async (previous, sent) => ((await flush()) ? putInUseAction(previous, sent) : { message: 'The last changes could not be saved, so it was not put in use.' })} submit="Put in use" hidden={{ id }} disabled={errors !== false} />
       </Stack>
     </MarginRow>
   );
@@ -220,14 +230,20 @@ function useDraftSaving(view: ComposerProps['view'], q: Questionnaire) {
   const [savedAt, setSavedAt] = useState(view.savedAt);
   const [stopped, setStopped] = useState<{ readonly reason: string; readonly by?: string; readonly at?: Instant }>();
   const revision = useRef(view.revision);
+  // Saves that got no reply: what is there may be one of them, and is ours then.
+  const tried = useRef<readonly string[]>([]);
   const dirty = useRef<Questionnaire>(undefined);
   const { state, touch, flush } = useAutosave({
     take: () => { const d = dirty.current; dirty.current = undefined; return d; },
     giveBack: (d) => { dirty.current ??= d; },
     save: async (d) => {
-      const outcome = await saveDraftAction({ id: view.id, revision: revision.current, fhir: writeQuestionnaire(d) });
+      const next = crypto.randomUUID();
+      const sent = { id: view.id, revision: revision.current, tried: tried.current, version: view.version, next, fhir: writeQuestionnaire(d) };
+      tried.current = [...tried.current, next].slice(-100);
+      const outcome = await saveDraftAction(sent);
       if (!outcome.ok) { setStopped(outcome); return 'stop'; }
       revision.current = outcome.revision;
+      tried.current = [];
       setSavedAt(outcome.savedAt);
       return 'done';
     },
