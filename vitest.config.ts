@@ -4,12 +4,13 @@ import { defineConfig } from 'vitest/config';
 const alias = { '@': fileURLToPath(new URL('./src', import.meta.url)) };
 export default defineConfig({
   test: {
+    // Limits are for what hangs, never for what is slow: on a bad day a machine takes four times as long.
     // Two cores: more workers would only get in each other's way, and each PGlite wants one.
     maxWorkers: 2,
     projects: [
       // Pure functions: files may share what they imported, and the FHIR validators take seconds to load.
-      { resolve: { alias }, test: { name: 'unit', isolate: false, include: ['src/**/*.test.ts', 'tests/unit/**/*.test.ts', 'tests/lint/**/*.test.ts'], testTimeout: 30_000 } },
-      { resolve: { alias }, test: { name: 'integration', include: ['tests/integration/**/*.test.ts', 'tests/faults/**/*.test.ts'], testTimeout: 120_000, hookTimeout: 180_000, fileParallelism: false } },
+      { resolve: { alias }, test: { name: 'unit', isolate: false, include: ['src/**/*.test.ts', 'tests/unit/**/*.test.ts', 'tests/lint/**/*.test.ts'], testTimeout: 240_000 } },
+      { resolve: { alias }, test: { name: 'integration', include: ['tests/integration/**/*.test.ts', 'tests/faults/**/*.test.ts'], testTimeout: 600_000, hookTimeout: 600_000, fileParallelism: false } },
     ],
   },
 });

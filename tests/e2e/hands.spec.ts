@@ -64,13 +64,18 @@ test('a guardian fills in for a minor with the keyboard alone, and each answer i
   await passDoor(client, page, await linkFor(page, 'Noor Vance', 'Leila Vance'), 'Leila Vance');
   await expect(client.getByText('You answer for Noor Vance.')).toBeVisible();
   await expect(client.getByText('Saved', { exact: false })).toHaveCount(1);
-  const saves: { at: number; body: string }[] = [];
-  client.on('requestfinished', (r) => { if (r.url().endsWith('/answers')) saves.push({ at: Date.now(), body: r.postData() ?? '' }); });
+  const saves: string[] = [];
+  client.on('request', (r) => { if (r.url().endsWith('/answers')) saves.push(r.postData() ?? ''); });
+  // The page's own two seconds, on a clock that stands: how slow the machine is does not matter.
+  await client.clock.install();
+  await client.clock.pauseAt(Date.now() + 60_000);
   await tabTo(client, 'First name');
-  await client.keyboard.type('Noor', { delay: 60 });
-  const last = Date.now();
-  await expect.poll(() => saves.some((s) => s.body.includes('"Noor"'))).toBe(true);
-  expect(saves.find((s) => s.body.includes('"Noor"'))!.at - last).toBeLessThan(2000);
+  await client.keyboard.type('Noor');
+  await expect(client.getByLabel('First name')).toHaveValue('Noor');
+  expect(saves.some((s) => s.includes('"Noor"'))).toBe(false);
+  await client.clock.runFor(2000);
+  await expect.poll(() => saves.some((s) => s.includes('"Noor"'))).toBe(true);
+  await client.clock.resume();
   await tabTo(client, 'Last name');
   await client.keyboard.type('Vance');
   await tabTo(client, /day/);

@@ -6,7 +6,6 @@ import { base, choose, expectNoViolations, linkFor, linkIn, newDevice, next, pas
 const overflow = (page: Page) => page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
 
 test('every staff page passes axe and fits its width, on a laptop, a tablet and a phone, in light and dark', async ({ page }) => {
-  test.setTimeout(400_000);
   const errors: string[] = [];
   page.on('console', (m) => { if (m.type() === 'error') errors.push(m.text()); });
   page.on('pageerror', (e) => errors.push(e.message));
