@@ -1,53 +1,23 @@
-import { createTranslator } from 'use-intl/core';
+import { ar } from './client/ar';
+import { en, type ClientMessages } from './client/en';
+import { es } from './client/es';
+import { fr } from './client/fr';
+import { problemTranslator, translator } from './translator';
 
-/** Every word of the client's pages that is ours. ICU messages; keys are typed. Reading grade at or below 6. */
-const en = {
-  door: {
-    title: 'Is it you?',
-    why: 'Your answers are private. We send you a code first, so that nobody else can open this page.',
-    toEmail: 'We send six digits to your e-mail {masked}.', toText: 'We send six digits by text to {masked}.',
-    send: 'Send me the code', again: 'Send a new code', codeLabel: 'Six digits from our message', codeHelp: 'It works for 10 minutes.', check: 'Open my page',
-    sentEmail: 'A code is on its way to {masked}. It can take a minute.', sentText: 'A code is on its way to {masked}.',
-    notMine: 'Not your address? Then this page is not for you. Please tell the practice.',
-    wrong: 'That is not the code. You have {left, plural, one {# try} other {# tries}} left.',
-    expired: 'This code is too old. Ask for a new one.', wait: 'A code was just sent. You can ask for a new one in {seconds, plural, one {# second} other {# seconds}}.',
-    tooMany: 'Too many codes were sent. Try again in an hour, or call the practice.',
-    closedTitle: 'This page is closed', closed: 'The link has ended or was replaced by a newer one. Ask the practice to send you a new link.',
-    lockedTitle: 'This page is locked', locked: 'A wrong code was typed too many times. Nobody got in, and your answers are safe. The practice knows, and can send you a new link.',
-  },
-  fill: {
-    step: 'Step {at} of {of}', forWhom: 'You answer for {name}.', back: 'Back', next: 'Next', toReview: 'Check my answers',
-    yes: 'Yes', no: 'No', optional: '(if you like)', other: 'Something else', otherLabel: 'In your words', clear: 'Clear this answer', choose: 'Choose one', openTerms: 'Open and read the terms', termsFirst: 'Open the terms above first.', agree: 'I agree',
-    addRow: 'Add: {what}', addAnother: 'Add another: {what}', removeRow: 'Remove', removed: 'Removed.', putBack: 'Put back', row: '{what} {n}',
-    saved: 'Saved {time}', saving: 'Saving…', startNote: 'Your answers are saved as you type. You can stop and come back.',
-    offline: 'No connection. Keep going: what you type stays on this page and is saved when you are back.',
-    stopped: 'This page is no longer open, so the last answers were not saved. Load it again, or ask the practice.',
-    problems: '{count, plural, one {One answer needs} other {# answers need}} a look', required: 'Please answer this one.',
-    signTitle: 'Sign: {title}', signIntent: 'By signing I agree to the text above.', signName: 'Your full name', signHow: 'How do you want to sign?', signType: 'Type my name', signDraw: 'Draw with finger or mouse',
-    drawHere: 'Draw here', drawAgain: 'Start over', sign: 'Sign', signedAt: 'Signed {time}. If you change an answer above, you sign again.', signFirst: 'Answer the questions of this part first, then sign.', notDrawn: 'Draw your name in the field, or choose to type it.',
-    mustSign: 'This part is not signed yet.',
-    reviewTitle: 'Check and send', reviewText: 'This is everything you wrote. You can still change it. After you send it, it cannot be changed here.', notAnswered: 'Not answered', change: 'Change',
-    send: 'Send to {practice}', sendAgain: 'Try again', noReply: 'We got no reply. Your answers are saved. Press again: they are sent once only.',
-    doneTitle: 'Thank you. It is sent.', doneText: '{practice} has your answers. You can close this page.', closedText: 'This page is closed. If you need to change something, tell the practice.',
-    outside: 'To open this page, use the link in our message.',
-  },
-  problem: {
-    missing: 'Please answer this one.', wrongKind: 'This does not look right.', number: 'Type a number.', wholeNumber: 'Type a whole number.', notAnOption: 'Choose one from the list.', tooLong: 'This is too long. The most is {limit} signs.', tooShort: 'This is too short. The least is {limit} signs.',
-    tooSmall: 'This must be {limit} or more.', tooLarge: 'This must be {limit} or less.', decimals: 'Use no more than {limit, plural, one {# digit} other {# digits}} after the point.', pattern: 'This must look like {limit}.',
-    email: 'An e-mail address looks like name@mail.example.', phone: 'A phone number has 7 to 15 digits.', webAddress: 'A web address starts with https://', noSuchDate: 'There is no such day.', onlyOne: 'Choose only one.', exclusive: 'One of your choices rules out the others.', needsARow: 'Add at least one.', notAsked: 'This was not asked.',
-  },
-} as const;
+/** The languages of the client's pages. Bound for the server: a page gets the one catalogue it needs (`fillMessages`). */
+const catalogues: Readonly<Record<string, ClientMessages>> = { en, es, fr, ar };
+export const clientLanguages = Object.keys(catalogues);
 
-const catalogues = { en } as const;
-export type ClientLocale = keyof typeof catalogues;
+/** The language of ours that a reader of `language` gets: that one, or English. */
+export const clientLanguage = (language: string): string => {
+  const main = language.split('-')[0]!.toLowerCase();
+  return Object.hasOwn(catalogues, main) ? main : 'en';
+};
+const catalogueOf = (language: string): ClientMessages => catalogues[clientLanguage(language)]!;
+export const fillMessages = (language: string): Pick<ClientMessages, 'fill' | 'problem'> => {
+  const { fill, problem } = catalogueOf(language);
+  return { fill, problem };
+};
 
-/** The client's words in a language we have, else in English. */
-export const clientWords = <N extends keyof typeof en>(namespace: N, locale = 'en') =>
-  createTranslator({ locale, namespace, messages: catalogues[locale in catalogues ? (locale as ClientLocale) : 'en'] });
-export type FillWords = ReturnType<typeof clientWords<'fill'>>;
-
-/** The words for one problem. Its key decides which arguments the message takes, so the limit goes in as what it is. */
-export function problemWords(key: keyof typeof en.problem, limit: string, locale = 'en'): string {
-  const say = clientWords('problem', locale) as unknown as (key: string, values: Record<string, string | number>) => string;
-  return say(key, { limit: key === 'decimals' ? Number(limit) : limit });
-}
+export const clientWords = <N extends keyof ClientMessages>(namespace: N, language = 'en') => translator(clientLanguage(language), catalogueOf(language), namespace);
+export const problemWords = (key: keyof ClientMessages['problem'], limit: string, language = 'en'): string => problemTranslator(clientLanguage(language), catalogueOf(language))(key, limit);

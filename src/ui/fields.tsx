@@ -58,18 +58,23 @@ export interface TextFieldProps extends Common {
   readonly inputMode?: 'numeric' | 'decimal' | 'tel' | 'email' | undefined;
   readonly autoComplete?: string;
   readonly long?: boolean;
+  /** The label is read out but not shown. */
+  readonly bare?: boolean;
+  readonly lang?: string;
   readonly maxLength?: number | undefined;
   readonly autoFocus?: boolean;
-  readonly dir?: 'auto' | 'ltr';
+  readonly dir?: 'auto' | 'ltr' | 'rtl';
 }
-export function TextField({ label, optional, help, problem: own, required, long, inputMode, id, dir = 'auto', value, defaultValue, onChange, onBlur, name, type, autoComplete, maxLength, autoFocus }: TextFieldProps) {
+export function TextField({ label, optional, help, problem: own, required, long, inputMode, id, dir: asked = 'auto', lang, bare = false, value, defaultValue, onChange, onBlur, name, type, autoComplete, maxLength, autoFocus }: TextFieldProps) {
   const problem = useProblem(own, name);
+  // An empty field runs as its page does; what is written in it runs as it is written.
+  const dir = asked === 'auto' && value === '' ? undefined : asked;
   const given = { ...(value === undefined ? {} : { value }), ...(defaultValue === undefined ? {} : { defaultValue }), ...(onChange ? { onChange } : {}), ...(onBlur ? { onBlur } : {}), ...(name ? { name } : {}), ...(autoComplete ? { autoComplete } : {}), ...(maxLength === undefined ? {} : { maxLength }), ...(autoFocus ? { autoFocus } : {}), ...(id ? { id } : {}) };
   return (
-    <StyledTextField {...given} type={type ?? 'text'} isInvalid={problem !== undefined} isRequired={required ?? false} validationBehavior="aria">
-      <LabelText><LabelWords label={label} optional={optional} /></LabelText>
+    <StyledTextField {...given} {...(bare ? { 'aria-label': String(label) } : {})} type={type ?? 'text'} isInvalid={problem !== undefined} isRequired={required ?? false} validationBehavior="aria">
+      {bare ? null : <LabelText><LabelWords label={label} optional={optional} /></LabelText>}
       {helpOf(help)}
-      {long ? <Area dir={dir} /> : <Line dir={dir} {...(inputMode ? { inputMode } : {})} />}
+      {long ? <Area dir={dir} lang={lang} /> : <Line dir={dir} lang={lang} {...(inputMode ? { inputMode } : {})} />}
       <Problem>{problem}</Problem>
     </StyledTextField>
   );

@@ -1,6 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test';
 import { demoPassword } from '../../demo/scenario';
+import { clientWords } from '../../src/i18n/client-words';
 
 /** Where this half's practice is (see playwright.config.ts). */
 export const base = `http://localhost:${process.env['KIND_LEDGER_E2E'] === 'b' ? 3412 : 3411}`;
@@ -62,13 +63,14 @@ export async function newDevice(browser: Browser): Promise<BrowserContext> {
 }
 
 /** Through the door check, with the code read from the post room. */
-export async function passDoor(client: Page, staff: Page, link: string, name: string): Promise<void> {
+export async function passDoor(client: Page, staff: Page, link: string, name: string, language = 'en'): Promise<void> {
+  const t = clientWords('door', language);
   await client.goto(link);
-  await client.getByRole('button', { name: 'Send me the code' }).click();
-  await expect(client.getByLabel('Six digits from our message')).toBeVisible();
+  await client.getByRole('button', { name: t('send') }).click();
+  await expect(client.getByLabel(t('codeLabel'))).toBeVisible();
   const code = codeIn(await readPost(staff, 'Door code', name));
-  await client.getByLabel('Six digits from our message').fill(code);
-  await client.getByRole('button', { name: 'Open my page' }).click();
+  await client.getByLabel(t('codeLabel')).fill(code);
+  await client.getByRole('button', { name: t('check') }).click();
   await expect(client).toHaveURL(/\/f\//);
 }
 export const choose = (page: Page, question: string | RegExp, answer: string) =>

@@ -161,3 +161,45 @@ test('a questionnaire is rehearsed on the client\'s own pages, and nothing of it
   await expect(page.getByText('Step 1 of 3')).toBeVisible();
   expect(sent).toEqual([]);
 });
+
+test('a questionnaire is translated beside its words, goes out as XLIFF and comes back, and is rehearsed from right to left', async ({ page }) => {
+  await signIn(page, 'salma');
+  await begin(page, 'For reading in two languages', 'Intake');
+  await rows(page).first().fill('How do you sleep?');
+  await saved(page);
+  await page.getByRole('link', { name: 'Languages' }).click();
+  const search = page.getByRole('combobox', { name: 'Language' });
+  await search.fill('Arab');
+  await page.getByRole('option', { name: 'Arabic' }).click();
+  await expect(page.getByText('2 to do')).toBeVisible();
+  await page.getByLabel('Arabic: How do you sleep?').fill('كيف تنام؟');
+  await expect(page.getByText('1 to do')).toBeVisible();
+  await saved(page);
+  await expectNoViolations(page, 'languages');
+  await shot(page, 'languages');
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Give out the texts for Arabic' }).click()]);
+  const xliff = readFileSync(await file.path(), 'utf8');
+  expect(xliff).toContain('<target>كيف تنام؟</target>');
+
+  // The words change while the translator works; what they send back of the old ones is marked.
+  await page.getByRole('link', { name: 'Composer' }).click();
+  await rows(page).first().fill('How do you sleep now?');
+  await saved(page);
+  await expect(page.getByText(/Arabic: one text is not translated.*one translation is of words that have changed since/)).toBeVisible();
+  await page.getByRole('link', { name: 'Languages' }).click();
+  await expect(page.getByText('Made when the words were “How do you sleep?”.')).toBeVisible();
+  const translated = xliff.replace(/(<source>For reading in two languages<\/source>)/, '$1\n<target>للقراءة بلغتين</target>').replace('كيف تنام؟</target>', 'كيف نومك؟</target>');
+  const chooser = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Bring a translated file back' }).click();
+  await (await chooser).setFiles({ name: 'back.xlf', mimeType: 'application/xliff+xml', buffer: Buffer.from(translated) });
+  await expect(page.getByText('Arabic: 2 translations taken in. 1 of words that have changed since: they are marked.')).toBeVisible();
+  await page.getByRole('button', { name: 'It is still right' }).click();
+  await expect(page.getByText('all translated')).toBeVisible();
+  await page.getByRole('link', { name: 'Rehearse in Arabic' }).click();
+  const asked = page.getByLabel('كيف نومك؟');
+  await expect(asked).toBeVisible();
+  expect(await asked.evaluate((el) => getComputedStyle(el).direction)).toBe('rtl');
+  await page.getByLabel('Read in').click();
+  await page.getByRole('option', { name: 'English' }).click();
+  await expect(page.getByLabel('How do you sleep now?')).toBeVisible();
+});

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { builtInFields } from '../../src/core/chart';
 import { readQuestionnaire, writeQuestionnaire } from '../../src/core/fhir';
 import { proof } from '../../src/core/proof';
-import { allQuestions, type Answers, type Questionnaire } from '../../src/core/questionnaire';
+import { allQuestions, languagesOf, type Answers, type Questionnaire } from '../../src/core/questionnaire';
 import { scoresOf } from '../../src/core/scoring';
 import { starterLibrary } from '../../src/core/starter';
 import { fhirProblems } from '../support/fhir';
@@ -14,6 +14,8 @@ describe.each(starterLibrary.map((q) => [q.name!, q] as const))('%s', (name, q) 
     expect(findings.filter((f) => f.level === 'error' || (!q.copyright && f.code !== 'goes-nowhere')).map((f) => f.message)).toEqual([]);
     expect(fhirProblems(writeQuestionnaire(q))).toEqual([]);
     expect(readQuestionnaire(writeQuestionnaire(q))).toEqual({ ok: true, value: q });
+    // Ours say everything in each of the client's languages; published measures are left to their published translations.
+    expect(languagesOf(q)).toEqual(q.copyright ? [] : ['ar', 'es', 'fr']);
     expect(name).toMatch(/^[a-z0-9-]+$/);
   });
 });

@@ -20,6 +20,7 @@ export interface ImportProblem {
 export class Reader {
   private readonly used = new Set<string>();
   private readonly usedExtensions = new Set<number>();
+  private readonly parts = new Map<string, Reader>();
   constructor(
     readonly json: JsonObject, readonly path: string, private readonly problems: ImportProblem[], private readonly linkId?: string,
   ) {}
@@ -42,6 +43,16 @@ export class Reader {
     const value = this.raw(key);
     if (value === undefined || typeof value === 'string') return value;
     return this.problem(`"${key}" must be text.`, key);
+  }
+  /** An object below this one whose keys are read one by one; what is not read of it is kept in its place. Not for what `rest` is never asked of. */
+  part(key: string): Reader | undefined {
+    const known = this.parts.get(key);
+    if (known) return known;
+    const value = this.raw(key);
+    if (!isObject(value)) { if (value !== undefined) this.problem(`"${key}" must be an object.`, key); return undefined; }
+    const reader = new Reader(value, this.path === '' ? key : `${this.path}.${key}`, this.problems, this.linkId);
+    this.parts.set(key, reader);
+    return reader;
   }
   flag(key: string): boolean {
     const value = this.raw(key);
@@ -87,6 +98,7 @@ export class Reader {
   rest(): { readonly kept?: Record<string, unknown> } {
     const kept: Record<string, unknown> = {};
     for (const [key, value] of Object.entries(this.json)) if (!this.used.has(key) && key !== 'extension') kept[key] = value;
+    for (const [key, part] of this.parts) { const left = part.rest().kept; if (left) kept[key] = left; }
     const extension = this.json['extension'];
     if (Array.isArray(extension)) {
       const left = extension.filter((_, i) => !this.usedExtensions.has(i)) as unknown[];

@@ -1,10 +1,11 @@
 import { fail, ok, type Result } from '../shared';
 import {
-  allItems, comparisons, postingRules, questionnaireKinds, questionTypes, sameValue,
+  allItems, comparisons, optionPlace, postingRules, questionnaireKinds, questionTypes, sameValue,
   type AlertRule, type AnswerOption, type Comparison, type Condition, type Item, type PostingRule, type PostingTarget, type Question,
   type Questionnaire, type QuestionnaireKind, type QuestionType, type ScoreRule, type ShownWhen,
 } from '../questionnaire';
 import { isObject, Reader, type ImportProblem } from './json';
+import { TranslationsIn } from './translations';
 import { url } from './urls';
 import { codingFrom, valueFrom } from './values-in';
 
@@ -53,8 +54,8 @@ function read(json: unknown): { questionnaire?: Questionnaire; problems: ImportP
   const status = root.text('status');
   if (status !== 'draft' && status !== 'active' && status !== 'retired' && status !== 'unknown')
     root.problem('"status" must be draft, active, retired or unknown.', 'status');
-  const budget = { left: mostItems };
-  const items = readItems(root, problems, 0, budget);
+  const reading: Reading = { problems, translations: new TranslationsIn(), left: mostItems };
+  const items = readItems(root, reading, 0);
   if (items.length === 0 && problems.length === 0) root.unfinished('There is no question in it.', 'item');
   const signed = root.extensionValue(url.signatureRequired) !== undefined;
   const name = root.text('name');
@@ -62,13 +63,16 @@ function read(json: unknown): { questionnaire?: Questionnaire; problems: ImportP
   if (givenKind !== undefined && !questionnaireKinds.includes(givenKind as QuestionnaireKind))
     root.problem(`The kind "${String(givenKind)}" is not known. Kinds are: ${questionnaireKinds.join(', ')}.`, 'extension');
   const description = root.text('description'), language = root.text('language'), publisher = root.text('publisher'), copyright = root.text('copyright');
+  const said = reading.translations;
+  said.read(root, 'title', 'title', title);
+  said.read(root, 'description', 'description', description);
   const codes = root.list('code').flatMap((c) => codingFrom(c.json) ?? []);
   const questionnaire: Questionnaire = {
     url: root.text('url') ?? `urn:kind-ledger:questionnaire:${slug(name ?? title ?? '')}`,
     version: root.text('version') ?? '1', title: title ?? '', status: (status ?? 'unknown') as Questionnaire['status'],
     ...(name ? { name } : {}), ...(description ? { description } : {}), ...(language ? { language } : {}),
     ...(publisher ? { publisher } : {}), ...(copyright ? { copyright } : {}),
-    kind: (givenKind as QuestionnaireKind | undefined) ?? guessKind(signed, items), codes, signed, items, ...root.rest(),
+    kind: (givenKind as QuestionnaireKind | undefined) ?? guessKind(signed, items), codes, signed, items, ...said.all(), ...root.rest(),
   };
   checkReferences(questionnaire, problems);
   return { questionnaire, problems };
@@ -82,26 +86,34 @@ function guessKind(signed: boolean, items: readonly Item[]): QuestionnaireKind {
   return scored(items) ? 'measure' : 'intake';
 }
 
-function readItems(reader: Reader, problems: ImportProblem[], depth: number, budget: { left: number }): Item[] {
+/** What is gathered over the whole file. */
+interface Reading {
+  readonly problems: ImportProblem[];
+  readonly translations: TranslationsIn;
+  /** How many more items are taken. */
+  left: number;
+}
+function readItems(reader: Reader, reading: Reading, depth: number): Item[] {
   if (depth > deepest) {
     reader.problem(`Sections are nested more than ${deepest} deep.`);
     return [];
   }
   return reader.list('item').flatMap((plain) => {
-    if (--budget.left < 0) {
-      if (budget.left === -1) plain.problem(`There are more than ${mostItems} items.`);
+    if (--reading.left < 0) {
+      if (reading.left === -1) plain.problem(`There are more than ${mostItems} items.`);
       return [];
     }
     const linkId = plain.json['linkId'];
-    const r = new Reader(plain.json, plain.path, problems, typeof linkId === 'string' ? linkId : undefined);
-    return readItem(r, problems, depth, budget) ?? [];
+    const r = new Reader(plain.json, plain.path, reading.problems, typeof linkId === 'string' ? linkId : undefined);
+    return readItem(r, reading, depth) ?? [];
   });
 }
 
-function readItem(r: Reader, problems: ImportProblem[], depth: number, budget: { left: number }): Item | undefined {
+function readItem(r: Reader, reading: Reading, depth: number): Item | undefined {
   const linkId = r.text('linkId');
   if (!linkId?.trim()) r.problem('Every item needs a linkId.', 'linkId');
   const type = r.text('type');
+  reading.translations.read(r, 'text', `text:${linkId ?? ''}`, r.text('text'));
   const shownWhen = readShownWhen(r);
   const prefix = r.text('prefix');
   const base = {
@@ -115,7 +127,7 @@ function readItem(r: Reader, problems: ImportProblem[], depth: number, budget: {
   const required = r.flag('required'), repeats = r.flag('repeats');
   const posting = readPosting(r);
   if (type === 'group') {
-    const items = readItems(r, problems, depth + 1, budget);
+    const items = readItems(r, reading, depth + 1);
     if (items.length === 0) r.unfinished('A section or group needs at least one question.', 'item');
     return { ...base, type, required, repeats, items, ...(posting ? { posting } : {}), ...r.rest() };
   }
@@ -124,11 +136,11 @@ function readItem(r: Reader, problems: ImportProblem[], depth: number, budget: {
     const reason = ['attachment', 'reference', 'dateTime', 'question'].includes(type ?? '') ? `The type "${type}" cannot be asked by Kind Ledger.` : `The type "${type ?? ''}" is not a FHIR R4 item type.`;
     return r.problem(`${reason} Types are: ${known}.`, 'type');
   }
-  return { ...base, ...readQuestionParts(r, type as QuestionType), required, repeats, ...(posting ? { posting } : {}), items: readItems(r, problems, depth + 1, budget), ...r.rest() };
+  return { ...base, ...readQuestionParts(r, type as QuestionType, base.linkId, reading.translations), required, repeats, ...(posting ? { posting } : {}), items: readItems(r, reading, depth + 1), ...r.rest() };
 }
 
-function readQuestionParts(r: Reader, type: QuestionType): Pick<Question, 'type' | 'readOnly' | 'options'> & Partial<Question> {
-  const options = r.list('answerOption').flatMap((o) => readOption(o) ?? []);
+function readQuestionParts(r: Reader, type: QuestionType, linkId: string, translations: TranslationsIn): Pick<Question, 'type' | 'readOnly' | 'options'> & Partial<Question> {
+  const options = r.list('answerOption').flatMap((o) => readOption(o, linkId, translations) ?? []);
   if (r.json['answerValueSet'] !== undefined) r.problem('Answer options must be written in the file (answerOption); a value set elsewhere cannot be looked up.', 'answerValueSet');
   else if ((type === 'choice' || type === 'open-choice') && options.length === 0) r.unfinished('A choice needs at least one answerOption.', 'answerOption');
   options.forEach((o, i) => {
@@ -139,19 +151,24 @@ function readQuestionParts(r: Reader, type: QuestionType): Pick<Question, 'type'
   const numberOrText = (v: unknown): number | string | undefined => (typeof v === 'number' || typeof v === 'string' ? v : undefined);
   const whole = (v: unknown): number | undefined => (typeof v === 'number' && Number.isInteger(v) ? v : undefined);
   const text = (v: unknown): string | undefined => (typeof v === 'string' ? v : undefined);
+  const help = text(r.extensionValue(url.help)), terms = text(r.extensionValue(url.terms)), ends = readEnds(r);
+  translations.read(r.extension(url.help), 'valueString', `help:${linkId}`, help);
+  translations.read(r.extension(url.terms), 'valueString', `terms:${linkId}`, terms);
+  translations.read(r.extension(url.scaleEnds)?.extension('low'), 'valueString', `low:${linkId}`, ends?.[0]);
+  translations.read(r.extension(url.scaleEnds)?.extension('high'), 'valueString', `high:${linkId}`, ends?.[1]);
   const keyboard = r.extensionValue(url.keyboard);
   const control = r.extensionValue(url.itemControl);
   const controlCode = isObject(control) && Array.isArray(control['coding']) && isObject(control['coding'][0]) ? text(control['coding'][0]['code']) : undefined;
   return {
     type, readOnly: r.flag('readOnly'), options,
-    ...optional('help', text(r.extensionValue(url.help))), ...optional('maxLength', r.whole('maxLength')),
+    ...optional('help', help), ...optional('maxLength', r.whole('maxLength')),
     ...optional('minLength', whole(r.extensionValue(url.minLength))),
     ...optional('minValue', numberOrText(r.extensionValue(url.minValue))), ...optional('maxValue', numberOrText(r.extensionValue(url.maxValue))),
     ...optional('maxDecimalPlaces', whole(r.extensionValue(url.maxDecimalPlaces))),
     ...optional('unit', codingFrom(r.extensionValue(url.unit))), ...optional('entryFormat', text(r.extensionValue(url.entryFormat))),
     ...optional('pattern', readPattern(r)),
     ...optional('keyboard', keyboard === 'phone' || keyboard === 'email' ? (keyboard as 'phone' | 'email') : undefined),
-    ...optional('step', whole(r.extensionValue(url.sliderStep))), ...optional('ends', readEnds(r)), ...optional('terms', text(r.extensionValue(url.terms))),
+    ...optional('step', whole(r.extensionValue(url.sliderStep))), ...optional('ends', ends), ...optional('terms', terms),
     ...optional('control', controlCode), ...optional('score', readScore(r)), ...optional('alert', readAlert(r)),
   };
 }
@@ -172,13 +189,16 @@ function readPattern(r: Reader): string | undefined {
   return pattern;
 }
 
-function readOption(o: Reader): AnswerOption | undefined {
+function readOption(o: Reader, linkId: string, translations: TranslationsIn): AnswerOption | undefined {
   const value = valueFrom(o, 'value');
   const coding = Object.entries(o.json).find(([k]) => k === 'valueCoding')?.[1];
   const onCoding = isObject(coding) ? new Reader(coding, o.path, []).extensionValue(url.ordinalValue) : undefined;
   const ordinal = o.extensionValue(url.ordinalValue) ?? onCoding;
   if (ordinal !== undefined && typeof ordinal !== 'number') o.problem('An ordinal value must be a number.', 'extension');
   const exclusive = o.extensionValue(url.optionExclusive) === true;
+  if (value?.type === 'string') translations.read(o, 'valueString', optionPlace(linkId, { value }), value.value);
+  // What else stands in a coding is not kept, so its translations are read without keeping a rest of it.
+  if (value?.type === 'coding' && isObject(coding)) translations.read(new Reader(coding, `${o.path}.valueCoding`, []), 'display', optionPlace(linkId, { value }), value.value.display);
   return value && { value, ...(typeof ordinal === 'number' ? { ordinal } : {}), ...(exclusive ? { exclusive } : {}), ...o.rest() };
 }
 

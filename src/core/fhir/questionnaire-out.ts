@@ -1,6 +1,7 @@
-import type { AnswerOption, Item, Question, Questionnaire, ScoreRule } from '../questionnaire';
-import { emptyText, type JsonObject } from './json';
+import { optionPlace, type AnswerOption, type Item, type Question, type Questionnaire, type ScoreRule } from '../questionnaire';
+import { emptyText, isObject, type JsonObject } from './json';
 import { scoreExpression } from './score-expression';
+import { translationsOut } from './translations';
 import { consentSignatureCode, itemControlSystem, signatureTypeSystem, url } from './urls';
 import { valueTo } from './values-in';
 
@@ -9,6 +10,7 @@ export function writeQuestionnaire(q: Questionnaire): JsonObject {
   const extension: JsonObject[] = [{ url: url.kind, valueCode: q.kind }];
   if (q.signed) extension.push({ url: url.signatureRequired, valueCodeableConcept: { coding: [{ system: signatureTypeSystem, code: consentSignatureCode, display: 'Consent Signature' }] } });
   return withKept({
+    ...translationsOut(q.translations, 'title', 'title', q.title), ...translationsOut(q.translations, 'description', 'description', q.description ?? ''),
     resourceType: 'Questionnaire', url: q.url, version: q.version, ...(q.name ? { name: q.name } : {}), title: q.title, status: q.status,
     ...(q.language ? { language: q.language } : {}), ...(q.description ? { description: q.description } : {}),
     ...(q.publisher ? { publisher: q.publisher } : {}), ...(q.copyright ? { copyright: q.copyright } : {}),
@@ -19,7 +21,16 @@ export function writeQuestionnaire(q: Questionnaire): JsonObject {
 /** Joins our own extensions and those kept from the file, ours first. */
 function withKept(json: JsonObject, extension: readonly JsonObject[], kept: Readonly<Record<string, unknown>> | undefined): JsonObject {
   const all = [...extension.map(withoutEmpty), ...((kept?.['extension'] as JsonObject[] | undefined) ?? [])];
-  return { ...json, ...kept, ...(all.length > 0 ? { extension: all } : {}) };
+  return { ...json, ...kept, ...besides(json, kept), ...(all.length > 0 ? { extension: all } : {}) };
+}
+
+/** What FHIR keeps beside a plain value (`_text`): ours and what came in with the file, joined. */
+function besides(json: JsonObject, kept: Readonly<Record<string, unknown>> | undefined): JsonObject {
+  return Object.fromEntries(Object.entries(kept ?? {}).flatMap(([key, value]) => {
+    const own = json[key];
+    if (!key.startsWith('_') || !isObject(own) || !isObject(value)) return [];
+    return [[key, { ...own, ...value, extension: [...((own['extension'] as unknown[] | undefined) ?? []), ...((value['extension'] as unknown[] | undefined) ?? [])] }]];
+  }));
 }
 
 const withoutEmpty = (e: JsonObject): JsonObject =>
@@ -28,7 +39,7 @@ const withoutEmpty = (e: JsonObject): JsonObject =>
 function writeItem(item: Item, whole: Questionnaire): JsonObject {
   const extension: JsonObject[] = [];
   const json: Record<string, unknown> = {
-    linkId: item.linkId, ...(item.prefix ? { prefix: item.prefix } : {}), ...(item.text === '' ? {} : { text: item.text }), type: item.type,
+    linkId: item.linkId, ...(item.prefix ? { prefix: item.prefix } : {}), ...(item.text === '' ? {} : { text: item.text }), ...translationsOut(whole.translations, 'text', `text:${item.linkId}`, item.text), type: item.type,
     ...(item.codes.length > 0 ? { code: item.codes } : {}),
   };
   if (item.shownWhen) {
@@ -48,10 +59,11 @@ function writeItem(item: Item, whole: Questionnaire): JsonObject {
 function writeQuestion(q: Question, json: Record<string, unknown>, extension: JsonObject[], whole: Questionnaire): void {
   if (q.readOnly) json['readOnly'] = true;
   if (q.maxLength !== undefined) json['maxLength'] = q.maxLength;
-  if (q.options.length > 0) json['answerOption'] = q.options.map(writeOption);
+  if (q.options.length > 0) json['answerOption'] = q.options.map((o) => writeOption(o, q, whole));
   const bound = (v: number | string): JsonObject =>
     typeof v === 'string' ? { [v.includes(':') ? 'valueTime' : 'valueDate']: v } : { [q.type === 'integer' ? 'valueInteger' : 'valueDecimal']: v };
-  if (q.help !== undefined) extension.push({ url: url.help, valueString: q.help });
+  const said = (part: string, words: string): JsonObject => ({ valueString: words, ...translationsOut(whole.translations, 'valueString', `${part}:${q.linkId}`, words) });
+  if (q.help !== undefined) extension.push({ url: url.help, ...said('help', q.help) });
   if (q.minLength !== undefined) extension.push({ url: url.minLength, valueInteger: q.minLength });
   if (q.minValue !== undefined) extension.push({ url: url.minValue, ...bound(q.minValue) });
   if (q.maxValue !== undefined) extension.push({ url: url.maxValue, ...bound(q.maxValue) });
@@ -63,16 +75,20 @@ function writeQuestion(q: Question, json: Record<string, unknown>, extension: Js
   if (q.control !== undefined) extension.push({ url: url.itemControl, valueCodeableConcept: { coding: [{ system: itemControlSystem, code: q.control }] } });
   if (q.alert) extension.push({ url: url.alert, extension: [{ url: 'from', valueDecimal: q.alert.from }, { url: 'message', valueString: q.alert.message }] });
   if (q.step !== undefined) extension.push({ url: url.sliderStep, valueInteger: q.step });
-  if (q.ends) extension.push({ url: url.scaleEnds, extension: [{ url: 'low', valueString: q.ends[0] }, { url: 'high', valueString: q.ends[1] }] });
-  if (q.terms !== undefined) extension.push({ url: url.terms, valueString: q.terms });
+  if (q.ends) extension.push({ url: url.scaleEnds, extension: [{ url: 'low', ...said('low', q.ends[0]) }, { url: 'high', ...said('high', q.ends[1]) }] });
+  if (q.terms !== undefined) extension.push({ url: url.terms, ...said('terms', q.terms) });
   if (q.score) extension.push(writeScore(q.score), { url: url.calculated, valueExpression: { language: 'text/fhirpath', expression: scoreExpression(whole, q) } });
 }
 
-function writeOption(o: AnswerOption): JsonObject {
+function writeOption(o: AnswerOption, q: Question, whole: Questionnaire): JsonObject {
   const extension: JsonObject[] = [];
   if (o.ordinal !== undefined) extension.push({ url: url.ordinalValue, valueDecimal: o.ordinal });
   if (o.exclusive) extension.push({ url: url.optionExclusive, valueBoolean: true });
-  return withKept({ ...valueTo(o.value, 'value') }, extension, o.kept);
+  const place = optionPlace(q.linkId, o);
+  const value = valueTo(o.value, 'value');
+  if (o.value.type === 'string') return withKept({ ...value, ...translationsOut(whole.translations, 'valueString', place, o.value.value) }, extension, o.kept);
+  if (o.value.type !== 'coding') return withKept(value, extension, o.kept);
+  return withKept({ valueCoding: { ...o.value.value, ...translationsOut(whole.translations, 'display', place, o.value.value.display ?? '') } }, extension, o.kept);
 }
 
 const writeScore = (s: ScoreRule): JsonObject => ({

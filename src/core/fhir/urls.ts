@@ -14,6 +14,7 @@ export const url = {
   responseSignature: 'http://hl7.org/fhir/StructureDefinition/questionnaireresponse-signature',
   keyboard: 'http://hl7.org/fhir/uv/sdc/StructureDefinition/sdc-questionnaire-keyboard',
   sliderStep: 'http://hl7.org/fhir/StructureDefinition/questionnaire-sliderStepValue',
+  translation: 'http://hl7.org/fhir/StructureDefinition/translation',
   calculated: 'http://hl7.org/fhir/uv/sdc/StructureDefinition/sdc-questionnaire-calculatedExpression',
   kind: 'https://kindledger.example/fhir/StructureDefinition/questionnaire-kind',
   posting: 'https://kindledger.example/fhir/StructureDefinition/posting-line',
@@ -21,6 +22,7 @@ export const url = {
   alert: 'https://kindledger.example/fhir/StructureDefinition/alert',
   scaleEnds: 'https://kindledger.example/fhir/StructureDefinition/scale-ends',
   terms: 'https://kindledger.example/fhir/StructureDefinition/terms',
+  translatedFrom: 'https://kindledger.example/fhir/StructureDefinition/translated-from',
   help: 'https://kindledger.example/fhir/StructureDefinition/help-text',
 } as const;
 

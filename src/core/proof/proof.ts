@@ -1,6 +1,7 @@
 import { fieldByKey, postingProblems, type ChartField } from '../chart';
-import { allItems, conditionMet, isGroup, isQuestion, sameValue, type Condition, type Item, type Question, type Questionnaire } from '../questionnaire';
+import { allItems, conditionMet, isGroup, isQuestion, languagesOf, sameValue, sourceLanguage, textsOf, translationState, type Condition, type Item, type Question, type Questionnaire } from '../questionnaire';
 import { numbersOf } from '../scoring';
+import { languageName } from '../shared';
 import { minutesFor } from './minutes';
 import { pathsOf, type Paths } from './paths';
 import { readingOf } from './reading';
@@ -10,7 +11,7 @@ export type FindingCode =
   | 'no-title' | 'no-questions' | 'doubled-key' | 'no-words' | 'empty-section' | 'too-few-options' | 'doubled-option'
   | 'condition-nowhere' | 'condition-forward' | 'condition-circular' | 'condition-no-option' | 'never-shown' | 'required-never-shown'
   | 'score-empty' | 'score-not-numeric' | 'band-gap' | 'band-overlap' | 'consent-unsigned' | 'unknown-field'
-  | 'always-shown' | 'goes-nowhere' | 'hard-to-read' | 'no-way-out' | 'too-many-ways';
+  | 'always-shown' | 'goes-nowhere' | 'hard-to-read' | 'untranslated' | 'no-way-out' | 'too-many-ways';
 export interface Finding {
   readonly level: 'error' | 'warning';
   readonly code: FindingCode;
@@ -52,6 +53,7 @@ export function proof(questionnaire: Questionnaire, fields: readonly ChartField[
   checkPaths(items, paths, add);
   for (const item of items) if (isQuestion(item) && item.score) checkScore(item, items, scores.find((s) => s.linkId === item.linkId)?.range, add);
   checkUse(questionnaire, items, fields, add);
+  checkTranslations(questionnaire, add);
 
   const counted = paths.count();
   return {
@@ -150,7 +152,7 @@ function checkUse(questionnaire: Questionnaire, items: readonly Item[], fields: 
   const scored = new Set(items.flatMap((i) => (isQuestion(i) && i.score ? i.score.items : [])));
   const conditions = new Set(items.flatMap((i) => (i.shownWhen?.conditions ?? []).map((c) => c.question)));
   const rowsGo = new Set(items.flatMap((i) => (isGroup(i) && i.posting ? i.items.map((c) => c.linkId) : [])));
-  const language = questionnaire.language ?? 'en';
+  const languages = [sourceLanguage(questionnaire), ...languagesOf(questionnaire)];
   for (const item of items) {
     if (isQuestion(item) && !item.readOnly && !item.score) {
       if (questionnaire.kind === 'intake' && !item.posting && !item.alert && !scored.has(item.linkId) && !rowsGo.has(item.linkId) && !conditions.has(item.linkId))
@@ -159,8 +161,23 @@ function checkUse(questionnaire: Questionnaire, items: readonly Item[], fields: 
       if (item.required && item.options.length > 0 && field && sensitiveSections.has(field.section) && !item.options.some((o) => wayOut.test(o.value.type === 'coding' ? (o.value.value.display ?? '') : o.value.type === 'string' ? o.value.value : '')))
         add('warning', 'no-way-out', `${short(item.text)} has to be answered and offers no “prefer not to say”.`, item);
     }
-    // A grade needs a few words to stand on (common practice): a two-word label says nothing about how hard it is to read.
-    const reading = item.text.split(/\s+/).length >= 8 ? readingOf(item.text, language) : undefined;
-    if (reading?.hard) add('warning', 'hard-to-read', `${short(item.text)} ${reading.formula === 'Flesch-Kincaid' ? `reads like grade ${reading.value.toFixed(1)}` : `has a reading ease of ${reading.value.toFixed(0)}, below 80`} (${reading.formula}). Shorter words and sentences help.`, item);
+    for (const [i, language] of languages.entries()) {
+      const text = i === 0 ? item.text : questionnaire.translations?.[language]?.[`text:${item.linkId}`]?.text;
+      // A grade needs a few words to stand on (common practice): a two-word label says nothing about how hard it is to read.
+      const reading = text !== undefined && text.split(/\s+/).length >= 8 ? readingOf(text, language) : undefined;
+      if (reading?.hard) add('warning', 'hard-to-read', `${i === 0 ? '' : `${languageName(language)}: `}${short(text!)} ${reading.formula === 'Flesch-Kincaid' ? `reads like grade ${reading.value.toFixed(1)}` : `has a reading ease of ${reading.value.toFixed(0)}, below 80`} (${reading.formula}). Shorter words and sentences help.`, item);
+    }
+  }
+}
+
+/** One warning a language, at its first text that wants translating. */
+function checkTranslations(questionnaire: Questionnaire, add: Add): void {
+  for (const language of languagesOf(questionnaire)) {
+    const wanting = textsOf(questionnaire).map((text) => ({ text, state: translationState(text, questionnaire.translations?.[language]?.[text.place]) })).filter((t) => t.state !== 'done');
+    const [missing, old] = (['missing', 'out-of-date'] as const).map((state) => wanting.filter((t) => t.state === state).length) as [number, number];
+    if (wanting.length === 0) continue;
+    const first = wanting[0]!.text.linkId;
+    const said = [...(missing > 0 ? [`${missing === 1 ? 'one text is' : `${missing} texts are`} not translated, and will be shown in ${languageName(sourceLanguage(questionnaire))}`] : []), ...(old > 0 ? [`${old === 1 ? 'one translation is' : `${old} translations are`} of words that have changed since`] : [])];
+    add('warning', 'untranslated', `${languageName(language)}: ${said.join('; ')}.`, first === undefined ? undefined : allItems(questionnaire).find((i) => i.linkId === first));
   }
 }

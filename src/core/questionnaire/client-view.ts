@@ -2,7 +2,7 @@ import type { Item, Questionnaire } from './definition';
 
 /** What the client's browser gets: no posting lines, no alerts, no score rules, no scores, nothing kept from the file. */
 export function forClient(questionnaire: Questionnaire): Questionnaire {
-  const { kept: _kept, ...rest } = questionnaire;
+  const { kept: _kept, translations: _translations, ...rest } = questionnaire;
   return { ...rest, items: questionnaire.items.flatMap(strip) };
 }
 function strip(item: Item): Item[] {

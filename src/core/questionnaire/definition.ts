@@ -26,6 +26,8 @@ export interface AnswerOption {
   readonly ordinal?: number;
   /** "None of these": choosing it clears the others (FHIR questionnaire-optionExclusive). */
   readonly exclusive?: boolean;
+  /** What a reader of another language sees in place of the value's own words; the value stays. Set by `translate`, never stored. */
+  readonly label?: string;
   readonly kept?: Readonly<Record<string, unknown>>;
 }
 
@@ -119,6 +121,14 @@ export type Item = Group | Display | Question;
 export const questionnaireKinds = ['intake', 'consent', 'measure', 'worksheet'] as const;
 export type QuestionnaireKind = (typeof questionnaireKinds)[number];
 
+/** A text in another language, and the words it was made from: when those have changed since, it is out of date. */
+export interface Translated {
+  readonly text: string;
+  readonly of: string;
+}
+/** By language (BCP 47 tag), then by place (see `textsOf`). */
+export type Translations = Readonly<Record<string, Readonly<Record<string, Translated>>>>;
+
 export interface Questionnaire {
   readonly url: string;
   readonly version: string;
@@ -134,6 +144,7 @@ export interface Questionnaire {
   /** Whether the client must sign before returning (FHIR questionnaire-signatureRequired). */
   readonly signed: boolean;
   readonly items: readonly Item[];
+  readonly translations?: Translations;
   readonly kept?: Readonly<Record<string, unknown>>;
 }
 

@@ -1,4 +1,4 @@
-import { childrenOf, type Item, type Questionnaire } from './definition';
+import { childrenOf, type Item, type Questionnaire, type Translations } from './definition';
 import { withKind, type LineKind } from './kinds';
 
 /** Changes to a questionnaire that is being written. Each gives a new one; a key that is not there changes nothing. */
@@ -80,9 +80,9 @@ function moveIn(items: readonly Item[], linkId: string, by: -1 | 1): readonly It
 
 /** Puts a copy after the line, all in it with keys of its own; conditions inside the copy follow the copied questions. */
 export function duplicateItem(q: Questionnaire, linkId: string, newKey: () => string): Questionnaire {
-  return inList(q, linkId, (items) => items.flatMap((item) => {
+  const keys = new Map<string, string>();
+  const next = inList(q, linkId, (items) => items.flatMap((item) => {
     if (item.linkId !== linkId) return [item];
-    const keys = new Map<string, string>();
     const name = (i: Item): void => { keys.set(i.linkId, newKey()); childrenOf(i).forEach(name); };
     name(item);
     const copy = (i: Item): Item => {
@@ -91,4 +91,10 @@ export function duplicateItem(q: Questionnaire, linkId: string, newKey: () => st
     };
     return [item, copy(item)];
   }));
+  if (!q.translations) return next;
+  // A place ends with the key of its line; the copy's words are the same, so are their translations.
+  const placesToo = (said: Translations[string]): Translations[string] => ({
+    ...said, ...Object.fromEntries(Object.entries(said).flatMap(([place, t]) => [...keys].flatMap(([old, fresh]) => (place.endsWith(`:${old}`) ? [[place.slice(0, -old.length) + fresh, t]] : [])))),
+  });
+  return { ...next, translations: Object.fromEntries(Object.entries(q.translations).map(([language, said]) => [language, placesToo(said)])) };
 }

@@ -9,4 +9,5 @@ export { isEmail, isPhone } from './contact-formats';
 export { allItems, allQuestions, sectionsOf, type Section } from './walk';
 export { duplicateItem, insertAfter, moveItem, removeItem, setKind, updateItem } from './edit';
 export { emptyQuestionnaire, hasOptions, kindOf, lineKinds, markedKind, markOf, newLine, readOptions, withKind, writeOptions, type LineKind } from './kinds';
+export * from './translation';
 export { comparisonWords, conditionWords, differences, questionsByKey, shownWhenWords, type Difference } from './words';

@@ -1,5 +1,7 @@
 import { allItems } from './walk';
 import { plainWords, textOf, type AnswerValue } from './answer-value';
+import { languageName } from '../shared';
+import { languagesOf, textsOf } from './translation';
 import { isQuestion, type Comparison, type Condition, type Item, type Question, type Questionnaire } from './definition';
 
 export const comparisonWords: Readonly<Record<Exclude<Comparison, 'exists'>, string>> = { '=': 'is', '!=': 'is not', '>': 'is more than', '<': 'is less than', '>=': 'is at least', '<=': 'is at most' };
@@ -38,6 +40,10 @@ export function differences(from: Questionnaire, to: Questionnaire): Difference[
   whole('Description', from.description, to.description);
   whole('Kind', from.kind, to.kind);
   if (from.signed !== to.signed) out.push({ kind: 'whole', words: to.signed ? 'Now signed by the client' : 'No longer signed' });
+  for (const language of new Set([...languagesOf(from), ...languagesOf(to)])) {
+    const changed = textsOf(to).filter((t) => from.translations?.[language]?.[t.place]?.text !== to.translations?.[language]?.[t.place]?.text).length;
+    if (changed > 0) out.push({ kind: 'whole', words: `${languageName(language)}: ${changed === 1 ? 'one text' : `${changed} texts`} translated anew or taken away` });
+  }
   const moved = movedKeys(allItems(from).map((i) => i.linkId), after.map((i) => i.linkId));
   for (const item of after) {
     const old = before.get(item.linkId);

@@ -2,6 +2,7 @@ export { ok, fail, type Result } from './result';
 export { assertNever } from './assert-never';
 export type { Brand, Id } from './ids';
 export { type Instant, instant, instantMs, laterBy, isBefore } from './instant';
+export { directionOf, isLanguageTag, languageName } from './language-tag';
 export type { Sealer } from './sealer';
 export type { Role } from './roles';
 export { isSameOrigin } from './same-origin';

@@ -18,8 +18,11 @@ export interface SignedStatement {
   readonly at: Instant;
 }
 
-/** The sentence beside the mark; it is part of what is signed. */
-export const intentSentence = 'By signing I agree to the text above.';
+const intents: Readonly<Record<string, string>> = {
+  en: 'By signing I agree to the text above.', es: 'Al firmar acepto el texto de arriba.', fr: 'En signant, j’accepte le texte ci-dessus.', ar: 'بتوقيعي أوافق على النص أعلاه.',
+};
+/** The sentence beside the mark, for a reader of `language`; it is part of what is signed. */
+export const intentSentence = (language: string): string => intents[language.split('-')[0]!.toLowerCase()] ?? intents['en']!;
 
 export function signedStatement(
   questionnaire: Questionnaire, answers: Answers, given: Pick<SignedStatement, 'intent' | 'signer' | 'mark' | 'at'>,

@@ -1,7 +1,18 @@
-import type { Questionnaire } from '../questionnaire';
+import { textsOf, type Questionnaire, type Translated } from '../questionnaire';
 import { measures } from './measures';
 import { outlines } from './outlines';
+import { sentences } from './sentences';
+
+/** The same questionnaire with Spanish, French and Arabic for every sentence of ours that stands in it. */
+export function inOurLanguages(q: Questionnaire): Questionnaire {
+  const known = new Map(sentences.map((s) => [s[0], s]));
+  const said = (at: 1 | 2 | 3): Record<string, Translated> => Object.fromEntries(textsOf(q).flatMap((t) => {
+    const text = known.get(t.source)?.[at];
+    return text === undefined ? [] : [[t.place, { text, of: t.source }]];
+  }));
+  return { ...q, translations: { es: said(1), fr: said(2), ar: said(3) } };
+}
 
 /** What every practice can begin with, besides the files in `demo/questionnaires`. */
-export const starterLibrary: readonly Questionnaire[] = [...outlines, ...measures];
+export const starterLibrary: readonly Questionnaire[] = [...outlines.map(inOurLanguages), ...measures];
 export { readOutline, type OutlineHead } from './outline';

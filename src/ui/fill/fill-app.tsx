@@ -1,9 +1,11 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
-import { checkAnswers, shownQuestions, textOf, type AnswerProblem, type Answers } from '@/core/questionnaire';
+import { answerText, checkAnswers, shownQuestions, type AnswerProblem, type Answers } from '@/core/questionnaire';
 import { clockTime } from '@/i18n/moments';
-import { clientWords, problemWords } from '@/i18n/client-words';
+import type { ClientMessages } from '@/i18n/client/en';
+import { problemTranslator, translator, type FillWords } from '@/i18n/translator';
+import { directionOf } from '@/core/shared';
 import { Button } from '@/ui/button';
 import { Notice } from '@/ui/notice';
 import { Soft, Stack } from '@/ui/page';
@@ -14,7 +16,13 @@ import { elementId, isShown, placedIn, problemKey, problemsIn, stepsOf, type Fil
 import { usePacket, type FillServer } from './use-packet';
 import { useStepNumber } from './use-step-number';
 
+/** The page's own words, in one language. */
+export interface PageWords {
+  readonly language: string;
+  readonly messages: Pick<ClientMessages, 'fill' | 'problem'>;
+}
 export interface FillAppProps {
+  readonly words: PageWords;
   readonly server: FillServer;
   readonly view: { readonly practiceName: string; readonly person: string; readonly onBehalfOf: string | undefined; readonly parts: readonly FillPart[] };
   /** As the address had it; anything else than a step's number leads to the first. */
@@ -24,8 +32,9 @@ export interface FillAppProps {
 }
 type Waiting = { readonly kind: 'idle' } | { readonly kind: 'busy' } | { readonly kind: 'failed'; readonly words: string };
 
-export function FillApp({ view, server, firstStep, embedded = false }: FillAppProps) {
-  const t = useMemo(() => clientWords('fill'), []);
+export function FillApp({ words: { language, messages }, view, server, firstStep, embedded = false }: FillAppProps) {
+  const t = useMemo(() => translator(language, messages, 'fill'), [language, messages]);
+  const sayProblem = useMemo(() => problemTranslator(language, messages), [language, messages]);
   const frame = useTimeFrame();
   const { parts, change, signed, state, savedAt, flush } = usePacket(server, view.parts);
   const steps = stepsOf(view.parts);
@@ -37,7 +46,7 @@ export function FillApp({ view, server, firstStep, embedded = false }: FillAppPr
   const partOf = (s: Step): FillPart | undefined => (s.kind === 'review' ? undefined : parts.find((p) => p.id === s.part));
   const part = partOf(step);
 
-  const say = (p: AnswerProblem): string => problemWords(p.reason === 'wrong-kind' ? numberKey(parts, p) : problemKey(p), p.limit ?? '');
+  const say = (p: AnswerProblem): string => sayProblem(p.reason === 'wrong-kind' ? numberKey(parts, p) : problemKey(p), p.limit ?? '');
   const isEmpty = (s: Step): boolean => {
     const own = partOf(s);
     return s.kind === 'section' && own !== undefined && !isShown(placedIn(own.questionnaire, own.answers, s.section));
@@ -94,7 +103,7 @@ export function FillApp({ view, server, firstStep, embedded = false }: FillAppPr
   const title = step.kind === 'review' ? t('reviewTitle') : step.kind === 'sign' ? t('signTitle', { title: part?.questionnaire.title ?? '' }) : step.section.title;
 
   return (
-    <Shell>
+    <Shell lang={language} dir={directionOf(language)}>
       <Top>
         <span>{view.practiceName}</span>
         <Saved role="status" data-state={state}>{state === 'failed' ? '' : state === 'saved' ? (savedAt ? t('saved', { time: clockTime(savedAt, frame) }) : '') : state === 'stopped' ? '' : t('saving')}</Saved>
@@ -112,11 +121,11 @@ export function FillApp({ view, server, firstStep, embedded = false }: FillAppPr
           </Notice>
         )}
         {step.kind === 'section' && part && (
-          <Items
+          <div {...languageOf(part)}><Items
             key={at} partId={part.id} placed={sectionItems(part, step)} answers={part.answers} words={t} say={say} onBlur={() => void flush()}
             problems={showProblems ? problems : []}
             change={(...changes) => change(part.id, ...changes)}
-          />
+          /></div>
         )}
         {step.kind === 'sign' && part && (
           <Stack $gap="1.4rem">
@@ -126,7 +135,7 @@ export function FillApp({ view, server, firstStep, embedded = false }: FillAppPr
               ? <Notice tone="settled">{t('signedAt', { time: clockTime(part.signedAt, frame) })}</Notice>
               : checkAnswers(part.questionnaire, part.answers).length > 0
                 ? <Notice tone="attention">{t('signFirst')}</Notice>
-                : <SignStep words={t} name={view.person} busy={waiting.kind === 'busy'} failed={waiting.kind === 'failed' ? waiting.words : undefined} onSign={(mark) => void sign(mark)} />}
+                : <SignStep words={t} language={language} name={view.person} busy={waiting.kind === 'busy'} failed={waiting.kind === 'failed' ? waiting.words : undefined} onSign={(mark) => void sign(mark)} />}
           </Stack>
         )}
         {step.kind === 'review' && (
@@ -159,6 +168,9 @@ export function FillApp({ view, server, firstStep, embedded = false }: FillAppPr
   );
 }
 
+/** A questionnaire without a translation stands in the language it was written in, on a page in another. */
+const languageOf = ({ questionnaire: { language = 'en' } }: FillPart): { lang: string; dir: 'ltr' | 'rtl' } => ({ lang: language, dir: directionOf(language) });
+
 /** A section's own title stands as the page's heading, so its group is not headed again. */
 function sectionItems(part: FillPart, step: Step & { kind: 'section' }) {
   const placed = placedIn(part.questionnaire, part.answers, step.section);
@@ -182,13 +194,13 @@ function numberKey(parts: readonly FillPart[], p: AnswerProblem): 'number' | 'wh
   return type === 'integer' ? 'wholeNumber' : type === 'decimal' || type === 'quantity' ? 'number' : 'wrongKind';
 }
 
-function Answered({ part, words }: { readonly part: FillPart; readonly words: ReturnType<typeof clientWords<'fill'>> }) {
+function Answered({ part, words }: { readonly part: FillPart; readonly words: FillWords }) {
   const { locale } = useTimeFrame();
   return (
-    <List>
+    <List {...languageOf(part)}>
       {shownQuestions(part.questionnaire, part.answers).filter((q) => !q.item.readOnly).map((q) => {
         const values = part.answers.values[q.key] ?? [];
-        return <div key={q.key}><dt>{q.item.text}</dt><dd dir="auto">{values.length === 0 ? <Soft>{words('notAnswered')}</Soft> : values.map((v) => textOf(v, { yes: words('yes'), no: words('no'), locale })).join(', ')}</dd></div>;
+        return <div key={q.key}><dt>{q.item.text}</dt><dd dir="auto">{values.length === 0 ? <Soft>{words('notAnswered')}</Soft> : values.map((v) => answerText(q.item, v, { yes: words('yes'), no: words('no'), locale })).join(', ')}</dd></div>;
       })}
     </List>
   );

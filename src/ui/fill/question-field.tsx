@@ -1,8 +1,8 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { sameValue, textOf, type AnswerValue, type Question } from '@/core/questionnaire';
-import type { FillWords } from '@/i18n/client-words';
+import { optionWords, sameValue, type AnswerValue, type Question } from '@/core/questionnaire';
+import type { FillWords } from '@/i18n/translator';
 import { Button } from '@/ui/button';
 import { CheckboxGroup, DateField, RadioGroup, TextField } from '@/ui/fields';
 import { Stack } from '@/ui/page';
@@ -86,7 +86,7 @@ function FromList(props: QuestionFieldProps) {
   return (
     <Clearable value={index < 0 ? '' : String(index)} required={question.required} words={words} onClear={() => onChange([])}>
       <Field
-        {...commonOf(props)} value={index < 0 ? '' : String(index)} onBlur={onBlur} placeholder={words('choose')} options={question.options.map((o, i) => ({ value: String(i), label: textOf(o.value) }))}
+        {...commonOf(props)} value={index < 0 ? '' : String(index)} onBlur={onBlur} placeholder={words('choose')} options={question.options.map((o, i) => ({ value: String(i), label: optionWords(o) }))}
         onChange={(v) => onChange(v === '' ? [] : [question.options[Number(v)]!.value])}
       />
     </Clearable>
@@ -101,7 +101,7 @@ function OneOf(props: QuestionFieldProps) {
   const [other, setOther] = useState(given !== undefined && index < 0);
   const open = question.type === 'open-choice';
   const value = index >= 0 ? String(index) : open && (other || given) ? otherValue : '';
-  const options = [...question.options.map((o, i) => ({ value: String(i), label: textOf(o.value, { yes: words('yes'), no: words('no') }) })), ...(open ? [{ value: otherValue, label: words('other') }] : [])];
+  const options = [...question.options.map((o, i) => ({ value: String(i), label: optionWords(o, { yes: words('yes'), no: words('no') }) })), ...(open ? [{ value: otherValue, label: words('other') }] : [])];
   return (
     <Stack $gap="0.75rem">
       <Clearable value={value} required={question.required} words={words} onClear={() => { setOther(false); onChange([]); }}>
@@ -120,7 +120,7 @@ function SeveralOf(props: QuestionFieldProps) {
   const chosen = question.options.flatMap((o, i) => (values.some((v) => sameValue(v, o.value)) ? [String(i)] : []));
   return (
     <CheckboxGroup
-      {...commonOf(props)} value={chosen} onBlur={onBlur} options={question.options.map((o, i) => ({ value: String(i), label: textOf(o.value, { yes: words('yes'), no: words('no') }) }))}
+      {...commonOf(props)} value={chosen} onBlur={onBlur} options={question.options.map((o, i) => ({ value: String(i), label: optionWords(o, { yes: words('yes'), no: words('no') }) }))}
       onChange={(now) => {
         const added = now.find((i) => !chosen.includes(i));
         const isExclusive = (i: string): boolean => question.options[Number(i)]?.exclusive === true;

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import styled from 'styled-components';
 import { isQuestion, type AnswerChange, type AnswerProblem, type Answers, type Placed } from '@/core/questionnaire';
-import type { FillWords } from '@/i18n/client-words';
+import type { FillWords } from '@/i18n/translator';
 import { Button } from '@/ui/button';
 import { Cluster, Soft, Stack } from '@/ui/page';
 import { QuestionField } from './question-field';

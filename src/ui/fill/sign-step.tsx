@@ -2,8 +2,8 @@
 import { useRef, useState } from 'react';
 import styled from 'styled-components';
 import { signSchema } from '@/core/forms';
-import { isDrawnPath } from '@/core/signing';
-import type { FillWords } from '@/i18n/client-words';
+import { intentSentence, isDrawnPath } from '@/core/signing';
+import type { FillWords } from '@/i18n/translator';
 import { Button } from '@/ui/button';
 import { RadioGroup, TextField } from '@/ui/fields';
 import { Notice } from '@/ui/notice';
@@ -11,13 +11,14 @@ import { Cluster, Stack } from '@/ui/page';
 
 export interface SignStepProps {
   readonly words: FillWords;
+  readonly language: string;
   readonly name: string;
   readonly busy: boolean;
   readonly failed: string | undefined;
   readonly onSign: (mark: { readonly name: string; readonly path: string }) => void;
 }
 /** Typed or drawn; typing is always there, so that nobody needs a pointer to sign. */
-export function SignStep({ words, name: startName, busy, failed, onSign }: SignStepProps) {
+export function SignStep({ words, language, name: startName, busy, failed, onSign }: SignStepProps) {
   const [name, setName] = useState(startName);
   const [how, setHow] = useState('typed');
   const [path, setPath] = useState('');
@@ -35,7 +36,7 @@ export function SignStep({ words, name: startName, busy, failed, onSign }: SignS
       <RadioGroup label={words('signHow')} value={how} onChange={setHow} inline options={[{ value: 'typed', label: words('signType') }, { value: 'drawn', label: words('signDraw') }]} />
       {how === 'drawn' ? <Pad label={words('drawHere')} again={words('drawAgain')} path={path} onChange={setPath} /> : <Typed aria-hidden="true">{name}</Typed>}
       {problem.drawing && <Notice tone="problem">{problem.drawing}</Notice>}
-      <p>{words('signIntent')}</p>
+      <p>{intentSentence(language)}</p>
       {failed && <Notice tone="problem">{failed}</Notice>}
       <div><Button weight="primary" onPress={sign} busy={busy}>{words('sign')}</Button></div>
     </Stack>

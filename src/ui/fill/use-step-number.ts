@@ -17,7 +17,9 @@ export function useStepNumber(count: number, first: string | undefined): [number
     return () => window.removeEventListener('popstate', read);
   }, [count]);
   const go = useCallback((to: number): void => {
-    window.history.pushState(null, '', `?s=${to + 1}`);
+    const address = new URLSearchParams(window.location.search);
+    address.set('s', String(to + 1));
+    window.history.pushState(null, '', `?${address.toString()}`);
     setAt(to);
   }, []);
   return [at, go];

@@ -1,7 +1,7 @@
 import { array, mixed, object } from 'yup';
 import { nameOf } from '../../core/chart';
 import { after, isOpen, packetStates, stateAt, type PacketState } from '../../core/packet';
-import { checkAnswers, forClient, prune, readChange, type AnswerProblem, type Answers, type Questionnaire } from '../../core/questionnaire';
+import { checkAnswers, forClient, prune, readChange, translate, type AnswerProblem, type Answers, type Questionnaire } from '../../core/questionnaire';
 import { alertsOf } from '../../core/scoring';
 import { canonicalText } from '../../core/signing';
 import { fail, ok, type Id, type Instant, type Result } from '../../core/shared';
@@ -25,6 +25,8 @@ export interface FillView {
   readonly onBehalfOf: string | undefined;
   readonly zone: string;
   readonly locale: string;
+  /** The client's, as a language tag. */
+  readonly language: string;
   readonly parts: readonly FillPart[];
 }
 
@@ -52,11 +54,11 @@ export const fillView = query({
     return ok({
       packetId: found.packet.id, state: found.state, practiceName: practice.name, supportText: practice.supportText,
       person: nameOf(relation ?? client), onBehalfOf: relation && nameOf(client),
-      zone: client.zone ?? practice.zone, locale: practice.locale,
+      zone: client.zone ?? practice.zone, locale: practice.locale, language: client.language,
       parts: await inOrder(parts, async (part): Promise<FillPart> => {
         const questionnaire = await repo.questionnaires.definition(part.versionId);
         const answers = await repo.packets.answers(part.id);
-        return { id: part.id, questionnaire: forClient(questionnaire), answers, signedAt: await signedNow(ctx, part, prune(questionnaire, answers)) };
+        return { id: part.id, questionnaire: forClient(translate(questionnaire, client.language)), answers, signedAt: await signedNow(ctx, part, prune(questionnaire, answers)) };
       }),
     });
   },

@@ -1,7 +1,7 @@
 import { array, mixed, number, object, string } from 'yup';
 import { newQuestionnaireSchema } from '../../core/forms';
 import { readDraft, writeQuestionnaire, type ImportProblem } from '../../core/fhir';
-import { emptyQuestionnaire, forClient, type Questionnaire } from '../../core/questionnaire';
+import { emptyQuestionnaire, forClient, languagesOf, sourceLanguage, translate, type Questionnaire } from '../../core/questionnaire';
 import { starterLibrary } from '../../core/starter';
 import { fail, ok, type Id, type Instant, type Result } from '../../core/shared';
 import { currentOf } from './current';
@@ -29,10 +29,12 @@ export const composerView = query({
 
 /** What a client would see of it: the draft where there is one. A look only; nothing of it is kept. */
 export const rehearsal = query({
-  name: 'rehearsal', access: 'library.read', input: object({ id: idInput<'Questionnaire'>() }),
-  async run(ctx, { id }): Promise<Result<{ id: Id<'Questionnaire'>; title: string; questionnaire: Questionnaire }, CommonError>> {
+  name: 'rehearsal', access: 'library.read', input: object({ id: idInput<'Questionnaire'>(), language: string().max(35) }),
+  async run(ctx, { id, language }): Promise<Result<{ id: Id<'Questionnaire'>; title: string; languages: readonly string[]; language: string; questionnaire: Questionnaire }, CommonError>> {
     const view = await currentOf(ctx, id);
-    return view ? ok({ id, title: view.questionnaire.title, questionnaire: forClient(view.questionnaire) }) : notFound;
+    if (!view) return notFound;
+    const q = view.questionnaire, own = sourceLanguage(q);
+    return ok({ id, title: q.title, languages: [own, ...languagesOf(q)], language: language ?? own, questionnaire: forClient(translate(q, language ?? own)) });
   },
 });
 

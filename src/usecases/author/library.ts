@@ -2,7 +2,7 @@ import { object } from 'yup';
 import { builtInFields, fieldByKey } from '../../core/chart';
 import { writeQuestionnaire, type JsonObject } from '../../core/fhir';
 import { proof, type ProofReport } from '../../core/proof';
-import { allItems, differences, forClient, isQuestion, questionsByKey, sectionsOf, shownWhenWords, type Difference, type Questionnaire, type QuestionnaireKind } from '../../core/questionnaire';
+import { allItems, differences, forClient, isQuestion, languagesOf, questionsByKey, sectionsOf, shownWhenWords, sourceLanguage, textsOf, translationState, type Difference, type Questionnaire, type QuestionnaireKind } from '../../core/questionnaire';
 import { starterLibrary } from '../../core/starter';
 import { ok, type Id, type Instant, type Result } from '../../core/shared';
 import { currentOf } from './current';
@@ -47,6 +47,8 @@ export interface QuestionnaireView {
   readonly description: string;
   readonly copyright: string;
   readonly signed: boolean;
+  /** The one it is written in first, each with how many of its texts have a translation that stands. */
+  readonly languages: readonly { readonly language: string; readonly done: number; readonly of: number }[];
   readonly questions: number;
   readonly sections: number;
   readonly draft: { readonly at: Instant; readonly by: string } | undefined;
@@ -70,7 +72,7 @@ export const questionnaireView = query({
     const questions = allItems(q).filter(isQuestion);
     const newest = definitions[0];
     return ok({
-      id, title: q.title, kind: q.kind, state: row.state, description: q.description ?? '', copyright: q.copyright ?? '', signed: q.signed,
+      id, title: q.title, kind: q.kind, state: row.state, description: q.description ?? '', copyright: q.copyright ?? '', signed: q.signed, languages: languageStates(q),
       questions: questions.filter((i) => !i.score).length, sections: sectionsOf(forClient(q)).length,
       draft: draft && { at: draft.updatedAt, by: draft.updatedBy }, draftChanges: draft && newest ? differences(newest, q) : [],
       versions: versions.map((v, i) => ({ versionId: v.id, number: v.number, at: v.createdAt, by: v.createdBy, inUse: row.inUse === v.id, changes: definitions[i + 1] ? differences(definitions[i + 1]!, definitions[i]!) : [] })),
@@ -79,6 +81,11 @@ export const questionnaireView = query({
     });
   },
 });
+
+function languageStates(q: Questionnaire): QuestionnaireView['languages'] {
+  const texts = textsOf(q), of = texts.length;
+  return [{ language: sourceLanguage(q), done: of, of }, ...languagesOf(q).map((language) => ({ language, of, done: texts.filter((t) => translationState(t, q.translations?.[language]?.[t.place]) === 'done').length }))];
+}
 
 function contentLines(q: Questionnaire): ContentLine[] {
   const byKey = questionsByKey(q);

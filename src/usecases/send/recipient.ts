@@ -9,6 +9,8 @@ export interface Recipient {
   readonly relationId: Id<'Relation'> | undefined;
   readonly firstName: string;
   readonly name: string;
+  /** As a language tag. */
+  readonly language: string;
   /** "guardian of Noor", or undefined for the client. */
   readonly relation: string | undefined;
   readonly contact: { readonly channel: 'email' | 'text'; readonly to: string; readonly masked: string } | undefined;
@@ -24,7 +26,7 @@ export async function recipientFor({ repo, practice, now }: Context, client: Cli
   const person = relation ?? client;
   const contact = contactsOf(person, person.prefers);
   return {
-    relationId: relation?.id, firstName: relation ? relation.firstName : (client.preferredName ?? client.firstName), name: `${person.firstName} ${person.lastName}`,
+    relationId: relation?.id, language: client.language, firstName: relation ? relation.firstName : (client.preferredName ?? client.firstName), name: `${person.firstName} ${person.lastName}`,
     relation: relation && `${relation.kind} of ${client.firstName}`,
     contact: contact && { ...contact, masked: maskContact(contact.channel, contact.to) },
   };

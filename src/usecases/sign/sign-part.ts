@@ -1,7 +1,7 @@
 import { object } from 'yup';
 import { signSchema } from '../../core/forms';
 import { isOpen, stateAt } from '../../core/packet';
-import { checkAnswers, prune } from '../../core/questionnaire';
+import { checkAnswers, prune, translate } from '../../core/questionnaire';
 import { canonicalText, intentSentence, isDrawnPath, signedStatement, type SignatureMark } from '../../core/signing';
 import { fail, ok, type Instant, type Result } from '../../core/shared';
 import { command, idInput, notFound, type CommonError } from '../kit';
@@ -21,8 +21,10 @@ export const signPart = command({
     if (path !== '' && !isDrawnPath(path)) return fail({ reason: 'not-drawn' });
     const answers = prune(questionnaire, await repo.packets.answers(partId));
     if (checkAnswers(questionnaire, answers).length > 0) return fail({ reason: 'incomplete' });
+    // What was signed is what was read: the words of the client's language.
+    const language = (await repo.clients.byId(practice.id, found.packet.clientId))?.language ?? 'en';
     const mark: SignatureMark = path === '' ? { kind: 'typed', name } : { kind: 'drawn', name, path };
-    const statement = signedStatement(questionnaire, answers, { intent: intentSentence, signer: name, mark, at: now });
+    const statement = signedStatement(translate(questionnaire, language), answers, { intent: intentSentence(language), signer: name, mark, at: now });
     const id = random.id<'Signature'>();
     await repo.packets.addSignature({ id, partId, statement, digest: ctx.sha256(canonicalText(statement)), at: now, address: actor.address, device: actor.device.slice(0, 300) });
     ctx.journal('signature', `packet:${actor.packetId}`, { signature: id, mark: mark.kind });

@@ -39,6 +39,8 @@ export interface DoorView {
   readonly practiceName: string;
   readonly channel: 'email' | 'text';
   readonly masked: string;
+  /** The client's, as a language tag: the door speaks it before anybody proved anything. */
+  readonly language: string;
   /** A code is out and still good. */
   readonly codeOut: boolean;
 }
@@ -51,7 +53,7 @@ export const openLink = query({
     const { link, recipient } = door.value;
     if (!recipient.contact) return fail({ reason: 'closed' });
     return ok({
-      practiceName: ctx.practice.name, channel: recipient.contact.channel, masked: recipient.contact.masked,
+      practiceName: ctx.practice.name, channel: recipient.contact.channel, masked: recipient.contact.masked, language: recipient.language,
       codeOut: link.codeDigest !== null && link.codeExpiresAt !== null && isBefore(ctx.now, link.codeExpiresAt),
     });
   },
@@ -122,7 +124,7 @@ async function lock(ctx: Context, { link, packet }: Door, wrongCodes: number): P
   await repo.packets.updateLink(link.id, { wrongCodes, lockedAt: now, codeDigest: null });
   await repo.packets.update(packet.id, { lockedAt: now });
   const staff = await repo.staff.byId(packet.staffId);
-  const to = { firstName: staff?.name ?? practice.name, name: staff?.name ?? practice.name, relationId: undefined, relation: undefined, contact: { channel: 'email' as const, to: staff?.email ?? practice.email, masked: '' } };
+  const to = { firstName: staff?.name ?? practice.name, name: staff?.name ?? practice.name, language: 'en', relationId: undefined, relation: undefined, contact: { channel: 'email' as const, to: staff?.email ?? practice.email, masked: '' } };
   await sendWording(ctx, 'locked', packet.id, to, { email: startingWordings.lockedEmail, text: startingWordings.lockedEmail },
     { 'practitioner.name': to.name, link: `${ctx.origin}/packets/${packet.id}` }, ['link']);
   ctx.journal('door.locked', `packet:${packet.id}`, { wrongCodes });

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import styled from 'styled-components';
-import type { Id } from '@/core/shared';
+import { languageName, type Id } from '@/core/shared';
 import { TextField } from '@/ui/fields';
 import { MarginRow, Page, Soft } from '@/ui/page';
 import { rowKeys, Shortcuts } from '@/ui/shortcuts';
@@ -22,7 +22,7 @@ export function PeopleView({ people }: PeopleViewProps) {
         {found.map((p) => (
           <li key={p.id}>
             <MarginRow margin={<>{p.age === undefined ? 'age not known' : `${p.age} years`}</>}>
-              <Client href={`/people/${p.id}`} data-row><bdi>{p.name}</bdi></Client>{p.calledBy ? <Soft> “{p.calledBy}”</Soft> : null} <Soft>· {p.reach}{p.language === 'en' ? '' : ` · reads ${new Intl.DisplayNames('en', { type: 'language' }).of(p.language) ?? p.language}`}</Soft>
+              <Client href={`/people/${p.id}`} data-row><bdi>{p.name}</bdi></Client>{p.calledBy ? <Soft> “{p.calledBy}”</Soft> : null} <Soft>· {p.reach}{p.language === 'en' ? '' : ` · reads ${languageName(p.language)}`}</Soft>
             </MarginRow>
           </li>
         ))}

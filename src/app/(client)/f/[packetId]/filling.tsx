@@ -6,7 +6,7 @@ import { FillApp, type FillAppProps } from '@/ui/fill/fill-app';
 import type { FillServer } from '@/ui/fill/use-packet';
 
 /** The client's page on the practice's server. */
-export function FillPage({ packetId, view, firstStep }: Pick<FillAppProps, 'view' | 'firstStep'> & { readonly packetId: Id<'Packet'> }) {
+export function FillPage({ packetId, words, view, firstStep }: Pick<FillAppProps, 'words' | 'view' | 'firstStep'> & { readonly packetId: Id<'Packet'> }) {
   const router = useRouter();
   const server = useMemo((): FillServer => ({
     async save(partId, changes) {
@@ -27,5 +27,5 @@ export function FillPage({ packetId, view, firstStep }: Pick<FillAppProps, 'view
       return over;
     },
   }), [packetId, router]);
-  return <FillApp server={server} view={view} firstStep={firstStep} />;
+  return <FillApp words={words} server={server} view={view} firstStep={firstStep} />;
 }

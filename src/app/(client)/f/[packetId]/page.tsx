@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { application, useCases } from '@/compose';
-import { clientWords } from '@/i18n/client-words';
+import { clientLanguage, clientWords, fillMessages } from '@/i18n/client-words';
 import { Doorstep } from '@/ui/doorstep';
 import { TimeFrameProvider } from '@/ui/time';
 import { runAsClient } from '../../../_server/run';
@@ -13,21 +13,21 @@ export default async function FillPage({ params, searchParams }: Props) {
   const step = (await searchParams).s;
   const app = await application();
   const result = await runAsClient(packetId, useCases.fillView, {});
-  const t = clientWords('fill');
-  if (!result.ok) return <Doorstep name={(await app.practice())?.name ?? ''}><p>{t('outside')}</p></Doorstep>;
-  const view = result.value;
+  if (!result.ok) return <Doorstep name={(await app.practice())?.name ?? ''}><p>{clientWords('fill')('outside')}</p></Doorstep>;
+  const view = result.value, language = clientLanguage(view.language);
+  const t = clientWords('fill', language);
   if (view.state === 'returned' || view.state === 'settled')
     return (
-      <Doorstep name={view.practiceName}>
+      <Doorstep name={view.practiceName} language={language}>
         <h1>{t('doneTitle')}</h1>
         <p>{t('doneText', { practice: view.practiceName })}</p>
         <p>{view.supportText}</p>
       </Doorstep>
     );
-  if (view.parts.length === 0) return <Doorstep name={view.practiceName}><p>{t('closedText')}</p></Doorstep>;
+  if (view.parts.length === 0) return <Doorstep name={view.practiceName} language={language}><p>{t('closedText')}</p></Doorstep>;
   return (
-    <TimeFrameProvider frame={{ locale: view.locale, zone: view.zone, now: app.ports.clock.now() }}>
-      <Filling packetId={view.packetId} view={view} firstStep={typeof step === 'string' ? step : undefined} />
+    <TimeFrameProvider frame={{ locale: language === 'en' ? view.locale : language, zone: view.zone, now: app.ports.clock.now() }}>
+      <Filling words={{ language, messages: fillMessages(language) }} packetId={view.packetId} view={view} firstStep={typeof step === 'string' ? step : undefined} />
     </TimeFrameProvider>
   );
 }

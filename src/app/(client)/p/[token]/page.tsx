@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { application, useCases } from '@/compose';
-import { clientWords } from '@/i18n/client-words';
+import { clientLanguage, clientWords } from '@/i18n/client-words';
 import { Doorstep } from '@/ui/doorstep';
 import { runAsStranger } from '../../../_server/run';
 import { Door } from './door';
@@ -9,19 +9,20 @@ export const metadata: Metadata = { title: { absolute: 'Your personal page' } };
 export default async function DoorPage({ params }: { readonly params: Promise<{ readonly token: string }> }) {
   const { token } = await params;
   const result = await runAsStranger(useCases.openLink, { token });
-  const t = clientWords('door');
   const practice = (await (await application()).practice())?.name ?? '';
   if (!result.ok) {
+    const t = clientWords('door');
     const locked = result.error.reason === 'locked';
     return <Doorstep name={practice}><h1>{t(locked ? 'lockedTitle' : 'closedTitle')}</h1><p>{t(locked ? 'locked' : 'closed')}</p></Doorstep>;
   }
-  const { channel, masked, codeOut } = result.value;
+  const { channel, masked, codeOut } = result.value, language = clientLanguage(result.value.language);
+  const t = clientWords('door', language);
   return (
-    <Doorstep name={practice}>
+    <Doorstep name={practice} language={language}>
       <h1>{t('title')}</h1>
       <p>{t('why')}</p>
       <Door
-        token={token} codeOut={codeOut}
+        token={token} codeOut={codeOut} language={language}
         words={{
           to: t(channel === 'email' ? 'toEmail' : 'toText', { masked }), send: t('send'), again: t('again'), codeLabel: t('codeLabel'), codeHelp: t('codeHelp'),
           check: t('check'), sent: t(channel === 'email' ? 'sentEmail' : 'sentText', { masked }), notMine: t('notMine'),

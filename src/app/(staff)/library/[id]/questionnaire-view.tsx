@@ -3,7 +3,7 @@ import Link from 'next/link';
 import styled from 'styled-components';
 import type { ProofReport } from '@/core/proof';
 import type { Difference, QuestionnaireKind } from '@/core/questionnaire';
-import type { Id, Instant } from '@/core/shared';
+import { languageName, type Id, type Instant } from '@/core/shared';
 import { ButtonLink } from '@/ui/button';
 import { ActionForm } from '@/ui/form';
 import { Notice } from '@/ui/notice';
@@ -20,7 +20,7 @@ export interface QuestionnaireViewProps {
   readonly already: boolean;
   readonly requestId: string;
   readonly view: {
-    readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly state: keyof typeof stateWords; readonly description: string; readonly copyright: string; readonly signed: boolean;
+    readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly state: keyof typeof stateWords; readonly description: string; readonly copyright: string; readonly signed: boolean; readonly languages: readonly { readonly language: string; readonly done: number; readonly of: number }[];
     readonly questions: number; readonly sections: number; readonly timesUsed: number; readonly draft: { readonly at: Instant; readonly by: string } | undefined; readonly draftChanges: readonly Difference[]; readonly report: ProofReport;
     readonly versions: readonly { readonly versionId: Id<'Version'>; readonly number: number; readonly at: Instant; readonly by: string; readonly inUse: boolean; readonly changes: readonly Difference[] }[];
     readonly lines: readonly { readonly linkId: string; readonly depth: number; readonly text: string; readonly type: string; readonly required: boolean; readonly shownWhen: string | undefined; readonly goesTo: string | undefined; readonly marks: readonly string[] }[];
@@ -38,9 +38,10 @@ export function QuestionnaireView({ view, already, requestId }: QuestionnaireVie
       {already && <MarginRow margin="Brought in"><Notice>This file is here already, word for word. Nothing was changed.</Notice></MarginRow>}
       <MarginRow margin={<State $on={view.state === 'active'}>{stateWords[view.state]}</State>}>
         <Stack>
-          <p>{view.description} <Soft>{view.questions} questions in {view.sections} {view.sections === 1 ? 'section' : 'sections'}{view.signed ? ', signed by the client' : ''}.</Soft></p>
+          <p>{view.description} <Soft>{view.questions} questions in {view.sections} {view.sections === 1 ? 'section' : 'sections'}{view.signed ? ', signed by the client' : ''}. In {view.languages.map((l) => `${languageName(l.language)}${l.done < l.of ? ` (${l.done} of ${l.of} texts)` : ''}`).join(', ')}.</Soft></p>
           <Cluster>
             <Link href={`/library/${view.id}/rehearse`}>Rehearse as the client</Link>
+            <Link href={`/library/${view.id}/languages`}>Languages</Link>
             <a href={`/api/questionnaires/${view.id}/blank`}>Print it blank</a>
             {view.state === 'active' && <ActionForm action={stateAction} submit="Retire" weight="quiet" hidden={{ ...hidden, do: 'retire' }} />}
             {view.state === 'retired' && !view.draft && <ActionForm action={stateAction} submit="Put in use again" weight="plain" hidden={{ ...hidden, do: 'use' }} />}

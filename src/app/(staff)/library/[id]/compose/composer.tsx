@@ -1,24 +1,20 @@
 'use client';
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
-import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState, type KeyboardEvent, type MouseEvent } from 'react';
+import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import styled from 'styled-components';
 import { builtInFields, fieldByKey } from '@/core/chart';
-import { writeQuestionnaire } from '@/core/fhir';
 import {
   allItems, duplicateItem, hasOptions, insertAfter, isQuestion, kindOf, markedKind, moveItem, newLine, questionsByKey, removeItem, setKind, shownWhenWords, updateItem, type Item, type LineKind, type Questionnaire,
 } from '@/core/questionnaire';
 import type { Id, Instant } from '@/core/shared';
-import { useAutosave } from '@/ui/autosave';
 import { Button } from '@/ui/button';
 import { Checkbox, TextField } from '@/ui/fields';
 import { ActionForm } from '@/ui/form';
-import { Notice } from '@/ui/notice';
 import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
 import { Pick } from '@/ui/pick';
-import { Moment } from '@/ui/time';
-import { putInUseAction, saveDraftAction } from './actions';
+import { putInUseAction } from './actions';
 import { kindWords } from './kind-words';
+import { SavedElsewhere, SaveState, useDraftSaving, useLeave } from './draft-saving';
 import { LineSettings, type LineActions } from './line-settings';
 import { OutlineRow, rowId, type RowActions } from './outline-row';
 import { Preview } from './preview';
@@ -40,9 +36,9 @@ export function Composer({ view }: ComposerProps) {
   const { now: q, change, undo, redo, canUndo, canRedo } = useHistory(view.questionnaire);
   const [chosen, setChosen] = useState<string | undefined>(view.questionnaire.items[0]?.linkId);
   const [said, setSaid] = useState('');
-  const router = useRouter();
   const report = useProof(q);
-  const { state, savedAt, stopped, flush } = useDraftSaving(view, q);
+  const saving = useDraftSaving(view, q), { flush } = saving;
+  const leave = useLeave(saving);
 
   const latest = useRef(q);
   useEffect(() => { latest.current = q; });
@@ -116,13 +112,6 @@ export function Composer({ view }: ComposerProps) {
     return () => window.removeEventListener('keydown', keys);
   }, [undo, redo]);
 
-  // What was just typed is kept before the next page is made from it. Where it cannot be kept, the page has said so.
-  const leave = (event: MouseEvent<HTMLAnchorElement>): void => {
-    if (event.metaKey || event.ctrlKey || event.shiftKey) return;
-    event.preventDefault();
-    const { pathname } = new URL(event.currentTarget.href);
-    void flush().then((kept) => { if (kept || stopped) router.push(pathname); });
-  };
   const go = useCallback((linkId: string): void => { setChosen(linkId); focus(linkId); }, []);
   const byKey = useMemo(() => questionsByKey(q), [q]);
   const found = useMemo(() => {
@@ -166,14 +155,15 @@ export function Composer({ view }: ComposerProps) {
         title={q.title || 'Untitled'} margin={<>Composer<br />{view.inUseNumber === undefined ? 'draft' : `draft after version ${view.inUseNumber}`}</>}
         actions={
           <Cluster>
-            <Saved role="status">{state === 'saved' ? (savedAt ? <>Saved <Moment at={savedAt} as="clock" /></> : 'Nothing changed yet') : state === 'failed' ? 'Not saved yet, trying again' : state === 'stopped' ? 'Not saved' : 'Saving…'}</Saved>
+            <SaveState saving={saving} />
             <Button weight="quiet" isDisabled={!canUndo} onPress={undo}>Undo</Button><Button weight="quiet" isDisabled={!canRedo} onPress={redo}>Redo</Button>
+            <Link href={`/library/${view.id}/languages`} onClick={leave}>Languages</Link>
             <Link href={`/library/${view.id}/rehearse`} onClick={leave}>Rehearse</Link>
             <Link href={`/library/${view.id}`} onClick={leave}>Done</Link>
           </Cluster>
         }
       >
-        {stopped && <MarginRow margin="Not saved"><Notice tone="problem">{stopped.reason === 'changed' ? <>{stopped.by} changed this questionnaire{stopped.at ? <> at <Moment at={stopped.at} as="clock" /></> : null}. Nothing of theirs was overwritten. What you wrote is still on this page: <Link href={`/library/${view.id}/compose`} onClick={(e) => { e.preventDefault(); window.location.reload(); }}>load theirs</Link> when you have copied what you need.</> : 'This could not be saved. What you wrote is still on this page.'}</Notice></MarginRow>}
+        <SavedElsewhere saving={saving} />
         <Head title={q.title} kind={q.kind} signed={q.signed} change={change} onBlur={flush} />
         <div role="group" aria-label="Outline">{rows}</div>
         <AddLines last={last} add={add} />
@@ -225,40 +215,6 @@ const PutInUse = memo(function PutInUse({ id, inUseNumber, errors, flush }: { re
   );
 });
 
-/** Saves the draft as it is written, each time from the revision it last saved; stops where somebody else saved in between. */
-function useDraftSaving(view: ComposerProps['view'], q: Questionnaire) {
-  const [savedAt, setSavedAt] = useState(view.savedAt);
-  const [stopped, setStopped] = useState<{ readonly reason: string; readonly by?: string; readonly at?: Instant }>();
-  const revision = useRef(view.revision);
-  // Saves that got no reply: what is there may be one of them, and is ours then.
-  const tried = useRef<readonly string[]>([]);
-  const dirty = useRef<Questionnaire>(undefined);
-  const { state, touch, flush } = useAutosave({
-    take: () => { const d = dirty.current; dirty.current = undefined; return d; },
-    giveBack: (d) => { dirty.current ??= d; },
-    save: async (d) => {
-      const next = crypto.randomUUID();
-      const sent = { id: view.id, revision: revision.current, tried: tried.current, version: view.version, next, fhir: writeQuestionnaire(d) };
-      tried.current = [...tried.current, next].slice(-100);
-      const outcome = await saveDraftAction(sent);
-      if (!outcome.ok) { setStopped(outcome); return 'stop'; }
-      revision.current = outcome.revision;
-      tried.current = [];
-      setSavedAt(outcome.savedAt);
-      return 'done';
-    },
-  });
-  const first = useRef(q);
-  useEffect(() => {
-    if (q === first.current) return;
-    first.current = q;
-    dirty.current = q;
-    touch();
-  }, [q, touch]);
-  return { state, savedAt, stopped, flush };
-}
-
 const Desk = styled.div`display: grid; grid-template-columns: minmax(0, 1fr) 22rem; --margin-column: 9.5rem; @media (max-width: 70rem) { grid-template-columns: minmax(0, 1fr); }`;
 const Aside = styled.aside`position: sticky; top: 0; align-self: start; padding: 1.75rem 1.5rem 1rem 0; @media (max-width: 70rem) { position: static; padding: 0 1rem 2rem; }`;
-const Saved = styled.span`color: var(--soft); font-size: 0.94rem; white-space: nowrap;`;
 const Quiet = styled.p`position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%);`;

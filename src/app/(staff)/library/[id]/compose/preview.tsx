@@ -2,7 +2,8 @@
 import { memo, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { applyChange, forClient, noAnswers, sectionsOf, type Answers, type Questionnaire } from '@/core/questionnaire';
-import { clientWords } from '@/i18n/client-words';
+import { en } from '@/i18n/client/en';
+import { translator } from '@/i18n/translator';
 import { Button } from '@/ui/button';
 import { Items } from '@/ui/fill/section-items';
 import { placedIn } from '@/ui/fill/steps';
@@ -10,7 +11,7 @@ import { Cluster, Soft } from '@/ui/page';
 
 /** The client's own page of the section that is being written, with answers to try that are thrown away. */
 export const Preview = memo(function Preview({ questionnaire: q, chosen }: { readonly questionnaire: Questionnaire; readonly chosen: string | undefined }) {
-  const t = useMemo(() => clientWords('fill'), []);
+  const t = useMemo(() => translator('en', en, 'fill'), []);
   const [answers, setAnswers] = useState<Answers>(noAnswers);
   const client = useMemo(() => forClient(q), [q]);
   const sections = useMemo(() => sectionsOf(client), [client]);

@@ -1,10 +1,15 @@
 import type { Metadata } from 'next';
 import { application, useCases } from '@/compose';
+import { clientLanguage, fillMessages } from '@/i18n/client-words';
 import { load } from '../../../../_server/run';
 import { Rehearsal } from './rehearsal';
 
 export const metadata: Metadata = { title: 'Rehearse' };
-export default async function RehearsePage({ params }: { readonly params: Promise<{ readonly id: string }> }) {
+interface Props { readonly params: Promise<{ readonly id: string }>; readonly searchParams: Promise<{ readonly in?: string | string[] }> }
+export default async function RehearsePage({ params, searchParams }: Props) {
   const practice = await (await application()).practice();
-  return <Rehearsal view={await load(useCases.rehearsal, await params)} practiceName={practice?.name ?? ''} />;
+  const chosen = (await searchParams).in;
+  const view = await load(useCases.rehearsal, { ...(await params), ...(typeof chosen === 'string' ? { language: chosen } : {}) });
+  const language = clientLanguage(view.language);
+  return <Rehearsal key={view.language} view={view} words={{ language, messages: fillMessages(language) }} practiceName={practice?.name ?? ''} />;
 }

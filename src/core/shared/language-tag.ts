@@ -1,0 +1,15 @@
+/** A well-formed BCP 47 tag; `__proto__` and the like are none. */
+export function isLanguageTag(tag: string): boolean {
+  try {
+    return /^[A-Za-z]{2,3}(?:-[A-Za-z0-9]{2,8})*$/.test(tag) && Intl.getCanonicalLocales(tag).length === 1;
+  } catch {
+    return false;
+  }
+}
+
+const rightToLeft: ReadonlySet<string> = new Set(['Arab', 'Hebr', 'Thaa', 'Syrc', 'Nkoo', 'Adlm', 'Rohg']);
+/** Which way a language is written, by the script it is most likely written in. */
+export const directionOf = (tag: string): 'ltr' | 'rtl' => (isLanguageTag(tag) && rightToLeft.has(new Intl.Locale(tag).maximize().script ?? '') ? 'rtl' : 'ltr');
+
+/** A language's name in English: "Spanish" for es. What is no tag comes back as it is. */
+export const languageName = (tag: string): string => (isLanguageTag(tag) ? (new Intl.DisplayNames('en', { type: 'language' }).of(tag) ?? tag) : tag);
