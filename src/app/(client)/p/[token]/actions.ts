@@ -7,8 +7,8 @@ import { doorCookie, setCookie } from '../../../_server/request';
 import { runAsStranger } from '../../../_server/run';
 
 type AnyError = DoorError | { readonly reason: 'invalid'; readonly fields: Readonly<Record<string, string>> } | { readonly reason: 'not-allowed' } | { readonly reason: 'not-found' };
-function answer(error: AnyError, sent: FormData): FormState {
-  const t = clientWords('door', String(sent.get('language')));
+function answer(error: AnyError, language: unknown): FormState {
+  const t = clientWords('door', String(language));
   switch (error.reason) {
     case 'wrong-code': return { fields: { code: t('wrong', { left: error.left }) } };
     case 'code-expired': return { message: t('expired') };
@@ -23,7 +23,7 @@ function answer(error: AnyError, sent: FormData): FormState {
 export async function sendCodeAction(_: FormState, sent: FormData): Promise<FormState> {
   const token = sent.get('token');
   const result = await runAsStranger(useCases.sendCode, { token });
-  if (!result.ok) return answer(result.error, sent);
+  if (!result.ok) return answer(result.error, sent.get('language'));
   redirect(`/p/${String(token)}`);
 }
 
@@ -32,7 +32,7 @@ export async function checkCodeAction(_: FormState, sent: FormData): Promise<For
   const result = await runAsStranger(useCases.checkCode, { token, code: sent.get('code') });
   if (!result.ok) {
     if (result.error.reason === 'locked') redirect(`/p/${String(token)}`);
-    return answer(result.error, sent);
+    return answer(result.error, sent.get('language'));
   }
   const { packetId, passToken, expiresAt } = result.value;
   await setCookie(await application(), doorCookie, passToken, `/f/${packetId}`, new Date(expiresAt));
