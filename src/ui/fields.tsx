@@ -61,11 +61,12 @@ export interface TextFieldProps extends Common {
   /** The label is read out but not shown. */
   readonly bare?: boolean;
   readonly lang?: string;
+  readonly placeholder?: string | undefined;
   readonly maxLength?: number | undefined;
   readonly autoFocus?: boolean;
   readonly dir?: 'auto' | 'ltr' | 'rtl';
 }
-export function TextField({ label, optional, help, problem: own, required, long, inputMode, id, dir: asked = 'auto', lang, bare = false, value, defaultValue, onChange, onBlur, name, type, autoComplete, maxLength, autoFocus }: TextFieldProps) {
+export function TextField({ label, optional, help, problem: own, required, long, inputMode, id, dir: asked = 'auto', lang, bare = false, placeholder, value, defaultValue, onChange, onBlur, name, type, autoComplete, maxLength, autoFocus }: TextFieldProps) {
   const problem = useProblem(own, name);
   // An empty field runs as its page does; what is written in it runs as it is written.
   const dir = asked === 'auto' && value === '' ? undefined : asked;
@@ -74,7 +75,7 @@ export function TextField({ label, optional, help, problem: own, required, long,
     <StyledTextField {...given} {...(bare ? { 'aria-label': String(label) } : {})} type={type ?? 'text'} isInvalid={problem !== undefined} isRequired={required ?? false} validationBehavior="aria">
       {bare ? null : <LabelText><LabelWords label={label} optional={optional} /></LabelText>}
       {helpOf(help)}
-      {long ? <Area dir={dir} lang={lang} /> : <Line dir={dir} lang={lang} {...(inputMode ? { inputMode } : {})} />}
+      {long ? <Area dir={dir} lang={lang} {...(placeholder === undefined ? {} : { placeholder })} /> : <Line dir={dir} lang={lang} {...(placeholder === undefined ? {} : { placeholder })} {...(inputMode ? { inputMode } : {})} />}
       <Problem>{problem}</Problem>
     </StyledTextField>
   );
@@ -100,7 +101,8 @@ const Options = styled.div<{ $inline: boolean }>`display: ${({ $inline }) => ($i
 const StyledRadioGroup = styled(AriaRadioGroup)`${field} gap: 0.5rem;`;
 const StyledRadio = styled(AriaRadio)`${choiceRow}`;
 const StyledStop = styled(AriaRadio)`${choiceRow} justify-content: center; padding: 0.45rem 0.25rem; font-variant-numeric: tabular-nums;`;
-const Stops = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(2.75rem, 1fr)); gap: 0.35rem;`;
+const WideStops = styled.div`display: grid; grid-auto-flow: row; grid-template-columns: repeat(auto-fit, minmax(min(6.5rem, 100%), 1fr)); gap: 0.35rem;`;
+const Stops = styled.div`display: grid; grid-auto-flow: row; grid-template-columns: repeat(auto-fit, minmax(2.75rem, 1fr)); gap: 0.35rem;`;
 
 export interface Option { readonly value: string; readonly label: string }
 export interface RadioGroupProps extends Common {
@@ -112,8 +114,8 @@ export interface RadioGroupProps extends Common {
   readonly onBlur?: () => void;
   readonly name?: string;
   readonly inline?: boolean;
-  /** Many short options in a row that wraps. */
-  readonly stops?: boolean;
+  /** Many short options in a row that wraps; `wide` for options of some words, as in the rows of a grid. */
+  readonly stops?: boolean | 'wide';
 }
 export function RadioGroup({ label, optional, help, problem: own, required, options, value, defaultValue, onChange, onBlur, name, inline = false, stops = false, id }: RadioGroupProps) {
   const problem = useProblem(own, name);
@@ -122,7 +124,7 @@ export function RadioGroup({ label, optional, help, problem: own, required, opti
     <StyledRadioGroup {...given} isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria">
       <LabelText elementType="span"><LabelWords label={label} optional={optional} /></LabelText>
       {helpOf(help)}
-      <Options as={stops ? Stops : undefined} $inline={inline}>
+      <Options as={stops === 'wide' ? WideStops : stops ? Stops : undefined} $inline={inline}>
         {options.map((o) => stops ? <StyledStop key={o.value} value={o.value}>{o.label}</StyledStop> : <StyledRadio key={o.value} value={o.value}><Dot aria-hidden="true" /><span dir="auto">{o.label}</span></StyledRadio>)}
       </Options>
       <Problem>{problem}</Problem>

@@ -11,8 +11,8 @@ export interface Shortcut {
 const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
 
-/** Single keys for the current page. They never fire while somebody types; `?` shows them. */
-export function Shortcuts({ list }: { readonly list: readonly Shortcut[] }) {
+/** Single keys for the current page; `also` names those that work while typing and are handled there. They never fire while somebody types; `?` shows them. */
+export function Shortcuts({ list, also = [] }: { readonly list: readonly Shortcut[]; readonly also?: readonly Pick<Shortcut, 'key' | 'does'>[] }) {
   const [shown, setShown] = useState(false);
   const current = useRef(list);
   useEffect(() => { current.current = list; }, [list]);
@@ -31,7 +31,7 @@ export function Shortcuts({ list }: { readonly list: readonly Shortcut[] }) {
   return (
     <Panel role="region" aria-label="Keys on this page">
       <strong>Keys on this page</strong>
-      <dl>{[...list, { key: '?', does: 'show or hide this' }].map((s) => <div key={s.key}><dt><Key>{s.key}</Key></dt><dd>{s.does}</dd></div>)}</dl>
+      <dl>{[...list, ...also, { key: '?', does: 'show or hide this' }].map((s) => <div key={s.key}><dt><Key>{s.key}</Key></dt><dd>{s.does}</dd></div>)}</dl>
     </Panel>
   );
 }

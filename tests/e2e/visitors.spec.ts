@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { sentences } from '../../src/core/starter/sentences';
+import { sentences } from '../../src/core/starter';
 import { intentSentence } from '../../src/core/signing';
 import { clientWords } from '../../src/i18n/client-words';
 import { base, choose, expectNoViolations, linkIn, newDevice, passDoor, readPost, sendPacket, signIn } from './steps';

@@ -203,3 +203,42 @@ test('a questionnaire is translated beside its words, goes out as XLIFF and come
   await page.getByRole('option', { name: 'English' }).click();
   await expect(page.getByLabel('How do you sleep now?')).toBeVisible();
 });
+
+test('a grid is typed, a format picked, and the map shows the path that answers take', async ({ page }) => {
+  await signIn(page, 'salma');
+  await begin(page, 'How the week went', 'Intake');
+  await rows(page).first().fill('| ');
+  await rows(page).first().fill('How often were you bothered?');
+  await rows(page).first().press('Enter');
+  await page.keyboard.type('Sleeping badly');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('Little appetite');
+  await rows(page).first().click();
+  await page.getByLabel('Options of every row').fill('Never = 0\nMost days = 1');
+  const client = page.getByRole('complementary', { name: 'What the client sees' });
+  for (const row of ['Sleeping badly', 'Little appetite']) await expect(client.getByRole('radiogroup', { name: row }).getByRole('radio')).toHaveCount(2);
+  await rows(page).last().click();
+  await page.keyboard.press('Enter');
+  // Still inside the grid, the next line is a row too; out of it, it becomes what it is told to be.
+  await page.keyboard.type('Your tag');
+  await pick(page, 'Kind', 'Short text', 1);
+  await pick(page, 'Looks like', 'capitals, a dash, digits');
+  await expect(client.getByLabel('Your tag')).toHaveAttribute('placeholder', 'AB-123');
+  await saved(page);
+  await expectNoViolations(page, 'composer with a grid');
+
+  await page.goto('/library');
+  await page.getByRole('link', { name: 'Before your first visit', exact: true }).click();
+  await page.getByRole('link', { name: 'Map' }).click();
+  const lines = page.getByRole('list', { name: 'Lines of the questionnaire' });
+  const medicines = lines.getByRole('listitem').filter({ has: page.getByRole('link', { name: 'Medicines and supplements', exact: true }) });
+  await expect(medicines).toContainText('not met on this path');
+  await choose(page, /medicines or supplements/, 'Yes');
+  await expect(medicines).not.toContainText('not met on this path');
+  await expectNoViolations(page, 'map');
+  await shot(page, 'map');
+  await lines.getByRole('button', { name: 'Fold: Do you take medicines or supplements?' }).click();
+  await expect(medicines).toHaveCount(0);
+  await lines.getByRole('link', { name: 'Do you have allergies?' }).click();
+  await expect(page.getByRole('group', { name: 'Settings of Do you have allergies?' })).toBeVisible();
+});

@@ -82,6 +82,10 @@ export class Reader {
     const value = key === undefined ? undefined : found?.json[key];
     return value === emptyText ? '' : value;
   }
+  /** The same without marking it as used: to see whether it is one of ours. */
+  peek(extensionUrl: string): unknown {
+    return new Reader(this.json, this.path, []).extensionValue(extensionUrl);
+  }
   extension(extensionUrl: string): Reader | undefined {
     return this.extensions(extensionUrl)[0];
   }

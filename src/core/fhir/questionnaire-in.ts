@@ -129,7 +129,9 @@ function readItem(r: Reader, reading: Reading, depth: number): Item | undefined 
   if (type === 'group') {
     const items = readItems(r, reading, depth + 1);
     if (items.length === 0) r.unfinished('A section or group needs at least one question.', 'item');
-    return { ...base, type, required, repeats, items, ...(posting ? { posting } : {}), ...r.rest() };
+    // Other ways to lay out a group are not ours; they are kept.
+    const grid = !repeats && controlCode(r.peek(url.itemControl)) === 'htable' && controlCode(r.extensionValue(url.itemControl)) === 'htable';
+    return { ...base, type, required, repeats, items, ...(posting ? { posting } : {}), ...(grid ? { control: 'htable' as const } : {}), ...r.rest() };
   }
   if (type === undefined || !questionTypes.includes(type as QuestionType)) {
     const known = ['group', 'display', ...questionTypes].join(', ');
@@ -156,21 +158,26 @@ function readQuestionParts(r: Reader, type: QuestionType, linkId: string, transl
   translations.read(r.extension(url.terms), 'valueString', `terms:${linkId}`, terms);
   translations.read(r.extension(url.scaleEnds)?.extension('low'), 'valueString', `low:${linkId}`, ends?.[0]);
   translations.read(r.extension(url.scaleEnds)?.extension('high'), 'valueString', `high:${linkId}`, ends?.[1]);
+  const entryFormat = text(r.extensionValue(url.entryFormat));
+  translations.read(r.extension(url.entryFormat), 'valueString', `example:${linkId}`, entryFormat);
   const keyboard = r.extensionValue(url.keyboard);
-  const control = r.extensionValue(url.itemControl);
-  const controlCode = isObject(control) && Array.isArray(control['coding']) && isObject(control['coding'][0]) ? text(control['coding'][0]['code']) : undefined;
   return {
     type, readOnly: r.flag('readOnly'), options,
     ...optional('help', help), ...optional('maxLength', r.whole('maxLength')),
     ...optional('minLength', whole(r.extensionValue(url.minLength))),
     ...optional('minValue', numberOrText(r.extensionValue(url.minValue))), ...optional('maxValue', numberOrText(r.extensionValue(url.maxValue))),
     ...optional('maxDecimalPlaces', whole(r.extensionValue(url.maxDecimalPlaces))),
-    ...optional('unit', codingFrom(r.extensionValue(url.unit))), ...optional('entryFormat', text(r.extensionValue(url.entryFormat))),
+    ...optional('unit', codingFrom(r.extensionValue(url.unit))), ...optional('entryFormat', entryFormat),
     ...optional('pattern', readPattern(r)),
     ...optional('keyboard', keyboard === 'phone' || keyboard === 'email' ? (keyboard as 'phone' | 'email') : undefined),
     ...optional('step', whole(r.extensionValue(url.sliderStep))), ...optional('ends', ends), ...optional('terms', terms),
-    ...optional('control', controlCode), ...optional('score', readScore(r)), ...optional('alert', readAlert(r)),
+    ...optional('control', controlCode(r.extensionValue(url.itemControl))), ...optional('score', readScore(r)), ...optional('alert', readAlert(r)),
   };
+}
+
+function controlCode(concept: unknown): string | undefined {
+  const code = isObject(concept) && Array.isArray(concept['coding']) && isObject(concept['coding'][0]) ? concept['coding'][0]['code'] : undefined;
+  return typeof code === 'string' ? code : undefined;
 }
 
 /** A pattern from a file runs on our server against a stranger's text: only ones that cannot blow up are taken. */

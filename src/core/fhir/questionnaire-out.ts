@@ -50,6 +50,7 @@ function writeItem(item: Item, whole: Questionnaire): JsonObject {
     if (item.required) json['required'] = true;
     if (item.repeats) json['repeats'] = true;
     if (item.posting) extension.push({ url: url.posting, extension: [{ url: 'field', valueCode: item.posting.field }, { url: 'rule', valueCode: item.posting.rule }] });
+    if (item.type === 'group' && item.control) extension.push({ url: url.itemControl, valueCodeableConcept: { coding: [{ system: itemControlSystem, code: item.control }] } });
     if (item.type !== 'group') writeQuestion(item, json, extension, whole);
     if (item.items.length > 0) json['item'] = item.items.map((i) => writeItem(i, whole));
   }
@@ -69,7 +70,7 @@ function writeQuestion(q: Question, json: Record<string, unknown>, extension: Js
   if (q.maxValue !== undefined) extension.push({ url: url.maxValue, ...bound(q.maxValue) });
   if (q.maxDecimalPlaces !== undefined) extension.push({ url: url.maxDecimalPlaces, valueInteger: q.maxDecimalPlaces });
   if (q.unit) extension.push({ url: url.unit, valueCoding: q.unit });
-  if (q.entryFormat !== undefined) extension.push({ url: url.entryFormat, valueString: q.entryFormat });
+  if (q.entryFormat !== undefined) extension.push({ url: url.entryFormat, ...said('example', q.entryFormat) });
   if (q.pattern !== undefined) extension.push({ url: url.regex, valueString: q.pattern });
   if (q.keyboard) extension.push({ url: url.keyboard, valueCode: q.keyboard });
   if (q.control !== undefined) extension.push({ url: url.itemControl, valueCodeableConcept: { coding: [{ system: itemControlSystem, code: q.control }] } });

@@ -2,3 +2,4 @@ export { hasErrors, proof, type Finding, type FindingCode, type ProofReport } fr
 export { pathsOf, type Paths } from './paths';
 export { possibleScores, type ScoreRange } from './score-range';
 export { frenchSyllablesIn, highestGrade, readingOf, spanishSyllablesIn, syllablesIn, type Reading } from './reading';
+export { litBy, mapOf, unfolded, type MapNode } from './map';

@@ -84,6 +84,8 @@ export interface Group extends ItemBase {
   readonly repeats: boolean;
   readonly items: readonly Item[];
   readonly posting?: PostingTarget;
+  /** `htable` (FHIR itemControl): a grid, whose questions are rows that share their options. */
+  readonly control?: 'htable';
 }
 export interface Display extends ItemBase {
   readonly type: 'display';
@@ -149,5 +151,8 @@ export interface Questionnaire {
 }
 
 export const isGroup = (item: Item): item is Group => item.type === 'group';
+export const isGrid = (item: Item): item is Group => item.type === 'group' && item.control === 'htable' && !item.repeats;
+/** A group that stands for a page of its own when it is at the top. */
+export const isSection = (item: Item): item is Group => item.type === 'group' && !item.repeats && item.control === undefined;
 export const isQuestion = (item: Item): item is Question => item.type !== 'group' && item.type !== 'display';
 export const childrenOf = (item: Item): readonly Item[] => (item.type === 'display' ? [] : item.items);

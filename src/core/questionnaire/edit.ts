@@ -1,4 +1,4 @@
-import { childrenOf, type Item, type Questionnaire, type Translations } from './definition';
+import { childrenOf, isGrid, isQuestion, isSection, type AnswerOption, type Item, type Questionnaire, type Translations } from './definition';
 import { withKind, type LineKind } from './kinds';
 
 /** Changes to a questionnaire that is being written. Each gives a new one; a key that is not there changes nothing. */
@@ -38,7 +38,7 @@ export const removeItem = (q: Questionnaire, linkId: string): Questionnaire => i
 /** Puts a line after another: inside a section as its first, after anything else as its next. A section goes after the whole section it would fall into. */
 export function insertAfter(q: Questionnaire, linkId: string | undefined, item: Item): Questionnaire {
   if (linkId === undefined) return { ...q, items: [...q.items, item] };
-  if (item.type === 'group' && !item.repeats) {
+  if (isSection(item)) {
     const at = q.items.findIndex((i) => i.linkId === linkId || holds(i, linkId));
     return at < 0 ? q : { ...q, items: [...q.items.slice(0, at + 1), item, ...q.items.slice(at + 1)] };
   }
@@ -98,3 +98,9 @@ export function duplicateItem(q: Questionnaire, linkId: string, newKey: () => st
   });
   return { ...next, translations: Object.fromEntries(Object.entries(q.translations).map(([language, said]) => [language, placesToo(said)])) };
 }
+
+/** What the rows of a grid share: the options of its first row that has any. */
+export const gridOptions = (grid: Item): readonly AnswerOption[] => childrenOf(grid).flatMap((i) => (isQuestion(i) && i.type === 'choice' && i.options.length > 0 ? [i.options] : []))[0] ?? [];
+/** Gives every row of a grid the same options. */
+export const withGridOptions = (grid: Item, options: readonly AnswerOption[]): Item =>
+  isGrid(grid) ? { ...grid, items: grid.items.map((i) => (isQuestion(i) && i.type === 'choice' ? { ...i, options } : i)) } : grid;

@@ -4,13 +4,13 @@ import type { AnswerOption, Group, Item, Question, Questionnaire, QuestionnaireK
 export const lineKinds = [
   'short-text', 'long-text', 'yes-no', 'one-of', 'drop-down', 'look-up', 'one-or-other', 'several-of', 'scale',
   'whole-number', 'decimal', 'amount', 'date', 'time', 'email', 'phone', 'web-address', 'postal-address',
-  'text', 'terms', 'section', 'repeating', 'score',
+  'text', 'terms', 'section', 'grid', 'repeating', 'score',
 ] as const;
 export type LineKind = (typeof lineKinds)[number];
 
 const bare = { required: false, repeats: false, readOnly: false, codes: [], options: [], items: [] } as const;
 type Shape = Partial<Question> & Pick<Question, 'type'>;
-const shapes: Readonly<Record<Exclude<LineKind, 'text' | 'section' | 'repeating'>, Shape>> = {
+const shapes: Readonly<Record<Exclude<LineKind, 'text' | 'section' | 'grid' | 'repeating'>, Shape>> = {
   'short-text': { type: 'string' }, 'long-text': { type: 'text' }, 'yes-no': { type: 'boolean' },
   'one-of': { type: 'choice' }, 'drop-down': { type: 'choice', control: 'drop-down' }, 'look-up': { type: 'choice', control: 'autocomplete' },
   'one-or-other': { type: 'open-choice' }, 'several-of': { type: 'choice', repeats: true },
@@ -23,7 +23,7 @@ const shapes: Readonly<Record<Exclude<LineKind, 'text' | 'section' | 'repeating'
 
 export function kindOf(item: Item): LineKind {
   if (item.type === 'display') return 'text';
-  if (item.type === 'group') return item.repeats ? 'repeating' : 'section';
+  if (item.type === 'group') return item.repeats ? 'repeating' : item.control === 'htable' ? 'grid' : 'section';
   if (item.score) return 'score';
   switch (item.type) {
     case 'boolean': return item.terms === undefined ? 'yes-no' : 'terms';
@@ -44,7 +44,8 @@ export const hasOptions = (kind: LineKind): boolean => ['one-of', 'drop-down', '
 /** A new line of a kind, with nothing in it yet. */
 export function newLine(kind: LineKind, linkId: string): Item {
   if (kind === 'text') return { type: 'display', linkId, text: '', codes: [] };
-  if (kind === 'section' || kind === 'repeating') return { type: 'group', linkId, text: '', codes: [], required: false, repeats: kind === 'repeating', items: [] };
+  if (kind === 'section' || kind === 'grid' || kind === 'repeating')
+    return { type: 'group', linkId, text: '', codes: [], required: false, repeats: kind === 'repeating', items: [], ...(kind === 'grid' ? { control: 'htable' as const } : {}) };
   return { ...bare, linkId, text: '', ...shapes[kind] };
 }
 
@@ -91,7 +92,7 @@ export const writeOptions = (options: readonly AnswerOption[]): string =>
   options.map((o) => `${o.exclusive ? '! ' : ''}${o.value.type === 'coding' ? (o.value.value.display ?? o.value.value.code ?? '') : 'value' in o.value ? String(o.value.value) : ''}${o.ordinal === undefined ? '' : ` = ${o.ordinal}`}`).join('\n');
 
 const marks: Readonly<Record<string, LineKind>> = {
-  '#': 'section', '()': 'one-of', '[]': 'several-of', 'y/n': 'yes-no', '123': 'whole-number', '...': 'long-text', '--': 'text', '@': 'email', '1-10': 'scale', '**': 'repeating',
+  '#': 'section', '()': 'one-of', '[]': 'several-of', 'y/n': 'yes-no', '123': 'whole-number', '...': 'long-text', '--': 'text', '@': 'email', '1-10': 'scale', '**': 'repeating', '|': 'grid',
 };
 /** A kind typed as a mark before the words: `() How did you hear of us?` */
 export function markedKind(text: string): { readonly kind: LineKind; readonly rest: string } | undefined {

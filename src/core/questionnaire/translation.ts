@@ -6,7 +6,7 @@ import { allItems } from './walk';
 export interface SourceText {
   /** What names it among the translations: `title`, `text:LINKID`, `option:KEY:LINKID`… Stays the same while the words change. */
   readonly place: string;
-  readonly part: 'title' | 'description' | 'text' | 'help' | 'terms' | 'low' | 'high' | 'option';
+  readonly part: 'title' | 'description' | 'text' | 'help' | 'terms' | 'example' | 'low' | 'high' | 'option';
   readonly source: string;
   readonly linkId?: string;
 }
@@ -28,7 +28,7 @@ function textsOfItem(item: Item): SourceText[] {
   if (isQuestion(item) && item.score) return [];
   if (!isQuestion(item)) return said('text', item.text);
   return [
-    ...said('text', item.text), ...said('help', item.help), ...said('terms', item.terms), ...said('low', item.ends?.[0]), ...said('high', item.ends?.[1]),
+    ...said('text', item.text), ...said('help', item.help), ...said('terms', item.terms), ...said('example', item.entryFormat), ...said('low', item.ends?.[0]), ...said('high', item.ends?.[1]),
     ...item.options.filter((o) => o.value.type === 'coding' || o.value.type === 'string').map((o) => ({ place: optionPlace(linkId, o), part: 'option' as const, source: textOf(o.value), linkId })),
   ];
 }
@@ -67,10 +67,11 @@ export function translate(q: Questionnaire, language: string): Questionnaire {
     return label === undefined ? o : { ...o, label };
   };
   const question = (item: Question): Question => {
-    const { linkId, help, terms, ends } = item;
+    const { linkId, help, terms, ends, entryFormat } = item;
     return {
       ...item, text: words(`text:${linkId}`, item.text), options: item.options.map((o) => option(linkId, o)), items: item.items.map(one),
       ...(help === undefined ? {} : { help: words(`help:${linkId}`, help) }), ...(terms === undefined ? {} : { terms: words(`terms:${linkId}`, terms) }),
+      ...(entryFormat === undefined ? {} : { entryFormat: words(`example:${linkId}`, entryFormat) }),
       ...(ends === undefined ? {} : { ends: [words(`low:${linkId}`, ends[0]), words(`high:${linkId}`, ends[1])] as const }),
     };
   };

@@ -1,4 +1,4 @@
-import { childrenOf, isQuestion, type Item, type Question, type Questionnaire } from './definition';
+import { childrenOf, isQuestion, isSection, type Item, type Question, type Questionnaire } from './definition';
 
 // A questionnaire never changes (changing one makes another), so what was walked once stays right as long as it lives.
 const walked = new WeakMap<Questionnaire, readonly Item[]>();
@@ -37,7 +37,7 @@ export function sectionsOf(questionnaire: Questionnaire): Section[] {
     loose = [];
   };
   for (const item of questionnaire.items) {
-    if (item.type === 'group' && !item.repeats) {
+    if (isSection(item)) {
       flush();
       sections.push({ id: item.linkId, title: item.text, items: [item] });
     } else loose.push(item);

@@ -1,7 +1,13 @@
 import { textsOf, type Questionnaire, type Translated } from '../questionnaire';
 import { measures } from './measures';
 import { outlines } from './outlines';
-import { sentences } from './sentences';
+import table from './sentences.json';
+
+/**
+ * What our own questionnaires say, in English, Spanish, French and Arabic. Published measures are not in it: their
+ * translations are published too, and are not for us to make up.
+ */
+export const sentences = table as [en: string, es: string, fr: string, ar: string][];
 
 /** The same questionnaire with Spanish, French and Arabic for every sentence of ours that stands in it. */
 export function inOurLanguages(q: Questionnaire): Questionnaire {

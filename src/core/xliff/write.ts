@@ -3,10 +3,9 @@ import { xliffNamespace } from './read';
 
 const escapes: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', '\r': '&#13;' };
 /** XML text or attribute; signs that XML 1.0 cannot hold are left out. */
-// eslint-disable-next-line no-control-regex
 const xml = (text: string): string => text.replace(/[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFE\uFFFF]|\p{Surrogate}/gu, '').replace(/[&<>"\r]/g, (sign) => escapes[sign]!);
 const partWords: Readonly<Record<SourceText['part'], string>> = {
-  title: 'Title', description: 'Description', text: 'Question or text', help: 'Help below a question', terms: 'Terms to read', low: 'Low end of a scale', high: 'High end of a scale', option: 'Option of a question',
+  title: 'Title', description: 'Description', text: 'Question or text', help: 'Help below a question', terms: 'Terms to read', example: 'Example in the empty field', low: 'Low end of a scale', high: 'High end of a scale', option: 'Option of a question',
 };
 
 /** Every text of a questionnaire with its translation as far as there is one, as XLIFF 2.0 (OASIS, ISO 21720). */
@@ -16,7 +15,7 @@ export function writeXliff(q: Questionnaire, language: string): string {
   const units = textsOf(q).map((t, i) => {
     const translated = said[t.place], state = translationState(t, translated);
     const notes = [
-      t.part === 'option' || t.part === 'help' ? `${partWords[t.part]}: ${questions.get(t.linkId) ?? ''}` : partWords[t.part],
+      t.part === 'option' || t.part === 'help' || t.part === 'example' ? `${partWords[t.part]}: ${questions.get(t.linkId) ?? ''}` : partWords[t.part],
       ...(state === 'out-of-date' ? [`The words changed since this was translated. They were: ${translated!.of}`] : []),
     ];
     return [

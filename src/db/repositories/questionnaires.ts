@@ -1,4 +1,4 @@
-import { and, count, desc, eq, max } from 'drizzle-orm';
+import { and, count, desc, eq, max, sql } from 'drizzle-orm';
 import { readQuestionnaire } from '../../core/fhir';
 import type { Questionnaire } from '../../core/questionnaire';
 import { instant, type Id, type Instant } from '../../core/shared';
@@ -20,7 +20,11 @@ export interface QuestionnaireGlance extends QuestionnaireRow {
   readonly timesUsed: number;
   readonly draft: boolean;
   readonly changedAt: Instant;
+  /** The one it is written in first, then those its title is translated into; of the draft where there is one. */
+  readonly languages: readonly string[];
 }
+
+const titleLanguages = '$._title.extension[*] ? (@.url == "http://hl7.org/fhir/StructureDefinition/translation").extension[*] ? (@.url == "lang").valueCode';
 
 // Versions never change, so what was parsed once stays right for as long as the process lives.
 const parsed = new Map<string, Questionnaire>();
@@ -32,11 +36,13 @@ export const questionnaireRepository = (db: Db) => ({
     const versions = db.select({ id: questionnaireVersion.questionnaireId, newest: max(questionnaireVersion.number).as('newest'), at: max(questionnaireVersion.createdAt).as('at') }).from(questionnaireVersion).groupBy(questionnaireVersion.questionnaireId).as('versions');
     const used = db.select({ id: questionnaireVersion.questionnaireId, times: count(packetPart.id).as('times') }).from(questionnaireVersion)
       .innerJoin(packetPart, eq(packetPart.versionId, questionnaireVersion.id)).groupBy(questionnaireVersion.questionnaireId).as('used');
-    const rows = await db.select({ row: questionnaire, newest: versions.newest, at: versions.at, times: used.times, draftAt: questionnaireDraft.updatedAt }).from(questionnaire)
+    const now = sql`coalesce(${questionnaireDraft.fhir}, ${questionnaireVersion.fhir})`;
+    const rows = await db.select({ row: questionnaire, newest: versions.newest, at: versions.at, times: used.times, draftAt: questionnaireDraft.updatedAt, language: sql<string | null>`${now}->>'language'`, others: sql<string[]>`jsonb_path_query_array(${now}, ${titleLanguages}::jsonpath)` }).from(questionnaire)
       .leftJoin(versions, eq(versions.id, questionnaire.id)).leftJoin(used, eq(used.id, questionnaire.id)).leftJoin(questionnaireDraft, eq(questionnaireDraft.questionnaireId, questionnaire.id))
+      .leftJoin(questionnaireVersion, and(eq(questionnaireVersion.questionnaireId, questionnaire.id), eq(questionnaireVersion.number, versions.newest)))
       .where(eq(questionnaire.practiceId, practiceId)).orderBy(questionnaire.title);
-    return rows.map(({ row, newest, at, times, draftAt }) => ({
-      ...row, newest: Number(newest ?? 0), timesUsed: Number(times ?? 0), draft: draftAt !== null, changedAt: draftAt ?? (at ? instant(at) : row.createdAt),
+    return rows.map(({ row, newest, at, times, draftAt, language, others }) => ({
+      ...row, languages: [language ?? 'en', ...[...others].sort()], newest: Number(newest ?? 0), timesUsed: Number(times ?? 0), draft: draftAt !== null, changedAt: draftAt ?? (at ? instant(at) : row.createdAt),
     }));
   },
   async timesUsed(id: Id<'Questionnaire'>): Promise<number> {

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
-import { answerText, checkAnswers, shownQuestions, type AnswerProblem, type Answers } from '@/core/questionnaire';
+import { answerText, checkAnswers, isSection, shownQuestions, type AnswerProblem, type Answers } from '@/core/questionnaire';
 import { clockTime } from '@/i18n/moments';
 import type { ClientMessages } from '@/i18n/client/en';
 import { problemTranslator, translator, type FillWords } from '@/i18n/translator';
@@ -175,7 +175,7 @@ const languageOf = ({ questionnaire: { language = 'en' } }: FillPart): { lang: s
 function sectionItems(part: FillPart, step: Step & { kind: 'section' }) {
   const placed = placedIn(part.questionnaire, part.answers, step.section);
   const only = placed[0];
-  return placed.length === 1 && only?.item.type === 'group' && !only.item.repeats ? only.children : placed;
+  return placed.length === 1 && only && isSection(only.item) ? only.children : placed;
 }
 const stepFor = (steps: readonly Step[], part: FillPart, key: string, answers: Answers): number =>
   steps.findIndex((s) => s.kind === 'section' && s.part === part.id && problemsIn(part.questionnaire, answers, s.section).some((p) => p.key === key));

@@ -16,6 +16,8 @@ export interface QuestionFieldProps {
   readonly onBlur: () => void;
   readonly problem: string | undefined;
   readonly words: FillWords;
+  /** A row of a grid: its options stand beside each other. */
+  readonly row?: boolean;
 }
 /** One question, by its type. */
 export function QuestionField(props: QuestionFieldProps) {
@@ -95,7 +97,7 @@ function FromList(props: QuestionFieldProps) {
 
 const otherValue = 'other';
 function OneOf(props: QuestionFieldProps) {
-  const { question, values, onChange, onBlur, words } = props;
+  const { question, values, onChange, onBlur, words, row = false } = props;
   const given = values[0];
   const index = given ? question.options.findIndex((o) => sameValue(o.value, given)) : -1;
   const [other, setOther] = useState(given !== undefined && index < 0);
@@ -106,7 +108,7 @@ function OneOf(props: QuestionFieldProps) {
     <Stack $gap="0.75rem">
       <Clearable value={value} required={question.required} words={words} onClear={() => { setOther(false); onChange([]); }}>
         <RadioGroup
-          {...commonOf(props)} value={value} onBlur={onBlur} options={options}
+          {...commonOf(props)} value={value} onBlur={onBlur} options={options} stops={row && 'wide'}
           onChange={(v) => { setOther(v === otherValue); onChange(v === otherValue ? [] : [question.options[Number(v)]!.value]); }}
         />
       </Clearable>
@@ -141,7 +143,7 @@ function NumberField(props: QuestionFieldProps) {
   const label = unit ? `${commonOf(props).label} (${unit})` : commonOf(props).label;
   return (
     <TextField
-      {...commonOf(props)} label={label} value={typed} onBlur={onBlur} inputMode={question.type === 'integer' ? 'numeric' : 'decimal'} dir="ltr"
+      {...commonOf(props)} label={label} placeholder={question.entryFormat} value={typed} onBlur={onBlur} inputMode={question.type === 'integer' ? 'numeric' : 'decimal'} dir="ltr"
       onChange={(text) => {
         setTyped(text);
         const plain = text.trim().replace(',', '.');
@@ -165,7 +167,7 @@ function TextQuestion(props: QuestionFieldProps) {
   const answerType = question.type === 'time' ? question.type : question.type === 'url' ? 'uri' : 'string';
   return (
     <TextField
-      {...commonOf(props)} value={value} type={type} long={question.type === 'text'} onBlur={onBlur} maxLength={question.maxLength} dir={type === 'text' ? 'auto' : 'ltr'}
+      {...commonOf(props)} placeholder={question.entryFormat} value={value} type={type} long={question.type === 'text'} onBlur={onBlur} maxLength={question.maxLength} dir={type === 'text' ? 'auto' : 'ltr'}
       onChange={(text) => onChange(text === '' ? [] : [{ type: answerType, value: text }])}
     />
   );

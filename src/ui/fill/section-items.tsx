@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { isQuestion, type AnswerChange, type AnswerProblem, type Answers, type Placed } from '@/core/questionnaire';
+import { isGrid, isQuestion, type AnswerChange, type AnswerProblem, type Answers, type Placed } from '@/core/questionnaire';
 import type { FillWords } from '@/i18n/translator';
 import { Button } from '@/ui/button';
 import { Cluster, Soft, Stack } from '@/ui/page';
@@ -17,6 +17,8 @@ interface ItemsProps {
   readonly words: FillWords;
   readonly change: (...changes: AnswerChange[]) => void;
   readonly onBlur: () => void;
+  /** These are the rows of a grid. */
+  readonly rows?: boolean;
 }
 /** The shown items of a section, groups and rows within groups included. */
 export function Items(props: ItemsProps) {
@@ -32,7 +34,7 @@ function OneItem({ item: placed, ...props }: ItemsProps & { readonly item: Place
     return (
       <div id={elementId(props.partId, key)}>
         <QuestionField
-          question={item} values={props.answers.values[key] ?? []} words={props.words} onBlur={props.onBlur} problem={problem && props.say(problem)}
+          question={item} values={props.answers.values[key] ?? []} words={props.words} row={props.rows === true} onBlur={props.onBlur} problem={problem && props.say(problem)}
           onChange={(values) => props.change({ kind: 'values', key, values })}
         />
         {placed.children.length > 0 && <Nested><Items {...props} placed={placed.children} /></Nested>}
@@ -40,7 +42,7 @@ function OneItem({ item: placed, ...props }: ItemsProps & { readonly item: Place
     );
   }
   if (item.repeats) return <Rows {...props} group={placed} problem={problem && props.say(problem)} />;
-  return <Group aria-label={item.text}>{item.text ? <GroupTitle>{item.text}</GroupTitle> : null}<Items {...props} placed={placed.children} /></Group>;
+  return <Group aria-label={item.text}>{item.text ? <GroupTitle>{item.text}</GroupTitle> : null}<Items {...props} rows={isGrid(item)} placed={placed.children} /></Group>;
 }
 
 let made = 0;

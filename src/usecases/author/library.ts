@@ -16,6 +16,7 @@ export interface LibraryLine {
   readonly version: number;
   readonly timesUsed: number;
   readonly changedAt: Instant;
+  readonly languages: readonly string[];
   /** There is a draft that is not in use yet. */
   readonly draft: boolean;
 }
@@ -24,7 +25,7 @@ export const library = query({
   async run({ repo, practice }): Promise<Result<{ lines: LibraryLine[]; startersMissing: number }, never>> {
     const all = await repo.questionnaires.all(practice.id);
     const here = new Set(all.map((q) => q.url));
-    const lines = all.map(({ id, title, kind, state, newest, timesUsed, changedAt, draft }) => ({ id, title, kind, state, version: newest, timesUsed, changedAt, draft }));
+    const lines = all.map(({ id, title, kind, state, newest, timesUsed, changedAt, draft, languages }) => ({ languages, id, title, kind, state, version: newest, timesUsed, changedAt, draft }));
     return ok({ lines, startersMissing: starterLibrary.filter((q) => !here.has(q.url)).length });
   },
 });

@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { newQuestionnaireSchema } from '@/core/forms';
 import type { QuestionnaireKind } from '@/core/questionnaire';
-import type { Id, Instant } from '@/core/shared';
+import { languageName, type Id, type Instant } from '@/core/shared';
 import { Button } from '@/ui/button';
 import { TextField } from '@/ui/fields';
 import { FileForm } from '@/ui/file-form';
@@ -19,7 +19,7 @@ import { bringStartersAction, importAction, newQuestionnaireAction, takeInAsActi
 const states = { draft: 'Draft', active: 'In use', retired: 'Retired' } as const;
 const kinds = [{ value: 'intake', label: 'Intakes' }, { value: 'consent', label: 'Consents' }, { value: 'measure', label: 'Measures' }, { value: 'worksheet', label: 'Worksheets' }];
 export interface LibraryViewProps {
-  readonly lines: readonly { readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly state: keyof typeof states; readonly version: number; readonly timesUsed: number; readonly changedAt: Instant; readonly draft: boolean }[];
+  readonly lines: readonly { readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly state: keyof typeof states; readonly version: number; readonly timesUsed: number; readonly changedAt: Instant; readonly languages: readonly string[]; readonly draft: boolean }[];
   /** How many of the starter library are not here. */
   readonly startersMissing: number;
   readonly requestId: string;
@@ -49,7 +49,7 @@ export function LibraryView({ lines, startersMissing, requestId }: LibraryViewPr
             <MarginRow margin={<><State $on={l.state === 'active'}>{states[l.state]}</State><br />{l.kind}</>}>
               <Title href={`/library/${l.id}`} data-row>{l.title}</Title>
               <Facts>
-                {l.version > 0 ? `Version ${l.version}` : 'No version yet'}{l.draft && l.version > 0 ? ', with a draft' : ''} · {l.timesUsed === 0 ? 'never sent' : `sent ${l.timesUsed === 1 ? 'once' : `${l.timesUsed} times`}`} · changed <Moment at={l.changedAt} as="day" />
+                {l.version > 0 ? `Version ${l.version}` : 'No version yet'}{l.draft && l.version > 0 ? ', with a draft' : ''} · {l.timesUsed === 0 ? 'never sent' : `sent ${l.timesUsed === 1 ? 'once' : `${l.timesUsed} times`}`} · changed <Moment at={l.changedAt} as="day" />{l.languages.length > 1 ? ` · in ${l.languages.map(languageName).join(', ')}` : ''}
               </Facts>
             </MarginRow>
           </li>

@@ -41,6 +41,7 @@ export function QuestionnaireView({ view, already, requestId }: QuestionnaireVie
           <p>{view.description} <Soft>{view.questions} questions in {view.sections} {view.sections === 1 ? 'section' : 'sections'}{view.signed ? ', signed by the client' : ''}. In {view.languages.map((l) => `${languageName(l.language)}${l.done < l.of ? ` (${l.done} of ${l.of} texts)` : ''}`).join(', ')}.</Soft></p>
           <Cluster>
             <Link href={`/library/${view.id}/rehearse`}>Rehearse as the client</Link>
+            <Link href={`/library/${view.id}/map`}>Map</Link>
             <Link href={`/library/${view.id}/languages`}>Languages</Link>
             <a href={`/api/questionnaires/${view.id}/blank`}>Print it blank</a>
             {view.state === 'active' && <ActionForm action={stateAction} submit="Retire" weight="quiet" hidden={{ ...hidden, do: 'retire' }} />}

@@ -4,7 +4,7 @@ import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useSta
 import styled from 'styled-components';
 import { builtInFields, fieldByKey } from '@/core/chart';
 import {
-  allItems, duplicateItem, hasOptions, insertAfter, isQuestion, kindOf, markedKind, moveItem, newLine, questionsByKey, removeItem, setKind, shownWhenWords, updateItem, type Item, type LineKind, type Questionnaire,
+  allItems, duplicateItem, gridOptions, hasOptions, insertAfter, isGrid, isQuestion, kindOf, markedKind, moveItem, newLine, questionsByKey, removeItem, setKind, shownWhenWords, updateItem, type Item, type LineKind, type Questionnaire,
 } from '@/core/questionnaire';
 import type { Id, Instant } from '@/core/shared';
 import { Button } from '@/ui/button';
@@ -12,6 +12,7 @@ import { Checkbox, TextField } from '@/ui/fields';
 import { ActionForm } from '@/ui/form';
 import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
 import { Pick } from '@/ui/pick';
+import { Shortcuts, type Shortcut } from '@/ui/shortcuts';
 import { putInUseAction } from './actions';
 import { kindWords } from './kind-words';
 import { SavedElsewhere, SaveState, useDraftSaving, useLeave } from './draft-saving';
@@ -26,15 +27,22 @@ import { useProof } from './use-proof';
 export interface ComposerProps {
   readonly view: { readonly id: Id<'Questionnaire'>; readonly questionnaire: Questionnaire; readonly revision: string | null; readonly version: number; readonly savedAt: Instant | undefined; readonly inUseNumber: number | undefined };
 }
+const noKeys: readonly Shortcut[] = [];
+const typingKeys = [
+  { key: 'Enter', does: 'make the next line' }, { key: 'Alt ↑ ↓', does: 'move the line, or its whole section' }, { key: '↑ ↓', does: 'go to the line above or below' },
+  { key: 'Shift Enter', does: 'a new paragraph in a text to read' }, { key: 'Ctrl Z', does: 'undo' }, { key: 'Ctrl Shift Z', does: 'redo' },
+];
+const gridAround = (q: Questionnaire, linkId: string): Item | undefined => allItems(q).find((i) => isGrid(i) && i.items.some((row) => row.linkId === linkId));
 const newKey = (): string => crypto.randomUUID().slice(0, 8);
 const kinds = [{ value: 'intake', label: 'Intake' }, { value: 'consent', label: 'Consent' }, { value: 'measure', label: 'Measure' }, { value: 'worksheet', label: 'Worksheet' }];
 
 const focus = (linkId: string | undefined): void => { if (linkId !== undefined) requestAnimationFrame(() => document.getElementById(rowId(linkId))?.focus()); };
 
 /** An outline to type in, beside the client's live page. */
-export function Composer({ view }: ComposerProps) {
+export function Composer({ view, first }: ComposerProps & { /** The line to begin at. */ readonly first: string | undefined }) {
   const { now: q, change, undo, redo, canUndo, canRedo } = useHistory(view.questionnaire);
-  const [chosen, setChosen] = useState<string | undefined>(view.questionnaire.items[0]?.linkId);
+  const [chosen, setChosen] = useState<string | undefined>(first ?? view.questionnaire.items[0]?.linkId);
+  useEffect(() => { if (first !== undefined) focus(first); }, [first]);
   const [said, setSaid] = useState('');
   const report = useProof(q);
   const saving = useDraftSaving(view, q), { flush } = saving;
@@ -78,6 +86,8 @@ export function Composer({ view }: ComposerProps) {
         event.preventDefault();
         // The next line asks in the same way, so that a list of alike questions is only typed.
         const kind = kindOf(item);
+        const shared = gridOptions(isGrid(item) ? item : (gridAround(latest.current, linkId) ?? item));
+        if (isGrid(item) || (shared.length > 0 && gridAround(latest.current, linkId))) { add(linkId, 'one-of', (line) => ({ ...line, options: shared }) as Item); return; }
         add(linkId, hasOptions(kind) || kind === 'yes-no' || kind === 'scale' ? kind : 'short-text', (line) => (isQuestion(line) && isQuestion(item) && hasOptions(kind) ? { ...line, options: item.options } : line));
       } else if (event.key === 'Backspace' && item.text === '') {
         event.preventDefault();
@@ -142,7 +152,7 @@ export function Composer({ view }: ComposerProps) {
       const posting = item.type === 'display' ? undefined : item.posting;
       const finding = found.get(item.linkId);
       rows.push(<OutlineRow key={item.linkId} item={item} depth={depth} chosen={chosen === item.linkId} when={shownWhenWords(item, byKey)} goesTo={posting && (fieldByKey(posting.field, builtInFields)?.label ?? posting.field)} findings={finding?.words ?? ''} isError={finding?.error ?? false} actions={actions} />);
-      if (chosen === item.linkId && chosenItem) rows.push(<MarginRow key={`${item.linkId} settings`} margin=""><LineSettings id={view.id} url={q.url} item={chosenItem} earlier={earlier} sentence={shownWhenWords(chosenItem, settledKeys)} range={report?.facts.scores.find((s) => s.linkId === chosen)?.range} actions={settings} /></MarginRow>);
+      if (chosen === item.linkId && chosenItem) rows.push(<MarginRow key={`${item.linkId} settings`} margin=""><LineSettings inGrid={gridAround(settled, chosenItem.linkId) !== undefined} id={view.id} url={q.url} item={chosenItem} earlier={earlier} sentence={shownWhenWords(chosenItem, settledKeys)} range={report?.facts.scores.find((s) => s.linkId === chosen)?.range} actions={settings} /></MarginRow>);
       if (item.type !== 'display') visit(item.items, depth + 1);
     }
   };
@@ -157,6 +167,7 @@ export function Composer({ view }: ComposerProps) {
           <Cluster>
             <SaveState saving={saving} />
             <Button weight="quiet" isDisabled={!canUndo} onPress={undo}>Undo</Button><Button weight="quiet" isDisabled={!canRedo} onPress={redo}>Redo</Button>
+            <Link href={`/library/${view.id}/map`} onClick={leave}>Map</Link>
             <Link href={`/library/${view.id}/languages`} onClick={leave}>Languages</Link>
             <Link href={`/library/${view.id}/rehearse`} onClick={leave}>Rehearse</Link>
             <Link href={`/library/${view.id}`} onClick={leave}>Done</Link>
@@ -171,6 +182,7 @@ export function Composer({ view }: ComposerProps) {
         <ProofPanel report={report} onGo={go} />
         <PutInUse id={view.id} inUseNumber={view.inUseNumber} errors={report?.findings.some((f) => f.level === 'error')} flush={flush} />
         <Quiet role="status">{said}</Quiet>
+        <Shortcuts list={noKeys} also={typingKeys} />
       </Page>
       <Aside aria-label="What the client sees"><Preview questionnaire={settled} chosen={chosen} /></Aside>
     </Desk>

@@ -2,12 +2,12 @@
 import { memo, useState } from 'react';
 import styled from 'styled-components';
 import { builtInFields } from '@/core/chart';
-import { hasOptions, isQuestion, kindOf, postingRules, readOptions, writeOptions, type Item, type LineKind, type PostingRule, type Question } from '@/core/questionnaire';
+import { childrenOf, formatOf, gridOptions, hasOptions, isQuestion, kindOf, postingRules, readOptions, textFormats, withGridOptions, writeOptions, type Item, type LineKind, type PostingRule, type Question } from '@/core/questionnaire';
 import { numbersOf } from '@/core/scoring';
 import type { ScoreRange } from '@/core/proof';
 import { Button } from '@/ui/button';
 import { Checkbox, TextField } from '@/ui/fields';
-import { Cluster, Stack } from '@/ui/page';
+import { Cluster, Soft, Stack } from '@/ui/page';
 import { Pick } from '@/ui/pick';
 import { BankOffer } from './bank-offer';
 import { kindOptions } from './kind-words';
@@ -24,6 +24,8 @@ export interface LineSettingsProps {
   readonly id: string;
   /** What it can come out as, when it is a score. */
   readonly range: ScoreRange | undefined;
+  /** Its options are those of the grid it stands in. */
+  readonly inGrid: boolean;
   readonly actions: LineActions;
 }
 export interface LineActions {
@@ -42,7 +44,7 @@ const set = <K extends keyof Question>(key: K, given: Question[K] | undefined | 
 };
 
 /** Everything about the line that is being written, in place below it. */
-export const LineSettings = memo(function LineSettings({ item, id, url, earlier, sentence, range, actions }: LineSettingsProps) {
+export const LineSettings = memo(function LineSettings({ item, id, url, earlier, sentence, range, inGrid, actions }: LineSettingsProps) {
   const onChange: Change = (change, mark) => actions.change(item.linkId, change, mark);
   const kind = kindOf(item);
   const [taken, setTaken] = useState(0);
@@ -58,16 +60,23 @@ export const LineSettings = memo(function LineSettings({ item, id, url, earlier,
         <Button weight="quiet" onPress={() => actions.remove(item.linkId)}>Delete</Button>
       </Cluster>
       {asks && question.options.length === 0 && !question.posting && <BankOffer words={item.text} except={id} onTake={(question) => { setTaken(taken + 1); onChange((i) => ({ ...question, linkId: i.linkId, ...(i.shownWhen ? { shownWhen: i.shownWhen } : {}) })); }} />}
-      {question && hasOptions(kind) && <OptionsBox key={`${item.linkId} ${kind} ${taken}`} question={question} url={url} onChange={onChange} />}
+      {kind === 'grid' && <GridOptions key={item.linkId} grid={item} url={url} onChange={onChange} />}
+      {question && hasOptions(kind) && inGrid && <Soft>A row of a grid: its options are those of the grid.</Soft>}
+      {question && hasOptions(kind) && !inGrid && <OptionsBox key={`${item.linkId} ${kind} ${taken}`} question={question} url={url} onChange={onChange} />}
       {asks && (
         <Cols>
           <TextField label="Help below the question" value={question.help ?? ''} onChange={(v) => onChange(set('help', v === '' ? undefined : v), `help ${item.linkId}`)} />
+          {hasExample.has(kind) && <TextField label="Example in the empty field" value={question.entryFormat ?? ''} onChange={(v) => onChange(set('entryFormat', v === '' ? undefined : v), `example ${item.linkId}`)} />}
+          {kind === 'short-text' && <Format question={question} onChange={onChange} />}
           {kind === 'terms' && <TextField label="The terms" long value={question.terms ?? ''} onChange={(v) => onChange(set('terms', v), `terms ${item.linkId}`)} />}
           {kind === 'scale' && <TextField label="Word at the low end" value={question.ends?.[0] ?? ''} onChange={(v) => onChange(set('ends', (now) => [v, now.ends?.[1] ?? '']), `low ${item.linkId}`)} />}
           {kind === 'scale' && <TextField label="Word at the high end" value={question.ends?.[1] ?? ''} onChange={(v) => onChange(set('ends', (now) => [now.ends?.[0] ?? '', v]), `high ${item.linkId}`)} />}
           {kind === 'amount' && <TextField label="Unit" value={question.unit?.display ?? ''} onChange={(v) => onChange(set('unit', v === '' ? undefined : { code: v, display: v }), `unit ${item.linkId}`)} />}
           {['whole-number', 'decimal', 'amount', 'scale'].includes(kind) && <Bound key={`min ${item.linkId}`} label="Smallest" value={question.minValue} onChange={(v) => onChange(set('minValue', v), `min ${item.linkId}`)} />}
           {['whole-number', 'decimal', 'amount', 'scale'].includes(kind) && <Bound key={`max ${item.linkId}`} label="Largest" value={question.maxValue} onChange={(v) => onChange(set('maxValue', v), `max ${item.linkId}`)} />}
+          {kind === 'scale' && <Bound key={`step ${item.linkId}`} label="From one stop to the next" value={question.step} onChange={(v) => onChange(set('step', typeof v === 'number' ? Math.max(1, Math.round(v)) : undefined), `step ${item.linkId}`)} />}
+          {kind === 'decimal' || kind === 'amount' ? <Bound key={`places ${item.linkId}`} label="Digits after the point, at most" value={question.maxDecimalPlaces} onChange={(v) => onChange(set('maxDecimalPlaces', typeof v === 'number' ? Math.min(6, Math.max(0, Math.round(v))) : undefined), `places ${item.linkId}`)} /> : null}
+          {(kind === 'short-text' || kind === 'long-text') && <Bound key={`least ${item.linkId}`} label="Shortest, in characters" value={question.minLength} onChange={(v) => onChange(set('minLength', typeof v === 'number' ? Math.max(1, Math.round(v)) : undefined), `least ${item.linkId}`)} />}
           {(kind === 'short-text' || kind === 'long-text') && <Bound key={`len ${item.linkId}`} label="Longest, in characters" value={question.maxLength} onChange={(v) => onChange(set('maxLength', typeof v === 'number' ? Math.max(1, Math.round(v)) : undefined), `len ${item.linkId}`)} />}
         </Cols>
       )}
@@ -94,8 +103,32 @@ function OptionsBox({ question, url, onChange }: { readonly question: Question; 
     />
   );
 }
+/** Typed once for every row. */
+function GridOptions({ grid, url, onChange }: { readonly grid: Item; readonly url: string; readonly onChange: Change }) {
+  const [text, setText] = useState(() => writeOptions(gridOptions(grid)));
+  if (childrenOf(grid).length === 0) return <Soft>Press Enter for its first row. The options are typed here then, once for all rows.</Soft>;
+  return (
+    <TextField
+      label="Options of every row" long value={text} help="One a line. Put = and a number after one to score it."
+      onChange={(v) => { setText(v); onChange((i) => withGridOptions(i, readOptions(v, gridOptions(i), `${url}/options`)), `options ${grid.linkId}`); }}
+    />
+  );
+}
 function Bound({ label, value, onChange }: { readonly label: string; readonly value: number | string | undefined; readonly onChange: (v: number | undefined) => void }) {
   return <TextField label={label} defaultValue={value === undefined ? '' : String(value)} inputMode="decimal" dir="ltr" onChange={(text) => { const n = Number(text.replace(',', '.')); if (text.trim() === '') onChange(undefined); else if (Number.isFinite(n)) onChange(n); }} />;
+}
+const hasExample: ReadonlySet<LineKind> = new Set(['short-text', 'long-text', 'whole-number', 'decimal', 'amount', 'email', 'phone', 'web-address']);
+/** Picked from a list, with an example for the empty field unless there is one. A pattern that came in with a file stays until another is picked. */
+function Format({ question, onChange }: { readonly question: Question; readonly onChange: Change }) {
+  const known = formatOf(question.pattern);
+  const options = [{ value: 'any', label: 'anything' }, ...textFormats.map((f) => ({ value: f.key, label: f.words })), ...(question.pattern !== undefined && !known ? [{ value: 'own', label: 'as its file says' }] : [])];
+  const pick = (key: string) => (item: Item): Item => {
+    const format = textFormats.find((f) => f.key === key);
+    const before = isQuestion(item) ? formatOf(item.pattern) : undefined;
+    const kept = set('entryFormat', (now) => (now.entryFormat === undefined || now.entryFormat === before?.example ? format?.example : now.entryFormat))(item);
+    return key === 'own' ? item : set('pattern', format?.pattern)(kept);
+  };
+  return <Pick label="Looks like" value={known?.key ?? (question.pattern === undefined ? 'any' : 'own')} options={options} onChange={(key) => onChange(pick(key))} />;
 }
 function Posting({ item, onChange }: { readonly item: Item; readonly onChange: Change }) {
   const posting = item.type === 'display' ? undefined : item.posting;

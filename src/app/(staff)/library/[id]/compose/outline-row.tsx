@@ -54,6 +54,6 @@ const Words = styled(TextArea)`
   width: 100%; font: inherit; line-height: 1.4; color: var(--ink); background: none; border: 0; border-block-end: 1px solid transparent; padding: 0.1rem 0; resize: none; field-sizing: content; display: block; overflow-wrap: anywhere;
   &:hover { border-color: var(--rule); } &:focus { outline: none; border-color: var(--plum); box-shadow: 0 1px 0 var(--plum); }
   &::placeholder { color: var(--soft); font-style: italic; opacity: 1; }
-  &[data-kind='section'], &[data-kind='repeating'] { font: 600 1.12rem/1.3 var(--serif); }
+  &[data-kind='section'], &[data-kind='repeating'], &[data-kind='grid'] { font: 600 1.12rem/1.3 var(--serif); }
 `;
 const Kind = styled.span`flex: none; max-width: 9rem; font-size: 0.84rem; color: var(--soft); text-align: end;`;

@@ -4,6 +4,8 @@ import { load } from '../../../../_server/run';
 import { Composer } from './composer';
 
 export const metadata: Metadata = { title: 'Composer' };
-export default async function ComposerPage({ params }: { readonly params: Promise<{ readonly id: string }> }) {
-  return <Composer view={await load(useCases.composerView, await params)} />;
+interface Props { readonly params: Promise<{ readonly id: string }>; readonly searchParams: Promise<{ readonly line?: string | string[] }> }
+export default async function ComposerPage({ params, searchParams }: Props) {
+  const { line } = await searchParams;
+  return <Composer view={await load(useCases.composerView, await params)} first={typeof line === 'string' ? line : undefined} />;
 }

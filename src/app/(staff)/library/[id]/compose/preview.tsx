@@ -1,7 +1,7 @@
 'use client';
 import { memo, useMemo, useState } from 'react';
 import styled from 'styled-components';
-import { applyChange, forClient, noAnswers, sectionsOf, type Answers, type Questionnaire } from '@/core/questionnaire';
+import { applyChange, forClient, isSection, noAnswers, sectionsOf, type Answers, type Questionnaire } from '@/core/questionnaire';
 import { en } from '@/i18n/client/en';
 import { translator } from '@/i18n/translator';
 import { Button } from '@/ui/button';
@@ -20,7 +20,7 @@ export const Preview = memo(function Preview({ questionnaire: q, chosen }: { rea
   const section = sections[at];
   if (!section) return <Soft>What the client sees appears here as you write.</Soft>;
   const placed = placedIn(client, answers, section), only = placed[0];
-  const shown = placed.length === 1 && only?.item.type === 'group' && !only.item.repeats ? only.children : placed;
+  const shown = placed.length === 1 && only && isSection(only.item) ? only.children : placed;
   return (
     <>
       <Cluster $gap="0.25rem 0.5rem"><Soft>The client’s page {at + 1} of {sections.length}</Soft><Button weight="quiet" onPress={() => setAnswers(noAnswers)}>Clear answers</Button></Cluster>

@@ -1,5 +1,6 @@
 'use client';
 import { useState } from 'react';
+import styled from 'styled-components';
 import type { Band, Question, ScoreRule } from '@/core/questionnaire';
 import type { ProofReport } from '@/core/proof';
 import { CheckboxGroup, TextField } from '@/ui/fields';
@@ -33,6 +34,12 @@ export function ScoreEditor({ rule, numbered, range, onChange }: ScoreEditorProp
         onChange={(items) => onChange((r) => ({ ...r, items: numbered.filter((q) => items.includes(q.linkId)).map((q) => q.linkId), fewestAnswered: Math.min(r.fewestAnswered, Math.max(1, items.length)) }))} />
       {numbered.length === 0 && <Soft>No question before it has numbers. Put “= 2” after an option to give it one.</Soft>}
       {rule.items.length > 0 && <CheckboxGroup label="Counted from the other end" options={rule.items.map((id) => ({ value: id, label: numbered.find((q) => q.linkId === id)?.text ?? id }))} value={[...(rule.reversed ?? [])]} onChange={(reversed) => onChange(({ reversed: _, ...rest }) => (reversed.length > 0 ? { ...rest, reversed } : rest))} />}
+      {rule.items.length > 0 && rule.method !== 'count' && (
+        <details open={rule.weights !== undefined}>
+          <summary>How much each counts</summary>
+          <Weights>{rule.items.map((id) => <NumberBox key={id} label={numbered.find((q) => q.linkId === id)?.text ?? id} value={rule.weights?.[id] ?? 1} onChange={(n) => onChange((r) => withWeight(r, id, n))} />)}</Weights>
+        </details>
+      )}
       <Cluster $gap="0.8rem">
         <Pick small label="The score is" value={rule.method} options={[{ value: 'sum', label: 'the sum' }, { value: 'mean', label: 'the mean' }, { value: 'count', label: 'how many were answered' }]} onChange={(v) => onChange((r) => ({ ...r, method: v as ScoreRule['method'] }))} />
         <NumberBox label="Times" value={rule.factor ?? 1} onChange={(factor) => onChange(({ factor: _, ...rest }) => (factor === 1 ? rest : { ...rest, factor }))} />
@@ -45,6 +52,13 @@ export function ScoreEditor({ rule, numbered, range, onChange }: ScoreEditorProp
     </Stack>
   );
 }
+
+function withWeight({ weights = {}, ...rule }: ScoreRule, id: string, weight: number): ScoreRule {
+  const { [id]: _, ...others } = weights;
+  const next = weight === 1 ? others : { ...others, [id]: weight };
+  return Object.keys(next).length > 0 ? { ...rule, weights: next } : rule;
+}
+const Weights = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(9rem, 1fr)); gap: 0.8rem; align-items: end; padding-block-start: 0.6rem;`;
 
 function NumberBox({ label, value, onChange }: { readonly label: string; readonly value: number; readonly onChange: (n: number) => void }) {
   return <TextField label={label} defaultValue={String(value)} inputMode="decimal" dir="ltr" onChange={(text) => { const n = Number(text.replace(',', '.')); if (text.trim() !== '' && Number.isFinite(n)) onChange(n); }} />;

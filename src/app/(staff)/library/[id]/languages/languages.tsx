@@ -16,7 +16,7 @@ import { SavedElsewhere, SaveState, useDraftSaving, useLeave } from '../compose/
 
 /** Those of the client's own pages first, then others that are read far and wide. */
 const offered = 'es fr ar de it pt pl uk ru tr fa ur so ti am zh vi hi bn pa ta ro bg el sq sr hr nl sv da nb fi hu cs sk he ja ko th sw ku'.split(' ');
-const partWords: Readonly<Record<SourceText['part'], string>> = { title: 'Title', description: 'Description', text: 'Words', help: 'Help', terms: 'Terms', low: 'Low end', high: 'High end', option: 'Option' };
+const partWords: Readonly<Record<SourceText['part'], string>> = { title: 'Title', description: 'Description', text: 'Words', help: 'Help', terms: 'Terms', example: 'Example', low: 'Low end', high: 'High end', option: 'Option' };
 
 /** Every text beside its translation, with what is missing or out of date marked in the margin. */
 export function Languages({ view, first }: ComposerProps & { readonly first: string | undefined }) {
