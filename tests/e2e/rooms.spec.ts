@@ -153,7 +153,7 @@ test('the office sees no answers, and a second factor asks for a code that works
   await signIn(page, 'pia');
   await expect(page.getByRole('link', { name: 'Returns', exact: true })).toHaveCount(0);
   await page.goto('/returns');
-  await expect(page.getByRole('heading', { name: 'Not open to your role' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Not open to you' })).toBeVisible();
   await page.goto('/office');
   await page.getByRole('button', { name: 'Set up an authenticator app' }).click();
   const secret = await page.getByTestId('totp-secret').innerText();

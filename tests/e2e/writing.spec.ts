@@ -242,3 +242,33 @@ test('a grid is typed, a format picked, and the map shows the path that answers 
   await lines.getByRole('link', { name: 'Do you have allergies?' }).click();
   await expect(page.getByRole('group', { name: 'Settings of Do you have allergies?' })).toBeVisible();
 });
+
+test('a questionnaire is shared with some only: others do not see it, or may send but not change it', async ({ page, browser }) => {
+  await signIn(page, 'salma');
+  await begin(page, 'For two of us', 'Intake');
+  await rows(page).first().fill('What did you notice?');
+  await saved(page);
+  await page.getByRole('link', { name: 'Done' }).click();
+  await page.getByText('Only some may send or change it').click();
+  await pick(page, 'Tobias Renn may', 'send it, not change it');
+  await expectNoViolations(page, 'sharing');
+  await page.getByRole('button', { name: 'Save who may use it' }).click();
+  await expect(page.getByRole('button', { name: 'Tobias Renn may' })).toContainText('send it, not change it');
+  await expect(page.getByRole('button', { name: 'Salma Idris may' })).toHaveCount(0);
+  const address = new URL(page.url()).pathname;
+  const other = await browser.newContext({ viewport: { width: 1280, height: 800 }, baseURL: base });
+  const colleague = await other.newPage();
+  await signIn(colleague, 'tobias');
+  await colleague.goto('/library');
+  await colleague.getByRole('link', { name: 'For two of us' }).click();
+  await expect(colleague.getByText('a copy is yours to change')).toBeVisible();
+  await expect(colleague.getByRole('link', { name: 'Go on in the Composer' })).toHaveCount(0);
+  await colleague.goto(`${address}/compose`);
+  await expect(colleague.getByRole('heading', { level: 1 })).toHaveText(/not open to you/i);
+  await other.close();
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await expect(page).toHaveURL(/sign-in/);
+  await signIn(page, 'maren');
+  await page.goto(address);
+  await expect(page.getByRole('heading', { name: 'For two of us' })).toBeVisible();
+});

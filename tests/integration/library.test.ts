@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { must } from '../../demo/walk';
 import { useCases } from '../../src/compose';
 import { writeQuestionnaire } from '../../src/core/fhir';
-import { insertAfter, newLine, updateItem, type Item, type Questionnaire } from '../../src/core/questionnaire';
+import { insertAfter, newLine, textsOf, updateItem, withTranslation, type Item, type Questionnaire } from '../../src/core/questionnaire';
 import type { Id } from '../../src/core/shared';
 import { kinds, World } from '../support/world';
 
@@ -179,5 +179,81 @@ describe.each(kinds)('the library on %s', (kind) => {
     must(await world.do(useCases.removeDraft, pia(), { id: copy }));
     expect(await line(copy)).toBeUndefined();
     for (const action of ['questionnaire.make', 'questionnaire.retire', 'questionnaire.in-use', 'questionnaire.draft-drop', 'questionnaire.remove', 'questionnaire.draft-save']) expect(await world.journal()).toContain(action);
+  });
+
+  describe('shared', () => {
+    const salma = () => world.as('salma'), tobias = () => world.as('tobias'), maren = () => world.as('maren');
+    const idOf = (who: 'pia' | 'tobias'): string => { const actor = world.as(who); return actor.kind === 'staff' ? actor.id : ''; };
+    /** In use, and then open to its maker, to Tobias for use, and to owners. */
+    const closed = async (title: string, share: readonly { readonly staffId: string; readonly may: string }[]) => {
+      const id = must(await world.do(useCases.newQuestionnaire, salma(), { requestId: world.request(), title, kind: 'intake' })).id;
+      const view = must(await world.do(useCases.composerView, salma(), { id }));
+      must(await world.do(useCases.saveDraft, salma(), { ...view, tried: [], next: world.request(), fhir: writeQuestionnaire(updateItem(view.questionnaire, view.questionnaire.items[0]!.linkId, (i) => ({ ...i, text: `${title} marzipan` }))) }));
+      must(await world.do(useCases.putInUse, salma(), { id }));
+      must(await world.do(useCases.shareQuestionnaire, salma(), { id, everyone: 'none', shares: share }));
+      return { id, fhir: must(await world.do(useCases.exportQuestionnaire, maren(), { versionId: must(await world.do(useCases.questionnaireView, maren(), { id })).versions[0]!.versionId })) };
+    };
+    const refused = (reason: string) => ({ ok: false, error: { reason } });
+
+    it('with some only, it is not there for others: not listed, read, sent, exported, copied, changed or told of by a file', async () => {
+      const { id, fhir } = await closed('Kept close', [{ staffId: idOf('tobias'), may: 'use' }]);
+      const versionId = must(await world.do(useCases.questionnaireView, salma(), { id })).versions[0]!.versionId;
+      expect(await line(id)).toBeUndefined();
+      const ways = [
+        world.do(useCases.questionnaireView, pia(), { id }), world.do(useCases.composerView, pia(), { id }), world.do(useCases.rehearsal, pia(), { id }), world.do(useCases.exportQuestionnaire, pia(), { versionId }), world.do(useCases.exportXliff, pia(), { id, language: 'es' }),
+        world.do(useCases.blankPaper, pia(), { id }), world.do(useCases.duplicate, pia(), { requestId: world.request(), id }), world.do(useCases.saveDraft, pia(), { id, revision: null, version: 1, tried: [], next: world.request(), fhir }),
+        world.do(useCases.putInUse, pia(), { id }), world.do(useCases.retire, pia(), { id }), world.do(useCases.dropDraft, pia(), { id }), world.do(useCases.removeDraft, pia(), { id }), world.do(useCases.shareQuestionnaire, pia(), { id, everyone: 'edit', shares: [] }),
+      ];
+      for (const way of await Promise.all(ways)) expect(way).toEqual(refused('not-found'));
+      expect(must(await world.do(useCases.questionBank, pia(), { words: 'marzipan', except: world.request() }))).toEqual([]);
+      const visitId = world.seeded.visits['cosmo'];
+      expect(must(await world.do(useCases.sendOptions, pia(), { visitId })).questionnaires.map((q) => q.id)).not.toContain(id);
+      expect(await world.do(useCases.sendPacket, pia(), { requestId: world.request(), visitId, questionnaireIds: [id] })).toEqual(refused('not-in-use'));
+      // The file itself tells its own title at most; it can be taken in as a copy, never over what is hidden.
+      const file = JSON.stringify({ ...fhir, title: 'From elsewhere' });
+      for (const as of [undefined, 'new-version']) expect(await world.do(useCases.importQuestionnaire, pia(), { text: file, ...(as ? { as } : {}) })).toMatchObject({ error: { reason: 'here-already', title: 'From elsewhere', draftBy: undefined, mayChange: false } });
+      expect(must(await world.do(useCases.importQuestionnaire, pia(), { text: file, as: 'copy' })).id).not.toBe(id);
+    });
+
+    it('to use only: it is sent, rehearsed and copied, and nothing of it is changed', async () => {
+      const { id, fhir } = await closed('To use only', [{ staffId: idOf('tobias'), may: 'use' }, { staffId: world.request(), may: 'edit' }, { staffId: idOf('pia'), may: 'none' }]);
+      expect(must(await world.do(useCases.library, tobias(), {})).lines.map((l) => l.id)).toContain(id);
+      expect(must(await world.do(useCases.questionnaireView, tobias(), { id })).sharing).toMatchObject({ mayChange: false, everyone: 'none' });
+      const ways = [
+        world.do(useCases.composerView, tobias(), { id }), world.do(useCases.saveDraft, tobias(), { id, revision: null, version: 1, tried: [], next: world.request(), fhir }), world.do(useCases.putInUse, tobias(), { id }), world.do(useCases.retire, tobias(), { id }),
+        world.do(useCases.dropDraft, tobias(), { id }), world.do(useCases.removeDraft, tobias(), { id }), world.do(useCases.shareQuestionnaire, tobias(), { id, everyone: 'edit', shares: [] }),
+      ];
+      for (const way of await Promise.all(ways)) expect(way).toEqual(refused('not-allowed'));
+      must(await world.do(useCases.rehearsal, tobias(), { id }));
+      must(await world.do(useCases.duplicate, tobias(), { requestId: world.request(), id }));
+      expect((await world.do(useCases.sendPacket, tobias(), { requestId: world.request(), visitId: world.seeded.visits['cosmo'], questionnaireIds: [id] })).ok).toBe(true);
+      // Who closed it did not shut themselves out, owners never are, and people who are not staff are not among them.
+      for (const actor of [salma(), maren()]) expect(must(await world.do(useCases.questionnaireView, actor, { id })).sharing.mayChange).toBe(true);
+      expect(must(await world.do(useCases.questionnaireView, salma(), { id })).sharing.people.map((p) => [p.name, p.may])).toEqual([['Maren Holloway', 'none'], ['Pia Lindqvist', 'none'], ['Salma Idris', 'edit'], ['Tobias Renn', 'use']]);
+    });
+
+    it('with one more who may change it, and with everyone again', async () => {
+      const { id } = await closed('Opened again', [{ staffId: idOf('tobias'), may: 'edit' }]);
+      must(await world.do(useCases.shareQuestionnaire, tobias(), { id, everyone: 'use', shares: [] }));
+      expect((await line(id))?.title).toBe('Opened again');
+      expect(await world.do(useCases.composerView, pia(), { id })).toEqual(refused('not-allowed'));
+      // Salma was left out by Tobias, and can only use it now.
+      expect(await world.do(useCases.composerView, salma(), { id })).toEqual(refused('not-allowed'));
+      must(await world.do(useCases.shareQuestionnaire, maren(), { id, everyone: 'edit', shares: [] }));
+      must(await world.do(useCases.composerView, pia(), { id }));
+      expect(await world.do(useCases.shareQuestionnaire, maren(), { id, everyone: 'all', shares: [] })).toMatchObject({ error: { reason: 'invalid' } });
+    });
+  });
+
+  it('lists the languages of each, the draft\'s where there is one', async () => {
+    const id = await make('In two languages');
+    expect((await line(id))!.languages).toEqual(['en']);
+    const view = await composer(id), title = textsOf(view.questionnaire).find((t) => t.place === 'title')!;
+    must(await save(id, view, ['pt', 'ar'].reduce((q, l) => withTranslation(q, l, title, 'T'), withTranslation(view.questionnaire, 'es', { ...title, source: 'Before' }, 'T'))));
+    expect((await line(id))!.languages).toEqual(['en', 'ar', 'es', 'pt']);
+    expect(must(await world.do(useCases.questionnaireView, pia(), { id })).languages).toEqual([{ language: 'en', done: 1, of: 1 }, { language: 'ar', done: 1, of: 1 }, { language: 'es', done: 0, of: 1 }, { language: 'pt', done: 1, of: 1 }]);
+    expect(must(await world.do(useCases.exportXliff, pia(), { id, language: 'ar' })).xliff).toContain('trgLang="ar"');
+    for (const language of ['__proto__', '"><x', '']) expect(await world.do(useCases.exportXliff, pia(), { id, language })).toMatchObject({ error: { reason: 'invalid' } });
+    expect(must(await world.do(useCases.rehearsal, pia(), { id, language: 'pt-BR' })).questionnaire.title).toBe('T');
   });
 });

@@ -65,7 +65,7 @@ describe.each(kinds)('on %s', (kind) => {
   describe('what is sent', () => {
     it('tells before the click who gets it, how, and until when, without the whole address', async () => {
       const options = must(await world.do(useCases.sendOptions, world.as('pia'), { visitId: world.seeded.visits['noor'] }));
-      expect(options.recipient).toEqual({ relationId: expect.any(String) as string, firstName: 'Leila', name: 'Leila Vance', relation: 'guardian of Noor', channel: 'email', masked: 'l···@m···.example' });
+      expect(options.recipient).toEqual({ relationId: expect.any(String) as string, firstName: 'Leila', name: 'Leila Vance', relation: 'guardian of Noor', language: 'en', channel: 'email', masked: 'l···@m···.example' });
       expect(options.questionnaires.map((q) => q.kind)).toEqual(['intake', 'consent', 'measure']);
       expect(options.expiresAt).toBe(laterBy(world.time, 14 * 86_400_000));
       expect(must(await world.do(useCases.sendOptions, world.as('pia'), { visitId: world.seeded.visits['otto'] })).recipient).toMatchObject({ channel: undefined, masked: undefined });

@@ -4,5 +4,5 @@ export type { Brand, Id } from './ids';
 export { type Instant, instant, instantMs, laterBy, isBefore } from './instant';
 export { directionOf, isLanguageTag, languageName } from './language-tag';
 export type { Sealer } from './sealer';
-export type { Role } from './roles';
+export { libraryRights, type LibraryRight, type Role } from './roles';
 export { isSameOrigin } from './same-origin';

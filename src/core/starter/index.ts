@@ -1,7 +1,7 @@
 import { textsOf, type Questionnaire, type Translated } from '../questionnaire';
 import { measures } from './measures';
 import { outlines } from './outlines';
-import table from './sentences.json';
+import table from './sentences.json' with { type: 'json' };
 
 /**
  * What our own questionnaires say, in English, Spanish, French and Arabic. Published measures are not in it: their

@@ -1,6 +1,7 @@
-import { bigint, boolean, index, integer, jsonb, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import type { PacketState } from '../../core/packet';
 import type { QuestionnaireKind } from '../../core/questionnaire';
+import type { LibraryRight } from '../../core/shared';
 import { client, relation, visit } from './client';
 import { idColumn, instantColumn, sealedColumn } from './columns';
 import { practice, staff } from './practice';
@@ -14,8 +15,17 @@ export const questionnaire = pgTable('questionnaire', {
   state: text('state').$type<'draft' | 'active' | 'retired'>().notNull(),
   /** The version new packets get; null until the first is put in use. */
   inUse: idColumn<'Version'>('in_use'),
+  /** What every member of staff may do with it; owners may always change it. */
+  everyone: text('everyone').$type<LibraryRight>().notNull().default('edit'),
   createdAt: instantColumn('created_at').notNull(),
 }, (t) => [uniqueIndex('questionnaire_url').on(t.practiceId, t.url)]);
+
+/** What one member of staff may do with a questionnaire beyond what everyone may. */
+export const questionnaireShare = pgTable('questionnaire_share', {
+  questionnaireId: idColumn<'Questionnaire'>('questionnaire_id').notNull().references(() => questionnaire.id, { onDelete: 'cascade' }),
+  staffId: idColumn<'Staff'>('staff_id').notNull().references(() => staff.id),
+  may: text('may').$type<LibraryRight>().notNull(),
+}, (t) => [primaryKey({ columns: [t.questionnaireId, t.staffId] })]);
 
 /** A version never changes (a trigger refuses); packets under way stay on theirs. */
 export const questionnaireVersion = pgTable('questionnaire_version', {

@@ -3,7 +3,7 @@ import { allItems, isQuestion, questionsByKey, shownWhenWords, textOf, type Ques
 import { ok, type Result } from '../../core/shared';
 import type { BlankLine, BlankPaper } from '../../adapters/blank-paper';
 import { currentOf } from './current';
-import { command, idInput, notFound, query, type CommonError } from '../kit';
+import { command, idInput, libraryRight, query, type CommonError } from '../kit';
 
 export interface BankLine {
   /** The question with its options, codes and posting line; its key and its conditions stay where it is from. */
@@ -20,10 +20,10 @@ export const questionBank = query({
     const wanted = simplified(words).split(/\s+/).filter((w) => w.length > 1);
     if (wanted.length === 0) return ok([]);
     const found = new Map<string, BankLine>();
-    for (const row of await ctx.repo.questionnaires.all(ctx.practice.id)) {
-      if (row.id === except) continue;
+    for (const row of await ctx.repo.questionnaires.all(ctx.practice.id, ctx.actor.id)) {
+      if (row.id === except || libraryRight(ctx.actor, row) === 'none') continue;
       const now = await currentOf(ctx, row.id);
-      for (const item of now ? allItems(now.questionnaire) : []) {
+      for (const item of now.ok ? allItems(now.value.questionnaire) : []) {
         if (!isQuestion(item) || item.score || !wanted.every((w) => simplified(item.text).includes(w))) continue;
         const { shownWhen: _, ...question } = item;
         const key = simplified(item.text);
@@ -38,8 +38,9 @@ export const questionBank = query({
 export const blankPaper = command({
   name: 'blank-paper', access: 'library.read', input: object({ id: idInput<'Questionnaire'>() }),
   async run(ctx, { id }): Promise<Result<BlankPaper, CommonError>> {
-    const q = (await currentOf(ctx, id))?.questionnaire;
-    if (!q) return notFound;
+    const now = await currentOf(ctx, id);
+    if (!now.ok) return now;
+    const q = now.value.questionnaire;
     ctx.journal('questionnaire.print', `questionnaire:${id}`);
     const byKey = questionsByKey(q);
     const lines = allItems(q).flatMap((item): BlankLine[] => {

@@ -5,7 +5,7 @@ import { emptyQuestionnaire, forClient, languagesOf, sourceLanguage, translate, 
 import { starterLibrary } from '../../core/starter';
 import { fail, ok, type Id, type Instant, type Result } from '../../core/shared';
 import { currentOf } from './current';
-import { command, idInput, notFound, nothing, query, requestInput, type CommonError, type Context } from '../kit';
+import { command, idInput, notFound, nothing, query, questionnaireFor, requestInput, type CommonError, type Context } from '../kit';
 
 export interface ComposerView {
   readonly id: Id<'Questionnaire'>;
@@ -20,9 +20,9 @@ export interface ComposerView {
 export const composerView = query({
   name: 'composer-view', access: 'library.write', input: object({ id: idInput<'Questionnaire'>() }),
   async run(ctx, { id }): Promise<Result<ComposerView, CommonError>> {
-    const now = await currentOf(ctx, id);
-    if (!now) return notFound;
-    const { questionnaire, draft, versions, row } = now;
+    const now = await currentOf(ctx, id, 'edit');
+    if (!now.ok) return now;
+    const { questionnaire, draft, versions, row } = now.value;
     return ok({ id, questionnaire, revision: draft?.revision ?? null, version: versions[0]?.number ?? 0, savedAt: draft?.updatedAt, inUseNumber: versions.find((v) => v.id === row.inUse)?.number });
   },
 });
@@ -32,8 +32,8 @@ export const rehearsal = query({
   name: 'rehearsal', access: 'library.read', input: object({ id: idInput<'Questionnaire'>(), language: string().max(35) }),
   async run(ctx, { id, language }): Promise<Result<{ id: Id<'Questionnaire'>; title: string; languages: readonly string[]; language: string; questionnaire: Questionnaire }, CommonError>> {
     const view = await currentOf(ctx, id);
-    if (!view) return notFound;
-    const q = view.questionnaire, own = sourceLanguage(q);
+    if (!view.ok) return view;
+    const q = view.value.questionnaire, own = sourceLanguage(q);
     return ok({ id, title: q.title, languages: [own, ...languagesOf(q)], language: language ?? own, questionnaire: forClient(translate(q, language ?? own)) });
   },
 });
@@ -54,9 +54,10 @@ export const saveDraft = command({
     next: requestInput, fhir: mixed<NonNullable<unknown>>().required(),
   }),
   async run(ctx, { id, revision, tried, version, next, fhir }): Promise<Result<{ revision: string; savedAt: Instant }, SaveDraftError>> {
-    const { repo, practice, now, actor } = ctx;
-    const row = await repo.questionnaires.byId(practice.id, id);
-    if (!row) return notFound;
+    const { repo, now, actor } = ctx;
+    const reached = await questionnaireFor(ctx, id, 'edit');
+    if (!reached.ok) return reached;
+    const row = reached.value;
     const read = readDraft(fhir);
     if (!read.ok) return fail({ reason: 'malformed', problems: read.error });
     const there = await repo.questionnaires.draft(id, true);
@@ -85,8 +86,9 @@ export const duplicate = command({
   name: 'duplicate-questionnaire', access: 'library.write', input: object({ requestId: idInput<'Questionnaire'>(), id: idInput<'Questionnaire'>() }),
   async run(ctx, { requestId: id, id: from }): Promise<Result<{ id: Id<'Questionnaire'> }, CommonError>> {
     const view = await currentOf(ctx, from);
-    if (!view) return notFound;
-    return addWithDraft(ctx, id, { ...view.questionnaire, url: `urn:uuid:${id}`, version: '1', title: `Copy of ${view.questionnaire.title}`, status: 'draft' }, 'copy');
+    if (!view.ok) return view;
+    const { questionnaire } = view.value;
+    return addWithDraft(ctx, id, { ...questionnaire, url: `urn:uuid:${id}`, version: '1', title: `Copy of ${questionnaire.title}`, status: 'draft' }, 'copy');
   },
 });
 
@@ -114,8 +116,9 @@ export const bringStarters = command({
 export const dropDraft = command({
   name: 'drop-draft', access: 'library.write', input: object({ id: idInput<'Questionnaire'>() }),
   async run(ctx, { id }): Promise<Result<null, CommonError>> {
-    const row = await ctx.repo.questionnaires.byId(ctx.practice.id, id);
-    if (!row || row.inUse === null) return notFound;
+    const reached = await questionnaireFor(ctx, id, 'edit');
+    if (!reached.ok) return reached;
+    if (reached.value.inUse === null) return notFound;
     await ctx.repo.questionnaires.dropDraft(id);
     ctx.journal('questionnaire.draft-drop', `questionnaire:${id}`);
     return ok(null);

@@ -4,9 +4,9 @@ import { writeQuestionnaire, type JsonObject } from '../../core/fhir';
 import { proof, type ProofReport } from '../../core/proof';
 import { allItems, differences, forClient, isQuestion, languagesOf, questionsByKey, sectionsOf, shownWhenWords, sourceLanguage, textsOf, translationState, type Difference, type Questionnaire, type QuestionnaireKind } from '../../core/questionnaire';
 import { starterLibrary } from '../../core/starter';
-import { ok, type Id, type Instant, type Result } from '../../core/shared';
+import { ok, type Id, type Instant, type LibraryRight, type Result } from '../../core/shared';
 import { currentOf } from './current';
-import { command, idInput, inOrder, notFound, nothing, query, type CommonError } from '../kit';
+import { command, idInput, inOrder, libraryRight, notFound, nothing, query, questionnaireFor, type CommonError } from '../kit';
 
 export interface LibraryLine {
   readonly id: Id<'Questionnaire'>;
@@ -22,10 +22,10 @@ export interface LibraryLine {
 }
 export const library = query({
   name: 'library', access: 'library.read', input: nothing,
-  async run({ repo, practice }): Promise<Result<{ lines: LibraryLine[]; startersMissing: number }, never>> {
-    const all = await repo.questionnaires.all(practice.id);
+  async run({ repo, practice, actor }): Promise<Result<{ lines: LibraryLine[]; startersMissing: number }, never>> {
+    const all = await repo.questionnaires.all(practice.id, actor.id);
     const here = new Set(all.map((q) => q.url));
-    const lines = all.map(({ id, title, kind, state, newest, timesUsed, changedAt, draft, languages }) => ({ languages, id, title, kind, state, version: newest, timesUsed, changedAt, draft }));
+    const lines = all.filter((q) => libraryRight(actor, q) !== 'none').map(({ id, title, kind, state, newest, timesUsed, changedAt, draft, languages }) => ({ languages, id, title, kind, state, version: newest, timesUsed, changedAt, draft }));
     return ok({ lines, startersMissing: starterLibrary.filter((q) => !here.has(q.url)).length });
   },
 });
@@ -50,6 +50,12 @@ export interface QuestionnaireView {
   readonly signed: boolean;
   /** The one it is written in first, each with how many of its texts have a translation that stands. */
   readonly languages: readonly { readonly language: string; readonly done: number; readonly of: number }[];
+  readonly sharing: {
+    readonly mayChange: boolean;
+    readonly everyone: LibraryRight;
+    /** `always`: an owner, who may change everything. `you`: who asks, and is never shut out by their own doing. */
+    readonly people: readonly { readonly id: Id<'Staff'>; readonly name: string; readonly title: string; readonly you: boolean; readonly always: boolean; readonly may: LibraryRight }[];
+  };
   readonly questions: number;
   readonly sections: number;
   readonly draft: { readonly at: Instant; readonly by: string } | undefined;
@@ -67,13 +73,16 @@ export const questionnaireView = query({
   name: 'questionnaire-view', access: 'library.read', input: object({ id: idInput<'Questionnaire'>() }),
   async run(ctx, { id }): Promise<Result<QuestionnaireView, CommonError>> {
     const now = await currentOf(ctx, id);
-    if (!now) return notFound;
-    const { row, draft, versions, questionnaire: q } = now;
+    if (!now.ok) return now;
+    const { row, draft, versions, questionnaire: q } = now.value;
+    const shares = await ctx.repo.questionnaires.shares(id);
+    const staff = await ctx.repo.staff.all(ctx.practice.id);
     const definitions = await inOrder(versions, (v) => ctx.repo.questionnaires.definition(v.id));
     const questions = allItems(q).filter(isQuestion);
     const newest = definitions[0];
     return ok({
       id, title: q.title, kind: q.kind, state: row.state, description: q.description ?? '', copyright: q.copyright ?? '', signed: q.signed, languages: languageStates(q),
+      sharing: { mayChange: row.right === 'edit', everyone: row.everyone, people: staff.map((s) => ({ id: s.id, name: s.name, title: s.title, you: s.id === ctx.actor.id, always: s.role === 'owner', may: shares.get(s.id) ?? 'none' })) },
       questions: questions.filter((i) => !i.score).length, sections: sectionsOf(forClient(q)).length,
       draft: draft && { at: draft.updatedAt, by: draft.updatedBy }, draftChanges: draft && newest ? differences(newest, q) : [],
       versions: versions.map((v, i) => ({ versionId: v.id, number: v.number, at: v.createdAt, by: v.createdBy, inUse: row.inUse === v.id, changes: definitions[i + 1] ? differences(definitions[i + 1]!, definitions[i]!) : [] })),
@@ -114,7 +123,10 @@ function contentLines(q: Questionnaire): ContentLine[] {
 export const exportQuestionnaire = command({
   name: 'export-questionnaire', access: 'library.read', input: object({ versionId: idInput<'Version'>() }),
   async run(ctx, { versionId }): Promise<Result<JsonObject, CommonError>> {
-    if (!(await ctx.repo.questionnaires.version(ctx.practice.id, versionId))) return notFound;
+    const version = await ctx.repo.questionnaires.version(ctx.practice.id, versionId);
+    if (!version) return notFound;
+    const reached = await questionnaireFor(ctx, version.questionnaireId, 'use');
+    if (!reached.ok) return reached;
     ctx.journal('questionnaire.export', `version:${versionId}`);
     return ok(writeQuestionnaire(await ctx.repo.questionnaires.definition(versionId)));
   },

@@ -3,7 +3,7 @@ import { builtInFields } from '../../core/chart';
 import { readDraft, writeQuestionnaire } from '../../core/fhir';
 import { proof, type Finding } from '../../core/proof';
 import { fail, ok, type Result } from '../../core/shared';
-import { command, idInput, notFound, type CommonError } from '../kit';
+import { command, idInput, notFound, questionnaireFor, type CommonError } from '../kit';
 
 export type PutInUseError = CommonError | { readonly reason: 'proof'; readonly findings: readonly Finding[] };
 
@@ -14,9 +14,9 @@ export type PutInUseError = CommonError | { readonly reason: 'proof'; readonly f
 export const putInUse = command({
   name: 'put-in-use', access: 'library.write', input: object({ id: idInput<'Questionnaire'>() }),
   async run(ctx, { id }): Promise<Result<{ version: number }, PutInUseError>> {
-    const { repo, practice, now, random, actor } = ctx;
-    const row = await repo.questionnaires.byId(practice.id, id);
-    if (!row) return notFound;
+    const { repo, now, random, actor } = ctx;
+    const reached = await questionnaireFor(ctx, id, 'edit');
+    if (!reached.ok) return reached;
     const draft = await repo.questionnaires.draft(id, true);
     const versions = await repo.questionnaires.versionsOf(id);
     if (!draft) {
@@ -46,8 +46,9 @@ export const putInUse = command({
 export const retire = command({
   name: 'retire', access: 'library.write', input: object({ id: idInput<'Questionnaire'>() }),
   async run(ctx, { id }): Promise<Result<null, CommonError>> {
-    const row = await ctx.repo.questionnaires.byId(ctx.practice.id, id);
-    if (row?.state !== 'active' && row?.state !== 'retired') return notFound;
+    const reached = await questionnaireFor(ctx, id, 'edit');
+    if (!reached.ok) return reached;
+    if (reached.value.state === 'draft') return notFound;
     await ctx.repo.questionnaires.update(id, { state: 'retired' });
     ctx.journal('questionnaire.retire', `questionnaire:${id}`);
     return ok(null);
@@ -58,9 +59,9 @@ export const retire = command({
 export const removeDraft = command({
   name: 'remove-draft', access: 'library.write', input: object({ id: idInput<'Questionnaire'>() }),
   async run(ctx, { id }): Promise<Result<null, CommonError | { readonly reason: 'was-in-use' }>> {
-    const row = await ctx.repo.questionnaires.byId(ctx.practice.id, id);
-    if (!row) return notFound;
-    if (row.state !== 'draft' || (await ctx.repo.questionnaires.versionsOf(id)).length > 0) return fail({ reason: 'was-in-use' });
+    const reached = await questionnaireFor(ctx, id, 'edit');
+    if (!reached.ok) return reached;
+    if (reached.value.state !== 'draft' || (await ctx.repo.questionnaires.versionsOf(id)).length > 0) return fail({ reason: 'was-in-use' });
     await ctx.repo.questionnaires.remove(id);
     ctx.journal('questionnaire.remove', `questionnaire:${id}`);
     return ok(null);

@@ -3,12 +3,12 @@ import { builtInFields, postingProblems } from '../../core/chart';
 import { readQuestionnaireText, writeQuestionnaire, type ImportProblem, type JsonObject } from '../../core/fhir';
 import { canonicalText } from '../../core/signing';
 import { fail, ok, type Id, type Result } from '../../core/shared';
-import { command, type CommonError } from '../kit';
+import { command, libraryRight, type CommonError } from '../kit';
 
 export type ImportError = CommonError
   | { readonly reason: 'bad-file'; readonly problems: readonly ImportProblem[] }
   /** It is here already, otherwise: a new version of it, or a copy beside it? With a draft under way, a copy only. */
-  | { readonly reason: 'here-already'; readonly id: Id<'Questionnaire'>; readonly title: string; readonly draftBy: string | undefined };
+  | { readonly reason: 'here-already'; readonly id: Id<'Questionnaire'>; readonly title: string; readonly draftBy: string | undefined; readonly mayChange: boolean };
 
 /** Equal in everything but the state and version number, which putting it in use sets. */
 const sameContent = (a: JsonObject, b: JsonObject): boolean =>
@@ -29,15 +29,17 @@ export const importQuestionnaire = command({
     const lost = postingProblems(read.value, builtInFields);
     if (lost.length > 0) return fail({ reason: 'bad-file', problems: lost.map((p) => ({ path: 'item', linkId: p.linkId, problem: p.problem })) });
     const { title, kind } = read.value;
-    const existing = await repo.questionnaires.byUrl(practice.id, read.value.url);
+    const existing = await repo.questionnaires.byUrl(practice.id, read.value.url, actor.id);
+    const right = existing ? libraryRight(actor, existing) : 'edit';
     const draft = existing && (await repo.questionnaires.draft(existing.id, true));
     if (existing) {
       const here = [...(draft ? [draft.fhir] : []), ...(await repo.questionnaires.versionsOf(existing.id)).map((v) => v.fhir)];
-      if (here.some((fhir) => sameContent(fhir, writeQuestionnaire(read.value)))) {
+      if (right !== 'none' && here.some((fhir) => sameContent(fhir, writeQuestionnaire(read.value)))) {
         ctx.journal('questionnaire.import-repeated', `questionnaire:${existing.id}`);
         return ok({ id: existing.id, already: true });
       }
-      if (as === undefined || (as === 'new-version' && draft)) return fail({ reason: 'here-already', id: existing.id, title: existing.title, draftBy: draft?.updatedBy });
+      if (as === undefined || (as === 'new-version' && (draft || right !== 'edit')))
+        return fail({ reason: 'here-already', id: existing.id, title: right === 'none' ? title : existing.title, draftBy: right === 'none' ? undefined : draft?.updatedBy, mayChange: right === 'edit' });
     }
     const id = existing && as === 'new-version' ? existing.id : random.id<'Questionnaire'>();
     const url = existing && as === 'copy' ? `urn:uuid:${id}` : read.value.url;

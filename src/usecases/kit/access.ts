@@ -1,5 +1,5 @@
-import { assertNever, type Role } from '../../core/shared';
-import type { Actor } from './actor';
+import { assertNever, type LibraryRight, type Role } from '../../core/shared';
+import type { Actor, StaffActor } from './actor';
 
 /** What staff may do, by role. Office sends and books, and never sees answers, charts or notes. */
 const permissions = {
@@ -30,5 +30,10 @@ export function mayCall(access: Access, actor: Actor): boolean {
     case 'client': case 'stranger': return false;
     default: return assertNever(actor);
   }
+}
+/** What this member of staff may do with a questionnaire: what everyone may, or what was shared with them; an owner may always change it. */
+export function libraryRight(actor: StaffActor, row: { readonly everyone: LibraryRight; readonly share: LibraryRight | null }): LibraryRight {
+  if (actor.role === 'owner' || row.everyone === 'edit' || row.share === 'edit') return 'edit';
+  return row.everyone === 'use' || row.share === 'use' ? 'use' : 'none';
 }
 export const roleMay = (role: Role, permission: Permission): boolean => (permissions[permission] as readonly Role[]).includes(role);

@@ -1,5 +1,6 @@
 export { actorName, type Actor, type ClientActor, type StaffActor, type Stranger } from './actor';
-export { mayCall, roleMay, type Access, type Permission } from './access';
+export { libraryRight, mayCall, roleMay, type Access, type Permission } from './access';
+export { questionnaireFor, type Reached } from './questionnaire-for';
 export { inOrder } from './in-order';
 export { idInput, nothing, requestInput } from './inputs';
 export { command, notFound, query, statement, type CommonError, type Context, type Ports, type UseCase } from './use-case';

@@ -4,7 +4,7 @@ import { packetStateWords, stateAt, type PacketState } from '../../core/packet';
 import type { QuestionnaireKind } from '../../core/questionnaire';
 import { fail, laterBy, ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Packet } from '../../db/repositories';
-import { command, idInput, inOrder, notFound, query, requestInput, type CommonError, type Context, type StaffActor } from '../kit';
+import { command, idInput, inOrder, libraryRight, notFound, query, questionnaireFor, requestInput, type CommonError, type Context, type StaffActor } from '../kit';
 import { dayWords, packetWordings, sendWording, visitMoment } from './letters';
 import { recipientFor, type Recipient } from './recipient';
 
@@ -29,11 +29,11 @@ const mostAtFirst = 3;
 export const sendOptions = query({
   name: 'send-options', access: 'packet.send', input: object({ visitId: idInput<'Visit'>() }),
   async run(ctx, { visitId }): Promise<Result<SendOptions, CommonError>> {
-    const { repo, practice, now } = ctx;
+    const { repo, practice, now, actor } = ctx;
     const visit = await repo.clients.visit(practice.id, visitId);
     if (!visit) return notFound;
     const { contact, ...recipient } = await recipientFor(ctx, visit.client);
-    const inUse = (await repo.questionnaires.all(practice.id)).filter((q) => q.state === 'active');
+    const inUse = (await repo.questionnaires.all(practice.id, actor.id)).filter((q) => q.state === 'active' && libraryRight(actor, q) !== 'none');
     const order: QuestionnaireKind[] = ['intake', 'consent', 'measure', 'worksheet'];
     const usual = await repo.packets.lastAskedFor(practice.id, visit.visitTypeId);
     inUse.sort((a, b) => order.indexOf(a.kind) - order.indexOf(b.kind) || a.title.localeCompare(b.title));
@@ -65,8 +65,8 @@ export const sendPacket = command({
     if (!visit) return notFound;
     const recipient = await recipientFor(ctx, visit.client);
     if (!recipient.contact) return fail({ reason: 'no-contact' });
-    const rows = await inOrder([...new Set(questionnaireIds)], (id) => repo.questionnaires.byId(practice.id, id));
-    const versions = rows.flatMap((q) => (q?.state === 'active' && q.inUse ? [q.inUse] : []));
+    const rows = await inOrder([...new Set(questionnaireIds)], (id) => questionnaireFor(ctx, id, 'use'));
+    const versions = rows.flatMap((q) => (q.ok && q.value.state === 'active' && q.value.inUse ? [q.value.inUse] : []));
     if (versions.length !== rows.length) return fail({ reason: 'not-in-use' });
 
     const packetId = random.id<'Packet'>();

@@ -9,7 +9,7 @@ export interface ImportState extends FormState {
   readonly problems?: readonly { readonly path: string; readonly linkId?: string; readonly problem: string }[];
   readonly fileName?: string;
   /** The same questionnaire is here with other content: the file waits in the page until it is said what to do. */
-  readonly here?: { readonly title: string; readonly text: string; readonly draftBy: string | undefined };
+  readonly here?: { readonly title: string; readonly text: string; readonly draftBy: string | undefined; readonly mayChange: boolean };
 }
 const largest = 20 * 1024 * 1024;
 
@@ -30,7 +30,7 @@ async function takeIn(fileName: string, text: string, as: string | undefined): P
   const result = await runAsStaff(useCases.importQuestionnaire, { text, ...(as === undefined ? {} : { as }) });
   if (!result.ok) {
     const { error } = result;
-    if (error.reason === 'here-already') return { fileName, here: { title: error.title, text, draftBy: error.draftBy } };
+    if (error.reason === 'here-already') return { fileName, here: { title: error.title, text, draftBy: error.draftBy, mayChange: error.mayChange } };
     return error.reason === 'bad-file' ? { fileName, problems: error.problems } : formFailure(error);
   }
   redirect(`/library/${result.value.id}${result.value.already ? '?already' : ''}`);
@@ -68,4 +68,12 @@ export async function removeDraftAction(_: FormState, sent: FormData): Promise<F
   const result = await runAsStaff(useCases.removeDraft, { id: sent.get('id') });
   if (!result.ok) return formFailure(result.error, { 'was-in-use': 'This was in use once, so it is kept. You can retire it.' });
   redirect('/library');
+}
+
+export async function shareAction(_: FormState, sent: FormData): Promise<FormState> {
+  const id = String(sent.get('id'));
+  const shares = [...sent].flatMap(([name, may]) => (name.startsWith('may:') ? [{ staffId: name.slice(4), may: String(may) }] : []));
+  const result = await runAsStaff(useCases.shareQuestionnaire, { id, everyone: sent.get('everyone'), shares });
+  if (!result.ok) return formFailure(result.error);
+  redirect(`/library/${id}`);
 }

@@ -99,10 +99,10 @@ function HereAlready({ state: { here, fileName } }: { readonly state: ImportStat
       <Stack $gap="0.6rem">
         <p>
           <strong>“{here.title}” is here already, with other content.</strong> Nothing was stored yet.{' '}
-          {here.draftBy === undefined ? 'A new version becomes its draft; packets already sent stay on theirs. A copy stands beside it.' : `It has a draft, last changed by ${here.draftBy}, that would be lost: put it in use or throw it away first, or take a copy.`}
+          {!here.mayChange ? 'It is not shared with you to change, so only a copy can be made.' : here.draftBy === undefined ? 'A new version becomes its draft; packets already sent stay on theirs. A copy stands beside it.' : `It has a draft, last changed by ${here.draftBy}, that would be lost: put it in use or throw it away first, or take a copy.`}
         </p>
         <Cluster>
-          {here.draftBy === undefined && <ActionForm action={takeInAsAction} submit="New version" weight="plain" hidden={{ ...hidden, as: 'new-version' }} />}
+          {here.mayChange && here.draftBy === undefined && <ActionForm action={takeInAsAction} submit="New version" weight="plain" hidden={{ ...hidden, as: 'new-version' }} />}
           <ActionForm action={takeInAsAction} submit="Copy" weight="plain" hidden={{ ...hidden, as: 'copy' }} />
           <Button weight="quiet" onPress={() => setGone(true)}>Cancel</Button>
         </Cluster>

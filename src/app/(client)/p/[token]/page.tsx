@@ -15,7 +15,8 @@ export default async function DoorPage({ params }: { readonly params: Promise<{ 
     const locked = result.error.reason === 'locked';
     return <Doorstep name={practice}><h1>{t(locked ? 'lockedTitle' : 'closedTitle')}</h1><p>{t(locked ? 'locked' : 'closed')}</p></Doorstep>;
   }
-  const { channel, masked, codeOut } = result.value, language = clientLanguage(result.value.language);
+  // An address runs from left to right, whatever stands around it.
+  const { channel, codeOut } = result.value, masked = `\u2068${result.value.masked}\u2069`, language = clientLanguage(result.value.language);
   const t = clientWords('door', language);
   return (
     <Doorstep name={practice} language={language}>

@@ -10,6 +10,7 @@ import { Notice } from '@/ui/notice';
 import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
 import { Moment } from '@/ui/time';
 import { duplicateAction, removeDraftAction, stateAction } from '../actions';
+import { Sharing, type SharingProps } from './sharing';
 import { ProofPanel } from './compose/proof-panel';
 
 const typeWords: Readonly<Record<string, string>> = {
@@ -20,7 +21,7 @@ export interface QuestionnaireViewProps {
   readonly already: boolean;
   readonly requestId: string;
   readonly view: {
-    readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly state: keyof typeof stateWords; readonly description: string; readonly copyright: string; readonly signed: boolean; readonly languages: readonly { readonly language: string; readonly done: number; readonly of: number }[];
+    readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly state: keyof typeof stateWords; readonly description: string; readonly copyright: string; readonly signed: boolean; readonly languages: readonly { readonly language: string; readonly done: number; readonly of: number }[]; readonly sharing: SharingProps['sharing'];
     readonly questions: number; readonly sections: number; readonly timesUsed: number; readonly draft: { readonly at: Instant; readonly by: string } | undefined; readonly draftChanges: readonly Difference[]; readonly report: ProofReport;
     readonly versions: readonly { readonly versionId: Id<'Version'>; readonly number: number; readonly at: Instant; readonly by: string; readonly inUse: boolean; readonly changes: readonly Difference[] }[];
     readonly lines: readonly { readonly linkId: string; readonly depth: number; readonly text: string; readonly type: string; readonly required: boolean; readonly shownWhen: string | undefined; readonly goesTo: string | undefined; readonly marks: readonly string[] }[];
@@ -29,11 +30,11 @@ export interface QuestionnaireViewProps {
 }
 export function QuestionnaireView({ view, already, requestId }: QuestionnaireViewProps) {
   const inUse = view.versions.find((v) => v.inUse), newest = view.versions[0];
-  const hidden = { id: view.id };
+  const hidden = { id: view.id }, { mayChange } = view.sharing;
   return (
     <Page
       title={view.title} margin={<>{view.kind}<br />{view.timesUsed === 0 ? 'never sent' : `sent ${view.timesUsed === 1 ? 'once' : `${view.timesUsed} times`}`}</>}
-      actions={<ButtonLink href={`/library/${view.id}/compose`} weight={view.draft ? 'plain' : 'primary'}>{view.draft ? 'Go on in the Composer' : 'Change it in the Composer'}</ButtonLink>}
+      actions={mayChange && <ButtonLink href={`/library/${view.id}/compose`} weight={view.draft ? 'plain' : 'primary'}>{view.draft ? 'Go on in the Composer' : 'Change it in the Composer'}</ButtonLink>}
     >
       {already && <MarginRow margin="Brought in"><Notice>This file is here already, word for word. Nothing was changed.</Notice></MarginRow>}
       <MarginRow margin={<State $on={view.state === 'active'}>{stateWords[view.state]}</State>}>
@@ -41,13 +42,13 @@ export function QuestionnaireView({ view, already, requestId }: QuestionnaireVie
           <p>{view.description} <Soft>{view.questions} questions in {view.sections} {view.sections === 1 ? 'section' : 'sections'}{view.signed ? ', signed by the client' : ''}. In {view.languages.map((l) => `${languageName(l.language)}${l.done < l.of ? ` (${l.done} of ${l.of} texts)` : ''}`).join(', ')}.</Soft></p>
           <Cluster>
             <Link href={`/library/${view.id}/rehearse`}>Rehearse as the client</Link>
-            <Link href={`/library/${view.id}/map`}>Map</Link>
-            <Link href={`/library/${view.id}/languages`}>Languages</Link>
+            {mayChange && <Link href={`/library/${view.id}/map`}>Map</Link>}
+            {mayChange && <Link href={`/library/${view.id}/languages`}>Languages</Link>}
             <a href={`/api/questionnaires/${view.id}/blank`}>Print it blank</a>
-            {view.state === 'active' && <ActionForm action={stateAction} submit="Retire" weight="quiet" hidden={{ ...hidden, do: 'retire' }} />}
-            {view.state === 'retired' && !view.draft && <ActionForm action={stateAction} submit="Put in use again" weight="plain" hidden={{ ...hidden, do: 'use' }} />}
+            {mayChange && view.state === 'active' && <ActionForm action={stateAction} submit="Retire" weight="quiet" hidden={{ ...hidden, do: 'retire' }} />}
+            {mayChange && view.state === 'retired' && !view.draft && <ActionForm action={stateAction} submit="Put in use again" weight="plain" hidden={{ ...hidden, do: 'use' }} />}
             <ActionForm action={duplicateAction} submit="Copy it and change the copy" weight="quiet" hidden={{ ...hidden, requestId }} />
-            {view.versions.length === 0 && <ActionForm action={removeDraftAction} submit="Delete the draft" weight="quiet" hidden={hidden} />}
+            {mayChange && view.versions.length === 0 && <ActionForm action={removeDraftAction} submit="Delete the draft" weight="quiet" hidden={hidden} />}
           </Cluster>
         </Stack>
       </MarginRow>
@@ -56,10 +57,10 @@ export function QuestionnaireView({ view, already, requestId }: QuestionnaireVie
           <Stack>
             {newest ? <Changes changes={view.draftChanges} none="The draft changes nothing yet." /> : <p>Not sent to anybody until you put it in use.</p>}
             {view.report.findings.some((f) => f.level === 'error') && <Notice tone="problem">Proof found errors. Mend them in the Composer first.</Notice>}
-            <Cluster>
+            {mayChange && <Cluster>
               <ActionForm action={stateAction} submit="Put in use" hidden={{ ...hidden, do: 'use' }} disabled={view.report.findings.some((f) => f.level === 'error')} />
               {newest && <ActionForm action={stateAction} submit="Throw the draft away" weight="quiet" hidden={{ ...hidden, do: 'drop' }} />}
-            </Cluster>
+            </Cluster>}
             {inUse && <Soft>Version {inUse.number} is in use. Packets already sent stay on it; new ones get version {view.versions[0]!.number + 1}.</Soft>}
           </Stack>
         </MarginRow>
@@ -79,6 +80,7 @@ export function QuestionnaireView({ view, already, requestId }: QuestionnaireVie
           {s.bands[0] && <MarginRow margin="Source">{s.bands[0].source}</MarginRow>}
         </section>
       ))}
+      <Sharing id={view.id} sharing={view.sharing} />
       {view.copyright && <MarginRow margin="Licence"><Soft>{view.copyright}</Soft></MarginRow>}
       {view.versions.length > 0 && <SectionTitle>Versions</SectionTitle>}
       {view.versions.map((v, i) => (
