@@ -71,7 +71,7 @@ export default defineConfig(
       '@typescript-eslint/consistent-type-imports': 'error',
       'no-console': 'off',
       eqeqeq: 'error',
-      'import-x/no-cycle': 'error',
+      'import-x/no-cycle': ['error', { ignoreExternal: true }],
     },
   },
   {

@@ -8,5 +8,5 @@ export { signPart } from '../usecases/sign';
 export { exportPart, returns, returnView } from '../usecases/review';
 export { chartView, post, reconcileView, reverse } from '../usecases/reconcile';
 export { draft, noteView, saveNote } from '../usecases/note';
-export { blankPaper, bringStarters, composerView, dropDraft, duplicate, exportQuestionnaire, exportXliff, importQuestionnaire, library, newQuestionnaire, putInUse, questionBank, questionnaireView, rehearsal, removeDraft, retire, saveDraft, shareQuestionnaire } from '../usecases/author';
+export { blankPaper, bringStarters, composerView, dropDraft, duplicate, exportQuestionnaire, exportXliff, handOff, importQuestionnaire, library, newQuestionnaire, putInUse, questionBank, questionnaireView, rehearsal, removeDraft, retire, saveDraft, shareQuestionnaire } from '../usecases/author';
 export { journalView } from '../usecases/journal';

@@ -27,7 +27,7 @@ test('a questionnaire is written with the keyboard, proved, put in use, changed 
   await page.keyboard.type('() How often?');
   await expect(rows(page).nth(1)).toHaveValue('How often?');
   await expect(page.getByText('“How often?” needs options.').first()).toBeVisible();
-  await page.getByLabel('Options').fill('Rarely = 1\nOften = 2\n! I do not know = 0');
+  await page.getByLabel('Options', { exact: true }).fill('Rarely = 1\nOften = 2\n! I do not know = 0');
   await page.getByRole('button', { name: 'Show it only when…' }).click();
   await expect(page.getByText('Shown when “Do you wake at night?” is yes.')).toBeVisible();
 
@@ -128,7 +128,7 @@ test('two people write at one questionnaire: the second is told, and nothing is 
   // What is asked elsewhere is offered as it is typed, with its options and where its answer goes.
   await rows(page).first().fill('Who are they to you');
   await page.getByRole('region', { name: 'Asked elsewhere' }).getByRole('button', { name: 'Who are they to you?' }).click();
-  await expect(page.getByLabel('Options')).toHaveValue(/Partner/);
+  await expect(page.getByLabel('Options', { exact: true })).toHaveValue(/Partner/);
   await expect(page.getByText('to Emergency contact is their')).toBeVisible();
   await rows(page).first().fill('Who are they to you now?');
   const written = page.url();

@@ -4,6 +4,7 @@ import { useCases } from '../../src/compose';
 import { writeQuestionnaire } from '../../src/core/fhir';
 import { insertAfter, newLine, textsOf, updateItem, withTranslation, type Item, type Questionnaire } from '../../src/core/questionnaire';
 import type { Id } from '../../src/core/shared';
+import { fhirProblems } from '../support/fhir';
 import { kinds, World } from '../support/world';
 
 describe.each(kinds)('the library on %s', (kind) => {
@@ -243,6 +244,29 @@ describe.each(kinds)('the library on %s', (kind) => {
       must(await world.do(useCases.composerView, pia(), { id }));
       expect(await world.do(useCases.shareQuestionnaire, maren(), { id, everyone: 'all', shares: [] })).toMatchObject({ error: { reason: 'invalid' } });
     });
+  });
+
+  it('is handed to another practice in one file, all versions with their languages and scores, and taken in there with its past', async () => {
+    const id = await make('Handed on');
+    const first = await composer(id), title = textsOf(first.questionnaire).find((t) => t.place === 'title')!;
+    must(await save(id, first, withTranslation(worded(first.questionnaire, 'One?'), 'es', title, 'Entregado')));
+    must(await world.do(useCases.putInUse, pia(), { id }));
+    const second = await composer(id);
+    must(await save(id, second, worded(second.questionnaire, 'Two?')));
+    must(await world.do(useCases.putInUse, pia(), { id }));
+    const bundle = must(await world.do(useCases.handOff, pia(), { id }));
+    expect(fhirProblems(bundle)).toEqual([]);
+    expect(fhirProblems({ ...bundle, type: undefined })).not.toEqual([]);
+    const text = JSON.stringify(bundle).replaceAll(second.questionnaire.url, 'urn:from-elsewhere');
+    const there = must(await world.do(useCases.importQuestionnaire, pia(), { text })).id;
+    const view = must(await world.do(useCases.questionnaireView, pia(), { id: there }));
+    expect(view).toMatchObject({ state: 'draft', versions: [{ number: 1, by: 'Pia Lindqvist, from a file' }], draftChanges: [{ words: 'Reworded: “One?” is now “Two?”' }], languages: [{ language: 'en' }, { language: 'es' }] });
+    must(await world.do(useCases.putInUse, pia(), { id: there }));
+    // The same file again changes nothing, and what is wrong in any of its versions is said with its place.
+    expect(must(await world.do(useCases.importQuestionnaire, pia(), { text }))).toEqual({ id: there, already: true });
+    const entry = (bundle['entry'] as { resource: object }[]);
+    for (const [broken, path] of [[{ ...bundle, entry: [entry[0], { resource: { resourceType: 'Questionnaire', title: 'T', status: 'active', item: [{ type: 'string' }] } }] }, 'entry[1].resource.item[0].linkId'], [{ ...bundle, entry: [] }, 'entry'], [{ ...bundle, entry: [entry[0], { resource: { ...entry[1]!.resource, url: 'urn:another' } }] }, 'entry'], [{ ...bundle, entry: [{}] }, 'entry[0].resource']] as const)
+      expect(await world.do(useCases.importQuestionnaire, pia(), { text: JSON.stringify(broken) })).toMatchObject({ error: { reason: 'bad-file', problems: [{ path }] } });
   });
 
   it('lists the languages of each, the draft\'s where there is one', async () => {

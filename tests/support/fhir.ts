@@ -14,8 +14,10 @@ const other = new Fhir();
 /** What two independent validators and the specification's own invariants find wrong with a resource. */
 export function fhirProblems(resource: object): string[] {
   const problems: string[] = [];
-  const bySchema = schemas[(resource as { resourceType: string }).resourceType]!;
-  if (!bySchema(resource)) problems.push(...(bySchema.errors ?? []).map((e) => `schema ${e.instancePath} ${e.message ?? ''}`));
+  const bySchema = schemas[(resource as { resourceType: string }).resourceType];
+  // A Bundle's own schema takes in every resource there is; what it holds is checked one by one instead.
+  for (const { resource: inner } of (resource as { entry?: { resource: object }[] }).entry ?? []) problems.push(...fhirProblems(inner));
+  if (bySchema && !bySchema(resource)) problems.push(...(bySchema.errors ?? []).map((e) => `schema ${e.instancePath} ${e.message ?? ''}`));
   // This library takes the values false and 0 for missing ones, so it is shown true and 1 in their place.
   const shown = JSON.parse(JSON.stringify(resource, (_, v: unknown) => (v === false ? true : v === 0 ? 1 : v))) as object;
   const checked = other.validate(shown as never, { errorOnUnexpected: true });

@@ -9,24 +9,51 @@ import { TranslationsIn } from './translations';
 import { url } from './urls';
 import { codingFrom, valueFrom } from './values-in';
 
-/** Largest file taken, in bytes of UTF-8. */
+/** Largest file taken, in characters. */
 export const largestFile = 2_000_000;
+/** The same for all versions of one together. */
+const largestHandOff = 10_000_000;
 const deepest = 12;
 const mostItems = 2_000;
 
-/** From the text of a file to a questionnaire, or to everything that is wrong with it and where. Never half of one. */
-export function readQuestionnaireText(text: string): Result<Questionnaire, ImportProblem[]> {
-  if (text.length > largestFile)
-    return fail([{ path: '', problem: `The file is larger than ${largestFile / 1_000_000} MB. A questionnaire holds text only; remove pictures or attachments from it.` }]);
-  let json: unknown;
+const tooLarge = (limit: number): ImportProblem => ({ path: '', problem: `The file is larger than ${limit / 1_000_000} MB. A questionnaire holds text only; remove pictures or attachments from it.` });
+function parse(text: string, limit: number): Result<unknown, ImportProblem[]> {
+  if (text.length > limit) return fail([tooLarge(limit)]);
   try {
-    json = JSON.parse(text.replace(/^\uFEFF/, ''));
+    return ok(JSON.parse(text.replace(/^\uFEFF/, '')));
   } catch (error) {
     const where = error instanceof Error ? error.message : '';
     return fail([{ path: '', problem: `This is not JSON, so it was not read further. ${where}`.trim() }]);
   }
-  return readQuestionnaire(json);
 }
+
+/** From the text of a file to a questionnaire, or to everything that is wrong with it and where. Never half of one. */
+export function readQuestionnaireText(text: string): Result<Questionnaire, ImportProblem[]> {
+  const json = parse(text, largestFile);
+  return json.ok ? readQuestionnaire(json.value) : json;
+}
+
+/**
+ * The versions of one questionnaire in a file, newest first: a Questionnaire alone is one; a Bundle (collection) holds them
+ * all. @returns everything that is wrong and where, when any of them does not read.
+ */
+export function readHandOff(text: string): Result<[Questionnaire, ...Questionnaire[]], ImportProblem[]> {
+  const read = parse(text, largestHandOff);
+  if (!read.ok) return read;
+  const json = read.value;
+  if (!isObject(json) || json['resourceType'] !== 'Bundle') {
+    const alone = text.length > largestFile ? fail([tooLarge(largestFile)]) : readQuestionnaire(json);
+    return alone.ok ? ok([alone.value]) : alone;
+  }
+  const entries = Array.isArray(json['entry']) ? (json['entry'] as unknown[]) : [];
+  if (entries.length === 0 || entries.length > mostVersions) return fail([{ path: 'entry', problem: entries.length === 0 ? 'The Bundle is empty.' : `The Bundle has more than ${mostVersions} entries.` }]);
+  const each = entries.map((e) => readQuestionnaire(isObject(e) ? e['resource'] : undefined));
+  const problems = each.flatMap((r, i) => (r.ok ? [] : r.error.map((p) => ({ ...p, path: `entry[${i}].resource${p.path === '' ? '' : `.${p.path}`}` }))));
+  const versions = each.flatMap((r) => (r.ok ? [r.value] : []));
+  if (versions.some((v) => v.url !== versions[0]!.url)) problems.push({ path: 'entry', problem: 'The Bundle holds different questionnaires. One file is one questionnaire, in all its versions.' });
+  return problems.length > 0 ? fail(problems) : ok(versions as [Questionnaire, ...Questionnaire[]]);
+}
+const mostVersions = 50;
 
 /** Reads a FHIR R4 Questionnaire. Elements it does not use are kept for export. */
 export function readQuestionnaire(json: unknown): Result<Questionnaire, ImportProblem[]> {

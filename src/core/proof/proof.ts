@@ -152,7 +152,9 @@ function checkUse(questionnaire: Questionnaire, items: readonly Item[], fields: 
   const scored = new Set(items.flatMap((i) => (isQuestion(i) && i.score ? i.score.items : [])));
   const conditions = new Set(items.flatMap((i) => (i.shownWhen?.conditions ?? []).map((c) => c.question)));
   const rowsGo = new Set(items.flatMap((i) => (isGroup(i) && i.posting ? i.items.map((c) => c.linkId) : [])));
-  const languages = [sourceLanguage(questionnaire), ...languagesOf(questionnaire)];
+  // The words of a published measure are not for anybody here to make easier.
+  const published = questionnaire.kind === 'measure' && questionnaire.copyright !== undefined;
+  const languages = published ? [] : [sourceLanguage(questionnaire), ...languagesOf(questionnaire)];
   for (const item of items) {
     if (isQuestion(item) && !item.readOnly && !item.score) {
       if (questionnaire.kind === 'intake' && !item.posting && !item.alert && !scored.has(item.linkId) && !rowsGo.has(item.linkId) && !conditions.has(item.linkId))

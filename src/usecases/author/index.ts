@@ -1,7 +1,7 @@
 export { blankPaper, questionBank, type BankLine } from './bank';
 export { bringStarters, composerView, dropDraft, duplicate, newQuestionnaire, rehearsal, saveDraft, type ComposerView, type SaveDraftError } from './drafts';
 export { exportXliff } from './languages';
-export { exportQuestionnaire, library, questionnaireView, type ContentLine, type LibraryLine, type QuestionnaireView } from './library';
+export { exportQuestionnaire, handOff, library, questionnaireView, type ContentLine, type LibraryLine, type QuestionnaireView } from './library';
 export { shareQuestionnaire } from './sharing';
 export { putInUse, removeDraft, retire, type PutInUseError } from './put-in-use';
 export { importQuestionnaire, type ImportError } from './take-in';

@@ -131,3 +131,16 @@ export const exportQuestionnaire = command({
     return ok(writeQuestionnaire(await ctx.repo.questionnaires.definition(versionId)));
   },
 });
+
+/** A questionnaire for another practice: all its versions in one FHIR Bundle, newest first, with scores, languages and posting lines. A draft alone is handed off as it is. */
+export const handOff = command({
+  name: 'hand-off', access: 'library.read', input: object({ id: idInput<'Questionnaire'>() }),
+  async run(ctx, { id }): Promise<Result<JsonObject, CommonError>> {
+    const now = await currentOf(ctx, id);
+    if (!now.ok) return now;
+    const { versions, questionnaire } = now.value;
+    ctx.journal('questionnaire.hand-off', `questionnaire:${id}`, { versions: versions.length });
+    const resources = versions.length > 0 ? await inOrder(versions, async (v) => writeQuestionnaire(await ctx.repo.questionnaires.definition(v.id))) : [writeQuestionnaire(questionnaire)];
+    return ok({ resourceType: 'Bundle', type: 'collection', timestamp: ctx.now, entry: resources.map((resource) => ({ resource })) });
+  },
+});

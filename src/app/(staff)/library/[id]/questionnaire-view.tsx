@@ -45,6 +45,7 @@ export function QuestionnaireView({ view, already, requestId }: QuestionnaireVie
             {mayChange && <Link href={`/library/${view.id}/map`}>Map</Link>}
             {mayChange && <Link href={`/library/${view.id}/languages`}>Languages</Link>}
             <a href={`/api/questionnaires/${view.id}/blank`}>Print it blank</a>
+            <a href={`/api/questionnaires/${view.id}/hand-off`}>Give it to another practice</a>
             {mayChange && view.state === 'active' && <ActionForm action={stateAction} submit="Retire" weight="quiet" hidden={{ ...hidden, do: 'retire' }} />}
             {mayChange && view.state === 'retired' && !view.draft && <ActionForm action={stateAction} submit="Put in use again" weight="plain" hidden={{ ...hidden, do: 'use' }} />}
             <ActionForm action={duplicateAction} submit="Copy it and change the copy" weight="quiet" hidden={{ ...hidden, requestId }} />
