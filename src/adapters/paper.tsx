@@ -22,6 +22,8 @@ export interface Paper {
   /** Display texts, the wording of a consent above all. */
   readonly texts: readonly string[];
   readonly lines: readonly QuotedAnswer[];
+  /** The words that were signed, where the client read them in another language than they stand here. */
+  readonly signedWords: readonly string[];
   readonly scores: readonly Score[];
   readonly signature: { readonly statement: SignedStatement; readonly digest: string; readonly at: Instant; readonly address: string; readonly device: string } | undefined;
 }
@@ -58,6 +60,7 @@ function PaperDocument({ paper }: { readonly paper: Paper }) {
             <Text style={s.asked}>{l.question}</Text><Text style={s.said}>{l.answer === '' ? '–' : l.answer}</Text>
           </View>
         ))}
+        {paper.signedWords.length > 0 && <View style={s.signature}><Text style={s.soft}>As it was read and signed:</Text>{paper.signedWords.map((t, i) => <Text key={i} style={s.text}>{t}</Text>)}</View>}
         {paper.signature && (
           <View style={s.signature} wrap={false}>
             <Text>{paper.signature.statement.intent}</Text>

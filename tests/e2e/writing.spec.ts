@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
+import { clientWords } from '../../src/i18n/client-words';
 import { base, choose, expectNoViolations, next, shot, signIn } from './steps';
 
 const rows = (page: Page) => page.getByRole('group', { name: 'Outline' }).locator('textarea[id^="line-"]');
@@ -271,4 +272,23 @@ test('a questionnaire is shared with some only: others do not see it, or may sen
   await signIn(page, 'maren');
   await page.goto(address);
   await expect(page.getByRole('heading', { name: 'For two of us' })).toBeVisible();
+});
+
+test('a starter questionnaire reads well in each of the client\'s languages, on a phone and a tablet', async ({ page }) => {
+  await signIn(page, 'salma');
+  await page.goto('/library');
+  await page.getByRole('link', { name: 'Before your first visit', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Before your first visit');
+  const address = new URL(page.url()).pathname;
+  for (const language of ['es', 'fr', 'ar']) {
+    const t = clientWords('fill', language);
+    await page.goto(`${address}/rehearse?in=${language}&s=3`);
+    await expect(page.getByText(t('step', { at: '3', of: '6' }))).toBeVisible();
+    // Nothing of ours is left in English on the client's side of the page.
+    const device = page.locator('[data-device]');
+    for (const english of ['Next', 'Back', 'Yes', 'Your health', 'Do you have allergies?']) await expect(device.getByText(english, { exact: true })).toHaveCount(0);
+    await device.getByText(t('yes'), { exact: true }).first().click();
+    expect(await device.evaluate((el) => el.scrollWidth - el.clientWidth), language).toBeLessThanOrEqual(1);
+    await expectNoViolations(page, `rehearsing in ${language}`);
+  }
 });

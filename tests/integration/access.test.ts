@@ -98,6 +98,8 @@ describe('the paper', () => {
       expect(words).toContain('Fernhollow Care Rooms');
       expect(words).toMatch(/25 November 2026 at \d\d:\d\d \(Europe\/London\), from 192\.0\.2\.7|from 127\.0\.0\.1/);
       if (i === 0) expect(words).toContain('I feel flat most days');
+      // What Layla read and signed in Arabic is there beside what the practice reads.
+      expect([...words].filter((c) => /\p{Script=Arabic}/u.test(c)).length > 200, part.id).toBe(i === 1);
       if (i === 1) { expect(words).toContain('We talk with you'); expect(words).toContain('Signed by Hugo Lindgren'); expect(words).toMatch(/SHA-256 of what was signed: [0-9a-f]{64}/); }
       if (i === 2) expect(words).toMatch(/PHQ-9 total\s+9 of 27, mild/);
       expect([...words].filter((c) => /\p{Script=Arabic}/u.test(c)).length).toBeGreaterThan(5);

@@ -1,9 +1,11 @@
 import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { consentYes, hugoIntake } from '../../demo/answers';
 import { questionnaireFile, seedPackets } from '../../demo/seed';
 import { must } from '../../demo/walk';
 import { useCases } from '../../src/compose';
 import { foldChart, identityOf } from '../../src/core/chart';
+import { allItems } from '../../src/core/questionnaire';
 import { canonicalText } from '../../src/core/signing';
 import { type StorageError, withoutValues } from '../../src/db/errors';
 import type { Id } from '../../src/core/shared';
@@ -62,6 +64,25 @@ describe.each(kinds)('on %s', (kind) => {
       world.wait(9.9);
       expect((await check(second)).ok).toBe(true);
       expect(await check(second)).toMatchObject({ error: { reason: 'code-expired' } });
+    });
+    it('speaks the client\'s language from the first page, and what is signed is what was read', async () => {
+      const id = await world.send('layla');
+      expect(must(await world.do(useCases.openLink, world.stranger, { token: await world.tokenOf(id) })).language).toBe('ar');
+      const client = await world.enter(id);
+      const view = must(await world.do(useCases.fillView, client, {}));
+      expect(view.language).toBe('ar');
+      expect(view.parts.map((p) => p.questionnaire.language)).toEqual(['ar', 'ar', 'en']);
+      expect(JSON.stringify(view.parts)).not.toContain('translations');
+      await world.fillAs(client, { AdultIntake: hugoIntake, ConsentToCare: consentYes });
+      const consent = view.parts.find((p) => p.questionnaire.signed)!;
+      must(await world.do(useCases.signPart, client, { partId: consent.id, name: 'ليلى حداد' }));
+      const { statement, digest } = (await world.repo.packets.signature(consent.id))!;
+      expect(statement.intent).toBe('بتوقيعي أوافق على النص أعلاه.');
+      expect(statement.questionnaire.title).toBe(consent.questionnaire.title);
+      expect(statement.texts).toEqual(allItems(consent.questionnaire).map(({ linkId, text }) => ({ linkId, text })));
+      expect(digest).toBe(world.app.ports.sha256(canonicalText(statement)));
+      // The answers stay in the practice's words: what was chosen in Arabic is the option that English readers know.
+      expect(JSON.stringify(statement.answers)).not.toMatch(/\p{Script=Arabic}/u);
     });
     it('locks after five wrong codes, even all at once; the practice is told, and a fresh link opens it again', async () => {
       const id = await world.send('layla');

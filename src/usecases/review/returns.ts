@@ -3,9 +3,9 @@ import { nameOf } from '../../core/chart';
 import { writeResponse, type JsonObject } from '../../core/fhir';
 import { quotable, type QuotedAnswer } from '../../core/notes';
 import { packetStateWords, stateAt, type PacketState } from '../../core/packet';
-import { dateWords, plainWords, type Answers, type AnswerWords, type Questionnaire, type QuestionnaireKind } from '../../core/questionnaire';
+import { allItems, dateWords, plainWords, type Answers, type AnswerWords, type Questionnaire, type QuestionnaireKind } from '../../core/questionnaire';
 import { alertsOf, scoresOf, type Alert, type Score } from '../../core/scoring';
-import { canonicalText } from '../../core/signing';
+import { canonicalText, type SignedStatement } from '../../core/signing';
 import { ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Paper } from '../../adapters/paper';
 import type { Packet, Part, Signature } from '../../db/repositories';
@@ -154,11 +154,15 @@ export const exportPart = command({
         client: person.name, birthDate: client.birthDate && dateWords(client.birthDate, ctx.practice.locale), filledBy: relation ? `${nameOf(relation)} (${relation.kind})` : person.name,
         visit: visit && { at: visit.startsAt, type: visit.visitType, practitioner: visit.staffName },
         returnedAt: packet.returnedAt ?? packet.createdAt, returnedFrom: packet.returnedFrom ?? '', reference: partId,
-        texts: displayTexts(questionnaire), lines: quotable({ partId, questionnaire, answers }, staffWords(ctx.practice.locale)), scores: scoresOf(questionnaire, answers), signature,
+        texts: displayTexts(questionnaire), lines: quotable({ partId, questionnaire, answers }, staffWords(ctx.practice.locale)), scores: scoresOf(questionnaire, answers), signature, signedWords: signature ? wordsSigned(questionnaire, signature.statement) : [],
       },
     });
   },
 });
+function wordsSigned(questionnaire: Questionnaire, { texts }: SignedStatement): string[] {
+  const here = new Map(allItems(questionnaire).map((i) => [i.linkId, i.text]));
+  return texts.some((t) => here.get(t.linkId) !== t.text) ? texts.map((t) => t.text).filter((t) => t !== '') : [];
+}
 const toBase64 = (text: string): string => Buffer.from(text, 'utf8').toString('base64');
 
 function displayTexts(questionnaire: Questionnaire): string[] {
