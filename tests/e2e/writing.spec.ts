@@ -226,6 +226,14 @@ test('a grid is typed, a format picked, and the map shows the path that answers 
   await pick(page, 'Looks like', 'capitals, a dash, digits');
   await expect(client.getByLabel('Your tag')).toHaveAttribute('placeholder', 'AB-123');
   await saved(page);
+  // What the chart holds is asked for with one choice, a list with its columns.
+  await pick(page, /Ask for what the chart holds/, 'Medicines and supplements');
+  await expect(page.getByText('to Medicines and supplements')).toBeVisible();
+  await expect(client.getByRole('button', { name: 'Add: Medicines and supplements' })).toBeVisible();
+  await page.getByRole('button', { name: /Ask for what the chart holds/ }).click();
+  await expect(page.getByRole('option', { name: 'Medicines and supplements' })).toHaveCount(0);
+  await page.keyboard.press('Escape');
+  await saved(page);
   await expectNoViolations(page, 'composer with a grid');
 
   await page.goto('/library');

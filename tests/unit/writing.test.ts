@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { builtInFields, chartLine, incomingOf, postingProblems } from '../../src/core/chart';
 import { readDraft, writeQuestionnaire } from '../../src/core/fhir';
+import { proof } from '../../src/core/proof';
 import {
   allItems, differences, duplicateItem, insertAfter, kindOf, lineKinds, markedKind, moveItem, newLine, readOptions, removeItem, setKind, updateItem, withKind, writeOptions, type Item, type LineKind, type Questionnaire,
 } from '../../src/core/questionnaire';
@@ -48,6 +50,16 @@ describe('writing', () => {
     const q: Questionnaire = { ...fromRepository('phq-9'), items: [filled] };
     expect(fhirProblems(writeQuestionnaire(q))).toEqual([]);
     expect(readDraft(writeQuestionnaire(q))).toEqual({ ok: true, value: q });
+  });
+  it.each(builtInFields.map((f) => [f.key, f] as const))('asks for %s as the chart holds it, and Proof and the posting plan take it', (_, field) => {
+    let n = 0;
+    const line = { ...chartLine(field, () => `n${n++}`) }, q: Questionnaire = { ...fromRepository('phq-9'), translations: {}, kind: 'intake', items: [line] };
+    expect(postingProblems(q, builtInFields)).toEqual([]);
+    expect(proof(q, builtInFields).findings.filter((f) => f.level === 'error')).toEqual([]);
+    expect(fhirProblems(writeQuestionnaire(q))).toEqual([]);
+    // An answer goes where it came from.
+    const given = field.kind === 'rows' ? { rows: { n0: ['a'] }, values: Object.fromEntries(allItems(q).slice(1).map((i) => [`n0:a/${i.linkId}`, [{ type: 'string' as const, value: 'x' }]])) } : { rows: {}, values: { n0: [field.kind === 'number' ? { type: 'decimal' as const, value: 7 } : field.kind === 'yes-no' ? { type: 'boolean' as const, value: true } : { type: field.kind === 'date' ? 'date' as const : 'string' as const, value: '2026-01-02' }] } };
+    expect(incomingOf(q, given, builtInFields).map((i) => i.field.key)).toEqual([field.key]);
   });
   it('reads options as typed, and keeps the code of one that is reworded or moved', () => {
     const first = readOptions('Never = 0\nNow and then = 1\n! I do not know', [], 'urn:o');

@@ -4,3 +4,4 @@ export { foldChart, rowsOn, valueOn, type Chart, type Dated, type FieldState, ty
 export { incomingOf, postingProblems, type Incoming } from './posting-plan';
 export { decide, decisions, reconcileLines, type Choice, type Decision, type EntryDraft, type ReconcileError, type ReconcileLine } from './reconcile';
 export { identityOf, nameOf, ageOn, contactsOf, type ClientIdentity, type Contacts } from './identity';
+export { chartLine } from './chart-line';

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import styled from 'styled-components';
-import { builtInFields, fieldByKey } from '@/core/chart';
+import { builtInFields, chartLine, fieldByKey } from '@/core/chart';
 import {
   allItems, duplicateItem, gridOptions, hasOptions, insertAfter, isGrid, isQuestion, kindOf, markedKind, moveItem, newLine, questionsByKey, removeItem, setKind, shownWhenWords, updateItem, type Item, type LineKind, type Questionnaire,
 } from '@/core/questionnaire';
@@ -56,6 +56,13 @@ export function Composer({ view, first }: ComposerProps & { /** The line to begi
     const line = newLine(kind, linkId);
     change((now) => insertAfter(now, after, more ? more(line) : line));
     focus(linkId);
+  }, [change]);
+  const addFromChart = useCallback((after: string | undefined, key: string): void => {
+    const field = fieldByKey(key, builtInFields);
+    if (!field) return;
+    const line = chartLine(field, newKey);
+    change((now) => insertAfter(now, after, line));
+    focus(line.linkId);
   }, [change]);
   const remove = useCallback((linkId: string): void => {
     const all = allItems(latest.current);
@@ -159,6 +166,7 @@ export function Composer({ view, first }: ComposerProps & { /** The line to begi
   visit(q.items, 0);
 
   const last = allItems(q).at(-1)?.linkId;
+  const asked = allItems(settled).flatMap((i) => (i.type !== 'display' && i.posting ? [i.posting.field] : [])).join(' ');
   return (
     <Desk>
       <Page
@@ -177,7 +185,7 @@ export function Composer({ view, first }: ComposerProps & { /** The line to begi
         <SavedElsewhere saving={saving} />
         <Head title={q.title} kind={q.kind} signed={q.signed} change={change} onBlur={flush} />
         <div role="group" aria-label="Outline">{rows}</div>
-        <AddLines last={last} add={add} />
+        <AddLines last={last} add={add} addFromChart={addFromChart} asked={asked} />
         <SectionTitle>Proof</SectionTitle>
         <ProofPanel report={report} onGo={go} />
         <PutInUse id={view.id} inUseNumber={view.inUseNumber} errors={report?.findings.some((f) => f.level === 'error')} flush={flush} />
@@ -203,13 +211,22 @@ const Head = memo(function Head({ title, kind, signed, change, onBlur }: { reado
     </MarginRow>
   );
 });
-const AddLines = memo(function AddLines({ last, add }: { readonly last: string | undefined; readonly add: (after: string | undefined, kind: LineKind) => void }) {
+interface AddLinesProps {
+  readonly last: string | undefined;
+  readonly add: (after: string | undefined, kind: LineKind) => void;
+  readonly addFromChart: (after: string | undefined, field: string) => void;
+  /** Keys of the chart fields that are asked already, with blanks between. */
+  readonly asked: string;
+}
+const AddLines = memo(function AddLines({ last, add, addFromChart, asked }: AddLinesProps) {
+  const fields = builtInFields.filter((f) => !asked.split(' ').includes(f.key));
   return (
     <MarginRow margin={last === undefined ? 'Begin here' : 'Add'}>
       <Stack $gap="0.5rem">
         <Cluster>
           {(['short-text', 'yes-no', 'one-of', 'several-of', 'section', 'text', 'score'] as const).map((kind) => <Button key={kind} weight="quiet" onPress={() => add(last, kind)}>{kindWords[kind]}</Button>)}
         </Cluster>
+        {fields.length > 0 && <Pick small label="Ask for what the chart holds" value="" placeholder="Choose a chart field" options={fields.map((f) => ({ value: f.key, label: f.label }))} onChange={(key) => addFromChart(last, key)} />}
         <Soft>Enter makes the next line; Shift with Enter a new paragraph in a text to read. Alt with an arrow key moves it. A mark and a blank before the words set the kind: # section, () one of, [] several of, y/n yes or no, -- text.</Soft>
       </Stack>
     </MarginRow>
