@@ -8,6 +8,7 @@ import {
 } from '../../src/core/questionnaire';
 import { directionOf, isLanguageTag } from '../../src/core/shared';
 import { intentSentence } from '../../src/core/signing';
+import { starterLibrary } from '../../src/core/starter';
 import { readXliff, takeXliff, writeXliff } from '../../src/core/xliff';
 import { ar } from '../../src/i18n/client/ar';
 import { en } from '../../src/i18n/client/en';
@@ -99,6 +100,14 @@ describe('XLIFF 2.0', () => {
       // Untouched, it changes nothing, not even what is out of date.
       expect(takeXliff(q, file)).toMatchObject({ ok: true, value: { changed: 0, unknown: [], questionnaire: q } });
     }), { numRuns: 40 });
+  });
+  it.each(starterLibrary.filter((q) => q.translations).map((q) => [q.name!, q] as const))('of %s holds everything a translator needs, and comes back whole', (_, q) => {
+    for (const language of languagesOf(q)) {
+      const file = writeXliff(q, language), read = readXliff(file);
+      expect(read.ok && read.value.units.every((u) => u.confirmed && u.target !== undefined && u.target !== '')).toBe(true);
+      // Into a fresh one without translations, every text comes in, and none is out of date.
+      expect(takeXliff({ ...q, translations: {} }, file)).toMatchObject({ ok: true, value: { language, changed: textsOf(q).length, outOfDate: 0, unknown: [], questionnaire: { translations: { [language]: q.translations![language] } } } });
+    }
   });
   it('written by the other library is taken in', async () => {
     const resources = { q: Object.fromEntries(textsOf(intake).slice(0, 5).map((t) => [t.place, { source: t.source, target: `so ${t.source}` }])) };

@@ -33,4 +33,5 @@ export const Preview = memo(function Preview({ questionnaire: q, chosen }: { rea
     </>
   );
 });
-const Phone = styled.div`border: 1px solid var(--rule-strong); border-radius: var(--corner); background: var(--paper); padding: 1.25rem; display: grid; gap: 1.2rem; font-size: 1.0625rem; max-height: calc(100dvh - 9rem); overflow: auto; margin-block-start: 0.6rem; & h2 { font-size: 1.35rem; }`;
+// Positioned, so that the hidden inputs in it stay in it.
+const Phone = styled.div`position: relative; border: 1px solid var(--rule-strong); border-radius: var(--corner); background: var(--paper); padding: 1.25rem; display: grid; gap: 1.2rem; font-size: 1.0625rem; max-height: calc(100dvh - 9rem); overflow: auto; margin-block-start: 0.6rem; & h2 { font-size: 1.35rem; }`;

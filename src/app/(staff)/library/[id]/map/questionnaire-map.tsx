@@ -90,7 +90,8 @@ function Lines({ nodes, lit }: { readonly nodes: readonly MapNode[]; readonly li
 }
 const Desk = styled.div`display: grid; grid-template-columns: minmax(0, 1fr) 22rem; --margin-column: 9.5rem; @media (max-width: 70rem) { grid-template-columns: minmax(0, 1fr); }`;
 const Aside = styled.aside`position: sticky; top: 0; align-self: start; padding: 1.75rem 1.5rem 1rem 0; @media (max-width: 70rem) { position: static; padding: 0 1rem 2rem; }`;
-const Phone = styled.div`border: 1px solid var(--rule-strong); border-radius: var(--corner); background: var(--paper); padding: 1.25rem; margin-block-start: 0.6rem; max-block-size: calc(100dvh - 8rem); overflow: auto;`;
+// Positioned, so that the hidden inputs in it stay in it.
+const Phone = styled.div`position: relative; border: 1px solid var(--rule-strong); border-radius: var(--corner); background: var(--paper); padding: 1.25rem; margin-block-start: 0.6rem; max-block-size: calc(100dvh - 8rem); overflow: auto;`;
 const Flow = styled.div`position: relative; margin-block-start: 1rem; direction: ltr;`;
 const Drawing = styled.svg`
   position: absolute; inset-block-start: 0; inset-inline-start: 0; overflow: visible;
