@@ -11,6 +11,8 @@ export type Staff = 'maren' | 'tobias' | 'salma' | 'pia';
 const tags = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
 /** No violation of WCAG 2.2 AA that axe can see. */
 export async function expectNoViolations(page: Page, name: string): Promise<void> {
+  // A colour on its way from light to dark is neither.
+  await page.waitForFunction(() => document.getAnimations().every((a) => !(a instanceof CSSTransition) || a.playState !== 'running'));
   const { violations } = await new AxeBuilder({ page }).options({ resultTypes: ['violations'] }).withTags(tags).analyze();
   expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`), name).toEqual([]);
 }
