@@ -1,4 +1,4 @@
-import { textOf, type AnswerValue, type AnswerWords } from './answer-value';
+import { sameValue, textOf, type AnswerValue, type AnswerWords } from './answer-value';
 import { isQuestion, type AnswerOption, type Item, type Question, type Questionnaire, type Translated } from './definition';
 import { allItems } from './walk';
 
@@ -88,6 +88,5 @@ export const optionWords = (o: AnswerOption, words?: AnswerWords): string => o.l
 
 /** The words of an answer for somebody who read the question as it stands here. */
 export function answerText(question: Question, value: AnswerValue, words?: AnswerWords): string {
-  const label = value.type === 'coding' || value.type === 'string' ? question.options.find((o) => o.label !== undefined && textOf(o.value) === textOf(value))?.label : undefined;
-  return label ?? textOf(value, words);
+  return question.options.find((o) => sameValue(o.value, value))?.label ?? textOf(value, words);
 }

@@ -23,5 +23,5 @@ export type { Note, Posting } from './charts';
 export type { Packet, Part, PersonalLink, Signature } from './packets';
 export type { PostMessage } from './post';
 export type { Practice } from './practices';
-export type { Draft, QuestionnaireRow, SharedRow, Version } from './questionnaires';
+export type { Draft, SharedRow, Version } from './questionnaires';
 export type { Staff } from './staff';

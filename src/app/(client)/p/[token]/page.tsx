@@ -16,7 +16,7 @@ export default async function DoorPage({ params }: { readonly params: Promise<{ 
     return <Doorstep name={practice}><h1>{t(locked ? 'lockedTitle' : 'closedTitle')}</h1><p>{t(locked ? 'locked' : 'closed')}</p></Doorstep>;
   }
   // An address runs from left to right, whatever stands around it.
-  const { channel, codeOut } = result.value, masked = `\u2068${result.value.masked}\u2069`, language = clientLanguage(result.value.language);
+  const { channel, codeOut } = result.value, masked = `\u2066${result.value.masked}\u2069`, language = clientLanguage(result.value.language);
   const t = clientWords('door', language);
   return (
     <Doorstep name={practice} language={language}>

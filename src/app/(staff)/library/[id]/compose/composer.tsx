@@ -219,7 +219,8 @@ interface AddLinesProps {
   readonly asked: string;
 }
 const AddLines = memo(function AddLines({ last, add, addFromChart, asked }: AddLinesProps) {
-  const fields = builtInFields.filter((f) => !asked.split(' ').includes(f.key));
+  // Results are what scores put there; nobody is asked for them.
+  const fields = builtInFields.filter((f) => f.section !== 'results' && !asked.split(' ').includes(f.key));
   return (
     <MarginRow margin={last === undefined ? 'Begin here' : 'Add'}>
       <Stack $gap="0.5rem">

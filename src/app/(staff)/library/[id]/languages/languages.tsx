@@ -1,6 +1,6 @@
 'use client';
 import Link from 'next/link';
-import { memo, useCallback, useMemo, useState } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { allItems, languagesOf, sourceLanguage, textsOf, translationState, withTranslation, type Questionnaire, type SourceText, type Translated } from '@/core/questionnaire';
 import { directionOf, languageName } from '@/core/shared';
@@ -35,11 +35,15 @@ export function Languages({ view, first }: ComposerProps & { readonly first: str
     setOnly(undefined);
     window.history.replaceState(null, '', `?in=${tag}`);
   };
+  // Reading a file takes a moment: what it is put into is what stands there then.
+  const latest = useRef(q);
+  useEffect(() => { latest.current = q; });
   /** Read here and saved like what is typed, so that nothing written meanwhile is lost. */
   const takeIn = async (sent: FormData): Promise<TakenIn> => {
     const file = sent.get('file');
     if (!(file instanceof File)) return { problem: 'Choose a file first.' };
-    const taken = file.size > 4 * largestXliff ? undefined : takeXliff(q, await file.text());
+    const text = file.size > 4 * largestXliff ? undefined : await file.text();
+    const taken = text === undefined ? undefined : takeXliff(latest.current, text);
     if (!taken?.ok) return { problem: `${taken ? taken.error : 'The file is too large.'} Nothing was changed.` };
     setQuestionnaire(taken.value.questionnaire);
     choose(taken.value.language);
