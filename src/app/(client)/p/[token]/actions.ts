@@ -35,6 +35,6 @@ export async function checkCodeAction(_: FormState, sent: FormData): Promise<For
     return answer(result.error, sent.get('language'));
   }
   const { packetId, passToken, expiresAt } = result.value;
-  await setCookie(await application(), doorCookie, passToken, `/f/${packetId}`, new Date(expiresAt));
+  await setCookie(await application(), doorCookie, passToken, `/f/${packetId}`, expiresAt);
   redirect(`/f/${packetId}`);
 }
