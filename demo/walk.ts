@@ -1,5 +1,6 @@
 import type { AnswerChange, AnswerValue } from '../src/core/questionnaire';
 import { allQuestions, readChange } from '../src/core/questionnaire';
+import { placesToSign } from '../src/core/signing';
 import { clientActor, run, useCases, type Application } from '../src/compose';
 import { repositories } from '../src/db/repositories';
 import type { Id } from '../src/core/shared';
@@ -57,6 +58,6 @@ export async function fillParts(app: Application, actor: ClientActor, fill: Read
     }
     changes.forEach((c) => must(readChange(questionnaire, c)));
     must(await run(app, useCases.saveAnswers, actor, { partId: part.id, changes }));
-    if (questionnaire.signed && signer !== undefined) must(await run(app, useCases.signPart, actor, { partId: part.id, name: signer }));
+    for (const place of signer === undefined ? [] : placesToSign(questionnaire, await repo.packets.answers(part.id))) must(await run(app, useCases.signPart, actor, { partId: part.id, place, name: signer }));
   }
 }

@@ -24,7 +24,7 @@ function freePort() {
 
 /** Gives the address and how to stop it. PostgreSQL refuses to run as root, so root hands it to the postgres user. */
 export async function startPostgres(install) {
-  if (programs() === undefined) install(['postgresql']);
+  if (programs() === undefined) await install(['postgresql']);
   const bin = programs();
   if (bin === undefined) throw new Error('PostgreSQL could not be installed.');
   const folder = mkdtempSync(join(tmpdir(), 'kl-pg-'));

@@ -12,11 +12,11 @@ for (const name of Object.keys(env)) if (name.startsWith('KIND_LEDGER_') || name
 const seconds = () => `${Math.round((Date.now() - started) / 1000)} s`;
 
 /** Debian packages that are missing are installed; elsewhere the missing program is named. */
-function install(packages) {
+async function install(packages) {
   const root = process.getuid?.() === 0;
-  const apt = (...args) => spawnSync(root ? 'apt-get' : 'sudo', [...(root ? [] : ['-n', 'apt-get']), ...args], { stdio: ['ignore', 'ignore', 'inherit'], env: { ...env, DEBIAN_FRONTEND: 'noninteractive' } }).status === 0;
+  const apt = (...args) => run('apt-get', root ? 'apt-get' : 'sudo', [...(root ? [] : ['-n', 'apt-get']), ...args], { DEBIAN_FRONTEND: 'noninteractive' });
   console.log(`Installing ${packages.join(', ')} from Debian's packages…`);
-  if (!apt('update', '-qq') || !apt('install', '-y', '-qq', '--no-install-recommends', ...packages))
+  if (!(await apt('update', '-qq')) || !(await apt('install', '-y', '-qq', '--no-install-recommends', ...packages)))
     throw new Error(`Could not install ${packages.join(', ')}. Install them by hand, then run npm test again.`);
 }
 const has = (program) => spawnSync('which', [program], { stdio: 'ignore' }).status === 0;
@@ -60,16 +60,15 @@ async function endToEnd(half) {
 
 let postgres;
 try {
-  if (!existsSync('node_modules/next')) {
-    console.log('Installing the packages…');
-    if (spawnSync('npm', ['ci', '--no-fund', '--no-audit'], { stdio: ['ignore', 'ignore', 'inherit'], env }).status !== 0) throw new Error('npm ci failed.');
-  }
+  // Its packages come while Debian's do.
+  const packages = existsSync('node_modules/next') ? Promise.resolve(true) : run('packages', 'npm', ['ci', '--no-fund', '--no-audit', '--loglevel=error']);
   const missing = [
     ...(existsSync(process.env.CHROMIUM ?? '/usr/bin/chromium') ? [] : ['chromium']), ...(has('qpdf') ? [] : ['qpdf']), ...(has('pdftotext') ? [] : ['poppler-utils']),
     ...(existsSync('/usr/share/fonts/truetype/noto/NotoSansArabic-Regular.ttf') ? [] : ['fonts-noto-core']),
   ];
-  if (missing.length > 0) install(missing);
+  if (missing.length > 0) await install(missing);
   postgres = await startPostgres(install);
+  if (!(await packages)) throw new Error('npm ci failed.');
 
   // Two lanes, as there are two cores: the build and the browser, and beside them all that needs no browser.
   const build = run('build', 'npx', ['next', 'build'], { NODE_ENV: 'production' }).then((ok) => { count(ok, 'build'); return ok; });

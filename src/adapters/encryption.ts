@@ -75,4 +75,5 @@ export function createSealer(ring: KeyRing): Sealer {
   };
 }
 
+export const sha1 = (bytes: Uint8Array): string => createHash('sha1').update(bytes).digest('base64');
 export const sha256 = (text: string): string => createHash('sha256').update(text).digest('hex');

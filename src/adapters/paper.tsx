@@ -25,7 +25,7 @@ export interface Paper {
   /** The words that were signed, where the client read them in another language than they stand here. */
   readonly signedWords: readonly string[];
   readonly scores: readonly Score[];
-  readonly signature: { readonly statement: SignedStatement; readonly digest: string; readonly at: Instant; readonly address: string; readonly device: string } | undefined;
+  readonly signatures: readonly { readonly statement: SignedStatement; readonly digest: string; readonly at: Instant; readonly address: string; readonly device: string }[];
 }
 
 /** A PDF with the answers, the signature, who, when and from where. Times in the practice's zone, named. */
@@ -61,17 +61,17 @@ function PaperDocument({ paper }: { readonly paper: Paper }) {
           </View>
         ))}
         {paper.signedWords.length > 0 && <View style={s.signature}><Text style={s.soft}>As it was read and signed:</Text>{paper.signedWords.map((t, i) => <Text key={i} style={s.text}>{t}</Text>)}</View>}
-        {paper.signature && (
-          <View style={s.signature} wrap={false}>
-            <Text>{paper.signature.statement.intent}</Text>
-            {paper.signature.statement.mark.kind === 'drawn'
-              ? <Svg viewBox="0 0 600 200" style={{ width: 210, height: 70 }}><Path d={paper.signature.statement.mark.path} stroke={ink} strokeWidth={4} fill="none" /></Svg>
-              : <Text style={s.typed}>{paper.signature.statement.signer}</Text>}
-            <Text>Signed by {paper.signature.statement.signer}, {moment(paper.signature.at)}</Text>
-            <Text style={s.soft}>{paper.signature.statement.mark.kind === 'drawn' ? 'Drawn' : 'Typed'}, from {paper.signature.address}, {paper.signature.device}</Text>
-            <Text style={s.soft}>SHA-256 of what was signed: {paper.signature.digest}</Text>
+        {paper.signatures.map(({ statement, digest, at, address, device }) => (
+          <View key={digest} style={s.signature} wrap={false}>
+            <Text>{statement.intent}</Text>
+            {statement.mark.kind === 'drawn'
+              ? <Svg viewBox="0 0 600 200" style={{ width: 210, height: 70 }}><Path d={statement.mark.path} stroke={ink} strokeWidth={4} fill="none" /></Svg>
+              : <Text style={s.typed}>{statement.signer}</Text>}
+            <Text>Signed by {statement.signer}, {moment(at)}</Text>
+            <Text style={s.soft}>{statement.mark.kind === 'drawn' ? 'Drawn' : 'Typed'}, from {address}, {device}</Text>
+            <Text style={s.soft}>SHA-256 of what was signed: {digest}</Text>
           </View>
-        )}
+        ))}
         <View style={s.foot} fixed><Text>{paper.title}, version {paper.version}. Reference {paper.reference}</Text><Text render={({ pageNumber, totalPages }) => `${pageNumber} of ${totalPages}`} /></View>
       </Page>
     </Document>

@@ -1,8 +1,11 @@
 import { createClock } from '../adapters/clock';
-import { createSealer, keyRingFromFile, parseKeyRing, sha256 } from '../adapters/encryption';
+import { createSealer, keyRingFromFile, parseKeyRing, sha1, sha256 } from '../adapters/encryption';
 import { argonPasswords } from '../adapters/passwords';
+import { pdfForms } from '../adapters/pdf-forms';
+import { sharpPictures } from '../adapters/pictures';
 import { simulatedPost } from '../adapters/post';
 import { systemRandom } from '../adapters/random';
+import { standInScanner } from '../adapters/scanner';
 import { totpFactor } from '../adapters/second-factor';
 import type { Database } from '../db/database';
 import { openPglite } from '../db/client.pglite';
@@ -25,7 +28,7 @@ export function createPorts(env: Environment): Ports {
   const ring = env.key === undefined ? keyRingFromFile(env.keyFile) : parseKeyRing(env.key);
   return {
     clock: createClock(env.now), random: systemRandom, sealer: createSealer(ring), passwords: argonPasswords, secondFactor: totpFactor,
-    post: simulatedPost, sha256, origin: env.origin,
+    post: simulatedPost, pictures: sharpPictures, pdf: pdfForms, scanner: standInScanner, sha1, sha256, origin: env.origin,
   };
 }
 

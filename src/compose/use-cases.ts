@@ -3,10 +3,11 @@ export { confirmSecondFactor, endSecondFactor, secondFactorState, signIn, signOu
 export { daySheet, people } from '../usecases/book';
 export { packetJourney, postMessage, postRoom, reissueLink, sendOptions, sendPacket } from '../usecases/send';
 export { checkCode, openLink, sendCode } from '../usecases/verify';
-export { fillView, returnPacket, saveAnswers } from '../usecases/answer';
+export { addFile, clientSheet, fillView, returnPacket, saveAnswers } from '../usecases/answer';
 export { signPart } from '../usecases/sign';
-export { exportPart, returns, returnView } from '../usecases/review';
+export { exportPart, filledSheet, openFile, returns, returnView } from '../usecases/review';
 export { chartView, post, reconcileView, reverse } from '../usecases/reconcile';
 export { draft, noteView, saveNote } from '../usecases/note';
-export { blankPaper, bringStarters, composerView, dropDraft, duplicate, exportQuestionnaire, exportXliff, handOff, importQuestionnaire, library, newQuestionnaire, putInUse, questionBank, questionnaireView, rehearsal, removeDraft, retire, saveDraft, shareQuestionnaire } from '../usecases/author';
+export { blankPaper, bringStarters, composerView, dropDraft, duplicate, exportQuestionnaire, exportXliff, handOff, importQuestionnaire, library, librarySheet, newQuestionnaire, newWorksheet, putInUse, questionBank, questionnaireView, rehearsal, removeDraft, retire, saveDraft, shareQuestionnaire } from '../usecases/author';
+export { addChartField, chartFields, renameChartField, retireChartField } from '../usecases/office';
 export { journalView } from '../usecases/journal';

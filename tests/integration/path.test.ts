@@ -76,7 +76,7 @@ describe.each(kinds)('on %s', (kind) => {
       await world.fillAs(client, { AdultIntake: hugoIntake, ConsentToCare: consentYes });
       const consent = view.parts.find((p) => p.questionnaire.signed)!;
       must(await world.do(useCases.signPart, client, { partId: consent.id, name: 'ليلى حداد' }));
-      const { statement, digest } = (await world.repo.packets.signature(consent.id))!;
+      const { statement, digest } = (await world.repo.packets.signatures(consent.id))[0]!;
       expect(statement.intent).toBe('بتوقيعي أوافق على النص أعلاه.');
       expect(statement.questionnaire.title).toBe(consent.questionnaire.title);
       expect(statement.texts).toEqual(allItems(consent.questionnaire).map(({ linkId, text }) => ({ linkId, text })));
@@ -156,7 +156,7 @@ describe.each(kinds)('on %s', (kind) => {
       expect(await world.do(useCases.returnPacket, client, {})).toMatchObject({ error: { reason: 'incomplete', parts: [{ partId: consent.id, unsigned: true, problems: [] }] } });
       must(await world.do(useCases.signPart, client, { partId: consent.id, name: 'Hugo Lindgren' }));
       must(await world.do(useCases.returnPacket, client, {}));
-      const signature = (await world.repo.packets.signature(consent.id))!;
+      const signature = (await world.repo.packets.signatures(consent.id))[0]!;
       expect(world.app.ports.sha256(canonicalText(signature.statement))).toBe(signature.digest);
       expect(signature.statement.texts.map((t) => t.text).join()).toContain('We talk with you');
     });

@@ -1,13 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { writeResponse } from '../../src/core/fhir';
+import { writeQuestionnaire, writeResponse } from '../../src/core/fhir';
 import { instant } from '../../src/core/shared';
-import { checkAnswers, noAnswers, place, prune, readChange, shownQuestions, type Answers, type Condition, type Questionnaire } from '../../src/core/questionnaire';
+import { allQuestions, checkAnswers, createVisibility, noAnswers, place, prune, readChange, shownQuestions, type Answers, type Condition, type Questionnaire } from '../../src/core/questionnaire';
 import { anyQuestionnaire, answersFor, fromRepository, inRow, question } from '../support/questionnaires';
 import { evaluate } from '../support/fhir';
 
 const frame = { id: 'r1', client: { id: 'c1', name: 'Test' }, authored: instant('2026-11-25T08:00:00Z'), status: 'completed' as const };
 
+interface FhirItem { readonly linkId: string; readonly item?: readonly FhirItem[]; readonly extension?: readonly { readonly url: string; readonly extension?: readonly { readonly url: string; readonly valueExpression?: { readonly expression: string } }[] }[] }
 /** A condition as FHIRPath over the exported response (FHIR R4 enableWhen semantics, evaluated by an independent engine). */
 function asFhirpath({ question: id, operator, answer }: Condition): string {
   const values = `%resource.descendants().where(linkId = '${id}').answer.value`;
@@ -28,6 +29,10 @@ describe('shown when', () => {
         const met = item.shownWhen.conditions.map((c) => evaluate(response, asFhirpath(c))[0] === true);
         expect(shown.has(item.linkId)).toBe(item.shownWhen.behavior === 'all' ? met.every(Boolean) : met.some(Boolean));
       }
+      // An option is offered just when the file's own SDC expression says so.
+      const toggles = new Map((writeQuestionnaire(q)['item'] as FhirItem[]).flatMap((i) => [i, ...(i.item ?? [])]).flatMap((i) => (i.extension ?? []).filter((e) => e.url.endsWith('answerOptionsToggleExpression')).map((e) => [i.linkId, e.extension!.find((x) => x.url === 'expression')!.valueExpression!.expression] as const)));
+      const visible = createVisibility(q, answers);
+      for (const item of allQuestions(q)) for (const o of item.options) if (o.shownWhen) expect(evaluate(response, toggles.get(item.linkId)!)[0] === true).toBe(!visible.withheld(item, '').includes(o));
     }), { numRuns: 150 });
   });
 
@@ -39,7 +44,7 @@ describe('shown when', () => {
       expect(prune(q, pruned)).toEqual(pruned);
       expect(shownQuestions(q, pruned).map((p) => p.key)).toEqual([...shown]);
       for (const p of checkAnswers(q, answers)) expect(shown.has(p.key)).toBe(true);
-      const required = shownQuestions(q, answers).filter((p) => p.item.required && !answers.values[p.key]);
+      const required = shownQuestions(q, answers).filter((p) => p.item.required && !pruned.values[p.key]);
       expect(checkAnswers(q, answers).filter((p) => p.reason === 'missing').map((p) => p.key)).toEqual(required.map((p) => p.key));
     }), { numRuns: 300 });
   });

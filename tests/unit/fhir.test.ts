@@ -84,7 +84,7 @@ describe('import and export', () => {
     }));
     const answers: Answers = { values: { ...values, 'medicines:a/medicine-name': [{ type: 'string', value: 'Iron' }] }, rows: { medicines: ['a'] } };
     const statement = signedStatement(q, answers, { intent: 'Yes', signer: 'Hugo', mark: { kind: 'typed', name: 'Hugo' }, at });
-    expect(fhirProblems(writeResponse(q, answers, { id: 'r1', client: { id: 'c1', name: 'Hugo' }, relation: { id: 'rel1', name: 'Siri' }, authored: at, status: 'completed', signature: { statement, data: Buffer.from('x').toString('base64') } }))).toEqual([]);
+    expect(fhirProblems(writeResponse(q, answers, { id: 'r1', client: { id: 'c1', name: 'Hugo' }, relation: { id: 'rel1', name: 'Siri' }, authored: at, status: 'completed', signatures: [{ statement, data: Buffer.from('x').toString('base64') }] }))).toEqual([]);
   });
 });
 
@@ -104,7 +104,7 @@ describe('a bad file', () => {
     ['a condition without an answer', item({ enableWhen: [{ question: 'a', operator: '=' }] }), /exactly one answer\[x\]; it has 0/, 'b'],
     ['two conditions without a behaviour', item({ enableWhen: [{ question: 'a', operator: '=', answerBoolean: true }, { question: 'a', operator: 'exists', answerBoolean: true }] }), /que-12/, 'b'],
     ['an unknown type', item({ type: 'mood' }), /"mood" is not a FHIR R4 item type/, 'b'],
-    ['a type we cannot ask', item({ type: 'attachment' }), /cannot be asked/, 'b'],
+    ['a type we cannot ask', item({ type: 'reference' }), /cannot be asked/, 'b'],
     ['a choice without options', item({ type: 'choice' }), /at least one answerOption/, 'b'],
     ['an option twice', coded([{ valueString: 'x' }, { valueString: 'x' }]), /same option stands twice/, 'b'],
     ['two values in an option', coded([{ valueString: 'x', valueInteger: 1 }]), /exactly one value\[x\]; it has 2/, 'b'],

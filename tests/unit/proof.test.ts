@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { builtInFields } from '../../src/core/chart';
 import { frenchSyllablesIn, pathsOf, possibleScores, proof, readingOf, spanishSyllablesIn, syllablesIn, type FindingCode } from '../../src/core/proof';
-import { allItems, allQuestions, checkAnswer, checkAnswers, createVisibility, place, shownQuestions, type Answers, type AnswerValue, type Condition, type Item, type Placed, type Question, type Questionnaire, type ScoreRule } from '../../src/core/questionnaire';
+import { allItems, allQuestions, checkAnswer, checkAnswers, createVisibility, place, shownQuestions, type AnswerOption, type Answers, type AnswerValue, type Condition, type Item, type Placed, type Question, type Questionnaire, type ScoreRule } from '../../src/core/questionnaire';
 import { scoresOf } from '../../src/core/scoring';
 import { anyQuestionnaire, fromRepository, question } from '../support/questionnaires';
 
@@ -46,24 +46,33 @@ describe('against every answer there is, one by one', () => {
   it('finds exactly the items that can be shown, those that cannot be hidden, and the shortest and longest way', () => {
     fc.assert(fc.property(small, (q) => {
       const paths = pathsOf(q);
-      const reached = new Set<string>(), escaped = new Set<string>();
+      const reached = new Set<string>(), escaped = new Set<string>(), offered = new Set<AnswerOption>(), dry = new Set<string>();
+      const choosy = allQuestions(q).filter((i) => i.options.some((o) => o.shownWhen));
       let fewest = Infinity, most = 0;
       for (const answers of everyWay(q)) {
         const shown = shownIds(q, answers);
         shown.forEach((id) => reached.add(id));
+        const visible = createVisibility(q, answers);
+        const left = choosy.filter((i) => shown.has(i.linkId)).map((i) => [i, i.options.filter((o) => !visible.withheld(i, '').includes(o))] as const);
+        for (const [, options] of left) options.forEach((o) => offered.add(o));
         if (checkAnswers(q, answers).length > 0) continue;
-        const count = shownQuestions(q, answers).length;
+        for (const [i, options] of left) if (options.length === 0) dry.add(i.linkId);
+        const count = shownQuestions(q, answers).filter((p) => !p.item.score).length;
         fewest = Math.min(fewest, count);
         most = Math.max(most, count);
         // Hidden by its own condition while its section is shown.
-        const visible = createVisibility(q, answers);
-        for (const item of allItems(q)) if (!visible(item, '') && (q.items.includes(item) || q.items.some((g) => g.type === 'group' && g.items.includes(item) && visible(g, '')))) escaped.add(item.linkId);
+        for (const item of allItems(q)) if (!visible.shown(item, '') && (q.items.includes(item) || q.items.some((g) => g.type === 'group' && g.items.includes(item) && visible.shown(g, '')))) escaped.add(item.linkId);
       }
       for (const item of allItems(q)) {
         expect([item.linkId, paths.reachable(item)]).toEqual([item.linkId, reached.has(item.linkId)]);
         if (item.shownWhen && reached.has(item.linkId)) expect([item.linkId, paths.canHide(item)]).toEqual([item.linkId, escaped.has(item.linkId)]);
       }
-      expect(paths.count()).toEqual({ fewest, most, exact: true });
+      for (const item of choosy) {
+        for (const o of item.options) if (o.shownWhen) expect([item.linkId, paths.offers(item, o)]).toEqual([item.linkId, offered.has(o)]);
+        if (!item.required && reached.has(item.linkId)) expect([item.linkId, paths.runsDry(item)]).toEqual([item.linkId, dry.has(item.linkId)]);
+      }
+      // Where nobody can come to the end, there is nothing to count.
+      if (fewest < Infinity) expect(paths.count()).toEqual({ fewest, most, exact: true });
     }), { numRuns: 250 });
   });
 

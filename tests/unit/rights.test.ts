@@ -37,7 +37,7 @@ describe('a hand-off file', () => {
   it.each<[why: string, text: string, problem: string]>([
     ['not JSON', '{', 'not JSON'], ['null', 'null', 'a JSON object'], ['a Bundle of nothing', bundle(), 'empty'], ['entries that are none', JSON.stringify({ resourceType: 'Bundle', entry: 'x' }), 'empty'],
     ['an entry without a resource', JSON.stringify({ resourceType: 'Bundle', entry: [null] }), 'a JSON object'], ['somebody in it', bundle(file(newest), { resourceType: 'Patient' }), 'a Patient, not a Questionnaire'], ['two questionnaires', bundle(file(newest), file({ ...older, url: 'urn:other' })), 'different questionnaires'],
-    ['a Bundle in a Bundle', bundle(JSON.parse(bundle(file(newest)))), 'a Bundle, not a Questionnaire'], ['too many', bundle(...Array.from({ length: 51 }, () => ({}))), 'more than 50'], ['a questionnaire too large', JSON.stringify({ ...file(newest), description: 'x'.repeat(2_000_001) }), 'larger than 2 MB'], ['a Bundle too large', bundle('x'.repeat(10_000_001)), 'larger than 10 MB'],
+    ['a Bundle in a Bundle', bundle(JSON.parse(bundle(file(newest)))), 'a Bundle, not a Questionnaire'], ['too many', bundle(...Array.from({ length: 51 }, () => ({}))), 'more than 50'], ['a questionnaire too large', JSON.stringify({ ...file(newest), description: 'x'.repeat(2_000_001) }), 'larger than 2 MB'], ['a Bundle too large', bundle('x'.repeat(15_000_001)), 'larger than 15 MB'],
   ])('with %s is refused whole, and says why', (_, text, problem) => {
     expect(readHandOff(text)).toMatchObject({ ok: false, error: expect.arrayContaining([expect.objectContaining({ problem: expect.stringContaining(problem) as unknown })]) as unknown });
   });

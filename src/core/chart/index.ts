@@ -5,3 +5,5 @@ export { incomingOf, postingProblems, type Incoming } from './posting-plan';
 export { decide, decisions, reconcileLines, type Choice, type Decision, type EntryDraft, type ReconcileError, type ReconcileLine } from './reconcile';
 export { identityOf, nameOf, ageOn, contactsOf, type ClientIdentity, type Contacts } from './identity';
 export { chartLine } from './chart-line';
+export { columnsOf, fieldLabelSchema, newFieldSchema } from './field-forms';
+export { keyFor, ownField, ownFieldKinds, ownFieldSections, type OwnFieldKind } from './own-fields';

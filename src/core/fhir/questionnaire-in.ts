@@ -1,18 +1,18 @@
 import { fail, ok, type Result } from '../shared';
 import {
-  allItems, comparisons, optionPlace, postingRules, questionnaireKinds, questionTypes, sameValue,
+  allItems, childrenOf, comparisons, conditionsOf, isSignaturePlace, optionPlace, postingRules, questionnaireKinds, questionTypes, sameValue,
   type AlertRule, type AnswerOption, type Comparison, type Condition, type Item, type PostingRule, type PostingTarget, type Question,
-  type Questionnaire, type QuestionnaireKind, type QuestionType, type ScoreRule, type ShownWhen,
+  type Questionnaire, type QuestionnaireKind, type QuestionType, type ScoreRule, type Sheet, type ShownWhen,
 } from '../questionnaire';
-import { isObject, Reader, type ImportProblem } from './json';
+import { isObject, Reader, type ImportProblem, type JsonObject } from './json';
 import { TranslationsIn } from './translations';
 import { url } from './urls';
 import { codingFrom, valueFrom } from './values-in';
 
 /** Largest file taken, in characters. */
 export const largestFile = 2_000_000;
-/** The same for all versions of one together. */
-const largestHandOff = 10_000_000;
+/** The same for all versions of one together, with a worksheet's PDF. */
+const largestHandOff = 15_000_000;
 const deepest = 12;
 const mostItems = 2_000;
 
@@ -42,7 +42,7 @@ export function readHandOff(text: string): Result<[Questionnaire, ...Questionnai
   if (!read.ok) return read;
   const json = read.value;
   if (!isObject(json) || json['resourceType'] !== 'Bundle') {
-    const alone = text.length > largestFile ? fail([tooLarge(largestFile)]) : readQuestionnaire(json);
+    const alone = text.length - String(attachmentOf(json)?.['data'] ?? '').length > largestFile ? fail([tooLarge(largestFile)]) : readQuestionnaire(json);
     return alone.ok ? ok([alone.value]) : alone;
   }
   const entries = Array.isArray(json['entry']) ? (json['entry'] as unknown[]) : [];
@@ -93,20 +93,42 @@ function read(json: unknown): { questionnaire?: Questionnaire; problems: ImportP
   const said = reading.translations;
   said.read(root, 'title', 'title', title);
   said.read(root, 'description', 'description', description);
+  const sheet = readSheet(root);
   const codes = root.list('code').flatMap((c) => codingFrom(c.json) ?? []);
   const questionnaire: Questionnaire = {
     url: root.text('url') ?? `urn:kind-ledger:questionnaire:${slug(name ?? title ?? '')}`,
     version: root.text('version') ?? '1', title: title ?? '', status: (status ?? 'unknown') as Questionnaire['status'],
     ...(name ? { name } : {}), ...(description ? { description } : {}), ...(language ? { language } : {}),
     ...(publisher ? { publisher } : {}), ...(copyright ? { copyright } : {}),
-    kind: (givenKind as QuestionnaireKind | undefined) ?? guessKind(signed, items), codes, signed, items, ...said.all(), ...root.rest(),
+    kind: (givenKind as QuestionnaireKind | undefined) ?? guessKind(signed || allIn(items).some(isSignaturePlace), items), codes, signed, items, ...said.all(), ...(sheet ? { sheet } : {}), ...root.rest(),
   };
   checkReferences(questionnaire, problems);
   return { questionnaire, problems };
 }
 
+/** The PDF of a worksheet, as the practice's store knows it. A file from elsewhere brings the bytes along (`sheetsIn`), which get an id here when they are stored. */
+function readSheet(root: Reader): Sheet | undefined {
+  const given = root.extensionValue(url.sheet);
+  if (given === undefined) return undefined;
+  const { contentType, title, size, hash, url: at } = isObject(given) ? given : {};
+  if (contentType !== 'application/pdf' || typeof title !== 'string' || typeof size !== 'number' || typeof hash !== 'string' || typeof at !== 'string' || !/^urn:uuid:[0-9a-f-]{36}$/.test(at))
+    return root.problem('The PDF of a worksheet needs contentType application/pdf, url (urn:uuid:…), title, size and hash.', 'extension');
+  return { id: at.slice('urn:uuid:'.length), title, size, hash };
+}
+/** The PDFs of worksheets that a file brings along, in base64, by their hash. For a file that reads. */
+export function sheetsIn(text: string): ReadonlyMap<string, string> {
+  const json = parse(text, largestHandOff);
+  const entries = json.ok && isObject(json.value) && Array.isArray(json.value['entry']) ? (json.value['entry'] as unknown[]).flatMap((e) => (isObject(e) ? [e['resource']] : [])) : json.ok ? [json.value] : [];
+  return new Map(entries.flatMap((r) => { const a = attachmentOf(r); return a && typeof a['data'] === 'string' && typeof a['hash'] === 'string' ? [[a['hash'], a['data']] as const] : []; }));
+}
+function attachmentOf(json: unknown): JsonObject | undefined {
+  const given = isObject(json) ? new Reader(json, '', []).extensionValue(url.sheet) : undefined;
+  return isObject(given) ? given : undefined;
+}
+
 const slug = (text: string): string => text.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'untitled';
 
+const allIn = (items: readonly Item[]): Item[] => items.flatMap((i) => [i, ...allIn(childrenOf(i))]);
 function guessKind(signed: boolean, items: readonly Item[]): QuestionnaireKind {
   if (signed) return 'consent';
   const scored = (list: readonly Item[]): boolean => list.some((i) => (i.type === 'display' ? false : (i.type !== 'group' && i.score !== undefined) || scored(i.items)));
@@ -149,7 +171,7 @@ function readItem(r: Reader, reading: Reading, depth: number): Item | undefined 
   };
   if (type === 'display') {
     if (r.json['item'] !== undefined) r.problem('Display text cannot hold questions.', 'item');
-    return { ...base, type, ...r.rest() };
+    return { ...base, type, ...(r.extensionValue(url.signatureRequired) === undefined ? {} : { signature: true as const }), ...r.rest() };
   }
   const required = r.flag('required'), repeats = r.flag('repeats');
   const posting = readPosting(r);
@@ -162,7 +184,7 @@ function readItem(r: Reader, reading: Reading, depth: number): Item | undefined 
   }
   if (type === undefined || !questionTypes.includes(type as QuestionType)) {
     const known = ['group', 'display', ...questionTypes].join(', ');
-    const reason = ['attachment', 'reference', 'dateTime', 'question'].includes(type ?? '') ? `The type "${type}" cannot be asked by Kind Ledger.` : `The type "${type ?? ''}" is not a FHIR R4 item type.`;
+    const reason = ['reference', 'dateTime', 'question'].includes(type ?? '') ? `The type "${type}" cannot be asked by Kind Ledger.` : `The type "${type ?? ''}" is not a FHIR R4 item type.`;
     return r.problem(`${reason} Types are: ${known}.`, 'type');
   }
   return { ...base, ...readQuestionParts(r, type as QuestionType, base.linkId, reading.translations), required, repeats, ...(posting ? { posting } : {}), items: readItems(r, reading, depth + 1), ...r.rest() };
@@ -175,6 +197,8 @@ function readQuestionParts(r: Reader, type: QuestionType, linkId: string, transl
   options.forEach((o, i) => {
     if (options.some((other, j) => j < i && sameValue(other.value, o.value))) r.unfinished('The same option stands twice.', `answerOption[${i}]`);
   });
+  // Written anew from the options' own rules at export; one that came alone is kept as it is.
+  if (options.some((o) => o.shownWhen)) r.extensions(url.optionsToggle);
   const optional = <K extends keyof Question>(key: K, value: Question[K] | undefined): Partial<Pick<Question, K>> =>
     value === undefined ? {} : ({ [key]: value } as unknown as Partial<Pick<Question, K>>);
   const numberOrText = (v: unknown): number | string | undefined => (typeof v === 'number' || typeof v === 'string' ? v : undefined);
@@ -198,6 +222,7 @@ function readQuestionParts(r: Reader, type: QuestionType, linkId: string, transl
     ...optional('pattern', readPattern(r)),
     ...optional('keyboard', keyboard === 'phone' || keyboard === 'email' ? (keyboard as 'phone' | 'email') : undefined),
     ...optional('step', whole(r.extensionValue(url.sliderStep))), ...optional('ends', ends), ...optional('terms', terms),
+    ...optional('sheetField', text(r.extensionValue(url.sheetField))),
     ...optional('control', controlCode(r.extensionValue(url.itemControl))), ...optional('score', readScore(r)), ...optional('alert', readAlert(r)),
   };
 }
@@ -229,11 +254,23 @@ function readOption(o: Reader, linkId: string, translations: TranslationsIn): An
   const onCoding = isObject(coding) ? new Reader(coding, o.path, []).extensionValue(url.ordinalValue) : undefined;
   const ordinal = o.extensionValue(url.ordinalValue) ?? onCoding;
   if (ordinal !== undefined && typeof ordinal !== 'number') o.problem('An ordinal value must be a number.', 'extension');
-  const exclusive = o.extensionValue(url.optionExclusive) === true;
+  const exclusive = o.extensionValue(url.optionExclusive) === true, shownWhen = readOptionRule(o);
   if (value?.type === 'string') translations.read(o, 'valueString', optionPlace(linkId, { value }), value.value);
   // What else stands in a coding is not kept, so its translations are read without keeping a rest of it.
   if (value?.type === 'coding' && isObject(coding)) translations.read(new Reader(coding, `${o.path}.valueCoding`, []), 'display', optionPlace(linkId, { value }), value.value.display);
-  return value && { value, ...(typeof ordinal === 'number' ? { ordinal } : {}), ...(exclusive ? { exclusive } : {}), ...o.rest() };
+  return value && { value, ...(typeof ordinal === 'number' ? { ordinal } : {}), ...(exclusive ? { exclusive } : {}), ...(shownWhen ? { shownWhen } : {}), ...o.rest() };
+}
+
+function readOptionRule(o: Reader): ShownWhen | undefined {
+  const rule = o.extension(url.optionShownWhen);
+  if (!rule) return undefined;
+  const behavior = rule.extensionValue('behavior');
+  const conditions = rule.extensions('condition').flatMap((c): Condition[] => {
+    const question = c.extensionValue('question'), operator = c.extensionValue('operator'), given = c.extension('answer'), answer = given && valueFrom(given, 'value');
+    if (typeof question !== 'string' || !comparisons.includes(operator as Comparison)) { c.problem(`A condition of an option needs "question" and an "operator" out of ${comparisons.join(' ')}.`); return []; }
+    return answer ? [{ question, operator: operator as Comparison, answer }] : [];
+  });
+  return conditions.length === 0 ? undefined : { behavior: behavior === 'any' ? 'any' : 'all', conditions };
 }
 
 function readShownWhen(r: Reader): ShownWhen | undefined {
@@ -311,7 +348,7 @@ function checkReferences(questionnaire: Questionnaire, problems: ImportProblem[]
     byId.set(item.linkId, item);
   }
   for (const item of items) {
-    for (const c of item.shownWhen?.conditions ?? []) {
+    for (const c of conditionsOf(item)) {
       const target = byId.get(c.question);
       if (!target) problems.push({ path: 'item', linkId: item.linkId, problem: `It is shown when "${c.question}" is answered, but there is no such question.`, unfinished: true });
       else if (target.type === 'group' || target.type === 'display') problems.push({ path: 'item', linkId: item.linkId, problem: `It depends on "${c.question}", which is not a question but a ${target.type}.`, unfinished: true });

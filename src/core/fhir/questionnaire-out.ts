@@ -1,5 +1,6 @@
 import { optionPlace, type AnswerOption, type Item, type Question, type Questionnaire, type ScoreRule } from '../questionnaire';
 import { emptyText, isObject, type JsonObject } from './json';
+import { shownWhenExpression } from './condition-expression';
 import { scoreExpression } from './score-expression';
 import { translationsOut } from './translations';
 import { consentSignatureCode, itemControlSystem, signatureTypeSystem, url } from './urls';
@@ -8,7 +9,8 @@ import { valueTo } from './values-in';
 /** A FHIR R4 Questionnaire, equal in meaning to what was read: what was kept at import is written out again. */
 export function writeQuestionnaire(q: Questionnaire): JsonObject {
   const extension: JsonObject[] = [{ url: url.kind, valueCode: q.kind }];
-  if (q.signed) extension.push({ url: url.signatureRequired, valueCodeableConcept: { coding: [{ system: signatureTypeSystem, code: consentSignatureCode, display: 'Consent Signature' }] } });
+  if (q.signed) extension.push(signatureRequired);
+  if (q.sheet) extension.push({ url: url.sheet, valueAttachment: { contentType: 'application/pdf', url: `urn:uuid:${q.sheet.id}`, size: q.sheet.size, hash: q.sheet.hash, title: q.sheet.title } });
   return withKept({
     ...translationsOut(q.translations, 'title', 'title', q.title), ...translationsOut(q.translations, 'description', 'description', q.description ?? ''),
     resourceType: 'Questionnaire', url: q.url, version: q.version, ...(q.name ? { name: q.name } : {}), title: q.title, status: q.status,
@@ -17,6 +19,17 @@ export function writeQuestionnaire(q: Questionnaire): JsonObject {
     ...(q.codes.length > 0 ? { code: q.codes } : {}), item: q.items.map((i) => writeItem(i, q)),
   }, extension, q.kept);
 }
+
+/** The same with the bytes of a worksheet's PDF in it, for leaving the practice. */
+export const withSheetData = (questionnaire: JsonObject, base64: string): JsonObject => withSheet(questionnaire, { data: base64 });
+/** The same without the name its PDF has in one practice's store. */
+export const withoutSheetId = (questionnaire: JsonObject): JsonObject => withSheet(questionnaire, { url: '' });
+function withSheet(questionnaire: JsonObject, set: JsonObject): JsonObject {
+  const list = questionnaire['extension'] as readonly JsonObject[] | undefined;
+  return list ? { ...questionnaire, extension: list.map((e) => (e['url'] === url.sheet ? { ...e, valueAttachment: { ...(e['valueAttachment'] as JsonObject), ...set } } : e)) } : questionnaire;
+}
+
+const signatureRequired: JsonObject = { url: url.signatureRequired, valueCodeableConcept: { coding: [{ system: signatureTypeSystem, code: consentSignatureCode, display: 'Consent Signature' }] } };
 
 /** Joins our own extensions and those kept from the file, ours first. */
 function withKept(json: JsonObject, extension: readonly JsonObject[], kept: Readonly<Record<string, unknown>> | undefined): JsonObject {
@@ -46,7 +59,9 @@ function writeItem(item: Item, whole: Questionnaire): JsonObject {
     json['enableWhen'] = item.shownWhen.conditions.map((c) => ({ question: c.question, operator: c.operator, ...valueTo(c.answer, 'answer') }));
     if (item.shownWhen.conditions.length > 1 || item.shownWhen.behavior === 'any') json['enableBehavior'] = item.shownWhen.behavior;
   }
-  if (item.type !== 'display') {
+  if (item.type === 'display') {
+    if (item.signature) extension.push(signatureRequired);
+  } else {
     if (item.required) json['required'] = true;
     if (item.repeats) json['repeats'] = true;
     if (item.posting) extension.push({ url: url.posting, extension: [{ url: 'field', valueCode: item.posting.field }, { url: 'rule', valueCode: item.posting.rule }] });
@@ -72,6 +87,9 @@ function writeQuestion(q: Question, json: Record<string, unknown>, extension: Js
   if (q.unit) extension.push({ url: url.unit, valueCoding: q.unit });
   if (q.entryFormat !== undefined) extension.push({ url: url.entryFormat, ...said('example', q.entryFormat) });
   if (q.pattern !== undefined) extension.push({ url: url.regex, valueString: q.pattern });
+  if (q.sheetField !== undefined) extension.push({ url: url.sheetField, valueString: q.sheetField });
+  // The same said as SDC says it, for those who know nothing of ours.
+  for (const o of q.options) if (o.shownWhen) extension.push({ url: url.optionsToggle, extension: [{ url: 'option', ...valueTo(o.value, 'value') }, { url: 'expression', valueExpression: { language: 'text/fhirpath', expression: shownWhenExpression(o.shownWhen) } }] });
   if (q.keyboard) extension.push({ url: url.keyboard, valueCode: q.keyboard });
   if (q.control !== undefined) extension.push({ url: url.itemControl, valueCodeableConcept: { coding: [{ system: itemControlSystem, code: q.control }] } });
   if (q.alert) extension.push({ url: url.alert, extension: [{ url: 'from', valueDecimal: q.alert.from }, { url: 'message', valueString: q.alert.message }] });
@@ -85,6 +103,7 @@ function writeOption(o: AnswerOption, q: Question, whole: Questionnaire): JsonOb
   const extension: JsonObject[] = [];
   if (o.ordinal !== undefined) extension.push({ url: url.ordinalValue, valueDecimal: o.ordinal });
   if (o.exclusive) extension.push({ url: url.optionExclusive, valueBoolean: true });
+  if (o.shownWhen) extension.push({ url: url.optionShownWhen, extension: [{ url: 'behavior', valueCode: o.shownWhen.behavior }, ...o.shownWhen.conditions.map((c) => ({ url: 'condition', extension: [{ url: 'question', valueString: c.question }, { url: 'operator', valueCode: c.operator }, { url: 'answer', ...valueTo(c.answer, 'value') }] }))] });
   const place = optionPlace(q.linkId, o);
   const value = valueTo(o.value, 'value');
   if (o.value.type === 'string') return withKept({ ...value, ...translationsOut(whole.translations, 'valueString', place, o.value.value) }, extension, o.kept);

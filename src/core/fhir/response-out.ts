@@ -14,7 +14,7 @@ export interface ResponseFrame {
   readonly authored: Instant;
   readonly status: 'in-progress' | 'completed';
   /** `data` is the base64 of the canonical statement. */
-  readonly signature?: { readonly statement: SignedStatement; readonly data: string };
+  readonly signatures?: readonly { readonly statement: SignedStatement; readonly data: string }[];
 }
 
 /** A FHIR R4 QuestionnaireResponse: shown items only, scores filled in, the signature as HL7's extension. */
@@ -27,11 +27,11 @@ export function writeResponse(questionnaire: Questionnaire, answers: Answers, fr
     : { reference: `Patient/${frame.client.id}`, display: frame.client.name };
   return {
     resourceType: 'QuestionnaireResponse', id: frame.id,
-    ...(frame.signature ? { extension: [{ url: url.responseSignature, valueSignature: {
+    ...(frame.signatures && frame.signatures.length > 0 ? { extension: frame.signatures.map((signature) => ({ url: url.responseSignature, valueSignature: {
       type: [{ system: signatureTypeSystem, code: consentSignatureCode, display: 'Consent Signature' }],
-      when: frame.signature.statement.at, who: { ...author, display: frame.signature.statement.signer },
-      targetFormat: 'application/json', sigFormat: 'application/json', data: frame.signature.data,
-    } }] } : {}),
+      when: signature.statement.at, who: { ...author, display: signature.statement.signer },
+      targetFormat: 'application/json', sigFormat: 'application/json', data: signature.data,
+    } })) } : {}),
     questionnaire: `${questionnaire.url}|${questionnaire.version}`, status: frame.status,
     subject: { reference: `Patient/${frame.client.id}`, display: frame.client.name },
     authored: frame.authored, author, source: author,

@@ -1,7 +1,7 @@
-import { allQuestions, type Question, type Questionnaire } from '../questionnaire';
-import { numbersOf } from '../scoring';
+import { allQuestions, type Question, type Questionnaire, numbersOf } from '../questionnaire';
 
-const quoted = (text: string): string => `'${text.replace(/[\\']/g, (sign) => `\\${sign}`)}'`;
+/** Text as FHIRPath writes it. */
+export const quoted = (text: string): string => `'${text.replace(/[\\']/g, (sign) => `\\${sign}`)}'`;
 // A sign never stands alone before a number in a sum: FHIRPath reads it, people trip over it.
 const plain = (n: number): string => (n < 0 ? `(${n})` : String(n));
 

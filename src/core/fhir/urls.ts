@@ -14,6 +14,7 @@ export const url = {
   responseSignature: 'http://hl7.org/fhir/StructureDefinition/questionnaireresponse-signature',
   keyboard: 'http://hl7.org/fhir/uv/sdc/StructureDefinition/sdc-questionnaire-keyboard',
   sliderStep: 'http://hl7.org/fhir/StructureDefinition/questionnaire-sliderStepValue',
+  optionsToggle: 'http://hl7.org/fhir/uv/sdc/StructureDefinition/sdc-questionnaire-answerOptionsToggleExpression',
   translation: 'http://hl7.org/fhir/StructureDefinition/translation',
   calculated: 'http://hl7.org/fhir/uv/sdc/StructureDefinition/sdc-questionnaire-calculatedExpression',
   kind: 'https://kindledger.example/fhir/StructureDefinition/questionnaire-kind',
@@ -23,6 +24,9 @@ export const url = {
   scaleEnds: 'https://kindledger.example/fhir/StructureDefinition/scale-ends',
   terms: 'https://kindledger.example/fhir/StructureDefinition/terms',
   translatedFrom: 'https://kindledger.example/fhir/StructureDefinition/translated-from',
+  optionShownWhen: 'https://kindledger.example/fhir/StructureDefinition/option-shown-when',
+  sheet: 'https://kindledger.example/fhir/StructureDefinition/worksheet-file',
+  sheetField: 'https://kindledger.example/fhir/StructureDefinition/worksheet-field',
   help: 'https://kindledger.example/fhir/StructureDefinition/help-text',
 } as const;
 

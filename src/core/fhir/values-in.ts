@@ -38,6 +38,7 @@ function quantityFrom(value: unknown): AnswerValue | undefined {
 /** A FHIR value[x] with its key, for writing out. */
 export function valueTo(value: AnswerValue, stem: 'value' | 'answer'): JsonObject {
   if (value.type === 'quantity') return { [`${stem}Quantity`]: value.value };
+  if (value.type === 'attachment') return { [`${stem}Attachment`]: { contentType: value.value.contentType, url: `urn:uuid:${value.value.id}`, size: value.value.size, title: value.value.title } };
   const suffix = value.type === 'uri' ? 'Uri' : value.type.charAt(0).toUpperCase() + value.type.slice(1);
   return { [`${stem}${suffix}`]: value.type === 'time' && value.value.length === 5 ? `${value.value}:00` : value.value };
 }

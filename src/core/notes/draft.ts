@@ -12,6 +12,8 @@ export interface QuotedAnswer {
   readonly question: string;
   /** Empty when the question was left unanswered and the layout takes all. */
   readonly answer: string;
+  /** Files among the answers, by the names they have in `answer`. */
+  readonly files?: readonly { readonly id: string; readonly title: string }[];
 }
 /** What the practitioner writes. */
 export interface OwnWords {
@@ -42,7 +44,8 @@ export function quotable(part: ReturnedPart, words: AnswerWords = plainWords): Q
       const answer = item.score
         ? (score?.value === undefined ? '' : `${score.value}${score.band ? ` (${score.band.label})` : ''}`)
         : (answers.values[key] ?? []).map((v) => textOf(v, words)).join(', ');
-      out.push({ kind: 'quoted', partId, key, questionnaire: questionnaire.title, section, question: item.text, answer });
+      const files = (answers.values[key] ?? []).flatMap((v) => (v.type === 'attachment' ? [{ id: v.value.id, title: v.value.title }] : []));
+      out.push({ kind: 'quoted', partId, key, questionnaire: questionnaire.title, section, question: item.text, answer, ...(files.length > 0 ? { files } : {}) });
     }
     const inner = isGroup(item) && item.text !== '' ? item.text : section;
     placed.children.forEach((child) => visit(child, inner));

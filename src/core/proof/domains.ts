@@ -12,15 +12,16 @@ export interface Domain {
 /**
  * A few answers that stand for all: whatever a client answers, one of these makes the same conditions true and false.
  * The first is always "not answered". `exact` is false where there were too many sets of options to tell apart.
+ * @param also answers that matter for another reason, and `apart` what sets two answers apart besides the conditions.
  */
-export function representatives(question: Question, conditions: readonly Condition[]): Domain {
-  const mentioned = conditions.filter((c) => c.operator !== 'exists').map((c) => c.answer);
+export function representatives(question: Question, conditions: readonly Condition[], also: readonly AnswerValue[] = [], apart: (answers: readonly AnswerValue[]) => string = () => ''): Domain {
+  const mentioned = [...conditions.filter((c) => c.operator !== 'exists').map((c) => c.answer), ...also];
   const { values, exact } = question.repeats && question.options.length > 0 ? setsOf(question, mentioned) : { values: singles(question, mentioned).map((v) => [v]), exact: true };
   const possible = values.filter((v) => checkAnswer(question, question.linkId, v).length === 0);
   // Answers that no condition tells apart are one.
   const different = new Map<string, (readonly AnswerValue[])[]>();
   for (const v of possible) {
-    const effect = conditions.map((c) => Number(conditionMet(c, v))).join('');
+    const effect = `${conditions.map((c) => Number(conditionMet(c, v))).join('')} ${apart(v)}`;
     different.set(effect, [...(different.get(effect) ?? []), v]);
   }
   const alike = [[[]], ...different.values()];
@@ -50,6 +51,7 @@ function singles(question: Question, mentioned: readonly AnswerValue[]): AnswerV
       const times = mentioned.flatMap((m) => (m.type === 'time' ? [m.value] : []));
       return ['00:00', '23:59', ...times, ...times.flatMap((t) => [minuteBeside(t, -1), minuteBeside(t, 1)])].map((value) => ({ type: 'time', value }));
     }
+    case 'attachment': return [{ type: 'attachment', value: { id: '', title: 'A file', contentType: 'application/pdf', size: 1 } }];
     case 'url': return [{ type: 'uri', value: 'https://example.org' }];
     case 'string': case 'text': case 'choice': case 'open-choice': {
       const words = mentioned.flatMap((m) => (m.type === 'string' ? [m.value] : []));

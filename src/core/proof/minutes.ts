@@ -2,7 +2,7 @@ import { allItems, isQuestion, type Questionnaire, type QuestionType } from '../
 
 /** Seconds to give one answer once it was read (common practice, from no one source). */
 const seconds: Readonly<Record<QuestionType, number>> = {
-  boolean: 3, choice: 4, 'open-choice': 5, integer: 5, decimal: 6, quantity: 6, date: 8, time: 6, string: 8, url: 12, text: 30,
+  boolean: 3, choice: 4, 'open-choice': 5, integer: 5, decimal: 6, quantity: 6, date: 8, time: 6, string: 8, url: 12, text: 30, attachment: 30,
 };
 const wordsPerMinute = 200;
 

@@ -1,6 +1,5 @@
 import { fieldByKey, postingProblems, type ChartField } from '../chart';
-import { allItems, conditionMet, isGroup, isQuestion, languagesOf, sameValue, sourceLanguage, textsOf, translationState, type Condition, type Item, type Question, type Questionnaire } from '../questionnaire';
-import { numbersOf } from '../scoring';
+import { allItems, conditionMet, conditionsOf, isGroup, isQuestion, isSignaturePlace, languagesOf, sameValue, sourceLanguage, textOf, textsOf, translationState, type Condition, type Item, type Question, type Questionnaire, numbersOf } from '../questionnaire';
 import { languageName } from '../shared';
 import { minutesFor } from './minutes';
 import { pathsOf, type Paths } from './paths';
@@ -11,7 +10,7 @@ export type FindingCode =
   | 'no-title' | 'no-questions' | 'doubled-key' | 'no-words' | 'empty-section' | 'too-few-options' | 'doubled-option'
   | 'condition-nowhere' | 'condition-forward' | 'condition-circular' | 'condition-no-option' | 'never-shown' | 'required-never-shown'
   | 'score-empty' | 'score-not-numeric' | 'band-gap' | 'band-overlap' | 'consent-unsigned' | 'unknown-field'
-  | 'always-shown' | 'goes-nowhere' | 'hard-to-read' | 'untranslated' | 'no-way-out' | 'too-many-ways';
+  | 'option-never-shown' | 'no-option-left' | 'always-shown' | 'goes-nowhere' | 'hard-to-read' | 'untranslated' | 'no-way-out' | 'too-many-ways';
 export interface Finding {
   readonly level: 'error' | 'warning';
   readonly code: FindingCode;
@@ -44,7 +43,7 @@ export function proof(questionnaire: Questionnaire, fields: readonly ChartField[
 
   if (questionnaire.title.trim() === '') add('error', 'no-title', 'Give the questionnaire a title.');
   if (!items.some(isQuestion)) add('error', 'no-questions', 'There is no question yet.');
-  if (questionnaire.kind === 'consent' && !questionnaire.signed) add('error', 'consent-unsigned', 'A consent has to be signed. Turn on the signature.');
+  if (questionnaire.kind === 'consent' && !questionnaire.signed && !items.some(isSignaturePlace)) add('error', 'consent-unsigned', 'A consent has to be signed. Turn on the signature, or give it a place to sign.');
   checkKeys(items, add);
   for (const item of items) checkWords(item, add);
   const byId = new Map(items.map((i) => [i.linkId, i]));
@@ -73,7 +72,7 @@ function checkKeys(items: readonly Item[], add: Add): void {
 }
 
 function checkWords(item: Item, add: Add): void {
-  if (item.text.trim() === '') add('error', 'no-words', item.type === 'group' ? 'This section has no title.' : item.type === 'display' ? 'This text is empty.' : 'This question has no words yet.', item);
+  if (item.text.trim() === '') add('error', 'no-words', item.type === 'group' ? 'This section has no title.' : item.type === 'display' ? (item.signature ? 'This signature place does not say what is agreed to.' : 'This text is empty.') : 'This question has no words yet.', item);
   if (isGroup(item) && item.items.length === 0) add('error', 'empty-section', `${short(item.text)} has no questions.`, item);
   if (isQuestion(item)) {
     if (item.terms?.trim() === '') add('error', 'no-words', `${short(item.text)} has no terms to open.`, item);
@@ -84,13 +83,15 @@ function checkWords(item: Item, add: Add): void {
 
 function checkConditions(items: readonly Item[], add: Add): void {
   const at = new Map(items.map((item, i) => [item.linkId, i]));
-  const targets = new Map(items.map((item) => [item.linkId, (item.shownWhen?.conditions ?? []).map((c) => c.question)]));
+  // What is asked about a score is asked about what it counts.
+  const targets = new Map(items.map((item) => [item.linkId, [...conditionsOf(item).map((c) => c.question), ...(isQuestion(item) ? (item.score?.items ?? []) : [])]]));
+  const lastOf = (target: Question): number => Math.max(...(target.score ? target.score.items : [target.linkId]).map((id) => at.get(id) ?? -1));
   for (const [index, item] of items.entries()) {
-    for (const c of item.shownWhen?.conditions ?? []) {
+    for (const c of conditionsOf(item)) {
       const target = items[at.get(c.question) ?? -1];
       if (!target || !isQuestion(target)) { add('error', 'condition-nowhere', `${short(item.text)} is shown by a question that is not there any more.`, item); continue; }
       if (reaches(c.question, item.linkId, targets)) add('error', 'condition-circular', c.question === item.linkId ? `${short(item.text)} is shown by its own answer.` : `${short(item.text)} and ${short(target.text)} wait for each other.`, item);
-      else if (at.get(c.question)! >= index) add('error', 'condition-forward', `${short(item.text)} is shown by ${short(target.text)}, which comes after it.`, item);
+      else if (lastOf(target) >= index) add('error', 'condition-forward', `${short(item.text)} is shown by ${short(target.text)}, which comes after it${target.score ? ' with what it counts' : ''}.`, item);
       if (isQuestion(target) && missesOption(target, c)) add('error', 'condition-no-option', `${short(item.text)} is shown by an answer that ${short(target.text)} does not offer.`, item);
     }
   }
@@ -117,6 +118,9 @@ function checkPaths(items: readonly Item[], paths: Paths, add: Add): void {
       dead.add(item.linkId);
       if (item.type !== 'display' && item.required) add('error', 'required-never-shown', `${short(item.text)} is required, but no answers can ever show it.`, item);
       else add('error', 'never-shown', `No answers can ever show ${short(item.text)}.`, item);
+    } else if (isQuestion(item) && item.options.some((o) => o.shownWhen)) {
+      for (const o of item.options) if (paths.offers(item, o) === false) add('error', 'option-never-shown', `No answers can ever offer “${textOf(o.value)}” of ${short(item.text)}.`, item);
+      if (item.required && item.type !== 'open-choice' && paths.runsDry(item)) add('error', 'no-option-left', `${short(item.text)} has to be answered, but for some answers none of its options is left.`, item);
     } else if (item.shownWhen && item.shownWhen.conditions.length > 0 && paths.canHide(item) === false) add('warning', 'always-shown', `${short(item.text)} is always shown: its condition cannot fail.`, item);
   }
 }

@@ -6,13 +6,23 @@ export interface Coding {
   readonly display?: string;
 }
 
+/** A file that was given as an answer. `id` names it in the practice's store; the rest is what the store says of it. */
+export interface FileValue {
+  readonly id: string;
+  readonly title: string;
+  readonly contentType: string;
+  /** In bytes. */
+  readonly size: number;
+}
+
 /** One answer, tagged with the FHIR R4 `value[x]` it becomes. Dates are YYYY-MM-DD, times HH:MM[:SS]. */
 export type AnswerValue =
   | { readonly type: 'boolean'; readonly value: boolean }
   | { readonly type: 'decimal' | 'integer'; readonly value: number }
   | { readonly type: 'date' | 'time' | 'string' | 'uri'; readonly value: string }
   | { readonly type: 'coding'; readonly value: Coding }
-  | { readonly type: 'quantity'; readonly value: { readonly value: number; readonly unit?: string } };
+  | { readonly type: 'quantity'; readonly value: { readonly value: number; readonly unit?: string } }
+  | { readonly type: 'attachment'; readonly value: FileValue };
 
 /** The same choice? A coding is its system and code; without a code, its display. */
 export function sameValue(a: AnswerValue, b: AnswerValue): boolean {
@@ -22,6 +32,7 @@ export function sameValue(a: AnswerValue, b: AnswerValue): boolean {
   }
   if (a.type === 'quantity' && b.type === 'quantity')
     return a.value.value === b.value.value && (a.value.unit ?? '') === (b.value.unit ?? '');
+  if (a.type === 'attachment' && b.type === 'attachment') return a.value.id === b.value.id;
   const na = numberOf(a), nb = numberOf(b);
   if (na !== undefined && nb !== undefined) return na === nb;
   return a.type === b.type && a.value === b.value;
@@ -57,6 +68,7 @@ export function textOf(a: AnswerValue, words: AnswerWords = plainWords): string 
     case 'time': case 'string': case 'uri': return a.value;
     case 'coding': return a.value.display ?? a.value.code ?? '';
     case 'quantity': return `${a.value.value}${a.value.unit ? ` ${a.value.unit}` : ''}`;
+    case 'attachment': return a.value.title;
     default: return assertNever(a);
   }
 }

@@ -68,6 +68,12 @@ function readValue(json: unknown): AnswerValue | undefined {
       const fits = [system, code, display].every((v) => v === undefined || (typeof v === 'string' && v.length <= 1000));
       return fits ? { type, value: { ...(system ? { system: system as string } : {}), ...(code ? { code: code as string } : {}), ...(display ? { display: display as string } : {}) } } : undefined;
     }
+    case 'attachment': {
+      if (typeof value !== 'object' || value === null) return undefined;
+      const { id, title, contentType, size } = value as Record<string, unknown>;
+      const fits = typeof id === 'string' && typeof title === 'string' && title.length <= 200 && isStorable(title) && typeof contentType === 'string' && contentType.length <= 100 && typeof size === 'number';
+      return fits ? { type, value: { id, title, contentType, size } } : undefined;
+    }
     case 'quantity': {
       if (typeof value !== 'object' || value === null) return undefined;
       const { value: amount, unit } = value as Record<string, unknown>;

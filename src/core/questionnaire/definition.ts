@@ -2,14 +2,14 @@ import type { AnswerValue, Coding } from './answer-value';
 
 /** Item kinds that hold an answer; the names are those of FHIR R4 `Questionnaire.item.type`. */
 export const questionTypes = [
-  'boolean', 'decimal', 'integer', 'date', 'time', 'string', 'text', 'url', 'choice', 'open-choice', 'quantity',
+  'boolean', 'decimal', 'integer', 'date', 'time', 'string', 'text', 'url', 'choice', 'open-choice', 'quantity', 'attachment',
 ] as const;
 export type QuestionType = (typeof questionTypes)[number];
 
 export const comparisons = ['exists', '=', '!=', '>', '<', '>=', '<='] as const;
 export type Comparison = (typeof comparisons)[number];
 
-/** One line of "Shown when". With `exists`, `answer` is a boolean; otherwise a value of the question's own type. */
+/** One line of "Shown when". The question may be a score, which answers with its number. With `exists`, `answer` is a boolean; otherwise a value of the question's own type. */
 export interface Condition {
   readonly question: string;
   readonly operator: Comparison;
@@ -26,6 +26,8 @@ export interface AnswerOption {
   readonly ordinal?: number;
   /** "None of these": choosing it clears the others (FHIR questionnaire-optionExclusive). */
   readonly exclusive?: boolean;
+  /** Offered only then; an answer that is not offered any more does not count. */
+  readonly shownWhen?: ShownWhen;
   /** What a reader of another language sees in place of the value's own words; the value stays. Set by `translate`, never stored. */
   readonly label?: string;
   readonly kept?: Readonly<Record<string, unknown>>;
@@ -89,6 +91,8 @@ export interface Group extends ItemBase {
 }
 export interface Display extends ItemBase {
   readonly type: 'display';
+  /** A place to sign: its text is what the signer agrees to (FHIR questionnaire-signatureRequired on an item). */
+  readonly signature?: true;
 }
 export interface Question extends ItemBase {
   readonly type: QuestionType;
@@ -115,6 +119,8 @@ export interface Question extends ItemBase {
   readonly posting?: PostingTarget;
   readonly score?: ScoreRule;
   readonly alert?: AlertRule;
+  /** Of a worksheet: the name of the field in its PDF that the answer is written into. */
+  readonly sheetField?: string;
   /** Questions nested under this one (FHIR allows it); shown after it. */
   readonly items: readonly Item[];
 }
@@ -130,6 +136,16 @@ export interface Translated {
 }
 /** By language (BCP 47 tag), then by place (see `textsOf`). */
 export type Translations = Readonly<Record<string, Readonly<Record<string, Translated>>>>;
+
+/** The PDF of a worksheet; `id` names it in the practice's store. */
+export interface Sheet {
+  readonly id: string;
+  readonly title: string;
+  /** In bytes. */
+  readonly size: number;
+  /** Base64 of the file's SHA-1, as FHIR's Attachment has it. */
+  readonly hash: string;
+}
 
 export interface Questionnaire {
   readonly url: string;
@@ -147,6 +163,7 @@ export interface Questionnaire {
   readonly signed: boolean;
   readonly items: readonly Item[];
   readonly translations?: Translations;
+  readonly sheet?: Sheet;
   readonly kept?: Readonly<Record<string, unknown>>;
 }
 
@@ -155,4 +172,5 @@ export const isGrid = (item: Item): item is Group => item.type === 'group' && it
 /** A group that stands for a page of its own when it is at the top. */
 export const isSection = (item: Item): item is Group => item.type === 'group' && !item.repeats && item.control === undefined;
 export const isQuestion = (item: Item): item is Question => item.type !== 'group' && item.type !== 'display';
+export const isSignaturePlace = (item: Item): boolean => item.type === 'display' && item.signature === true;
 export const childrenOf = (item: Item): readonly Item[] => (item.type === 'display' ? [] : item.items);

@@ -1,4 +1,4 @@
-import { childrenOf, isGrid, isQuestion, isSection, type AnswerOption, type Item, type Questionnaire, type Translations } from './definition';
+import { childrenOf, isGrid, isQuestion, isSection, type AnswerOption, type Item, type Questionnaire, type ShownWhen, type Translations } from './definition';
 import { withKind, type LineKind } from './kinds';
 
 /** Changes to a questionnaire that is being written. Each gives a new one; a key that is not there changes nothing. */
@@ -85,9 +85,11 @@ export function duplicateItem(q: Questionnaire, linkId: string, newKey: () => st
     if (item.linkId !== linkId) return [item];
     const name = (i: Item): void => { keys.set(i.linkId, newKey()); childrenOf(i).forEach(name); };
     name(item);
+    const follow = ({ shownWhen: rule }: { readonly shownWhen?: ShownWhen }): { shownWhen?: ShownWhen } => (rule ? { shownWhen: { ...rule, conditions: rule.conditions.map((c) => ({ ...c, question: keys.get(c.question) ?? c.question })) } } : {});
     const copy = (i: Item): Item => {
-      const own = { ...i, linkId: keys.get(i.linkId)!, ...(i.shownWhen ? { shownWhen: { ...i.shownWhen, conditions: i.shownWhen.conditions.map((c) => ({ ...c, question: keys.get(c.question) ?? c.question })) } } : {}) };
-      return own.type === 'display' ? own : { ...own, items: own.items.map(copy) };
+      const own = { ...i, linkId: keys.get(i.linkId)!, ...follow(i) };
+      if (own.type === 'display') return own;
+      return { ...own, items: own.items.map(copy), ...(own.type === 'group' ? {} : { options: own.options.map((o) => ({ ...o, ...follow(o) })) }) } as Item;
     };
     return [item, copy(item)];
   }));

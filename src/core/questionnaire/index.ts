@@ -1,7 +1,8 @@
 export * from './definition';
 export * from './answer-value';
 export * from './answers';
-export { conditionMet, createVisibility, place, prune, shownQuestions, type Placed } from './shown-when';
+export { combine, contribution, numbersOf, scoreValue, weightOf } from './score-value';
+export { conditionMet, conditionsOf, offeredIn, createVisibility, place, prune, shownQuestions, type Placed } from './shown-when';
 export { checkAnswer, checkAnswers, isDate, type AnswerProblem } from './validity';
 export { readChange, type ChangeError } from './change-in';
 export { forClient } from './client-view';

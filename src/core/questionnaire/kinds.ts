@@ -3,26 +3,26 @@ import type { AnswerOption, Group, Item, Question, Questionnaire, QuestionnaireK
 /** The kinds of line somebody can write, as the Composer offers them. Several share one FHIR item type. */
 export const lineKinds = [
   'short-text', 'long-text', 'yes-no', 'one-of', 'drop-down', 'look-up', 'one-or-other', 'several-of', 'scale',
-  'whole-number', 'decimal', 'amount', 'date', 'time', 'email', 'phone', 'web-address', 'postal-address',
-  'text', 'terms', 'section', 'grid', 'repeating', 'score',
+  'whole-number', 'decimal', 'amount', 'date', 'time', 'email', 'phone', 'web-address', 'postal-address', 'file',
+  'text', 'terms', 'section', 'grid', 'repeating', 'score', 'signature',
 ] as const;
 export type LineKind = (typeof lineKinds)[number];
 
 const bare = { required: false, repeats: false, readOnly: false, codes: [], options: [], items: [] } as const;
 type Shape = Partial<Question> & Pick<Question, 'type'>;
-const shapes: Readonly<Record<Exclude<LineKind, 'text' | 'section' | 'grid' | 'repeating'>, Shape>> = {
+const shapes: Readonly<Record<Exclude<LineKind, 'text' | 'signature' | 'section' | 'grid' | 'repeating'>, Shape>> = {
   'short-text': { type: 'string' }, 'long-text': { type: 'text' }, 'yes-no': { type: 'boolean' },
   'one-of': { type: 'choice' }, 'drop-down': { type: 'choice', control: 'drop-down' }, 'look-up': { type: 'choice', control: 'autocomplete' },
   'one-or-other': { type: 'open-choice' }, 'several-of': { type: 'choice', repeats: true },
   scale: { type: 'integer', control: 'slider', minValue: 0, maxValue: 10, step: 1, ends: ['Not at all', 'Very much'] },
   'whole-number': { type: 'integer' }, decimal: { type: 'decimal' }, amount: { type: 'quantity', unit: { code: 'kg', display: 'kg' } },
   date: { type: 'date' }, time: { type: 'time' }, email: { type: 'string', keyboard: 'email' }, phone: { type: 'string', keyboard: 'phone' },
-  'web-address': { type: 'url' }, 'postal-address': { type: 'text', control: 'address' }, terms: { type: 'boolean', terms: '' },
+  'web-address': { type: 'url' }, 'postal-address': { type: 'text', control: 'address' }, file: { type: 'attachment', repeats: true }, terms: { type: 'boolean', terms: '' },
   score: { type: 'decimal', readOnly: true, score: { method: 'sum', items: [], fewestAnswered: 1, proration: 'none', bands: [] } },
 };
 
 export function kindOf(item: Item): LineKind {
-  if (item.type === 'display') return 'text';
+  if (item.type === 'display') return item.signature ? 'signature' : 'text';
   if (item.type === 'group') return item.repeats ? 'repeating' : item.control === 'htable' ? 'grid' : 'section';
   if (item.score) return 'score';
   switch (item.type) {
@@ -35,6 +35,7 @@ export function kindOf(item: Item): LineKind {
     case 'string': return item.keyboard ?? 'short-text';
     case 'text': return item.control === 'address' ? 'postal-address' : 'long-text';
     case 'url': return 'web-address';
+    case 'attachment': return 'file';
     case 'date': case 'time': return item.type;
   }
 }
@@ -44,6 +45,7 @@ export const hasOptions = (kind: LineKind): boolean => ['one-of', 'drop-down', '
 /** A new line of a kind, with nothing in it yet. */
 export function newLine(kind: LineKind, linkId: string): Item {
   if (kind === 'text') return { type: 'display', linkId, text: '', codes: [] };
+  if (kind === 'signature') return { type: 'display', linkId, text: '', codes: [], signature: true };
   if (kind === 'section' || kind === 'grid' || kind === 'repeating')
     return { type: 'group', linkId, text: '', codes: [], required: false, repeats: kind === 'repeating', items: [], ...(kind === 'grid' ? { control: 'htable' as const } : {}) };
   return { ...bare, linkId, text: '', ...shapes[kind] };
@@ -85,7 +87,7 @@ export function readOptions(text: string, before: readonly AnswerOption[], syste
     for (let n = 1; code === '' || taken.has(code); n++) code = `${label.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '').slice(0, 40) || 'option'}${n > 1 ? `-${n}` : ''}`;
     taken.add(code);
     const value = { type: 'coding' as const, value: { system: same?.value.type === 'coding' ? (same.value.value.system ?? system) : system, code, display: label } };
-    return { ...(same?.kept ? { kept: same.kept } : {}), value, ...(number ? { ordinal: Number(number[1]) } : {}), ...(exclusive ? { exclusive: true } : {}) };
+    return { ...(same?.kept ? { kept: same.kept } : {}), ...(same?.shownWhen ? { shownWhen: same.shownWhen } : {}), value, ...(number ? { ordinal: Number(number[1]) } : {}), ...(exclusive ? { exclusive: true } : {}) };
   });
 }
 export const writeOptions = (options: readonly AnswerOption[]): string =>

@@ -1,4 +1,5 @@
-import { childrenOf, isQuestion, type Condition, type Item, type Question, type Questionnaire } from './definition';
+import { childrenOf, isQuestion, type AnswerOption, type Condition, type Item, type Question, type Questionnaire, type ScoreRule, type ShownWhen } from './definition';
+import { scoreValue } from './score-value';
 import { compareValues, sameValue, type AnswerValue } from './answer-value';
 import { enclosingPrefixes, keyOf, rowPrefix, type Answers } from './answers';
 
@@ -11,7 +12,13 @@ export interface Placed<T extends Item = Item> {
   readonly children: readonly Placed[];
   /** Row id when this placement is one row of a repeating group; `children` are then that row's questions. */
   readonly row?: string;
+  /** Options that these answers rule out; `item` is without them. */
+  readonly withheld?: readonly AnswerOption[];
 }
+
+/** Every condition that decides about an item: its own, then those of its options. */
+export const conditionsOf = (item: Item): readonly Condition[] =>
+  isQuestion(item) && item.options.some((o) => o.shownWhen) ? [...(item.shownWhen?.conditions ?? []), ...item.options.flatMap((o) => o.shownWhen?.conditions ?? [])] : (item.shownWhen?.conditions ?? []);
 
 interface Index {
   readonly parents: ReadonlyMap<string, Item | undefined>;
@@ -37,9 +44,17 @@ function indexOf(questionnaire: Questionnaire): Index {
  * Decides what is shown (FHIR R4 enableWhen/enableBehavior). An answer to a hidden question does not count,
  * and hiding a section hides all in it. A condition looks for its question in the same row first, then outward.
  * What is nested under a question is asked once that question is answered (a response has no other place for it).
- * A circular condition counts as not met, so that evaluation always ends; Proof reports it.
+ * A score answers with its number, computed from what stands outside repeating groups. An option that is not offered
+ * is no answer. A circular condition counts as not met, so that evaluation always ends; Proof reports it.
  */
-export function createVisibility(questionnaire: Questionnaire, answers: Answers): (item: Item, prefix: string) => boolean {
+export interface Visibility {
+  shown(item: Item, prefix: string): boolean;
+  /** Its answers there that count: it is shown, and each is offered. */
+  values(question: Question, prefix: string): readonly AnswerValue[];
+  /** Options that are not offered there. */
+  withheld(question: Question, prefix: string): readonly AnswerOption[];
+}
+export function createVisibility(questionnaire: Questionnaire, answers: Answers): Visibility {
   const { parents, items } = indexOf(questionnaire);
   const memo = new Map<string, boolean | 'busy'>();
 
@@ -55,9 +70,9 @@ export function createVisibility(questionnaire: Questionnaire, answers: Answers)
     return result;
   };
   const parentLetsThrough = (item: Item, parent: Item, prefix: string): boolean =>
-    shown(parent, prefix) && (!isQuestion(parent) || item.type === 'display' || (answers.values[keyOf(prefix, parent.linkId)] ?? []).length > 0);
-  const meets = (item: Item, prefix: string): boolean => {
-    const rule = item.shownWhen;
+    shown(parent, prefix) && (!isQuestion(parent) || item.type === 'display' || given(parent, prefix).length > 0);
+  const meets = (item: Item, prefix: string): boolean => met(item.shownWhen, prefix);
+  const met = (rule: ShownWhen | undefined, prefix: string): boolean => {
     if (!rule || rule.conditions.length === 0) return true;
     const test = (c: Condition): boolean => conditionMet(c, current(c.question, prefix));
     return rule.behavior === 'all' ? rule.conditions.every(test) : rule.conditions.some(test);
@@ -65,14 +80,33 @@ export function createVisibility(questionnaire: Questionnaire, answers: Answers)
   const current = (linkId: string, prefix: string): readonly AnswerValue[] => {
     const question = items.get(linkId);
     if (!question) return [];
+    if (isQuestion(question) && question.score) return scored(question, question.score);
     for (const p of enclosingPrefixes(prefix)) {
       const values = answers.values[keyOf(p, linkId)];
-      if (values && values.length > 0) return shown(question, p) ? values : [];
+      if (values && values.length > 0) return isQuestion(question) && shown(question, p) ? given(question, p) : [];
     }
     return [];
   };
-  return shown;
+  const scored = (question: Question, rule: ScoreRule): readonly AnswerValue[] => {
+    if (!shown(question, '')) return [];
+    const counted = rule.items.flatMap((id) => { const item = items.get(id); return item && isQuestion(item) ? [item] : []; });
+    const { value } = scoreValue(rule, counted, (q) => (shown(q, '') ? given(q, '') : []));
+    return value === undefined ? [] : [{ type: 'decimal', value }];
+  };
+  const choosy = new Set<Item>();
+  const withheld = (question: Question, prefix: string): readonly AnswerOption[] => {
+    if (!question.options.some((o) => o.shownWhen) || choosy.has(question)) return [];
+    choosy.add(question);
+    const out = question.options.filter((o) => !met(o.shownWhen, prefix));
+    choosy.delete(question);
+    return out;
+  };
+  const given = (question: Question, prefix: string): readonly AnswerValue[] => offeredIn(answers.values[keyOf(prefix, question.linkId)] ?? [], withheld(question, prefix));
+  return { shown, withheld, values: (question, prefix) => (shown(question, prefix) ? given(question, prefix) : []) };
 }
+/** What is left of a question's answers without those that are not offered. */
+export const offeredIn = (values: readonly AnswerValue[], withheld: readonly AnswerOption[] | undefined): readonly AnswerValue[] =>
+  !withheld || withheld.length === 0 ? values : values.filter((v) => !withheld.some((o) => sameValue(o.value, v)));
 
 const prefixOfParent = (parent: Item, prefix: string): string =>
   parent.type === 'group' && parent.repeats && prefix !== ''
@@ -94,21 +128,24 @@ export function conditionMet(condition: Condition, values: readonly AnswerValue[
 
 /** Lays the whole questionnaire out for these answers, rows included, in the order it is read. */
 export function place(questionnaire: Questionnaire, answers: Answers): Placed[] {
-  const shown = createVisibility(questionnaire, answers);
+  const visible = createVisibility(questionnaire, answers);
   const placeAll = (items: readonly Item[], prefix: string, parentShown: boolean): Placed[] =>
     items.flatMap((item): Placed[] => {
       const key = keyOf(prefix, item.linkId);
-      const visible = parentShown && shown(item, prefix);
+      const shown = parentShown && visible.shown(item, prefix);
       if (item.type === 'group' && item.repeats) {
         const rows = answers.rows[key] ?? [];
         return [{
-          item, key, prefix, shown: visible,
+          item, key, prefix, shown,
           children: rows.map((row) => ({
-            item, key, prefix, row, shown: visible, children: placeAll(item.items, rowPrefix(key, row), visible),
+            item, key, prefix, row, shown, children: placeAll(item.items, rowPrefix(key, row), shown),
           })),
         }];
       }
-      return [{ item, key, prefix, shown: visible, children: placeAll(childrenOf(item), prefix, visible) }];
+      const withheld = isQuestion(item) ? visible.withheld(item, prefix) : [];
+      const children = placeAll(childrenOf(item), prefix, shown);
+      if (withheld.length === 0 || !isQuestion(item)) return [{ item, key, prefix, shown, children }];
+      return [{ item: { ...item, options: item.options.filter((o) => !withheld.includes(o)) }, withheld, key, prefix, shown, children }];
     });
   return placeAll(questionnaire.items, '', true);
 }
@@ -132,8 +169,8 @@ export function prune(questionnaire: Questionnaire, answers: Answers): Answers {
   const visit = (placed: Placed): void => {
     if (!placed.shown) return;
     if (isQuestion(placed.item) && !placed.item.readOnly) {
-      const given = answers.values[placed.key];
-      if (given && given.length > 0) values[placed.key] = given;
+      const given = offeredIn(answers.values[placed.key] ?? [], placed.withheld);
+      if (given.length > 0) values[placed.key] = given;
     }
     if (placed.item.type === 'group' && placed.item.repeats && placed.row === undefined) {
       const list = answers.rows[placed.key];

@@ -1,6 +1,6 @@
 import { isQuestion, type Group, type Question, type Questionnaire } from './definition';
 import { sameValue, type AnswerValue } from './answer-value';
-import { place, type Placed } from './shown-when';
+import { offeredIn, place, type Placed } from './shown-when';
 import type { Answers } from './answers';
 import { isEmail, isPhone } from './contact-formats';
 import { assertNever } from '../shared';
@@ -19,7 +19,7 @@ export interface AnswerProblem {
 const valueTypeOf: Record<Question['type'], readonly AnswerValue['type'][]> = {
   boolean: ['boolean'], decimal: ['decimal', 'integer'], integer: ['integer'], date: ['date'], time: ['time'],
   string: ['string'], text: ['string'], url: ['uri'], choice: ['coding', 'string', 'integer', 'date', 'time'],
-  'open-choice': ['coding', 'string', 'integer', 'date', 'time'], quantity: ['quantity'],
+  'open-choice': ['coding', 'string', 'integer', 'date', 'time'], quantity: ['quantity'], attachment: ['attachment'],
 };
 
 /** Longest text any question takes, whatever it says itself. */
@@ -47,7 +47,7 @@ function checkValue(question: Question, value: AnswerValue): Found {
     if (question.type !== 'open-choice' || value.type !== 'string') return ['not-an-option'];
   }
   switch (value.type) {
-    case 'boolean': case 'coding': return undefined;
+    case 'boolean': case 'coding': case 'attachment': return undefined;
     case 'integer': return Number.isSafeInteger(value.value) ? checkRange(question, value.value) : ['wrong-kind'];
     case 'decimal': return checkNumber(question, value.value);
     case 'quantity': return checkNumber(question, value.value.value);
@@ -103,7 +103,7 @@ export function checkAnswers(questionnaire: Questionnaire, answers: Answers): An
     if (!placed.shown) return;
     const { item, key } = placed;
     if (isQuestion(item) && !item.readOnly) {
-      const values = answers.values[key] ?? [];
+      const values = offeredIn(answers.values[key] ?? [], placed.withheld);
       if (values.every(isBlank)) {
         if (item.required) problems.push({ key, linkId: item.linkId, reason: 'missing' });
       } else problems.push(...checkAnswer(item, key, values));

@@ -2,7 +2,7 @@ import { allItems } from './walk';
 import { plainWords, textOf, type AnswerValue } from './answer-value';
 import { languageName } from '../shared';
 import { languagesOf, textsOf } from './translation';
-import { isQuestion, type Comparison, type Condition, type Item, type Question, type Questionnaire } from './definition';
+import { isQuestion, type Comparison, type Condition, type Item, type Question, type Questionnaire, type ShownWhen } from './definition';
 
 export const comparisonWords: Readonly<Record<Exclude<Comparison, 'exists'>, string>> = { '=': 'is', '!=': 'is not', '>': 'is more than', '<': 'is less than', '>=': 'is at least', '<=': 'is at most' };
 const lower = (text: string): string => (text === 'Yes' || text === 'No' ? text.toLowerCase() : text);
@@ -10,7 +10,7 @@ const answerWords = (question: Question | undefined, answer: AnswerValue): strin
   lower(textOf(question?.options.find((o) => o.value.type === 'coding' && answer.type === 'coding' && o.value.value.code === answer.value.code)?.value ?? answer, plainWords));
 
 /** "Shown when" read back as a sentence: “Do you smoke?” is yes and “How many a day?” is more than 10. */
-export function shownWhenWords(item: Item, questions: ReadonlyMap<string, Question>): string | undefined {
+export function shownWhenWords(item: { readonly shownWhen?: ShownWhen }, questions: ReadonlyMap<string, Question>): string | undefined {
   const rule = item.shownWhen;
   if (!rule || rule.conditions.length === 0) return undefined;
   return rule.conditions.map((c) => conditionWords(c, questions)).join(rule.behavior === 'all' ? ' and ' : ' or ');
@@ -54,8 +54,9 @@ export function differences(from: Questionnaire, to: Questionnaire): Difference[
     const [was, is] = [shownWhenWords(old, questionsBefore), shownWhenWords(item, questionsAfter)];
     if (was !== is) tell('rule', `“${item.text}” is shown ${is ? `when ${is}` : 'always'}${was ? ` (before: when ${was})` : ''}`);
     if (JSON.stringify(rules(old)) !== JSON.stringify(rules(item))) tell('rule', `“${item.text}”: ${ruleWords(old, item)}`);
-    const options = (i: Item): string[] => (isQuestion(i) ? i.options.map((o) => `${textOf(o.value)}${o.ordinal === undefined ? '' : ` (${o.ordinal})`}${o.exclusive ? ' (alone)' : ''}`) : []);
-    if (options(old).join('\n') !== options(item).join('\n')) tell('options', `“${item.text}” offers ${options(item).join(', ') || 'nothing'} (before: ${options(old).join(', ') || 'nothing'})`);
+    const options = (i: Item, questions: ReadonlyMap<string, Question>): string[] => (isQuestion(i) ? i.options.map((o) => `${textOf(o.value)}${o.ordinal === undefined ? '' : ` (${o.ordinal})`}${o.exclusive ? ' (alone)' : ''}${o.shownWhen ? ` (only when ${shownWhenWords(o, questions)})` : ''}`) : []);
+    const [offered, offers] = [options(old, questionsBefore), options(item, questionsAfter)];
+    if (offered.join('\n') !== offers.join('\n')) tell('options', `“${item.text}” offers ${offers.join(', ') || 'nothing'} (before: ${offered.join(', ') || 'nothing'})`);
   }
   const now = new Set(after.map((i) => i.linkId));
   for (const item of before.values()) if (!now.has(item.linkId)) out.push({ kind: 'removed', linkId: item.linkId, words: `Removed: “${item.text}”` });
@@ -68,7 +69,7 @@ const rules = (item: Item): Record<string, unknown> => {
   return rest;
 };
 const ruleNames: Readonly<Record<string, string>> = {
-  required: 'has to be answered', type: 'kind', posting: 'where it goes', score: 'how it is scored', alert: 'alert', help: 'help', minValue: 'smallest', maxValue: 'largest', maxLength: 'longest', repeats: 'several answers', control: 'how it is shown', unit: 'unit', ends: 'words at the ends', terms: 'terms', pattern: 'format',
+  required: 'has to be answered', type: 'kind', posting: 'where it goes', score: 'how it is scored', alert: 'alert', help: 'help', signature: 'place to sign', minValue: 'smallest', maxValue: 'largest', maxLength: 'longest', repeats: 'several answers', control: 'how it is shown', unit: 'unit', ends: 'words at the ends', terms: 'terms', pattern: 'format',
 };
 function ruleWords(old: Item, item: Item): string {
   const a = rules(old), b = rules(item);

@@ -1,1 +1,1 @@
-export { alertsOf, combine, contribution, numbersOf, scoresOf, type Alert, type Score } from './score';
+export { alertsOf, scoresOf, type Alert, type Score } from './score';

@@ -13,6 +13,8 @@ export interface SignedStatement {
   readonly texts: readonly { readonly linkId: string; readonly text: string }[];
   readonly answers: Answers;
   readonly intent: string;
+  /** The signature place it stands at; none when the questionnaire is signed as a whole. */
+  readonly place?: string;
   readonly signer: string;
   readonly mark: SignatureMark;
   readonly at: Instant;
@@ -25,7 +27,7 @@ const intents: Readonly<Record<string, string>> = {
 export const intentSentence = (language: string): string => intents[language.split('-')[0]!.toLowerCase()] ?? intents['en']!;
 
 export function signedStatement(
-  questionnaire: Questionnaire, answers: Answers, given: Pick<SignedStatement, 'intent' | 'signer' | 'mark' | 'at'>,
+  questionnaire: Questionnaire, answers: Answers, given: Pick<SignedStatement, 'intent' | 'signer' | 'mark' | 'at' | 'place'>,
 ): SignedStatement {
   return {
     questionnaire: { url: questionnaire.url, version: questionnaire.version, title: questionnaire.title },

@@ -2,6 +2,7 @@ import type { Sealer } from '../../core/shared';
 import type { Db } from '../database';
 import { chartRepository, noteRepository } from './charts';
 import { clientRepository } from './clients';
+import { fileRepository } from './files';
 import { journalRepository } from './journal';
 import { packetRepository } from './packets';
 import { postRepository } from './post';
@@ -13,15 +14,16 @@ import { staffRepository } from './staff';
 export const repositories = (db: Db, sealer: Sealer) => ({
   practices: practiceRepository(db), staff: staffRepository(db, sealer), clients: clientRepository(db, sealer),
   questionnaires: questionnaireRepository(db), packets: packetRepository(db, sealer), charts: chartRepository(db, sealer),
-  notes: noteRepository(db, sealer), post: postRepository(db, sealer), journal: journalRepository(db),
+  notes: noteRepository(db, sealer), post: postRepository(db, sealer), files: fileRepository(db, sealer), journal: journalRepository(db),
 });
 export type Repositories = ReturnType<typeof repositories>;
 
 export type { Client, Relation, RelationPerson, Visit } from './clients';
+export type { StoredFile } from './files';
 export type { JournalLine, JournalRow } from './journal';
 export type { Note, Posting } from './charts';
 export type { Packet, Part, PersonalLink, Signature } from './packets';
 export type { PostMessage } from './post';
-export type { Practice } from './practices';
+export type { Practice, PracticeField } from './practices';
 export type { Draft, SharedRow, Version } from './questionnaires';
 export type { Staff } from './staff';

@@ -12,6 +12,7 @@ export type PersonalLink = typeof personalLink.$inferSelect;
 export interface Signature {
   readonly id: Id<'Signature'>;
   readonly partId: Id<'Part'>;
+  readonly place: string;
   readonly statement: SignedStatement;
   readonly digest: string;
   readonly at: Instant;
@@ -114,19 +115,24 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       const rows = await db.select().from(answer).where(eq(answer.partId, partId));
       return rows.reduce<Answers>((all, r) => applyChange(all, sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed)), noAnswers);
     },
-    /** Leaves only these answers: what was typed into questions that ended up hidden is not kept. */
-    async keepOnly(partId: Id<'Part'>, kept: Answers): Promise<void> {
+    /** Leaves only these answers of those there are: what was typed into questions that ended up hidden, and options that are not offered any more, are not kept. */
+    async keepOnly(partId: Id<'Part'>, kept: Answers, there: Answers): Promise<void> {
       const slots = [...Object.keys(kept.values).map((k) => `values ${k}`), ...Object.keys(kept.rows).map((k) => `rows ${k}`)].map((k) => sealer.mark(`slot:${partId}`, k));
       await db.delete(answer).where(and(eq(answer.partId, partId), slots.length > 0 ? notInArray(answer.slot, slots) : undefined));
+      for (const [key, values] of Object.entries(kept.values)) {
+        if (values.length === there.values[key]?.length) continue;
+        const slot = sealer.mark(`slot:${partId}`, `values ${key}`);
+        await db.update(answer).set({ sealed: sealer.seal(answerPlace(partId, slot), { kind: 'values', key, values } satisfies AnswerChange) }).where(and(eq(answer.partId, partId), eq(answer.slot, slot)));
+      }
     },
 
     async addSignature(s: Signature): Promise<void> {
       await db.insert(signature).values({ ...s, statement: sealer.seal(signaturePlace(s.id), s.statement) });
     },
-    /** The newest signature on a part. */
-    async signature(partId: Id<'Part'>): Promise<Signature | undefined> {
-      const [row] = await db.select().from(signature).where(eq(signature.partId, partId)).orderBy(desc(signature.seq)).limit(1);
-      return row && { ...row, statement: sealer.open<SignedStatement>(signaturePlace(row.id), row.statement) };
+    /** The newest signature at each place of a part, in the order they were given. */
+    async signatures(partId: Id<'Part'>): Promise<Signature[]> {
+      const rows = await db.select().from(signature).where(eq(signature.partId, partId)).orderBy(asc(signature.seq));
+      return [...new Map(rows.map((r) => [r.place, r])).values()].map((row) => ({ ...row, statement: sealer.open<SignedStatement>(signaturePlace(row.id), row.statement) }));
     },
 
     async addLink(row: typeof personalLink.$inferInsert): Promise<void> {

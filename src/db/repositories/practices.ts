@@ -1,9 +1,15 @@
 import { and, asc, eq } from 'drizzle-orm';
+import { builtInFields, type ChartField } from '../../core/chart';
 import type { NoteLayout } from '../../core/notes';
-import type { Id } from '../../core/shared';
+import type { Id, Instant } from '../../core/shared';
 import type { Db } from '../database';
-import { noteLayout, practice, visitType } from '../schema';
+import { chartField, noteLayout, practice, visitType } from '../schema';
 
+export interface PracticeField {
+  readonly field: ChartField;
+  readonly own: boolean;
+  readonly retired: boolean;
+}
 export type Practice = typeof practice.$inferSelect;
 
 export const practiceRepository = (db: Db) => ({
@@ -22,6 +28,19 @@ export const practiceRepository = (db: Db) => ({
   async layout(practiceId: Id<'Practice'>, id: string): Promise<NoteLayout | undefined> {
     const [row] = await db.select().from(noteLayout).where(and(eq(noteLayout.practiceId, practiceId), eq(noteLayout.id, id)));
     return row?.layout as NoteLayout | undefined;
+  },
+  /** The built-in chart fields, then the practice's own in the order they were added. */
+  async fields(practiceId: Id<'Practice'>): Promise<PracticeField[]> {
+    const own = await db.select().from(chartField).where(eq(chartField.practiceId, practiceId)).orderBy(asc(chartField.createdAt), asc(chartField.key));
+    return [...builtInFields.map((field) => ({ field, own: false, retired: false })), ...own.map((r) => ({ field: r.field, own: true, retired: r.retiredAt !== null }))];
+  },
+  /** Gives false when this request already added one. */
+  async addField(row: typeof chartField.$inferInsert): Promise<boolean> {
+    return (await db.insert(chartField).values(row).onConflictDoNothing({ target: chartField.requestId }).returning({ key: chartField.key })).length === 1;
+  },
+  /** Gives false when the practice has no field of its own with that key. */
+  async updateField(practiceId: Id<'Practice'>, key: string, set: { readonly field?: ChartField; readonly retiredAt?: Instant | null }): Promise<boolean> {
+    return (await db.update(chartField).set(set).where(and(eq(chartField.practiceId, practiceId), eq(chartField.key, key))).returning({ key: chartField.key })).length === 1;
   },
   async addVisitType(row: typeof visitType.$inferInsert): Promise<void> {
     await db.insert(visitType).values(row);

@@ -1,4 +1,5 @@
-import { bigint, index, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import { bigint, index, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import type { ChartField } from '../../core/chart';
 import type { Id } from '../../core/shared';
 import { idColumn, instantColumn, sealedColumn } from './columns';
 import { practice, staff } from './practice';
@@ -38,6 +39,17 @@ export const visit = pgTable('visit', {
   startsAt: instantColumn('starts_at').notNull(),
   endsAt: instantColumn('ends_at').notNull(),
 }, (t) => [index('visit_day').on(t.practiceId, t.startsAt), index('visit_client').on(t.clientId)]);
+
+/** A chart field of the practice's own, beside the built-in ones. It is never deleted: chart entries name it by its key. */
+export const chartField = pgTable('chart_field', {
+  practiceId: idColumn<'Practice'>('practice_id').notNull().references(() => practice.id),
+  key: text('key').notNull(),
+  requestId: text('request_id').notNull(),
+  field: jsonb('field').$type<ChartField>().notNull(),
+  createdAt: instantColumn('created_at').notNull(),
+  /** Not asked for any more; what the charts hold in it stays. */
+  retiredAt: instantColumn('retired_at'),
+}, (t) => [primaryKey({ columns: [t.practiceId, t.key] }), uniqueIndex('chart_field_request').on(t.requestId)]);
 
 /** One act of posting or reversing. `requestId` makes a second press find the first. Append-only. */
 export const posting = pgTable('posting', {

@@ -92,6 +92,8 @@ export const answer = pgTable('answer', {
 export const signature = pgTable('signature', {
   id: idColumn<'Signature'>('id').primaryKey(),
   partId: idColumn<'Part'>('part_id').notNull().references(() => packetPart.id),
+  /** The signature place it stands at; empty when the questionnaire is signed as a whole. */
+  place: text('place').notNull().default(''),
   /** Sealed signed statement. */
   statement: sealedColumn('statement').notNull(),
   /** SHA-256 of the statement's canonical bytes. */
@@ -102,6 +104,20 @@ export const signature = pgTable('signature', {
   /** The order of signing; two may fall into the same millisecond. */
   seq: bigint('seq', { mode: 'number' }).generatedAlwaysAsIdentity(),
 }, (t) => [index('signature_part').on(t.partId)]);
+
+/** A file: what a client gave as an answer, or the PDF of a worksheet. Never changed. */
+export const storedFile = pgTable('stored_file', {
+  id: idColumn<'File'>('id').primaryKey(),
+  practiceId: idColumn<'Practice'>('practice_id').notNull().references(() => practice.id),
+  /** The part whose client gave it; null for what belongs to the practice. */
+  partId: idColumn<'Part'>('part_id').references(() => packetPart.id),
+  contentType: text('content_type').notNull(),
+  /** In bytes, as stored. */
+  size: integer('size').notNull(),
+  /** Sealed { title, data: base64 }. */
+  sealed: sealedColumn('sealed').notNull(),
+  createdAt: instantColumn('created_at').notNull(),
+}, (t) => [index('file_part').on(t.partId)]);
 
 export const personalLink = pgTable('personal_link', {
   id: idColumn<'Link'>('id').primaryKey(),

@@ -28,6 +28,9 @@ export const ar: ClientMessages = {
     reviewTitle: 'راجع وأرسل', reviewText: 'هذا كل ما كتبته. ما زال بإمكانك تغييره. بعد الإرسال لا يمكن تغييره هنا.', notAnswered: 'لم تتم الإجابة', change: 'غيّر',
     send: 'أرسل إلى {practice}', sendAgain: 'حاول مرة أخرى', noReply: 'لم يصلنا رد. إجاباتك محفوظة. اضغط مرة أخرى: تُرسل مرة واحدة فقط.',
     doneTitle: 'شكرًا. تم الإرسال.', doneText: 'وصلت إجاباتك إلى {practice}. يمكنك إغلاق هذه الصفحة.', closedText: 'هذه الصفحة مغلقة. إذا احتجت إلى تغيير شيء فأخبر العيادة.',
+    addFile: 'أضف صورة أو ملفًا', fileHelp: 'صور وملفات PDF، حتى 10 ميغابايت لكل منها.', fileSending: 'يجري إرسال {name}: {percent}%', fileStop: 'أوقف', fileRemove: 'أزل {name}', fileAgain: 'لم يصل {name}. إجاباتك محفوظة. أضفه مرة أخرى.',
+    fileTooLarge: '{name} أكبر من 10 ميغابايت. التقط صورة أصغر أو أرسل صفحات أقل.', fileWrongKind: '{name} ليس صورة ولا ملف PDF.', fileUnsafe: 'يبدو {name} ضارًا، لذلك لم نأخذه.', fileBroken: 'لا يمكن قراءة {name}. احفظه أو التقطه من جديد.', fileLocked: '{name} محمي بكلمة سر. احفظه بدونها.', fileScript: 'في {name} برنامج، لذلك لم نأخذه. اطبعه في ملف PDF جديد وأضفه.', fileTooMany: 'الملفات هنا كثيرة جدًا.',
+    sheet: 'خذ الورقة الفارغة (PDF)',
     outside: 'لفتح هذه الصفحة استعمل الرابط في رسالتنا.',
   },
   problem: {

@@ -27,6 +27,9 @@ export const en = {
     reviewTitle: 'Check and send', reviewText: 'This is everything you wrote. You can still change it. After you send it, it cannot be changed here.', notAnswered: 'Not answered', change: 'Change',
     send: 'Send to {practice}', sendAgain: 'Try again', noReply: 'We got no reply. Your answers are saved. Press again: they are sent once only.',
     doneTitle: 'Thank you. It is sent.', doneText: '{practice} has your answers. You can close this page.', closedText: 'This page is closed. If you need to change something, tell the practice.',
+    addFile: 'Add a photo or file', fileHelp: 'Photos and PDF files, up to 10 MB each.', fileSending: 'Sending {name}: {percent}%', fileStop: 'Stop', fileRemove: 'Take away {name}', fileAgain: '{name} did not arrive. Your answers are safe. Add it once more.',
+    fileTooLarge: '{name} is larger than 10 MB. Take a smaller photo, or send fewer pages.', fileWrongKind: '{name} is not a photo or a PDF file.', fileUnsafe: '{name} looks harmful, so we did not take it.', fileBroken: '{name} cannot be read. Try to save or take it again.', fileLocked: '{name} is locked with a password. Save it without one.', fileScript: '{name} holds a program, so we did not take it. Print it to a new PDF file and add that.', fileTooMany: 'There are too many files here.',
+    sheet: 'Get the empty sheet (PDF)',
     outside: 'To open this page, use the link in our message.',
   },
   problem: {

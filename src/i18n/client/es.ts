@@ -28,6 +28,9 @@ export const es: ClientMessages = {
     reviewTitle: 'Revisar y enviar', reviewText: 'Esto es todo lo que escribió. Todavía puede cambiarlo. Después de enviarlo ya no se puede cambiar aquí.', notAnswered: 'Sin respuesta', change: 'Cambiar',
     send: 'Enviar a {practice}', sendAgain: 'Probar otra vez', noReply: 'No recibimos respuesta. Lo que escribió está guardado. Pulse otra vez: solo se envía una vez.',
     doneTitle: 'Gracias. Está enviado.', doneText: '{practice} tiene sus respuestas. Puede cerrar esta página.', closedText: 'Esta página está cerrada. Si tiene que cambiar algo, avise a la consulta.',
+    addFile: 'Añadir una foto o un archivo', fileHelp: 'Fotos y archivos PDF, hasta 10 MB cada uno.', fileSending: 'Enviando {name}: {percent}%', fileStop: 'Parar', fileRemove: 'Quitar {name}', fileAgain: '{name} no llegó. Sus respuestas están a salvo. Añádalo otra vez.',
+    fileTooLarge: '{name} pesa más de 10 MB. Haga una foto más pequeña o envíe menos páginas.', fileWrongKind: '{name} no es una foto ni un archivo PDF.', fileUnsafe: '{name} parece dañino y no lo aceptamos.', fileBroken: '{name} no se puede leer. Guárdelo o tómelo otra vez.', fileLocked: '{name} tiene contraseña. Guárdelo sin ella.', fileScript: '{name} lleva un programa y no lo aceptamos. Imprímalo en un PDF nuevo y añada ese.', fileTooMany: 'Aquí hay demasiados archivos.',
+    sheet: 'Bajar la hoja vacía (PDF)',
     outside: 'Para abrir esta página use el enlace de nuestro mensaje.',
   },
   problem: {

@@ -28,6 +28,9 @@ export const fr: ClientMessages = {
     reviewTitle: 'Relire et envoyer', reviewText: 'Voici tout ce que vous avez écrit. Vous pouvez encore le changer. Après l’envoi, on ne peut plus le changer ici.', notAnswered: 'Sans réponse', change: 'Changer',
     send: 'Envoyer à {practice}', sendAgain: 'Essayer encore', noReply: 'Nous n’avons pas eu de réponse. Ce que vous avez écrit est gardé. Appuyez encore : l’envoi n’est fait qu’une fois.',
     doneTitle: 'Merci. C’est envoyé.', doneText: '{practice} a vos réponses. Vous pouvez fermer cette page.', closedText: 'Cette page est fermée. S’il faut changer quelque chose, dites-le au cabinet.',
+    addFile: 'Ajouter une photo ou un fichier', fileHelp: 'Photos et fichiers PDF, jusqu’à 10 Mo chacun.', fileSending: 'Envoi de {name} : {percent} %', fileStop: 'Arrêter', fileRemove: 'Retirer {name}', fileAgain: '{name} n’est pas arrivé. Vos réponses sont gardées. Ajoutez-le encore une fois.',
+    fileTooLarge: '{name} dépasse 10 Mo. Prenez une photo plus petite ou envoyez moins de pages.', fileWrongKind: '{name} n’est ni une photo ni un fichier PDF.', fileUnsafe: '{name} semble dangereux, nous ne l’avons pas pris.', fileBroken: '{name} ne peut pas être lu. Enregistrez-le ou prenez-le à nouveau.', fileLocked: '{name} est protégé par un mot de passe. Enregistrez-le sans.', fileScript: '{name} contient un programme, nous ne l’avons pas pris. Imprimez-le dans un nouveau PDF et ajoutez celui-ci.', fileTooMany: 'Il y a trop de fichiers ici.',
+    sheet: 'Prendre la feuille vide (PDF)',
     outside: 'Pour ouvrir cette page, prenez le lien de notre message.',
   },
   problem: {

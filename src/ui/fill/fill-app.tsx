@@ -1,11 +1,12 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
-import { answerText, checkAnswers, isSection, shownQuestions, type AnswerProblem, type Answers } from '@/core/questionnaire';
+import { allItems, answerText, checkAnswers, isSection, shownQuestions, type AnswerProblem, type Answers } from '@/core/questionnaire';
 import { clockTime } from '@/i18n/moments';
 import type { ClientMessages } from '@/i18n/client/en';
 import { problemTranslator, translator, type FillWords } from '@/i18n/translator';
 import { directionOf } from '@/core/shared';
+import { intentSentence, placesToSign } from '@/core/signing';
 import { Button } from '@/ui/button';
 import { Notice } from '@/ui/notice';
 import { Soft, Stack } from '@/ui/page';
@@ -14,6 +15,7 @@ import { Items } from './section-items';
 import { SignStep } from './sign-step';
 import { elementId, isShown, placedIn, problemKey, problemsIn, stepsOf, type FillPart, type Step } from './steps';
 import { usePacket, type FillServer } from './use-packet';
+import { UploadProvider } from './upload';
 import { useStepNumber } from './use-step-number';
 
 /** The page's own words, in one language. */
@@ -49,7 +51,8 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
   const say = (p: AnswerProblem): string => sayProblem(p.reason === 'wrong-kind' ? numberKey(parts, p) : problemKey(p), p.limit ?? '');
   const isEmpty = (s: Step): boolean => {
     const own = partOf(s);
-    return s.kind === 'section' && own !== undefined && !isShown(placedIn(own.questionnaire, own.answers, s.section));
+    if (own === undefined) return false;
+    return s.kind === 'section' ? !isShown(placedIn(own.questionnaire, own.answers, s.section)) : s.kind === 'sign' && !placesToSign(own.questionnaire, own.answers).includes(s.place);
   };
   const go = (to: number): void => {
     setAt(to);
@@ -82,11 +85,11 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
   };
 
   const sign = async (mark: { name: string; path: string }): Promise<void> => {
-    if (!part) return;
+    if (!part || step.kind !== 'sign') return;
     setWaiting({ kind: 'busy' });
-    const done = (await flush()) ? await server.sign(part.id, mark) : { kind: 'no-reply' as const };
+    const done = (await flush()) ? await server.sign(part.id, { place: step.place, ...mark }) : { kind: 'no-reply' as const };
     if (done.kind !== 'signed') { setWaiting({ kind: 'failed', words: done.kind === 'incomplete' ? t('signFirst') : t('noReply') }); return; }
-    signed(part.id, done.at);
+    signed(part.id, step.place, done.at);
     move(1);
   };
   const send = async (): Promise<void> => {
@@ -97,12 +100,13 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
 
   const open = parts.flatMap((p) => [
     ...checkAnswers(p.questionnaire, p.answers).map((problem) => ({ part: p, problem, step: stepFor(steps, p, problem.key, p.answers) })),
-    ...(p.questionnaire.signed && p.signedAt === undefined ? [{ part: p, problem: undefined, step: steps.findIndex((s) => s.kind === 'sign' && s.part === p.id) }] : []),
+    ...placesToSign(p.questionnaire, p.answers).filter((place) => !p.signed[place]).map((place) => ({ part: p, problem: undefined, step: steps.findIndex((s) => s.kind === 'sign' && s.part === p.id && s.place === place) })),
   ]);
   const showProblems = tried.has(at);
   const title = step.kind === 'review' ? t('reviewTitle') : step.kind === 'sign' ? t('signTitle', { title: part?.questionnaire.title ?? '' }) : step.section.title;
 
   return (
+    <UploadProvider value={server.upload}>
     <Shell lang={language} dir={directionOf(language)}>
       <Top>
         <span>{view.practiceName}</span>
@@ -112,6 +116,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
         <Progress>{t('step', { at: String(at + 1), of: String(steps.length) })}{view.onBehalfOf ? ` · ${t('forWhom', { name: view.onBehalfOf })}` : ''}</Progress>
         <Bar aria-hidden="true" style={{ '--done': `${((at + 1) / steps.length) * 100}%` } as React.CSSProperties} />
         <Title as={embedded ? 'h2' : 'h1'} ref={top} tabIndex={-1} dir="auto">{title}</Title>
+        {part?.questionnaire.sheet && step.kind === 'section' && server.sheet && <p><a href={server.sheet(part.id)}>{t('sheet')}</a></p>}
         {at === 0 && <Note>{t('startNote')}</Note>}
         {state === 'failed' && <Notice tone="attention">{t('offline')}</Notice>}
         {state === 'stopped' && <Notice tone="problem">{t('stopped')}</Notice>}
@@ -129,13 +134,13 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
         )}
         {step.kind === 'sign' && part && (
           <Stack $gap="1.4rem">
-            {part.questionnaire.items.flatMap((i) => (i.type === 'group' ? i.items : [i])).map((i) => (i.type === 'display' ? <p key={i.linkId} dir="auto">{i.text}</p> : null))}
+            {part.questionnaire.items.flatMap((i) => (i.type === 'group' ? i.items : [i])).map((i) => (i.type === 'display' && !i.signature ? <p key={i.linkId} dir="auto">{i.text}</p> : null))}
             <Answered part={part} words={t} />
-            {part.signedAt
-              ? <Notice tone="settled">{t('signedAt', { time: clockTime(part.signedAt, frame) })}</Notice>
+            {part.signed[step.place]
+              ? <Notice tone="settled">{t('signedAt', { time: clockTime(part.signed[step.place]!, frame) })}</Notice>
               : checkAnswers(part.questionnaire, part.answers).length > 0
                 ? <Notice tone="attention">{t('signFirst')}</Notice>
-                : <SignStep words={t} language={language} name={view.person} busy={waiting.kind === 'busy'} failed={waiting.kind === 'failed' ? waiting.words : undefined} onSign={(mark) => void sign(mark)} />}
+                : <SignStep key={step.place} words={t} intent={allItems(part.questionnaire).find((i) => step.place !== '' && i.linkId === step.place)?.text ?? intentSentence(language)} name={view.person} busy={waiting.kind === 'busy'} failed={waiting.kind === 'failed' ? waiting.words : undefined} onSign={(mark) => void sign(mark)} />}
           </Stack>
         )}
         {step.kind === 'review' && (
@@ -143,14 +148,14 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
             <p>{t('reviewText')}</p>
             {open.length > 0 && (
               <Notice tone="problem"><strong>{t('problems', { count: open.length })}</strong>
-                <ul>{open.map((o) => <li key={`${o.part.id} ${o.problem?.key ?? 'sign'}`}><Jump type="button" onClick={() => { setTried(new Set([...tried, o.step])); go(o.step); }}>{o.problem ? labelOf(o.part, o.problem) : `${o.part.questionnaire.title}: ${t('mustSign')}`}</Jump></li>)}</ul>
+                <ul>{open.map((o) => <li key={`${o.part.id} ${o.problem?.key ?? `sign ${o.step}`}`}><Jump type="button" onClick={() => { setTried(new Set([...tried, o.step])); go(o.step); }}>{o.problem ? labelOf(o.part, o.problem) : `${o.part.questionnaire.title}: ${t('mustSign')}`}</Jump></li>)}</ul>
               </Notice>
             )}
             {parts.map((p) => (
               <section key={p.id} aria-label={p.questionnaire.title}>
                 <ReviewHead><h2 dir="auto">{p.questionnaire.title}</h2><Button weight="quiet" aria-label={`${t('change')}: ${p.questionnaire.title}`} onPress={() => go(steps.findIndex((s) => s.kind === 'section' && s.part === p.id))}>{t('change')}</Button></ReviewHead>
                 <Answered part={p} words={t} />
-                {p.signedAt && <Soft>{t('signedAt', { time: clockTime(p.signedAt, frame) })}</Soft>}
+                {placesToSign(p.questionnaire, p.answers).flatMap((place) => (p.signed[place] ? [<Soft key={place}>{t('signedAt', { time: clockTime(p.signed[place], frame) })}</Soft>] : []))}
               </section>
             ))}
             {waiting.kind === 'failed' && <Notice tone="problem">{waiting.words}</Notice>}
@@ -161,10 +166,11 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
         {at > 0 ? <Button onPress={() => move(-1)}>{t('back')}</Button> : <span />}
         {step.kind === 'review'
           ? <Button weight="primary" isDisabled={open.length > 0} busy={waiting.kind === 'busy'} onPress={() => void send()}>{waiting.kind === 'failed' ? t('sendAgain') : t('send', { practice: view.practiceName })}</Button>
-          : step.kind === 'sign' && part && !part.signedAt ? null
+          : step.kind === 'sign' && part && !part.signed[step.place] ? null
             : <Button weight="primary" onPress={next}>{at === steps.length - 2 ? t('toReview') : t('next')}</Button>}
       </Foot>
     </Shell>
+    </UploadProvider>
   );
 }
 

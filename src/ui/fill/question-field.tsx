@@ -8,6 +8,7 @@ import { CheckboxGroup, DateField, RadioGroup, TextField } from '@/ui/fields';
 import { Stack } from '@/ui/page';
 import { LookUp, Pick } from '@/ui/pick';
 import { useTimeFrame } from '@/ui/time';
+import { FileQuestion } from './file-question';
 
 export interface QuestionFieldProps {
   readonly question: Question;
@@ -16,6 +17,9 @@ export interface QuestionFieldProps {
   readonly onBlur: () => void;
   readonly problem: string | undefined;
   readonly words: FillWords;
+  readonly partId: string;
+  /** The key of its place among the answers. */
+  readonly answerKey: string;
   /** A row of a grid: its options stand beside each other. */
   readonly row?: boolean;
 }
@@ -27,6 +31,7 @@ export function QuestionField(props: QuestionFieldProps) {
   if (question.type === 'choice' && !question.repeats && (question.control === 'drop-down' || question.control === 'autocomplete')) return <FromList {...props} />;
   if (question.options.length > 0) return question.repeats ? <SeveralOf {...props} /> : <OneOf {...props} />;
   if (question.type === 'integer' || question.type === 'decimal' || question.type === 'quantity') return <NumberField {...props} />;
+  if (question.type === 'attachment') return <FileQuestion {...props} />;
   if (question.type === 'date') return <DateQuestion {...props} />;
   return <TextQuestion {...props} />;
 }

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { isGrid, isQuestion, type AnswerChange, type AnswerProblem, type Answers, type Placed } from '@/core/questionnaire';
+import { isGrid, isQuestion, isSignaturePlace, type AnswerChange, type AnswerProblem, type Answers, type Placed } from '@/core/questionnaire';
 import type { FillWords } from '@/i18n/translator';
 import { Button } from '@/ui/button';
 import { Cluster, Soft, Stack } from '@/ui/page';
@@ -28,13 +28,14 @@ export function Items(props: ItemsProps) {
 function OneItem({ item: placed, ...props }: ItemsProps & { readonly item: Placed }) {
   const { item, key } = placed;
   const problem = props.problems.find((p) => p.key === key);
+  if (isSignaturePlace(item)) return null;
   if (item.type === 'display') return <Para dir="auto">{item.text}</Para>;
   if (isQuestion(item)) {
     if (item.readOnly) return null;
     return (
       <div id={elementId(props.partId, key)}>
         <QuestionField
-          question={item} values={props.answers.values[key] ?? []} words={props.words} row={props.rows === true} onBlur={props.onBlur} problem={problem && props.say(problem)}
+          partId={props.partId} answerKey={key} question={item} values={props.answers.values[key] ?? []} words={props.words} row={props.rows === true} onBlur={props.onBlur} problem={problem && props.say(problem)}
           onChange={(values) => props.change({ kind: 'values', key, values })}
         />
         {placed.children.length > 0 && <Nested><Items {...props} placed={placed.children} /></Nested>}

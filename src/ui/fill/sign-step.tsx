@@ -2,7 +2,7 @@
 import { useRef, useState } from 'react';
 import styled from 'styled-components';
 import { signSchema } from '@/core/forms';
-import { intentSentence, isDrawnPath } from '@/core/signing';
+import { isDrawnPath } from '@/core/signing';
 import type { FillWords } from '@/i18n/translator';
 import { Button } from '@/ui/button';
 import { RadioGroup, TextField } from '@/ui/fields';
@@ -11,14 +11,15 @@ import { Cluster, Stack } from '@/ui/page';
 
 export interface SignStepProps {
   readonly words: FillWords;
-  readonly language: string;
+  /** What is agreed to by signing. */
+  readonly intent: string;
   readonly name: string;
   readonly busy: boolean;
   readonly failed: string | undefined;
   readonly onSign: (mark: { readonly name: string; readonly path: string }) => void;
 }
 /** Typed or drawn; typing is always there, so that nobody needs a pointer to sign. */
-export function SignStep({ words, language, name: startName, busy, failed, onSign }: SignStepProps) {
+export function SignStep({ words, intent, name: startName, busy, failed, onSign }: SignStepProps) {
   const [name, setName] = useState(startName);
   const [how, setHow] = useState('typed');
   const [path, setPath] = useState('');
@@ -36,7 +37,7 @@ export function SignStep({ words, language, name: startName, busy, failed, onSig
       <RadioGroup label={words('signHow')} value={how} onChange={setHow} inline options={[{ value: 'typed', label: words('signType') }, { value: 'drawn', label: words('signDraw') }]} />
       {how === 'drawn' ? <Pad label={words('drawHere')} again={words('drawAgain')} path={path} onChange={setPath} /> : <Typed aria-hidden="true">{name}</Typed>}
       {problem.drawing && <Notice tone="problem">{problem.drawing}</Notice>}
-      <p>{intentSentence(language)}</p>
+      <p dir="auto">{intent}</p>
       {failed && <Notice tone="problem">{failed}</Notice>}
       <div><Button weight="primary" onPress={sign} busy={busy}>{words('sign')}</Button></div>
     </Stack>

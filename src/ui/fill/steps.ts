@@ -1,22 +1,24 @@
-import { checkAnswers, place, sectionsOf, type AnswerProblem, type Answers, type Placed, type Questionnaire, type Section } from '@/core/questionnaire';
+import { checkAnswers, isQuestion, isSignaturePlace, place, sectionsOf, type AnswerProblem, type Answers, type Placed, type Questionnaire, type Section } from '@/core/questionnaire';
+import { signaturePlaces } from '@/core/signing';
 import type { Id, Instant } from '@/core/shared';
 
 export interface FillPart {
   readonly id: Id<'Part'>;
   readonly questionnaire: Questionnaire;
   readonly answers: Answers;
-  readonly signedAt: Instant | undefined;
+  /** When each place was signed, by its linkId ('' for the whole questionnaire). */
+  readonly signed: Readonly<Record<string, Instant>>;
 }
 export type Step =
   | { readonly kind: 'section'; readonly part: Id<'Part'>; readonly section: Section }
-  | { readonly kind: 'sign'; readonly part: Id<'Part'> }
+  | { readonly kind: 'sign'; readonly part: Id<'Part'>; readonly place: string }
   | { readonly kind: 'review' };
 
-/** One section a page, each questionnaire's signature after its sections, and the review last. */
+/** One section a page, each questionnaire's signatures after its sections, since they cover all of it, and the review last. */
 export const stepsOf = (parts: readonly FillPart[]): Step[] => [
   ...parts.flatMap((part): Step[] => [
-    ...sectionsOf(part.questionnaire).map((section): Step => ({ kind: 'section', part: part.id, section })),
-    ...(part.questionnaire.signed ? [{ kind: 'sign', part: part.id } as const] : []),
+    ...sectionsOf(part.questionnaire).flatMap((section): Step[] => (section.items.every((i) => isSignaturePlace(i) || (isQuestion(i) && i.score !== undefined)) ? [] : [{ kind: 'section', part: part.id, section }])),
+    ...signaturePlaces(part.questionnaire).map((place) => ({ kind: 'sign', part: part.id, place }) as const),
   ]),
   { kind: 'review' },
 ];
@@ -33,7 +35,8 @@ export function problemsIn(questionnaire: Questionnaire, answers: Answers, secti
   const keys = new Set(keysIn(placedIn(questionnaire, answers, section)));
   return checkAnswers(questionnaire, answers).filter((p) => keys.has(p.key));
 }
-export const isShown = (placed: readonly Placed[]): boolean => placed.some((p) => p.shown);
+/** Is there anything on it? A place to sign has a page of its own. */
+export const isShown = (placed: readonly Placed[]): boolean => placed.some((p) => p.shown && !isSignaturePlace(p.item) && !(isQuestion(p.item) && p.item.readOnly) && !(p.item.type === 'group' && !p.item.repeats && !isShown(p.children)));
 
 /** The page element of a question, for jumping to it. */
 export const elementId = (partId: string, key: string): string => `q-${partId.slice(0, 8)}-${key.replace(/[^\w-]/g, '_')}`;

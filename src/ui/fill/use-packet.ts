@@ -4,6 +4,7 @@ import { applyChange, place, type AnswerChange, type Answers, type Placed } from
 import type { Id, Instant } from '@/core/shared';
 import { useAutosave } from '@/ui/autosave';
 import type { FillPart } from '@/ui/fill/steps';
+import type { Upload } from './upload';
 
 type PartId = Id<'Part'>;
 type Unsaved = ReadonlyMap<PartId, ReadonlyMap<string, AnswerChange>>;
@@ -12,7 +13,10 @@ type Unsaved = ReadonlyMap<PartId, ReadonlyMap<string, AnswerChange>>;
 export interface FillServer {
   /** Keeps the changes of one part: all of them or none. `stop`: it can never work, so it is not tried again. */
   save(partId: PartId, changes: readonly AnswerChange[]): Promise<{ readonly kind: 'saved'; readonly at: Instant } | { readonly kind: 'again' | 'stop' }>;
-  sign(partId: PartId, mark: { readonly name: string; readonly path: string }): Promise<{ readonly kind: 'signed'; readonly at: Instant } | { readonly kind: 'incomplete' | 'no-reply' }>;
+  sign(partId: PartId, mark: { readonly place: string; readonly name: string; readonly path: string }): Promise<{ readonly kind: 'signed'; readonly at: Instant } | { readonly kind: 'incomplete' | 'no-reply' }>;
+  readonly upload: Upload;
+  /** Where the PDF of a worksheet is; none where there is nothing to get. */
+  readonly sheet: ((partId: PartId) => string) | undefined;
   /** Returns the packet. True once it is returned, or closed for another reason, and the page says so. */
   send(): Promise<boolean>;
 }
@@ -57,12 +61,12 @@ export function usePacket(server: FillServer, initial: readonly FillPart[]) {
         answers = applyChange(answers, c);
         note(c);
       }
-      return { ...part, answers, signedAt: undefined };
+      return { ...part, answers, signed: {} };
     }));
     touch();
   }, [touch]);
 
-  const signed = useCallback((partId: PartId, at: Instant) => setParts((all) => all.map((p) => (p.id === partId ? { ...p, signedAt: at } : p))), []);
+  const signed = useCallback((partId: PartId, place: string, at: Instant) => setParts((all) => all.map((p) => (p.id === partId ? { ...p, signed: { ...p.signed, [place]: at } } : p))), []);
   return { parts, change, signed, state, savedAt, flush };
 }
 

@@ -3,17 +3,19 @@ import { nameOf } from '../../core/chart';
 import { after, isOpen, packetStates, stateAt, type PacketState } from '../../core/packet';
 import { checkAnswers, forClient, prune, readChange, translate, type AnswerProblem, type Answers, type Questionnaire } from '../../core/questionnaire';
 import { alertsOf } from '../../core/scoring';
-import { canonicalText } from '../../core/signing';
+import { canonicalText, placesToSign } from '../../core/signing';
 import { fail, ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Packet, Part } from '../../db/repositories';
 import { command, idInput, inOrder, notFound, nothing, query, statement, type ClientActor, type CommonError, type Context } from '../kit';
+
+import { ownFiles } from './files';
 
 export interface FillPart {
   readonly id: Id<'Part'>;
   readonly questionnaire: Questionnaire;
   readonly answers: Answers;
-  /** When the part was signed and nothing changed since. */
-  readonly signedAt: Instant | undefined;
+  /** When each place was signed, where nothing changed since. */
+  readonly signed: Readonly<Record<string, Instant>>;
 }
 export interface FillView {
   readonly packetId: Id<'Packet'>;
@@ -36,9 +38,9 @@ async function openPacket(ctx: Context<ClientActor>, forUpdate: boolean): Promis
 }
 
 /** A signature stands for exactly the answers it was put under. */
-async function signedNow(ctx: Context, part: Part, pruned: Answers): Promise<Instant | undefined> {
-  const signature = await ctx.repo.packets.signature(part.id);
-  return signature && canonicalText(signature.statement.answers) === canonicalText(pruned) ? signature.at : undefined;
+async function signedNow(ctx: Context, part: Part, pruned: Answers): Promise<Record<string, Instant>> {
+  const now = canonicalText(pruned);
+  return Object.fromEntries((await ctx.repo.packets.signatures(part.id)).flatMap((s) => (canonicalText(s.statement.answers) === now ? [[s.place, s.at]] : [])));
 }
 
 /** Everything the client's page needs. After returning, the packet's state and nothing of the answers. */
@@ -58,7 +60,7 @@ export const fillView = query({
       parts: await inOrder(parts, async (part): Promise<FillPart> => {
         const questionnaire = await repo.questionnaires.definition(part.versionId);
         const answers = await repo.packets.answers(part.id);
-        return { id: part.id, questionnaire: forClient(translate(questionnaire, client.language)), answers, signedAt: await signedNow(ctx, part, prune(questionnaire, answers)) };
+        return { id: part.id, questionnaire: forClient(translate(questionnaire, client.language)), answers, signed: await signedNow(ctx, part, prune(questionnaire, answers)) };
       }),
     });
   },
@@ -85,10 +87,12 @@ export const saveAnswers = statement({
     // One row a question, the last one wins: a database cannot write the same row twice in one statement.
     const byKey = new Map(read.flatMap((r) => (r.ok ? [[`${r.value.kind} ${r.value.key}`, r.value] as const] : [])));
     const line = ctx.line('answer.save', `packet:${actor.packetId}`, { answers: byKey.size });
-    if (!refused && (await repo.packets.saveAnswers({ practiceId: practice.id, packetId: actor.packetId, partId, changes: [...byKey.values()], moves, at: now, line, passDigest: actor.passDigest }))) return ok({ savedAt: now });
+    const owned = await ownFiles(ctx, partId, [...byKey.values()].flatMap((c) => (c.kind === 'values' ? c.values : [])));
+    if (!refused && owned && (await repo.packets.saveAnswers({ practiceId: practice.id, packetId: actor.packetId, partId, changes: [...byKey.values()], moves, at: now, line, passDigest: actor.passDigest }))) return ok({ savedAt: now });
     const found = await openPacket(ctx, false);
     if (!found) return notFound;
     if (!isOpen(found.state)) return fail({ reason: 'closed', state: found.state });
+    if (!owned) return fail({ reason: 'invalid', fields: { changes: 'One of these files is not here.' } });
     if (!refused) return fail({ reason: 'not-allowed' });
     return !refused.ok && !refused.ok && refused.error.reason === 'problem'
       ? fail({ reason: 'refused', key: refused.error.problem.key, why: refused.error.problem.reason })
@@ -121,12 +125,13 @@ export const returnPacket = command({
     if (!isOpen(state)) return fail({ reason: 'closed', state });
     const parts = await inOrder(await repo.packets.parts(packet.id), async (part) => {
       const questionnaire = await repo.questionnaires.definition(part.versionId);
-      const answers = prune(questionnaire, await repo.packets.answers(part.id));
-      return { part, questionnaire, answers, problems: checkAnswers(questionnaire, answers), unsigned: questionnaire.signed && !(await signedNow(ctx, part, answers)) };
+      const there = await repo.packets.answers(part.id), answers = prune(questionnaire, there);
+      const signed = await signedNow(ctx, part, answers);
+      return { part, questionnaire, answers, there, problems: checkAnswers(questionnaire, answers), unsigned: placesToSign(questionnaire, answers).some((place) => !signed[place]) };
     });
     const wrong = parts.filter((p) => p.problems.length > 0 || p.unsigned);
     if (wrong.length > 0) return fail({ reason: 'incomplete', parts: wrong.map((p) => ({ partId: p.part.id, problems: p.problems, unsigned: p.unsigned })) });
-    for (const p of parts) await repo.packets.keepOnly(p.part.id, p.answers);
+    for (const p of parts) await repo.packets.keepOnly(p.part.id, p.answers, p.there);
     const alerts = parts.reduce((n, p) => n + alertsOf(p.questionnaire, p.answers).length, 0);
     await repo.packets.update(packet.id, { state: 'returned', returnedAt: now, returnedFrom: actor.address, alerts });
     ctx.journal('packet.return', `packet:${packet.id}`, { parts: parts.length });

@@ -1,5 +1,6 @@
 import { object, string } from 'yup';
-import { allItems, isQuestion, questionsByKey, shownWhenWords, textOf, type Question } from '../../core/questionnaire';
+import { allItems, isQuestion, isSignaturePlace, questionsByKey, shownWhenWords, textOf, type Question } from '../../core/questionnaire';
+import { signaturePlaces } from '../../core/signing';
 import { ok, type Result } from '../../core/shared';
 import type { BlankLine, BlankPaper } from '../../adapters/blank-paper';
 import { currentOf } from './current';
@@ -27,7 +28,7 @@ export const questionBank = query({
         if (!isQuestion(item) || item.score || !wanted.every((w) => simplified(item.text).includes(w))) continue;
         const { shownWhen: _, ...question } = item;
         const key = simplified(item.text);
-        if (!found.has(key)) found.set(key, { question: { ...question, items: [] }, from: row.title });
+        if (!found.has(key)) found.set(key, { question: { ...question, items: [], options: question.options.map(({ shownWhen: _rule, ...o }) => o) }, from: row.title });
       }
     }
     return ok([...found.values()].sort((a, b) => a.question.text.length - b.question.text.length).slice(0, mostOffered));
@@ -46,13 +47,14 @@ export const blankPaper = command({
     const lines = allItems(q).flatMap((item): BlankLine[] => {
       const when = shownWhenWords(item, byKey);
       const base = { text: item.text, help: undefined, only: when && `Only when ${when}:`, options: [], rules: 0 };
+      if (isSignaturePlace(item)) return [{ ...base, kind: 'question', help: 'Signature', rules: 1 }];
       if (item.type === 'display') return [{ ...base, kind: 'text' }];
       if (item.type === 'group') return [{ ...base, kind: 'section' }];
       if (item.score || item.readOnly) return [];
       const stops = item.control === 'slider' && typeof item.minValue === 'number' && typeof item.maxValue === 'number' && item.maxValue - item.minValue <= 20 ? Array.from({ length: item.maxValue - item.minValue + 1 }, (_, i) => String(Number(item.minValue) + i)) : [];
-      const options = item.type === 'boolean' ? ['Yes', 'No'] : [...item.options.map((o) => textOf(o.value)), ...stops];
+      const options = item.type === 'boolean' ? ['Yes', 'No'] : [...item.options.map((o) => `${textOf(o.value)}${o.shownWhen ? ` (only when ${shownWhenWords(o, byKey)})` : ''}`), ...stops];
       return [{ ...base, kind: 'question', text: `${item.prefix ? `${item.prefix}. ` : ''}${item.text}`, help: item.terms ?? item.help, options, rules: item.type === 'text' ? 4 : options.length === 0 || item.type === 'open-choice' ? 1 : 0 }];
     });
-    return ok({ practice: ctx.practice.name, title: q.title, version: q.version, signed: q.signed, words: { name: 'Name', date: 'Date', signature: 'Signature' }, lines });
+    return ok({ practice: ctx.practice.name, title: q.title, version: q.version, signed: signaturePlaces(q)[0] === '', words: { name: 'Name', date: 'Date', signature: 'Signature' }, lines });
   },
 });

@@ -4,6 +4,7 @@ import { readDraft, writeQuestionnaire, type ImportProblem } from '../../core/fh
 import { emptyQuestionnaire, forClient, languagesOf, sourceLanguage, translate, type Questionnaire } from '../../core/questionnaire';
 import { starterLibrary } from '../../core/starter';
 import { fail, ok, type Id, type Instant, type Result } from '../../core/shared';
+import type { PracticeField } from '../../db/repositories';
 import { currentOf } from './current';
 import { command, idInput, notFound, nothing, query, questionnaireFor, requestInput, type CommonError, type Context } from '../kit';
 
@@ -16,6 +17,8 @@ export interface ComposerView {
   readonly version: number;
   readonly savedAt: Instant | undefined;
   readonly inUseNumber: number | undefined;
+  /** What its answers can go to: the practice's chart fields; a retired one stays for lines that post to it. */
+  readonly fields: readonly PracticeField[];
 }
 export const composerView = query({
   name: 'composer-view', access: 'library.write', input: object({ id: idInput<'Questionnaire'>() }),
@@ -23,7 +26,7 @@ export const composerView = query({
     const now = await currentOf(ctx, id, 'edit');
     if (!now.ok) return now;
     const { questionnaire, draft, versions, row } = now.value;
-    return ok({ id, questionnaire, revision: draft?.revision ?? null, version: versions[0]?.number ?? 0, savedAt: draft?.updatedAt, inUseNumber: versions.find((v) => v.id === row.inUse)?.number });
+    return ok({ id, questionnaire, revision: draft?.revision ?? null, version: versions[0]?.number ?? 0, savedAt: draft?.updatedAt, inUseNumber: versions.find((v) => v.id === row.inUse)?.number, fields: await ctx.repo.practices.fields(ctx.practice.id) });
   },
 });
 
@@ -92,7 +95,8 @@ export const duplicate = command({
   },
 });
 
-async function addWithDraft(ctx: Context & { readonly actor: { readonly name: string } }, id: Id<'Questionnaire'>, questionnaire: Questionnaire, how: string): Promise<Result<{ id: Id<'Questionnaire'> }, never>> {
+/** Makes a questionnaire with a draft; the same id again finds what it made. */
+export async function addWithDraft(ctx: Context & { readonly actor: { readonly name: string } }, id: Id<'Questionnaire'>, questionnaire: Questionnaire, how: string): Promise<Result<{ id: Id<'Questionnaire'> }, never>> {
   const { repo, practice, now, actor, random } = ctx;
   const fresh = await repo.questionnaires.add({ id, practiceId: practice.id, url: questionnaire.url, title: questionnaire.title, kind: questionnaire.kind, state: 'draft', inUse: null, createdAt: now });
   if (fresh) await repo.questionnaires.startDraft({ questionnaireId: id, fhir: writeQuestionnaire(questionnaire), revision: random.id(), updatedAt: now, updatedBy: actor.name });

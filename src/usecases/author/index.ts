@@ -5,3 +5,4 @@ export { exportQuestionnaire, handOff, library, questionnaireView, type ContentL
 export { shareQuestionnaire } from './sharing';
 export { putInUse, removeDraft, retire, type PutInUseError } from './put-in-use';
 export { importQuestionnaire, type ImportError } from './take-in';
+export { librarySheet, newWorksheet, type WorksheetError } from './worksheet';

@@ -1,12 +1,13 @@
 import { object } from 'yup';
-import { builtInFields, fieldByKey } from '../../core/chart';
-import { writeQuestionnaire, type JsonObject } from '../../core/fhir';
+import { fieldByKey, type ChartField } from '../../core/chart';
+import { withSheetData, writeQuestionnaire, type JsonObject } from '../../core/fhir';
 import { proof, type ProofReport } from '../../core/proof';
 import { allItems, differences, forClient, isQuestion, languagesOf, questionsByKey, sectionsOf, shownWhenWords, sourceLanguage, textsOf, translationState, type Difference, type Questionnaire, type QuestionnaireKind } from '../../core/questionnaire';
+import { signaturePlaces } from '../../core/signing';
 import { starterLibrary } from '../../core/starter';
 import { ok, type Id, type Instant, type LibraryRight, type Result } from '../../core/shared';
 import { currentOf } from './current';
-import { command, idInput, inOrder, libraryRight, notFound, nothing, query, questionnaireFor, type CommonError } from '../kit';
+import { command, fieldsOf, idInput, inOrder, libraryRight, notFound, nothing, query, questionnaireFor, type CommonError, type Context } from '../kit';
 
 export interface LibraryLine {
   readonly id: Id<'Questionnaire'>;
@@ -48,6 +49,8 @@ export interface QuestionnaireView {
   readonly description: string;
   readonly copyright: string;
   readonly signed: boolean;
+  /** Of a worksheet: its PDF, and how many of the questions are written into it. */
+  readonly sheet: { readonly title: string; readonly fields: number } | undefined;
   /** The one it is written in first, each with how many of its texts have a translation that stands. */
   readonly languages: readonly { readonly language: string; readonly done: number; readonly of: number }[];
   readonly sharing: {
@@ -75,18 +78,19 @@ export const questionnaireView = query({
     const now = await currentOf(ctx, id);
     if (!now.ok) return now;
     const { row, draft, versions, questionnaire: q } = now.value;
+    const fields = await fieldsOf(ctx);
     const shares = await ctx.repo.questionnaires.shares(id);
     const staff = await ctx.repo.staff.all(ctx.practice.id);
     const definitions = await inOrder(versions, (v) => ctx.repo.questionnaires.definition(v.id));
     const questions = allItems(q).filter(isQuestion);
     const newest = definitions[0];
     return ok({
-      id, title: q.title, kind: q.kind, state: row.state, description: q.description ?? '', copyright: q.copyright ?? '', signed: q.signed, languages: languageStates(q),
+      id, title: q.title, kind: q.kind, state: row.state, description: q.description ?? '', copyright: q.copyright ?? '', signed: signaturePlaces(q).length > 0, languages: languageStates(q), sheet: q.sheet && { title: q.sheet.title, fields: questions.filter((i) => i.sheetField !== undefined).length },
       sharing: { mayChange: row.right === 'edit', everyone: row.everyone, people: staff.map((s) => ({ id: s.id, name: s.name, title: s.title, you: s.id === ctx.actor.id, always: s.role === 'owner', may: shares.get(s.id) ?? 'none' })) },
       questions: questions.filter((i) => !i.score).length, sections: sectionsOf(forClient(q)).length,
       draft: draft && { at: draft.updatedAt, by: draft.updatedBy }, draftChanges: draft && newest ? differences(newest, q) : [],
       versions: versions.map((v, i) => ({ versionId: v.id, number: v.number, at: v.createdAt, by: v.createdBy, inUse: row.inUse === v.id, changes: definitions[i + 1] ? differences(definitions[i + 1]!, definitions[i]!) : [] })),
-      timesUsed: await ctx.repo.questionnaires.timesUsed(id), report: proof(q, builtInFields), lines: contentLines(q),
+      timesUsed: await ctx.repo.questionnaires.timesUsed(id), report: proof(q, fields), lines: contentLines(q, fields),
       scores: questions.flatMap((i) => (i.score ? [{ title: i.text, bands: i.score.bands }] : [])),
     });
   },
@@ -97,7 +101,7 @@ function languageStates(q: Questionnaire): QuestionnaireView['languages'] {
   return [{ language: sourceLanguage(q), done: of, of }, ...languagesOf(q).map((language) => ({ language, of, done: texts.filter((t) => translationState(t, q.translations?.[language]?.[t.place]) === 'done').length }))];
 }
 
-function contentLines(q: Questionnaire): ContentLine[] {
+function contentLines(q: Questionnaire, fields: readonly ChartField[]): ContentLine[] {
   const byKey = questionsByKey(q);
   const out: ContentLine[] = [];
   const visit = (items: Questionnaire['items'], depth: number): void => {
@@ -111,13 +115,22 @@ function contentLines(q: Questionnaire): ContentLine[] {
       out.push({
         linkId: item.linkId, depth, text: item.text, type: item.type, required: item.type !== 'display' && item.required,
         shownWhen: shownWhenWords(item, byKey),
-        goesTo: posting && (fieldByKey(posting.field)?.label ?? posting.field), marks,
+        goesTo: posting && (fieldByKey(posting.field, fields)?.label ?? posting.field), marks,
       });
       if (item.type !== 'display') visit(item.items, depth + 1);
     }
   };
   visit(q.items, 0);
   return out;
+}
+/** As FHIR, with the PDF of a worksheet in it: once, where several versions have the same. */
+async function leaving({ repo, practice }: Context, versions: readonly Questionnaire[]): Promise<JsonObject[]> {
+  const given = new Set<string>();
+  return inOrder(versions, async (q) => {
+    const bytes = q.sheet && !given.has(q.sheet.hash) ? await repo.files.sheet(practice.id, q.sheet.id) : undefined;
+    if (q.sheet) given.add(q.sheet.hash);
+    return bytes ? withSheetData(writeQuestionnaire(q), Buffer.from(bytes).toString('base64')) : writeQuestionnaire(q);
+  });
 }
 /** A questionnaire version as FHIR, equal in meaning to what was imported. */
 export const exportQuestionnaire = command({
@@ -128,7 +141,7 @@ export const exportQuestionnaire = command({
     const reached = await questionnaireFor(ctx, version.questionnaireId, 'use');
     if (!reached.ok) return reached;
     ctx.journal('questionnaire.export', `version:${versionId}`);
-    return ok(writeQuestionnaire(await ctx.repo.questionnaires.definition(versionId)));
+    return ok((await leaving(ctx, [await ctx.repo.questionnaires.definition(versionId)]))[0]!);
   },
 });
 
@@ -140,7 +153,7 @@ export const handOff = command({
     if (!now.ok) return now;
     const { versions, questionnaire } = now.value;
     ctx.journal('questionnaire.hand-off', `questionnaire:${id}`, { versions: versions.length });
-    const resources = versions.length > 0 ? await inOrder(versions, async (v) => writeQuestionnaire(await ctx.repo.questionnaires.definition(v.id))) : [writeQuestionnaire(questionnaire)];
+    const resources = await leaving(ctx, versions.length > 0 ? await inOrder(versions, (v) => ctx.repo.questionnaires.definition(v.id)) : [questionnaire]);
     return ok({ resourceType: 'Bundle', type: 'collection', timestamp: ctx.now, entry: resources.map((resource) => ({ resource })) });
   },
 });

@@ -1,9 +1,8 @@
 import { object } from 'yup';
-import { builtInFields } from '../../core/chart';
 import { readDraft, writeQuestionnaire } from '../../core/fhir';
 import { proof, type Finding } from '../../core/proof';
 import { fail, ok, type Result } from '../../core/shared';
-import { command, idInput, notFound, questionnaireFor, type CommonError } from '../kit';
+import { command, fieldsOf, idInput, notFound, questionnaireFor, type CommonError } from '../kit';
 
 export type PutInUseError = CommonError | { readonly reason: 'proof'; readonly findings: readonly Finding[] };
 
@@ -28,7 +27,7 @@ export const putInUse = command({
     }
     const read = readDraft(draft.fhir);
     if (!read.ok) throw new Error(`The draft of ${id} does not read.`);
-    const errors = proof(read.value, builtInFields).findings.filter((f) => f.level === 'error');
+    const errors = proof(read.value, await fieldsOf(ctx)).findings.filter((f) => f.level === 'error');
     if (errors.length > 0) return fail({ reason: 'proof', findings: errors });
     const number = (versions[0]?.number ?? 0) + 1;
     const known = versions.some((v) => v.fhir['version'] === read.value.version);

@@ -1,9 +1,10 @@
 import { mixed, object, string } from 'yup';
-import { builtInFields, postingProblems } from '../../core/chart';
-import { readHandOff, writeQuestionnaire, type ImportProblem, type JsonObject } from '../../core/fhir';
+import { postingProblems } from '../../core/chart';
+import { readHandOff, sheetsIn, withoutSheetId, writeQuestionnaire, type ImportProblem, type JsonObject } from '../../core/fhir';
 import { canonicalText } from '../../core/signing';
 import { fail, ok, type Id, type Result } from '../../core/shared';
-import { command, inOrder, libraryRight, type CommonError } from '../kit';
+import { command, fieldsOf, inOrder, libraryRight, takeFile, type CommonError, type Context } from '../kit';
+import type { Questionnaire } from '../../core/questionnaire';
 
 export type ImportError = CommonError
   | { readonly reason: 'bad-file'; readonly problems: readonly ImportProblem[] }
@@ -12,7 +13,31 @@ export type ImportError = CommonError
 
 /** Equal in everything but the state and version number, which putting it in use sets. */
 const sameContent = (a: JsonObject, b: JsonObject): boolean =>
-  canonicalText({ ...a, status: '', version: '' }) === canonicalText({ ...b, status: '', version: '' });
+  canonicalText({ ...withoutSheetId(a), status: '', version: '' }) === canonicalText({ ...withoutSheetId(b), status: '', version: '' });
+
+/** The same versions with ids for the PDFs they speak of: those that are here, and those the file brings along, looked at as any stranger's file; `store` keeps these. */
+async function takeSheets(ctx: Context, versions: readonly [Questionnaire, ...Questionnaire[]], brought: ReadonlyMap<string, string>): Promise<Result<{ readonly versions: [Questionnaire, ...Questionnaire[]]; store(): Promise<void> }, ImportProblem[]>> {
+  const { repo, practice, random, now } = ctx;
+  const ids = new Map<string, Id<'File'>>(), files: Parameters<typeof repo.files.add>[] = [];
+  const problem = (words: string): ImportProblem[] => [{ path: 'extension', problem: words }];
+  for (const { sheet } of versions) {
+    if (!sheet || ids.has(sheet.hash)) continue;
+    const here = await repo.files.sheet(practice.id, sheet.id);
+    if (here && ctx.sha1(here) === sheet.hash) { ids.set(sheet.hash, sheet.id as Id<'File'>); continue; }
+    const data = brought.get(sheet.hash), bytes = data === undefined ? undefined : new Uint8Array(Buffer.from(data, 'base64'));
+    if (!bytes) return fail(problem(`The PDF “${sheet.title}” is neither in the file nor here.`));
+    if (ctx.sha1(bytes) !== sheet.hash) return fail(problem(`The PDF “${sheet.title}” is not the one the file speaks of.`));
+    const taken = await takeFile(ctx, sheet.title, bytes);
+    if (!taken.ok || !taken.value.sheet) return fail(problem(`The PDF “${sheet.title}” cannot be taken in: ${taken.ok ? 'wrong-kind' : taken.error}.`));
+    const id = random.id<'File'>();
+    files.push([practice.id, { id, partId: null, title: taken.value.title, contentType: taken.value.type, size: bytes.length, createdAt: now }, bytes]);
+    ids.set(sheet.hash, id);
+  }
+  return ok({
+    versions: versions.map((q) => (q.sheet ? { ...q, sheet: { ...q.sheet, id: ids.get(q.sheet.hash)! } } : q)) as [Questionnaire, ...Questionnaire[]],
+    store: async () => { await inOrder(files, (f) => repo.files.add(...f)); },
+  });
+}
 
 /**
  * Takes in a questionnaire file as a draft, or says everything that is wrong with it and stores nothing. The same content
@@ -26,8 +51,10 @@ export const importQuestionnaire = command({
     const { repo, practice, now, random, actor } = ctx;
     const read = readHandOff(text);
     if (!read.ok) return fail({ reason: 'bad-file', problems: read.error });
-    const [given, ...older] = read.value;
-    const lost = postingProblems(given, builtInFields);
+    const sheets = await takeSheets(ctx, read.value, sheetsIn(text));
+    if (!sheets.ok) return fail({ reason: 'bad-file', problems: sheets.error });
+    const [given, ...older] = sheets.value.versions;
+    const lost = postingProblems(given, await fieldsOf(ctx));
     if (lost.length > 0) return fail({ reason: 'bad-file', problems: lost.map((p) => ({ path: 'item', linkId: p.linkId, problem: p.problem })) });
     const { title, kind } = given;
     const existing = await repo.questionnaires.byUrl(practice.id, given.url, actor.id);
@@ -42,6 +69,7 @@ export const importQuestionnaire = command({
       if (as === undefined || (as === 'new-version' && (draft || right !== 'edit')))
         return fail({ reason: 'here-already', id: existing.id, title: right === 'none' ? title : existing.title, draftBy: right === 'none' ? undefined : draft?.updatedBy, mayChange: right === 'edit' });
     }
+    await sheets.value.store();
     const id = existing && as === 'new-version' ? existing.id : random.id<'Questionnaire'>();
     const url = existing && as === 'copy' ? `urn:uuid:${id}` : given.url;
     if (id !== existing?.id) {

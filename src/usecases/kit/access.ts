@@ -13,6 +13,7 @@ const permissions = {
   'chart.read': ['owner', 'practitioner'],
   'chart.post': ['owner', 'practitioner'],
   'note.write': ['owner', 'practitioner'],
+  'office.write': ['owner', 'office'],
   'journal.read': ['owner', 'office'],
   'own-account': ['owner', 'office', 'practitioner'],
 } as const satisfies Record<string, readonly Role[]>;

@@ -1,6 +1,8 @@
 export { actorName, type Actor, type ClientActor, type StaffActor, type Stranger } from './actor';
 export { libraryRight, mayCall, roleMay, type Access, type Permission } from './access';
 export { questionnaireFor, type Reached } from './questionnaire-for';
+export { fieldsOf } from './fields-of';
 export { inOrder } from './in-order';
 export { idInput, nothing, requestInput } from './inputs';
+export { bytesInput, takeFile } from './take-file';
 export { command, notFound, query, statement, type CommonError, type Context, type Ports, type UseCase } from './use-case';

@@ -2,6 +2,9 @@ import type { Schema } from 'yup';
 import type { Id, Instant, Result } from '../../core/shared';
 import type { Clock } from '../../adapters/clock';
 import type { Passwords } from '../../adapters/passwords';
+import type { PdfForms } from '../../adapters/pdf-forms';
+import type { Pictures } from '../../adapters/pictures';
+import type { Scanner } from '../../adapters/scanner';
 import type { OutgoingMessage, PostDriver } from '../../adapters/post';
 import type { Random } from '../../adapters/random';
 import type { SecondFactor } from '../../adapters/second-factor';
@@ -18,6 +21,11 @@ export interface Ports {
   readonly passwords: Passwords;
   readonly secondFactor: SecondFactor;
   readonly post: PostDriver;
+  readonly pictures: Pictures;
+  readonly pdf: PdfForms;
+  readonly scanner: Scanner;
+  /** SHA-1 in base64: what FHIR calls an attachment's hash. */
+  readonly sha1: (bytes: Uint8Array) => string;
   readonly sha256: (text: string) => string;
   /** Where the app is reached, for links in letters; no slash at the end. */
   readonly origin: string;

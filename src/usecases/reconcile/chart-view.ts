@@ -1,6 +1,6 @@
 import { object } from 'yup';
 import {
-  ageOn, builtInFields, chartSections, chartSectionTitles, foldChart, nameOf, type ChartField, type FieldState, type RowState,
+  ageOn, chartSections, chartSectionTitles, foldChart, nameOf, type ChartField, type FieldState, type RowState,
 } from '../../core/chart';
 import { packetStateWords, stateAt, type PacketState } from '../../core/packet';
 import { ok, type Id, type Instant, type Result } from '../../core/shared';
@@ -34,6 +34,7 @@ export const chartView = query({
     if (!client) return notFound;
     const entries = await repo.charts.entries(clientId);
     const chart = foldChart(entries);
+    const fields = await repo.practices.fields(practice.id);
     const postings = await repo.charts.postings(clientId);
     ctx.journal('chart.view', `client:${clientId}`);
     return ok({
@@ -41,7 +42,8 @@ export const chartView = query({
       relations: (await repo.clients.relations(clientId)).map((r) => ({ name: nameOf(r), kind: r.kind })),
       sections: chartSections.map((section) => ({
         title: chartSectionTitles[section],
-        fields: builtInFields.filter((f) => f.section === section).map((field) =>
+        // A retired field stands where it holds something.
+        fields: fields.filter((f) => f.field.section === section && (!f.retired || chart.fields[f.field.key] || chart.lists[f.field.key])).map(({ field }) =>
           field.kind === 'rows' ? { field, rows: chart.lists[field.key] ?? [] } : { field, state: chart.fields[field.key] }),
       })),
       postings: postings.map((p) => ({

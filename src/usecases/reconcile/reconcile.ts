@@ -1,10 +1,10 @@
 import { object } from 'yup';
 import {
-  builtInFields, decide, foldChart, identityOf, incomingOf, nameOf, reconcileLines, type Chart, type EntryDraft, type ReconcileError, type ReconcileLine,
+  decide, foldChart, identityOf, incomingOf, nameOf, reconcileLines, type Chart, type EntryDraft, type ReconcileError, type ReconcileLine,
 } from '../../core/chart';
 import { after } from '../../core/packet';
 import { fail, ok, type Id, type Instant, type Result } from '../../core/shared';
-import { command, idInput, notFound, query, requestInput, type CommonError, type Context, type StaffActor } from '../kit';
+import { command, fieldsOf, idInput, notFound, query, requestInput, type CommonError, type Context, type StaffActor } from '../kit';
 import { isReturned, readParts, returnFrame } from '../review';
 import { postSchema } from './schemas';
 
@@ -29,8 +29,9 @@ export interface ReconcileView {
 const idFor = (partId: string, lineId: string): string => `${partId}|${lineId}`;
 
 async function linesFor(ctx: Context, packetId: Id<'Packet'>, chart: Chart): Promise<PartLine[]> {
+  const fields = await fieldsOf(ctx);
   return (await readParts(ctx, packetId)).flatMap((r) =>
-    reconcileLines(chart, incomingOf(r.questionnaire, r.answers, builtInFields))
+    reconcileLines(chart, incomingOf(r.questionnaire, r.answers, fields))
       .map((line) => ({ ...line, id: idFor(r.part.id, line.id), lineId: line.id, partId: r.part.id, questionnaire: r.questionnaire.title })));
 }
 

@@ -1,1 +1,2 @@
 export { exportPart, isReturned, readParts, returnFrame, returns, returnView, staffWords, type ReturnedPartView, type ReturnLine, type ReturnView } from './returns';
+export { filledSheet, openFile } from './files';

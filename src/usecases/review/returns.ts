@@ -5,7 +5,7 @@ import { quotable, type QuotedAnswer } from '../../core/notes';
 import { packetStateWords, stateAt, type PacketState } from '../../core/packet';
 import { allItems, dateWords, plainWords, type Answers, type AnswerWords, type Questionnaire, type QuestionnaireKind } from '../../core/questionnaire';
 import { alertsOf, scoresOf, type Alert, type Score } from '../../core/scoring';
-import { canonicalText, type SignedStatement } from '../../core/signing';
+import { canonicalText, placesToSign, type SignedStatement } from '../../core/signing';
 import { ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Paper } from '../../adapters/paper';
 import type { Packet, Part, Signature } from '../../db/repositories';
@@ -30,14 +30,16 @@ export interface ReadPart {
   readonly part: Part;
   readonly questionnaire: Questionnaire;
   readonly answers: Answers;
-  readonly signature: Signature | undefined;
+  readonly signatures: readonly Signature[];
 }
 export async function readParts({ repo }: Context, packetId: Id<'Packet'>): Promise<ReadPart[]> {
   return inOrder(await repo.packets.parts(packetId), async (part) => ({
     part, questionnaire: await repo.questionnaires.definition(part.versionId),
-    answers: await repo.packets.answers(part.id), signature: await repo.packets.signature(part.id),
+    answers: await repo.packets.answers(part.id), signatures: await repo.packets.signatures(part.id),
   }));
 }
+/** The signatures that stand under what was returned: those at places that are still shown. */
+const standing = ({ questionnaire, answers, signatures }: ReadPart): readonly Signature[] => { const places = placesToSign(questionnaire, answers); return signatures.filter((s) => places.includes(s.place)); };
 /** How answers read to staff: in the practice's locale. */
 export const staffWords = (locale: string): AnswerWords => ({ ...plainWords, locale });
 export const isReturned = (packet: Packet): boolean => packet.state === 'returned' || packet.state === 'settled';
@@ -70,10 +72,12 @@ export interface ReturnedPartView {
   readonly partId: Id<'Part'>;
   readonly title: string;
   readonly kind: QuestionnaireKind;
+  /** A worksheet whose answers are written into its PDF. */
+  readonly sheet: boolean;
   readonly lines: readonly QuotedAnswer[];
   readonly scores: readonly Score[];
   readonly alerts: readonly Alert[];
-  readonly signature: { readonly signer: string; readonly at: Instant; readonly address: string; readonly device: string; readonly digest: string; readonly intent: string; readonly path: string | undefined } | undefined;
+  readonly signatures: readonly { readonly signer: string; readonly at: Instant; readonly address: string; readonly device: string; readonly digest: string; readonly intent: string; readonly path: string | undefined }[];
   readonly postedAt: Instant | null;
 }
 export interface ReturnView {
@@ -106,13 +110,12 @@ export const returnView = query({
       visit: visit && { id: visit.id, startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName },
       layouts: (await ctx.repo.practices.layouts(ctx.practice.id)).map(({ id, name }) => ({ id, name })),
       parts: parts.map((r) => ({
-        partId: r.part.id, title: r.questionnaire.title, kind: r.questionnaire.kind,
+        partId: r.part.id, title: r.questionnaire.title, kind: r.questionnaire.kind, sheet: allItems(r.questionnaire).some((i) => i.type !== 'display' && i.type !== 'group' && i.sheetField !== undefined),
         lines: quotable({ partId: r.part.id, questionnaire: r.questionnaire, answers: r.answers }, staffWords(ctx.practice.locale)),
         scores: scoresOf(r.questionnaire, r.answers), alerts: alertsOf(r.questionnaire, r.answers),
-        signature: r.signature && {
-          signer: r.signature.statement.signer, at: r.signature.at, address: r.signature.address, device: r.signature.device, digest: r.signature.digest,
-          intent: r.signature.statement.intent, path: r.signature.statement.mark.kind === 'drawn' ? r.signature.statement.mark.path : undefined,
-        },
+        signatures: standing(r).map((s) => ({
+          signer: s.statement.signer, at: s.at, address: s.address, device: s.device, digest: s.digest, intent: s.statement.intent, path: s.statement.mark.kind === 'drawn' ? s.statement.mark.path : undefined,
+        })),
         postedAt: r.part.postedAt,
       })),
     });
@@ -141,20 +144,20 @@ export const exportPart = command({
     const part = (await readParts(ctx, packet.id)).find((r) => r.part.id === partId);
     if (!part) return notFound;
     ctx.journal('response.export', `packet:${packet.id}`, { part: partId });
-    const { questionnaire, answers, signature } = part;
+    const { questionnaire, answers } = part, signatures = standing(part);
     const person = { id: client.id as string, name: nameOf(client) };
     return ok({
       fhir: writeResponse(questionnaire, answers, {
         id: partId, client: person, authored: packet.returnedAt ?? packet.createdAt, status: 'completed',
         ...(relation ? { relation: { id: relation.id, name: nameOf(relation) } } : {}),
-        ...(signature ? { signature: { statement: signature.statement, data: toBase64(canonicalText(signature.statement)) } } : {}),
+        signatures: signatures.map((s) => ({ statement: s.statement, data: toBase64(canonicalText(s.statement)) })),
       }),
       paper: {
         practice: ctx.practice.name, zone: ctx.practice.zone, locale: ctx.practice.locale, title: questionnaire.title, version: questionnaire.version,
         client: person.name, birthDate: client.birthDate && dateWords(client.birthDate, ctx.practice.locale), filledBy: relation ? `${nameOf(relation)} (${relation.kind})` : person.name,
         visit: visit && { at: visit.startsAt, type: visit.visitType, practitioner: visit.staffName },
         returnedAt: packet.returnedAt ?? packet.createdAt, returnedFrom: packet.returnedFrom ?? '', reference: partId,
-        texts: displayTexts(questionnaire), lines: quotable({ partId, questionnaire, answers }, staffWords(ctx.practice.locale)), scores: scoresOf(questionnaire, answers), signature, signedWords: signature ? wordsSigned(questionnaire, signature.statement) : [],
+        texts: displayTexts(questionnaire), lines: quotable({ partId, questionnaire, answers }, staffWords(ctx.practice.locale)), scores: scoresOf(questionnaire, answers), signatures, signedWords: signatures[0] ? wordsSigned(questionnaire, signatures[0].statement) : [],
       },
     });
   },
@@ -167,7 +170,7 @@ const toBase64 = (text: string): string => Buffer.from(text, 'utf8').toString('b
 
 function displayTexts(questionnaire: Questionnaire): string[] {
   const out: string[] = [];
-  const visit = (items: Questionnaire['items']): void => items.forEach((i) => (i.type === 'display' ? void out.push(i.text) : visit(i.items)));
+  const visit = (items: Questionnaire['items']): void => items.forEach((i) => (i.type === 'display' ? void (i.signature || out.push(i.text)) : visit(i.items)));
   visit(questionnaire.items);
   return out;
 }

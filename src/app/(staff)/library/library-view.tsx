@@ -8,13 +8,13 @@ import { languageName, type Id, type Instant } from '@/core/shared';
 import { Button } from '@/ui/button';
 import { TextField } from '@/ui/fields';
 import { FileForm } from '@/ui/file-form';
-import { ActionForm } from '@/ui/form';
+import { ActionForm, type FormState } from '@/ui/form';
 import { Notice } from '@/ui/notice';
 import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
 import { Pick } from '@/ui/pick';
 import { rowKeys } from '@/ui/shortcuts';
 import { Moment } from '@/ui/time';
-import { bringStartersAction, importAction, newQuestionnaireAction, takeInAsAction, type ImportState } from './actions';
+import { bringStartersAction, importAction, newQuestionnaireAction, takeInAsAction, worksheetAction, type ImportState } from './actions';
 
 const states = { draft: 'Draft', active: 'In use', retired: 'Retired' } as const;
 const kinds = [{ value: 'intake', label: 'Intakes' }, { value: 'consent', label: 'Consents' }, { value: 'measure', label: 'Measures' }, { value: 'worksheet', label: 'Worksheets' }];
@@ -67,6 +67,14 @@ export function LibraryView({ lines, startersMissing, requestId }: LibraryViewPr
           </Stack>
         </MarginRow>
       )}
+      <MarginRow margin="From a PDF">
+        <Stack>
+          <p>A worksheet of your own. If the PDF has fields, the client fills them in on the phone and the filled PDF comes back; if not, they download it and add the finished sheet.</p>
+          <FileForm<FormState> action={worksheetAction} initial={{}} label="Choose a PDF" accept={['.pdf', 'application/pdf']}>
+            {(s) => (s.message ? <Notice tone="problem">{s.message}</Notice> : null)}
+          </FileForm>
+        </Stack>
+      </MarginRow>
       <MarginRow margin="Bring one in">
         <Stack>
           <p>A FHIR R4 Questionnaire file (JSON), from here or from another practice. You see what it contains before anything is put in use.</p>

@@ -7,6 +7,22 @@ import { runAsStaff } from '../../_server/run';
 
 const words = { wrong: 'That was not right. Nothing was changed.', 'too-many': 'Too many tries. Wait a quarter of an hour, then try again.', 'already-on': 'The second factor is on already.' };
 
+export async function addChartFieldAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.addChartField, Object.fromEntries(sent));
+  if (!result.ok) return formFailure(result.error);
+  redirect('/office');
+}
+export async function renameChartFieldAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.renameChartField, { key: sent.get('key'), label: sent.get('label') });
+  if (!result.ok) return formFailure(result.error);
+  redirect('/office');
+}
+export async function retireChartFieldAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.retireChartField, { key: sent.get('key'), retired: sent.get('retired') === 'true' });
+  if (!result.ok) return formFailure(result.error);
+  redirect('/office');
+}
+
 export interface SetUp { readonly secret: string; readonly uri: string; readonly svg: string }
 export async function startSecondFactorAction(): Promise<SetUp | undefined> {
   const result = await runAsStaff(useCases.startSecondFactor, {});

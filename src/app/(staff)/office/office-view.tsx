@@ -9,13 +9,15 @@ import { ActionForm } from '@/ui/form';
 import { Notice } from '@/ui/notice';
 import { MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
 import { Moment } from '@/ui/time';
+import { ChartFields, type ChartFieldsProps } from './chart-fields';
 import { confirmSecondFactorAction, endSecondFactorAction, startSecondFactorAction, type SetUp } from './actions';
 
 export interface OfficeViewProps {
   readonly secondFactor: boolean;
+  readonly fields: ChartFieldsProps | undefined;
   readonly journal: { readonly rows: readonly { readonly seq: number; readonly at: Instant; readonly by: string; readonly action: string; readonly subject: string; readonly address: string }[]; readonly firstBroken: number | undefined } | undefined;
 }
-export function OfficeView({ secondFactor, journal }: OfficeViewProps) {
+export function OfficeView({ secondFactor, fields, journal }: OfficeViewProps) {
   const [setUp, setSetUp] = useState<SetUp>();
   const [starting, start] = useTransition();
   return (
@@ -41,6 +43,7 @@ export function OfficeView({ secondFactor, journal }: OfficeViewProps) {
           </Stack>
         )}
       </MarginRow>
+      {fields && <ChartFields {...fields} />}
       {journal && (
         <>
           <SectionTitle>Journal</SectionTitle>

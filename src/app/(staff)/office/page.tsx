@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { Metadata } from 'next';
 import { roleMay, useCases } from '@/compose';
 import { currentStaff } from '../../_server/request';
@@ -9,5 +10,6 @@ export default async function OfficePage() {
   const actor = await currentStaff();
   const { on } = await load(useCases.secondFactorState, {});
   const journal = actor.kind === 'staff' && roleMay(actor.role, 'journal.read') ? await load(useCases.journalView, {}) : undefined;
-  return <OfficeView secondFactor={on} journal={journal && { rows: journal.rows.map(({ seq, at, actor: by, action, subject, address }) => ({ seq, at, by: journal.people[by] ?? (by.split(':')[0] ?? ''), action, subject: subject.split(':')[0] ?? '', address })), firstBroken: journal.firstBroken }} />;
+  const fields = actor.kind === 'staff' && roleMay(actor.role, 'office.write') ? { fields: await load(useCases.chartFields, {}), requestId: randomUUID() } : undefined;
+  return <OfficeView secondFactor={on} fields={fields} journal={journal && { rows: journal.rows.map(({ seq, at, actor: by, action, subject, address }) => ({ seq, at, by: journal.people[by] ?? (by.split(':')[0] ?? ''), action, subject: subject.split(':')[0] ?? '', address })), firstBroken: journal.firstBroken }} />;
 }

@@ -1,10 +1,13 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useMemo } from 'react';
+import type { FileProblem } from '@/core/files';
+import type { FileValue } from '@/core/questionnaire';
 import type { Id, Instant } from '@/core/shared';
 import { FillApp, type FillAppProps } from '@/ui/fill/fill-app';
 import type { FillServer } from '@/ui/fill/use-packet';
 
+const parsed = (text: string): unknown => { try { return JSON.parse(text) as unknown; } catch { return undefined; } };
 /** The client's page on the practice's server. */
 export function FillPage({ packetId, words, view, firstStep }: Pick<FillAppProps, 'words' | 'view' | 'firstStep'> & { readonly packetId: Id<'Packet'> }) {
   const router = useRouter();
@@ -26,6 +29,24 @@ export function FillPage({ packetId, words, view, firstStep }: Pick<FillAppProps
       if (over) router.refresh();
       return over;
     },
+    sheet: (partId) => `/f/${packetId}/sheet/${partId}`,
+    upload: (partId, key, file, told, stop) => new Promise((resolve) => {
+      const request = new XMLHttpRequest();
+      request.open('PUT', `/f/${packetId}/files?part=${partId}&id=${crypto.randomUUID()}`);
+      request.setRequestHeader('x-file-name', encodeURIComponent(file.name));
+      request.setRequestHeader('x-answer-key', encodeURIComponent(key));
+      request.upload.onprogress = (e) => { if (e.lengthComputable) told(Math.min(99, Math.floor((e.loaded / e.total) * 100))); };
+      request.onload = () => {
+        const answer = parsed(request.responseText);
+        if (request.status === 200) resolve({ kind: 'kept', value: answer as FileValue });
+        else if (request.status === 422) resolve({ kind: 'refused', why: (answer as { why: FileProblem }).why });
+        else resolve({ kind: 'no-reply' });
+      };
+      request.onerror = () => resolve({ kind: 'no-reply' });
+      request.onabort = () => resolve({ kind: 'stopped' });
+      stop.addEventListener('abort', () => request.abort());
+      request.send(file);
+    }),
   }), [packetId, router]);
   return <FillApp words={words} server={server} view={view} firstStep={firstStep} />;
 }

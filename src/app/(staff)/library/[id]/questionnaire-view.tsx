@@ -14,14 +14,14 @@ import { Sharing, type SharingProps } from './sharing';
 import { ProofPanel } from './compose/proof-panel';
 
 const typeWords: Readonly<Record<string, string>> = {
-  group: 'section', display: 'text', boolean: 'yes or no', decimal: 'number', integer: 'whole number', date: 'date', time: 'time', string: 'short text', text: 'long text', url: 'web address', choice: 'one of', 'open-choice': 'one of, or other', quantity: 'amount',
+  group: 'section', display: 'text', boolean: 'yes or no', decimal: 'number', integer: 'whole number', date: 'date', time: 'time', string: 'short text', text: 'long text', url: 'web address', choice: 'one of', 'open-choice': 'one of, or other', quantity: 'amount', attachment: 'file or photo',
 };
 const stateWords = { draft: 'Draft', active: 'In use', retired: 'Retired' } as const;
 export interface QuestionnaireViewProps {
   readonly already: boolean;
   readonly requestId: string;
   readonly view: {
-    readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly state: keyof typeof stateWords; readonly description: string; readonly copyright: string; readonly signed: boolean; readonly languages: readonly { readonly language: string; readonly done: number; readonly of: number }[]; readonly sharing: SharingProps['sharing'];
+    readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly state: keyof typeof stateWords; readonly description: string; readonly copyright: string; readonly signed: boolean; readonly sheet: { readonly title: string; readonly fields: number } | undefined; readonly languages: readonly { readonly language: string; readonly done: number; readonly of: number }[]; readonly sharing: SharingProps['sharing'];
     readonly questions: number; readonly sections: number; readonly timesUsed: number; readonly draft: { readonly at: Instant; readonly by: string } | undefined; readonly draftChanges: readonly Difference[]; readonly report: ProofReport;
     readonly versions: readonly { readonly versionId: Id<'Version'>; readonly number: number; readonly at: Instant; readonly by: string; readonly inUse: boolean; readonly changes: readonly Difference[] }[];
     readonly lines: readonly { readonly linkId: string; readonly depth: number; readonly text: string; readonly type: string; readonly required: boolean; readonly shownWhen: string | undefined; readonly goesTo: string | undefined; readonly marks: readonly string[] }[];
@@ -39,11 +39,12 @@ export function QuestionnaireView({ view, already, requestId }: QuestionnaireVie
       {already && <MarginRow margin="Brought in"><Notice>This file is here already, word for word. Nothing was changed.</Notice></MarginRow>}
       <MarginRow margin={<State $on={view.state === 'active'}>{stateWords[view.state]}</State>}>
         <Stack>
-          <p>{view.description} <Soft>{view.questions} questions in {view.sections} {view.sections === 1 ? 'section' : 'sections'}{view.signed ? ', signed by the client' : ''}. In {view.languages.map((l) => `${languageName(l.language)}${l.done < l.of ? ` (${l.done} of ${l.of} texts)` : ''}`).join(', ')}.</Soft></p>
+          <p>{view.description} <Soft>{view.questions} questions in {view.sections} {view.sections === 1 ? 'section' : 'sections'}{view.signed ? ', signed by the client' : ''}.{view.sheet ? (view.sheet.fields > 0 ? ` ${view.sheet.fields === 1 ? 'One answer is' : `${view.sheet.fields} answers are`} written into ${view.sheet.title}, which comes back filled in and stays open for more.` : ` The client downloads ${view.sheet.title} and adds the finished sheet.`) : ''} In {view.languages.map((l) => `${languageName(l.language)}${l.done < l.of ? ` (${l.done} of ${l.of} texts)` : ''}`).join(', ')}.</Soft></p>
           <Cluster>
             <Link href={`/library/${view.id}/rehearse`}>Rehearse as the client</Link>
             {mayChange && <Link href={`/library/${view.id}/map`}>Map</Link>}
             {mayChange && <Link href={`/library/${view.id}/languages`}>Languages</Link>}
+            {view.sheet && <a href={`/api/questionnaires/${view.id}/sheet`}>The empty sheet</a>}
             <a href={`/api/questionnaires/${view.id}/blank`}>Print it blank</a>
             <a href={`/api/questionnaires/${view.id}/hand-off`}>Give it to another practice</a>
             {mayChange && view.state === 'active' && <ActionForm action={stateAction} submit="Retire" weight="quiet" hidden={{ ...hidden, do: 'retire' }} />}

@@ -28,8 +28,8 @@ export interface ReturnViewProps {
     readonly visit: { readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
     readonly layouts: readonly { readonly id: string; readonly name: string }[];
     readonly parts: readonly {
-      readonly partId: Id<'Part'>; readonly title: string; readonly kind: QuestionnaireKind; readonly lines: readonly QuotedAnswer[]; readonly scores: readonly Score[]; readonly alerts: readonly Alert[];
-      readonly signature: { readonly signer: string; readonly at: Instant; readonly address: string; readonly device: string; readonly digest: string; readonly intent: string; readonly path: string | undefined } | undefined;
+      readonly partId: Id<'Part'>; readonly title: string; readonly kind: QuestionnaireKind; readonly sheet: boolean; readonly lines: readonly QuotedAnswer[]; readonly scores: readonly Score[]; readonly alerts: readonly Alert[];
+      readonly signatures: readonly { readonly signer: string; readonly at: Instant; readonly address: string; readonly device: string; readonly digest: string; readonly intent: string; readonly path: string | undefined }[];
     }[];
   };
 }
@@ -57,24 +57,24 @@ export function ReturnView({ view, requestId }: ReturnViewProps) {
         <section key={part.partId} aria-label={part.title}>
           <PartHead>
             <h2>{part.title}</h2>
-            <Cluster><a href={`/api/parts/${part.partId}/paper`}>PDF</a><a href={`/api/parts/${part.partId}/response`}>FHIR</a></Cluster>
+            <Cluster>{part.sheet ? <a href={`/api/parts/${part.partId}/sheet`}>The filled sheet</a> : null}<a href={`/api/parts/${part.partId}/paper`}>PDF</a><a href={`/api/parts/${part.partId}/response`}>FHIR</a></Cluster>
           </PartHead>
           {part.scores.map((s) => <MarginRow key={s.linkId} margin="Score"><ScoreWords score={s} /></MarginRow>)}
           {part.lines.filter((l) => !part.scores.some((s) => s.linkId === l.key)).map((l, i, all) => (
               <MarginRow key={l.key} margin={l.section !== all[i - 1]?.section && l.section !== part.title ? l.section : ''}>
-                <Line $alert={part.alerts.some((a) => a.key === l.key)}><dt>{l.question}</dt><dd dir="auto">{l.answer === '' ? <Soft>Not answered</Soft> : l.answer}</dd></Line>
+                <Line $alert={part.alerts.some((a) => a.key === l.key)}><dt>{l.question}</dt><dd dir="auto">{l.files ? l.files.map((f) => <div key={f.id}><a href={`/api/files/${f.id}`}>{f.title}</a></div>) : l.answer === '' ? <Soft>Not answered</Soft> : l.answer}</dd></Line>
               </MarginRow>
           ))}
-          {part.signature && (
-            <MarginRow margin={<>Signed <Moment at={part.signature.at} /></>}>
+          {part.signatures.map((signature) => (
+            <MarginRow key={signature.digest} margin={<>Signed <Moment at={signature.at} /></>}>
               <Stack $gap="0.3rem">
-                <Soft>{part.signature.intent}</Soft>
-                <SignatureMark name={part.signature.signer} path={part.signature.path} />
-                <span><bdi>{part.signature.signer}</bdi> <Soft>from {part.signature.address}</Soft></span>
-                <Soft>Covers the text and answers above. SHA-256 {part.signature.digest.slice(0, 16)}…</Soft>
+                <Soft dir="auto">{signature.intent}</Soft>
+                <SignatureMark name={signature.signer} path={signature.path} />
+                <span><bdi>{signature.signer}</bdi> <Soft>from {signature.address}</Soft></span>
+                <Soft>Covers the text and answers above. SHA-256 {signature.digest.slice(0, 16)}…</Soft>
               </Stack>
             </MarginRow>
-          )}
+          ))}
         </section>
       ))}
       <Drafting view={view} requestId={requestId} />

@@ -2,9 +2,9 @@
 import Link from 'next/link';
 import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import styled from 'styled-components';
-import { builtInFields, chartLine, fieldByKey } from '@/core/chart';
+import { chartLine, fieldByKey, type ChartField } from '@/core/chart';
 import {
-  allItems, duplicateItem, gridOptions, hasOptions, insertAfter, isGrid, isQuestion, kindOf, markedKind, moveItem, newLine, questionsByKey, removeItem, setKind, shownWhenWords, updateItem, type Item, type LineKind, type Questionnaire,
+  allItems, duplicateItem, gridOptions, hasOptions, insertAfter, isGrid, isQuestion, kindOf, markedKind, moveItem, newLine, questionsByKey, removeItem, setKind, shownWhenWords, updateItem, type Item, type LineKind, type Question, type Questionnaire,
 } from '@/core/questionnaire';
 import type { Id, Instant } from '@/core/shared';
 import { Button } from '@/ui/button';
@@ -14,6 +14,7 @@ import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
 import { Pick } from '@/ui/pick';
 import { Shortcuts, type Shortcut } from '@/ui/shortcuts';
 import { putInUseAction } from './actions';
+import { ChartFieldsProvider, useChartFields } from './chart-fields';
 import { kindWords } from './kind-words';
 import { SavedElsewhere, SaveState, useDraftSaving, useLeave } from './draft-saving';
 import { LineSettings, type LineActions } from './line-settings';
@@ -25,7 +26,7 @@ import { useHistory } from './use-history';
 import { useProof } from './use-proof';
 
 export interface ComposerProps {
-  readonly view: { readonly id: Id<'Questionnaire'>; readonly questionnaire: Questionnaire; readonly revision: string | null; readonly version: number; readonly savedAt: Instant | undefined; readonly inUseNumber: number | undefined };
+  readonly view: { readonly id: Id<'Questionnaire'>; readonly questionnaire: Questionnaire; readonly revision: string | null; readonly version: number; readonly savedAt: Instant | undefined; readonly inUseNumber: number | undefined; readonly fields: readonly { readonly field: ChartField; readonly retired: boolean }[] };
 }
 const noKeys: readonly Shortcut[] = [];
 const typingKeys = [
@@ -33,6 +34,11 @@ const typingKeys = [
   { key: 'Shift Enter', does: 'a new paragraph in a text to read' }, { key: 'Ctrl Z', does: 'undo' }, { key: 'Ctrl Shift Z', does: 'redo' },
 ];
 const gridAround = (q: Questionnaire, linkId: string): Item | undefined => allItems(q).find((i) => isGrid(i) && i.items.some((row) => row.linkId === linkId));
+/** What decides about a line, in its margin: its own conditions, and how many of its options have some. */
+function whenWords(item: Item, questions: ReadonlyMap<string, Question>): string | undefined {
+  const said = shownWhenWords(item, questions), own = said && `when ${said}`, ruled = isQuestion(item) ? item.options.filter((o) => o.shownWhen).length : 0;
+  return [own, ruled === 0 ? undefined : ruled === 1 ? 'one option only for some' : `${ruled} options only for some`].filter(Boolean).join('; ') || undefined;
+}
 const newKey = (): string => crypto.randomUUID().slice(0, 8);
 const kinds = [{ value: 'intake', label: 'Intake' }, { value: 'consent', label: 'Consent' }, { value: 'measure', label: 'Measure' }, { value: 'worksheet', label: 'Worksheet' }];
 
@@ -44,7 +50,8 @@ export function Composer({ view, first }: ComposerProps & { /** The line to begi
   const [chosen, setChosen] = useState<string | undefined>(first ?? view.questionnaire.items[0]?.linkId);
   useEffect(() => { if (first !== undefined) focus(first); }, [first]);
   const [said, setSaid] = useState('');
-  const report = useProof(q);
+  const fields = useMemo(() => ({ all: view.fields.map((f) => f.field), offered: view.fields.flatMap((f) => (f.retired ? [] : [f.field])) }), [view.fields]);
+  const report = useProof(q, fields.all);
   const saving = useDraftSaving(view, q), { flush } = saving;
   const leave = useLeave(saving);
 
@@ -58,12 +65,12 @@ export function Composer({ view, first }: ComposerProps & { /** The line to begi
     focus(linkId);
   }, [change]);
   const addFromChart = useCallback((after: string | undefined, key: string): void => {
-    const field = fieldByKey(key, builtInFields);
+    const field = fieldByKey(key, fields.offered);
     if (!field) return;
     const line = chartLine(field, newKey);
     change((now) => insertAfter(now, after, line));
     focus(line.linkId);
-  }, [change]);
+  }, [change, fields]);
   const remove = useCallback((linkId: string): void => {
     const all = allItems(latest.current);
     const before = all[all.findIndex((i) => i.linkId === linkId) - 1];
@@ -158,7 +165,7 @@ export function Composer({ view, first }: ComposerProps & { /** The line to begi
     for (const item of items) {
       const posting = item.type === 'display' ? undefined : item.posting;
       const finding = found.get(item.linkId);
-      rows.push(<OutlineRow key={item.linkId} item={item} depth={depth} chosen={chosen === item.linkId} when={shownWhenWords(item, byKey)} goesTo={posting && (fieldByKey(posting.field, builtInFields)?.label ?? posting.field)} findings={finding?.words ?? ''} isError={finding?.error ?? false} actions={actions} />);
+      rows.push(<OutlineRow key={item.linkId} item={item} depth={depth} chosen={chosen === item.linkId} when={whenWords(item, byKey)} goesTo={posting && (fieldByKey(posting.field, fields.all)?.label ?? posting.field)} findings={finding?.words ?? ''} isError={finding?.error ?? false} actions={actions} />);
       if (chosen === item.linkId && chosenItem) rows.push(<MarginRow key={`${item.linkId} settings`} margin=""><LineSettings inGrid={gridAround(settled, chosenItem.linkId) !== undefined} id={view.id} url={q.url} item={chosenItem} earlier={earlier} sentence={shownWhenWords(chosenItem, settledKeys)} range={report?.facts.scores.find((s) => s.linkId === chosen)?.range} actions={settings} /></MarginRow>);
       if (item.type !== 'display') visit(item.items, depth + 1);
     }
@@ -168,6 +175,7 @@ export function Composer({ view, first }: ComposerProps & { /** The line to begi
   const last = allItems(q).at(-1)?.linkId;
   const asked = allItems(settled).flatMap((i) => (i.type !== 'display' && i.posting ? [i.posting.field] : [])).join(' ');
   return (
+    <ChartFieldsProvider value={fields}>
     <Desk>
       <Page
         title={q.title || 'Untitled'} margin={<>Composer<br />{view.inUseNumber === undefined ? 'draft' : `draft after version ${view.inUseNumber}`}</>}
@@ -194,6 +202,7 @@ export function Composer({ view, first }: ComposerProps & { /** The line to begi
       </Page>
       <Aside aria-label="What the client sees"><Preview questionnaire={settled} chosen={chosen} /></Aside>
     </Desk>
+    </ChartFieldsProvider>
   );
 }
 
@@ -220,7 +229,7 @@ interface AddLinesProps {
 }
 const AddLines = memo(function AddLines({ last, add, addFromChart, asked }: AddLinesProps) {
   // Results are what scores put there; nobody is asked for them.
-  const fields = builtInFields.filter((f) => f.section !== 'results' && !asked.split(' ').includes(f.key));
+  const fields = useChartFields().offered.filter((f) => f.section !== 'results' && !asked.split(' ').includes(f.key));
   return (
     <MarginRow margin={last === undefined ? 'Begin here' : 'Add'}>
       <Stack $gap="0.5rem">

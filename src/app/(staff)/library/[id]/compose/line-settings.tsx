@@ -1,18 +1,17 @@
 'use client';
 import { memo, useState } from 'react';
 import styled from 'styled-components';
-import { builtInFields } from '@/core/chart';
-import { childrenOf, formatOf, gridOptions, hasOptions, isQuestion, kindOf, postingRules, readOptions, textFormats, withGridOptions, writeOptions, type Item, type LineKind, type PostingRule, type Question } from '@/core/questionnaire';
-import { numbersOf } from '@/core/scoring';
+import { childrenOf, formatOf, gridOptions, hasOptions, isQuestion, kindOf, postingRules, readOptions, shownWhenWords, textFormats, textOf, withGridOptions, writeOptions, type Item, type LineKind, type PostingRule, type Question, type ShownWhen, numbersOf } from '@/core/questionnaire';
 import type { ScoreRange } from '@/core/proof';
 import { Button } from '@/ui/button';
 import { Checkbox, TextField } from '@/ui/fields';
 import { Cluster, Soft, Stack } from '@/ui/page';
 import { Pick } from '@/ui/pick';
+import { useChartFields } from './chart-fields';
 import { BankOffer } from './bank-offer';
 import { kindOptions } from './kind-words';
 import { ScoreEditor } from './score-editor';
-import { ShownWhenEditor } from './shown-when-editor';
+import { conditionOn, ShownWhenEditor } from './shown-when-editor';
 
 export interface LineSettingsProps {
   readonly item: Item;
@@ -62,6 +61,7 @@ export const LineSettings = memo(function LineSettings({ item, id, url, earlier,
       {asks && question.options.length === 0 && !question.posting && <BankOffer words={item.text} except={id} onTake={(question) => { setTaken(taken + 1); onChange((i) => ({ ...question, linkId: i.linkId, ...(i.shownWhen ? { shownWhen: i.shownWhen } : {}) })); }} />}
       {kind === 'grid' && <GridOptions key={item.linkId} grid={item} url={url} onChange={onChange} />}
       {question && hasOptions(kind) && inGrid && <Soft>A row of a grid: its options are those of the grid.</Soft>}
+      {question && hasOptions(kind) && !inGrid && question.options.length > 0 && earlier.length > 0 && <OptionRules key={`rules ${item.linkId}`} question={question} earlier={earlier} onChange={onChange} />}
       {question && hasOptions(kind) && !inGrid && <OptionsBox key={`${item.linkId} ${kind} ${taken}`} question={question} url={url} onChange={onChange} />}
       {asks && (
         <Cols>
@@ -88,7 +88,7 @@ export const LineSettings = memo(function LineSettings({ item, id, url, earlier,
           {question.alert && question.type !== 'boolean' && <Bound key={`from ${item.linkId}`} label="From the number" value={question.alert.from} onChange={(v) => { if (typeof v === 'number') onChange(set('alert', (now) => now.alert && { ...now.alert, from: v }), `from ${item.linkId}`); }} />}
         </Cols>
       )}
-      <ShownWhenEditor key={`when ${item.linkId}`} item={item} earlier={earlier} sentence={sentence} onChange={(c) => onChange(({ shownWhen, ...rest }) => { const rule = c(shownWhen); return (rule ? { ...rest, shownWhen: rule } : rest) as Item; })} />
+      <ShownWhenEditor key={`when ${item.linkId}`} rule={item.shownWhen} earlier={earlier} sentence={sentence} onChange={(c) => onChange(({ shownWhen, ...rest }) => { const rule = c(shownWhen); return (rule ? { ...rest, shownWhen: rule } : rest) as Item; })} />
     </Box>
   );
 });
@@ -101,6 +101,27 @@ function OptionsBox({ question, url, onChange }: { readonly question: Question; 
       label="Options" long value={text} help="One a line. Put = and a number after one to score it; ! before one that rules the others out."
       onChange={(v) => { setText(v); onChange((i) => (isQuestion(i) ? { ...i, options: readOptions(v, i.options, `${url}/options`) } : i), `options ${question.linkId}`); }}
     />
+  );
+}
+/** Options that are offered only for some answers before. */
+function OptionRules({ question, earlier, onChange }: { readonly question: Question; readonly earlier: readonly Question[]; readonly onChange: Change }) {
+  const byKey = new Map(earlier.map((q) => [q.linkId, q]));
+  const put = (i: number, change: (rule: ShownWhen | undefined) => ShownWhen | undefined): void => onChange((item) => (isQuestion(item) ? { ...item, options: item.options.map((o, n) => {
+    if (n !== i) return o;
+    const { shownWhen, ...rest } = o, rule = change(shownWhen);
+    return rule ? { ...rest, shownWhen: rule } : rest;
+  }) } : item));
+  const free = question.options.flatMap((o, i) => (o.shownWhen ? [] : [{ value: String(i), label: textOf(o.value) }]));
+  return (
+    <Stack $gap="0.8rem">
+      {question.options.map((o, i) => o.shownWhen && (
+        <Rule key={textOf(o.value)} role="group" aria-label={`When ${textOf(o.value)} is offered`}>
+          <strong>{textOf(o.value)}</strong>
+          <ShownWhenEditor rule={o.shownWhen} of={` of ${textOf(o.value)}`} earlier={earlier} sentence={shownWhenWords(o, byKey)} onChange={(c) => put(i, c)} />
+        </Rule>
+      ))}
+      {free.length > 0 && <Pick small label="An option only for some" value="" placeholder="Choose the option" options={free} onChange={(v) => put(Number(v), () => ({ behavior: 'all', conditions: [conditionOn(earlier.at(-1)!)] }))} />}
+    </Stack>
   );
 }
 /** Typed once for every row. */
@@ -132,7 +153,8 @@ function Format({ question, onChange }: { readonly question: Question; readonly 
 }
 function Posting({ item, onChange }: { readonly item: Item; readonly onChange: Change }) {
   const posting = item.type === 'display' ? undefined : item.posting;
-  const fields = builtInFields.filter((f) => f.kind !== 'rows');
+  const { all, offered } = useChartFields();
+  const fields = all.filter((f) => f.kind !== 'rows' && (offered.includes(f) || f.key === posting?.field));
   return (
     <Cluster $gap="0.8rem">
       <Pick small label="The answer goes to" value={posting?.field ?? 'nowhere'} options={[{ value: 'nowhere', label: 'no chart field' }, ...fields.map((f) => ({ value: f.key, label: f.label }))]} onChange={(v) => onChange(set('posting', (now) => (v === 'nowhere' ? undefined : { field: v, rule: now.posting?.rule ?? 'ask' })))} />
@@ -141,5 +163,6 @@ function Posting({ item, onChange }: { readonly item: Item; readonly onChange: C
   );
 }
 
+const Rule = styled.div`border-inline-start: 3px solid var(--rule-strong); padding-inline-start: 0.8rem; display: grid; gap: 0.4rem;`;
 const Box = styled(Stack)`padding-block: 0.6rem 0.4rem; font-size: 0.94rem; gap: 0.9rem;`;
 const Cols = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr)); gap: 0.8rem;`;

@@ -30,11 +30,11 @@ export const OutlineRow = memo(function OutlineRow({ item, depth, chosen, when, 
   const kind = kindOf(item);
   return (
     <Drop onDragOver={(e) => e.preventDefault()} onDrop={(e) => { e.preventDefault(); actions.drop(e.dataTransfer.getData('text/plain'), item.linkId); }}>
-      <MarginRow margin={<Margin>{when ? <div>when {when}</div> : null}{goesTo ? <Goes>to {goesTo}</Goes> : null}{findings ? <Found data-error={isError || undefined}>{findings}</Found> : null}</Margin>}>
+      <MarginRow margin={<Margin>{when ? <div>{when}</div> : null}{goesTo ? <Goes>to {goesTo}</Goes> : null}{findings ? <Found data-error={isError || undefined}>{findings}</Found> : null}</Margin>}>
         <Line data-chosen={chosen || undefined} style={{ '--depth': depth } as React.CSSProperties} onFocus={() => actions.choose(item.linkId)}>
           <Grip draggable aria-hidden="true" title="Drag to move. Or hold Alt and press an arrow key." onDragStart={(e) => e.dataTransfer.setData('text/plain', item.linkId)}>⁝</Grip>
           <Field aria-label={`${kindWords[kind]}${item.text ? '' : ', no words yet'}`} value={item.text} onChange={(text) => actions.write(item.linkId, text)}>
-            <Words id={rowId(item.linkId)} rows={1} dir="auto" data-kind={kind} onKeyDown={(e) => actions.key(e, item.linkId)} placeholder={kind === 'section' ? 'Title of the section' : kind === 'text' ? 'Text to read' : 'Write the question'} />
+            <Words id={rowId(item.linkId)} rows={1} dir="auto" data-kind={kind} onKeyDown={(e) => actions.key(e, item.linkId)} placeholder={kind === 'section' ? 'Title of the section' : kind === 'text' ? 'Text to read' : kind === 'signature' ? 'What is agreed to by signing' : 'Write the question'} />
           </Field>
           <Kind>{kindWords[kind]}{item.type !== 'display' && item.required ? ' · required' : ''}</Kind>
         </Line>

@@ -1,10 +1,10 @@
-import { builtInFields } from '@/core/chart';
+import type { ChartField } from '@/core/chart';
 import { proof, type ProofReport } from '@/core/proof';
 import type { Questionnaire } from '@/core/questionnaire';
 
-export interface ProofQuestion { readonly turn: number; readonly questionnaire: Questionnaire }
+export interface ProofQuestion { readonly turn: number; readonly questionnaire: Questionnaire; readonly fields: readonly ChartField[] }
 export interface ProofAnswer { readonly turn: number; readonly report: ProofReport }
 
 addEventListener('message', ({ data }: MessageEvent<ProofQuestion>) => {
-  postMessage({ turn: data.turn, report: proof(data.questionnaire, builtInFields) } satisfies ProofAnswer);
+  postMessage({ turn: data.turn, report: proof(data.questionnaire, data.fields) } satisfies ProofAnswer);
 });

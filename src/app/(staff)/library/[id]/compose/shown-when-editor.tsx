@@ -1,13 +1,15 @@
 'use client';
-import { comparisonWords, isQuestion, textOf, type AnswerValue, type Comparison, type Condition, type Item, type Question, type ShownWhen } from '@/core/questionnaire';
+import { comparisonWords, textOf, type AnswerValue, type Comparison, type Condition, type Question, type ShownWhen } from '@/core/questionnaire';
 import { Button } from '@/ui/button';
 import { TextField } from '@/ui/fields';
 import { Cluster, Soft, Stack } from '@/ui/page';
 import { Pick } from '@/ui/pick';
 
 export interface ShownWhenEditorProps {
-  readonly item: Item;
-  /** Questions before it, in reading order. */
+  readonly rule: ShownWhen | undefined;
+  /** What it is about, for who cannot see it: nothing for the line itself. */
+  readonly of?: string;
+  /** Questions and scores before it, in reading order. */
   readonly earlier: readonly Question[];
   /** "Shown when" read back as a sentence. */
   readonly sentence: string | undefined;
@@ -33,9 +35,9 @@ const firstAnswer = (q: Question): AnswerValue => {
 export const conditionOn = (q: Question): Condition => (q.options.length > 0 || q.type === 'boolean' || compared.includes(q.type) ? { question: q.linkId, operator: '=', answer: firstAnswer(q) } : { question: q.linkId, operator: 'exists', answer: yes });
 
 /** "Shown when", built by picking and read back as a sentence. */
-export function ShownWhenEditor({ item, earlier, sentence, onChange }: ShownWhenEditorProps) {
-  const usable = earlier.filter((q) => isQuestion(q) && !q.score);
-  const rule = item.shownWhen;
+export function ShownWhenEditor({ rule, of = '', earlier, sentence, onChange }: ShownWhenEditorProps) {
+  // A score is known once all it counts was asked.
+  const usable = earlier.filter((q) => !q.score || q.score.items.every((id) => earlier.some((e) => e.linkId === id)));
   const conditions = rule?.conditions ?? [];
   const set = (change: (conditions: readonly Condition[]) => readonly Condition[]): void => onChange((now) => {
     const next = change(now?.conditions ?? []);
@@ -50,8 +52,8 @@ export function ShownWhenEditor({ item, earlier, sentence, onChange }: ShownWhen
         const q = usable.find((u) => u.linkId === c.question);
         const put = (change: (c: Condition) => Condition): void => set((all) => all.map((old, j) => (j === i ? change(old) : old)));
         return (
-          <Stack key={i} $gap="0.4rem" role="group" aria-label={`Condition ${i + 1}`}>
-            <Pick small bare label="Question" value={q ? c.question : ''} placeholder="A question that is not there any more" options={usable.map((u) => ({ value: u.linkId, label: u.text || 'Without words' }))} onChange={(id) => put(() => conditionOn(usable.find((u) => u.linkId === id)!))} />
+          <Stack key={i} $gap="0.4rem" role="group" aria-label={`Condition ${i + 1}${of}`}>
+            <Pick small bare label="Question" value={q ? c.question : ''} placeholder="A question that is not there any more" options={usable.map((u) => ({ value: u.linkId, label: `${u.score ? 'Score: ' : ''}${u.text || 'without words'}` }))} onChange={(id) => put(() => conditionOn(usable.find((u) => u.linkId === id)!))} />
             <Cluster $gap="0.4rem">
               <Pick small bare label="Comparison" value={c.operator === 'exists' ? (c.answer.type === 'boolean' && c.answer.value ? 'exists' : 'missing') : c.operator}
                 options={operatorsFor(q).flatMap((o) => (o === 'exists' ? [{ value: 'exists', label: 'is answered' }, { value: 'missing', label: 'is not answered' }] : [{ value: o, label: comparisonWords[o] }]))}

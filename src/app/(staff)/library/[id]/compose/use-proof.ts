@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import type { ChartField } from '@/core/chart';
 import type { ProofReport } from '@/core/proof';
 import type { Questionnaire } from '@/core/questionnaire';
 import type { ProofAnswer, ProofQuestion } from './proof.worker';
@@ -6,7 +7,7 @@ import type { ProofAnswer, ProofQuestion } from './proof.worker';
 const pause = 200;
 
 /** Proof of what is being written, a moment after each change, computed beside the page. */
-export function useProof(questionnaire: Questionnaire): ProofReport | undefined {
+export function useProof(questionnaire: Questionnaire, fields: readonly ChartField[]): ProofReport | undefined {
   const [report, setReport] = useState<ProofReport>();
   const worker = useRef<Worker>(undefined);
   const turn = useRef(0);
@@ -18,8 +19,8 @@ export function useProof(questionnaire: Questionnaire): ProofReport | undefined 
     return () => made.terminate();
   }, []);
   useEffect(() => {
-    const timer = setTimeout(() => worker.current?.postMessage({ turn: ++turn.current, questionnaire } satisfies ProofQuestion), pause);
+    const timer = setTimeout(() => worker.current?.postMessage({ turn: ++turn.current, questionnaire, fields } satisfies ProofQuestion), pause);
     return () => clearTimeout(timer);
-  }, [questionnaire]);
+  }, [questionnaire, fields]);
   return report;
 }

@@ -1,0 +1,1 @@
+export { addChartField, chartFields, renameChartField, retireChartField } from './chart-fields';
