@@ -44,7 +44,7 @@ interface Common {
   /** Word put after the label of a field that may be left empty. */
   readonly optional?: string | undefined;
 }
-const LabelWords = ({ label, optional }: Pick<Common, 'label' | 'optional'>) => <>{label}{optional ? <OptionalMark> {optional}</OptionalMark> : null}</>;
+export const LabelWords = ({ label, optional }: Pick<Common, 'label' | 'optional'>) => <>{label}{optional ? <OptionalMark> {optional}</OptionalMark> : null}</>;
 const OptionalMark = styled.span`color: var(--soft); font-weight: 400;`;
 const helpOf = (help: string | undefined) => (help ? <Help slot="description">{help}</Help> : null);
 

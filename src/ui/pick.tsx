@@ -6,7 +6,7 @@ import { Popover } from 'react-aria-components/Popover';
 import { Select, SelectValue } from 'react-aria-components/Select';
 import { FieldError, Input, Label, Text } from 'react-aria-components/TextField';
 import styled, { css } from 'styled-components';
-import type { Option } from './fields';
+import { LabelWords, type Option } from './fields';
 
 const field = css`display: flex; flex-direction: column; gap: 0.35rem; min-width: 0;`;
 const box = css`
@@ -49,7 +49,7 @@ export function Pick({ label, options, value, onChange, onBlur, help, problem, r
       $small={small} {...(bare ? { 'aria-label': label } : {})} selectedKey={value === '' ? null : value} onSelectionChange={(key) => onChange(String(key ?? ''))} {...(onBlur ? { onBlur } : {})}
       isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria" placeholder={placeholder}
     >
-      {bare ? null : <Words>{label}{optional ? ` ${optional}` : ''}</Words>}
+      {bare ? null : <Words><LabelWords label={label} optional={optional} /></Words>}
       {help ? <Help slot="description">{help}</Help> : null}
       <Trigger><SelectValue /><span aria-hidden="true">▾</span></Trigger>
       <Problem>{problem}</Problem>
@@ -65,7 +65,7 @@ export function LookUp({ label, options, value, onChange, onBlur, help, problem,
       selectedKey={value === '' ? null : value} onSelectionChange={(key) => onChange(String(key ?? ''))} {...(onBlur ? { onBlur } : {})} defaultItems={options.map((o) => ({ id: o.value, name: o.label }))}
       isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria" menuTrigger="focus"
     >
-      <Words>{label}{optional ? ` ${optional}` : ''}</Words>
+      <Words><LabelWords label={label} optional={optional} /></Words>
       {help ? <Help slot="description">{help}</Help> : null}
       <Line dir="auto" />
       <Problem>{problem}</Problem>

@@ -78,7 +78,7 @@ describe('a PDF that is to be a worksheet', () => {
     const q = await worksheet(sleepDiary());
     expect(q.items.map((i) => i.text)).toEqual(['Page 1', 'Page 2']);
     expect(allQuestions(q).map((i) => [i.text, kindOf(i), i.required, i.maxLength])).toEqual([
-      ['When did you go to bed?', 'short-text', true, undefined], ['When did you get up?', 'short-text', false, 5], ['Woke At Night', 'yes-no', false, undefined],
+      ['When did you go to bed?', 'short-text', true, undefined], ['When did you get up?', 'short-text', false, 5], ['Woke at night', 'yes-no', false, undefined],
       ['Where did you sleep?', 'drop-down', false, undefined], ['How did you sleep?', 'one-of', false, undefined], ['What went through your mind?', 'long-text', false, undefined],
     ]);
     expect(allQuestions(q).filter((i) => hasOptions(kindOf(i))).map((i) => i.options.map((o) => (o.value.type === 'coding' ? o.value.value.display : '')))).toEqual([['My own bed', 'Elsewhere'], ['Well', 'Badly']]);

@@ -30,7 +30,7 @@ function inReadingOrder(fields: readonly SheetField[]): SheetField[] {
 
 /** A field without a label is called by its name: the last part of it, with blanks where its parts are joined. */
 const nameWords = (name: string): string => {
-  const words = (name.split('.').at(-1) ?? name).replace(/\[\d+\]$/, '').replace(/[_-]+/g, ' ').replace(/(?<=\p{Ll})(?=\p{Lu})/gu, ' ').trim();
+  const words = (name.split('.').at(-1) ?? name).replace(/\[\d+\]$/, '').replace(/[_-]+/g, ' ').replace(/(?<=\p{Ll})\p{Lu}/gu, (capital) => ` ${capital.toLowerCase()}`).trim();
   return words === '' ? 'Field' : words.charAt(0).toUpperCase() + words.slice(1);
 };
 

@@ -61,8 +61,8 @@ export const LineSettings = memo(function LineSettings({ item, id, url, earlier,
       {asks && question.options.length === 0 && !question.posting && <BankOffer words={item.text} except={id} onTake={(question) => { setTaken(taken + 1); onChange((i) => ({ ...question, linkId: i.linkId, ...(i.shownWhen ? { shownWhen: i.shownWhen } : {}) })); }} />}
       {kind === 'grid' && <GridOptions key={item.linkId} grid={item} url={url} onChange={onChange} />}
       {question && hasOptions(kind) && inGrid && <Soft>A row of a grid: its options are those of the grid.</Soft>}
-      {question && hasOptions(kind) && !inGrid && question.options.length > 0 && earlier.length > 0 && <OptionRules key={`rules ${item.linkId}`} question={question} earlier={earlier} onChange={onChange} />}
       {question && hasOptions(kind) && !inGrid && <OptionsBox key={`${item.linkId} ${kind} ${taken}`} question={question} url={url} onChange={onChange} />}
+      {question && hasOptions(kind) && !inGrid && question.options.length > 0 && earlier.length > 0 && <OptionRules key={`rules ${item.linkId}`} question={question} earlier={earlier} onChange={onChange} />}
       {asks && (
         <Cols>
           <TextField label="Help below the question" value={question.help ?? ''} onChange={(v) => onChange(set('help', v === '' ? undefined : v), `help ${item.linkId}`)} />

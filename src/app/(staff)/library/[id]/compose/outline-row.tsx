@@ -1,5 +1,5 @@
 'use client';
-import { memo, type KeyboardEvent } from 'react';
+import { memo, useRef, type KeyboardEvent } from 'react';
 import { TextArea, TextField } from 'react-aria-components/TextField';
 import styled from 'styled-components';
 import { kindOf, type Item } from '@/core/questionnaire';
@@ -29,10 +29,10 @@ export const rowId = (linkId: string): string => `line-${linkId}`;
 export const OutlineRow = memo(function OutlineRow({ item, depth, chosen, when, goesTo, findings, isError, actions }: OutlineRowProps) {
   const kind = kindOf(item);
   return (
-    <Drop onDragOver={(e) => e.preventDefault()} onDrop={(e) => { e.preventDefault(); actions.drop(e.dataTransfer.getData('text/plain'), item.linkId); }}>
+    <Drop data-line={item.linkId}>
       <MarginRow margin={<Margin>{when ? <div>{when}</div> : null}{goesTo ? <Goes>to {goesTo}</Goes> : null}{findings ? <Found data-error={isError || undefined}>{findings}</Found> : null}</Margin>}>
         <Line data-chosen={chosen || undefined} style={{ '--depth': depth } as React.CSSProperties} onFocus={() => actions.choose(item.linkId)}>
-          <Grip draggable aria-hidden="true" title="Drag to move. Or hold Alt and press an arrow key." onDragStart={(e) => e.dataTransfer.setData('text/plain', item.linkId)}>⁝</Grip>
+          <Handle linkId={item.linkId} drop={actions.drop} />
           <Field aria-label={`${kindWords[kind]}${item.text ? '' : ', no words yet'}`} value={item.text} onChange={(text) => actions.write(item.linkId, text)}>
             <Words id={rowId(item.linkId)} rows={1} dir="auto" data-kind={kind} onKeyDown={(e) => actions.key(e, item.linkId)} placeholder={kind === 'section' ? 'Title of the section' : kind === 'text' ? 'Text to read' : kind === 'signature' ? 'What is agreed to by signing' : 'Write the question'} />
           </Field>
@@ -42,13 +42,41 @@ export const OutlineRow = memo(function OutlineRow({ item, depth, chosen, when, 
     </Drop>
   );
 });
+const lineAt = (e: { readonly clientX: number; readonly clientY: number }): HTMLElement | undefined => document.elementFromPoint(e.clientX, e.clientY)?.closest<HTMLElement>('[data-line]') ?? undefined;
+const edge = 60, scrollBy = 14;
+/** Moves its line to where it is let go: by mouse, pen or finger. Who uses keys has Alt and the arrows, so it is hidden from a screen reader. */
+function Handle({ linkId, drop }: { readonly linkId: string; readonly drop: RowActions['drop'] }) {
+  const over = useRef<HTMLElement>(undefined);
+  const mark = (line: HTMLElement | undefined): void => {
+    over.current?.removeAttribute('data-over');
+    if (line?.dataset['line'] !== linkId) line?.setAttribute('data-over', '');
+    over.current = line;
+  };
+  return (
+    <Grip
+      aria-hidden="true" title="Drag to move. Or hold Alt and press an arrow key."
+      onPointerDown={(e) => { e.preventDefault(); e.currentTarget.setPointerCapture(e.pointerId); }}
+      onPointerMove={(e) => {
+        if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
+        mark(lineAt(e));
+        if (e.clientY < edge) window.scrollBy(0, -scrollBy); else if (e.clientY > window.innerHeight - edge) window.scrollBy(0, scrollBy);
+      }}
+      onPointerUp={(e) => {
+        const onto = over.current?.dataset['line'];
+        if (e.currentTarget.hasPointerCapture(e.pointerId) && onto !== undefined) drop(linkId, onto);
+        mark(undefined);
+      }}
+      onPointerCancel={() => mark(undefined)}
+    >⁝</Grip>
+  );
+}
 // A long outline is laid out where it is seen.
-const Drop = styled.div`content-visibility: auto; contain-intrinsic-size: auto 3.2rem;`;
+const Drop = styled.div`content-visibility: auto; contain-intrinsic-size: auto 3.2rem; &[data-over] { box-shadow: inset 0 -3px 0 var(--plum); }`;
 const Margin = styled.div`font-size: 0.88rem;`;
 const Goes = styled.div`color: var(--fern);`;
 const Found = styled.div`color: var(--clay); &[data-error] { color: var(--madder); font-weight: 600; } &::before { content: '▲ '; font-size: 0.8em; }`;
 const Line = styled.div`display: flex; align-items: baseline; gap: 0.4rem; padding-inline-start: calc(var(--depth) * 1.2rem);`;
-const Grip = styled.span`cursor: grab; color: var(--rule-strong); user-select: none; opacity: 0; ${Drop}:hover &, ${Line}[data-chosen] & { opacity: 1; }`;
+const Grip = styled.span`cursor: grab; touch-action: none; padding: 0.25rem 0.35rem; @media (pointer: coarse) { opacity: 1; padding: 0.6rem; } color: var(--rule-strong); user-select: none; opacity: 0; ${Drop}:hover &, ${Line}[data-chosen] & { opacity: 1; }`;
 const Field = styled(TextField)`flex: 1; min-width: 0;`;
 const Words = styled(TextArea)`
   width: 100%; font: inherit; line-height: 1.4; color: var(--ink); background: none; border: 0; border-block-end: 1px solid transparent; padding: 0.1rem 0; resize: none; field-sizing: content; display: block; overflow-wrap: anywhere;
