@@ -3,6 +3,7 @@ export { clientActor, savingActor, staffActor } from './actors';
 export { readEnvironment, type Environment } from './environment';
 export { deliverQueued, run } from './run';
 export { renderBlankPaper } from '../adapters/blank-paper';
+export { renderOwnPaper } from '../adapters/own-paper';
 export { renderPaper } from '../adapters/paper';
 export * as useCases from './use-cases';
 export { roleMay } from '../usecases/kit';

@@ -1,11 +1,11 @@
 /** Every use case the app may call, in one list. */
 export { confirmSecondFactor, endSecondFactor, secondFactorState, signIn, signOut, startSecondFactor, verifySecondFactor } from '../usecases/sign-in';
-export { daySheet, people } from '../usecases/book';
-export { packetJourney, postMessage, postRoom, reissueLink, sendOptions, sendPacket } from '../usecases/send';
+export { addClient, addContact, daySheet, people } from '../usecases/book';
+export { extend, nudge, packetJourney, postMessage, postRoom, reissueLink, sendOptions, sendPacket, sendTest, withdraw } from '../usecases/send';
 export { checkCode, openLink, sendCode } from '../usecases/verify';
-export { addFile, clientSheet, fillView, returnPacket, saveAnswers } from '../usecases/answer';
+export { addFile, chooseLanguage, clientPaper, clientSheet, fillView, returnPacket, saveAnswers } from '../usecases/answer';
 export { signPart } from '../usecases/sign';
-export { exportPart, filledSheet, openFile, returns, returnView } from '../usecases/review';
+export { exportPart, filledSheet, openFile, returns, returnView, sendBack } from '../usecases/review';
 export { chartView, post, reconcileView, reverse } from '../usecases/reconcile';
 export { draft, noteView, saveNote } from '../usecases/note';
 export { blankPaper, bringStarters, composerView, dropDraft, duplicate, exportQuestionnaire, exportXliff, handOff, importQuestionnaire, library, librarySheet, newQuestionnaire, newWorksheet, putInUse, questionBank, questionnaireView, rehearsal, removeDraft, retire, saveDraft, shareQuestionnaire } from '../usecases/author';

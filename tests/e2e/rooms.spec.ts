@@ -138,7 +138,7 @@ test('a questionnaire file is taken in, shown and put in use; a bad one is liste
   await expect(page.getByText('The linkId "mood" stands twice.')).toBeVisible();
   await expect(page.getByText('It is shown when "zz" is answered, but there is no such question.')).toBeVisible();
   await bring('large.json', Buffer.alloc(20_000_000, ' '));
-  await expect(page.getByText('The file is larger than 10 MB.')).toBeVisible();
+  await expect(page.getByText('The file is larger than 15 MB.')).toBeVisible();
   await page.reload();
   await expect(page.locator('li')).toHaveCount(lines);
   await bring('week.json', file([item]));

@@ -70,7 +70,7 @@ export class World {
   async send(client: string, requestId = this.request()): Promise<Id<'Packet'>> {
     return must(await this.do(useCases.sendPacket, this.as('maren'), { requestId, visitId: this.seeded.visits[client], questionnaireIds: this.seeded.questionnaires })).packetId;
   }
-  async letters(packetId: string, purpose: 'packet' | 'code' | 'locked') {
+  async letters(packetId: string, purpose: 'packet' | 'nudge' | 'sent-back' | 'code' | 'locked') {
     return (await this.repo.post.latest((await this.app.practice())!.id, 100)).filter((m) => m.packetId === packetId && m.purpose === purpose);
   }
   tokenOf = async (packetId: string): Promise<string> => /\/p\/([\w-]+)/.exec((await this.letters(packetId, 'packet'))[0]!.body)![1]!;

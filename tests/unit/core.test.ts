@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { fillWording, maskContact, placeholders, startingWordings } from '../../src/core/messages';
+import { fillWording, maskContact, letterKinds, lockedLetter, mustHave, placeholders, startingLetters } from '../../src/core/messages';
 import { draftNote, quotable, startingLayouts } from '../../src/core/notes';
 import { after, packetStates, readinessOf, stateAt } from '../../src/core/packet';
 import { canonicalText, isDrawnPath, signedStatement } from '../../src/core/signing';
@@ -34,8 +34,9 @@ describe('days in a zone', () => {
 
 describe('wordings', () => {
   const values = Object.fromEntries(placeholders.map((p) => [p, `<${p}>`]));
-  it.each(Object.entries(startingWordings))('%s fills, and says nothing about health', (_, wording) => {
-    const filled = fillWording(wording, values, []);
+  const all = [...Object.entries(startingLetters).flatMap(([language, letters]) => letterKinds.flatMap((kind) => (['email', 'text'] as const).map((way) => [`${kind} by ${way} in ${language}`, letters[kind][way], mustHave(kind)] as const))), ['locked', lockedLetter, 'link'] as const];
+  it.each(all)('%s fills with what it must have, and says nothing about health', (_, wording, must) => {
+    const filled = fillWording(wording, values, [must]);
     expect(filled.ok && !filled.value.body.includes('{{')).toBe(true);
     expect(`${wording.subject} ${wording.body}`).not.toMatch(/PHQ|health|symptom|consent|depress/i);
   });
@@ -132,13 +133,10 @@ describe('letters and marks', () => {
       if (to.length > 3) expect(masked).not.toContain(to);
     }
   });
-  it('say the same of every wording in e-mail and text: who it is from and where to go', () => {
-    expect(startingWordings.packetText.body).toContain('{{link}}');
-    expect(startingWordings.packetEmail.body).toContain('{{link}}');
-    for (const wording of [startingWordings.codeEmail, startingWordings.codeText]) {
-      expect(wording.body).toContain('{{code}}');
-      expect(wording.body).toContain('10 minutes');
-      expect(wording.body).not.toContain('{{link}}');
+  it('of a code tell how long it works, and have no link in them that somebody could be lured to', () => {
+    for (const { code } of Object.values(startingLetters)) for (const { body } of [code.email, code.text]) {
+      expect(body).toContain('10');
+      expect(body).not.toContain('{{link}}');
     }
   });
   it('give every layout headings with their own ids, and a place for the client\'s words among them', () => {

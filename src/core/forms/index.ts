@@ -1,5 +1,5 @@
 import { object, string } from 'yup';
-import { questionnaireKinds } from '../questionnaire';
+import { isDate, isEmail, isPhone, questionnaireKinds } from '../questionnaire';
 
 /** Forms that the browser checks before the server does, from one schema each. */
 export const signInSchema = object({
@@ -11,6 +11,17 @@ export const codeSchema = object({
   code: string().transform((v: string) => v.replace(/\s/g, '')).matches(/^\d{6}$/, 'The code has six digits.').required('Type the six digits.'),
 });
 export const passwordSchema = object({ password: string().max(200).required('Type your password.') });
+const blankToNothing = (v: string | undefined): string | undefined => (v?.trim() ? v.trim() : undefined);
+const reach = {
+  email: string().transform(blankToNothing).max(254).test('email', 'An e-mail address looks like name@mail.example.', (v) => v === undefined || isEmail(v)),
+  phone: string().transform(blankToNothing).max(40).test('phone', 'A phone number has 7 to 15 digits.', (v) => v === undefined || isPhone(v)),
+};
+/** One way to reach somebody, or two. */
+export const contactSchema = object(reach).test('reach', 'Give an e-mail address or a phone number.', function (v) { return v.email || v.phone ? true : this.createError({ path: 'email', message: 'Give an e-mail address or a phone number.' }); });
+export const newClientSchema = contactSchema.concat(object({
+  firstName: string().trim().max(100).required('Type the first name.'), lastName: string().trim().max(100).default(''),
+  birthDate: string().transform(blankToNothing).test('day', 'There is no such day.', (v) => v === undefined || isDate(v)),
+}));
 export const signSchema = object({
   name: string().trim().min(2, 'Type your full name.').max(120).required('Type your full name.'),
   path: string().max(60_000).default(''),

@@ -1,2 +1,4 @@
-export { fillWording, placeholders, startingWordings, type Placeholder, type Wording, type WordingError } from './wording';
+export { fillWording, placeholders, type Placeholder, type Wording, type WordingError } from './wording';
+export { alertLetter, letterKinds, lettersFor, lockedLetter, mustHave, startingLetters, type Letter, type LetterKind, type PostPurpose } from './wordings';
 export { maskContact } from './mask';
+export { textParts, type TextParts } from './text-parts';

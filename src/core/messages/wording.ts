@@ -24,21 +24,3 @@ export function fillWording(wording: Wording, values: Partial<Record<Placeholder
   const fill = (text: string): string => text.replace(pattern, (_, name: string) => values[name as Placeholder] ?? '');
   return ok({ subject: fill(wording.subject), body: fill(wording.body) });
 }
-
-/** The practice's starting wordings. Health data never stands in them: not even the questionnaires' titles. */
-export const startingWordings = {
-  packetEmail: {
-    subject: 'Before your visit at {{practice.name}}',
-    body: 'Hello {{recipient.firstName}},\n\nbefore the visit with {{practitioner.name}} on {{visit.when}}, please answer some questions for us. You can stop at any time and go on later; what you typed is kept.\n\nOpen your personal page:\n{{link}}\n\nWe will send you a code first, to be sure it is you. The page is open until {{expires}}.\n\n{{practice.name}}',
-  },
-  packetText: { subject: '', body: '{{practice.name}}: please answer some questions before {{visit.when}}. Your page, until {{expires}}: {{link}}' },
-  codeEmail: {
-    subject: 'Your code for {{practice.name}}',
-    body: 'Hello {{recipient.firstName}},\n\nyour code is {{code}}\n\nIt works for 10 minutes. We never ask for it by phone or e-mail. If you did not ask for it, you need not do anything.\n\n{{practice.name}}',
-  },
-  codeText: { subject: '', body: '{{code}} is your code for {{practice.name}}. It works for 10 minutes.' },
-  lockedEmail: {
-    subject: 'A personal page was locked',
-    body: 'Hello {{practitioner.name}},\n\na personal page was locked after five wrong codes. Nobody got in. Sign in to {{practice.name}} to see whose it is and to send a fresh link:\n{{link}}',
-  },
-} as const satisfies Record<string, Wording>;

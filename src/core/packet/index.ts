@@ -1,1 +1,2 @@
+export { isOpenAgain, type SentBack, type SentBackLine } from './sent-back';
 export { after, isOpen, packetStates, packetStateWords, readinessOf, stateAt, type PacketGlance, type PacketState, type Readiness } from './state';

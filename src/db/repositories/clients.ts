@@ -45,8 +45,9 @@ export const clientRepository = (db: Db, sealer: Sealer) => {
     staffId: r.visit.staffId, staffName: r.staffName, visitType: r.typeName, visitTypeId: r.visit.visitTypeId,
   });
   return {
-    async add(row: { id: Id<'Client'>; practiceId: Id<'Practice'>; language: string; zone?: string; prefers: 'email' | 'text'; createdAt: Instant; identity: ClientIdentity }): Promise<void> {
-      await db.insert(client).values({ ...row, identity: sealer.seal(`client:${row.id}:identity`, row.identity) });
+    /** Gives false when there is somebody of that id already. */
+    async add(row: { id: Id<'Client'>; practiceId: Id<'Practice'>; language: string; zone?: string; prefers: 'email' | 'text'; createdAt: Instant; identity: ClientIdentity }): Promise<boolean> {
+      return (await db.insert(client).values({ ...row, identity: sealer.seal(`client:${row.id}:identity`, row.identity) }).onConflictDoNothing().returning({ id: client.id })).length === 1;
     },
     async byId(practiceId: Id<'Practice'>, id: Id<'Client'>): Promise<Client | undefined> {
       const [row] = await db.select().from(client).where(and(eq(client.practiceId, practiceId), eq(client.id, id)));

@@ -41,6 +41,9 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       const query = db.select().from(packet).where(and(eq(packet.practiceId, practiceId), eq(packet.id, id)));
       return (await (forUpdate ? query.for('update') : query))[0];
     },
+    seal: (id: Id<'Packet'>, what: 'personalLine' | 'comment' | 'sentBack', value: unknown): Uint8Array => sealer.seal(`packet:${id}:${what}`, value),
+    /** What is sealed in a packet's own row; undefined where there is nothing. */
+    open: <T>(row: Packet, what: 'personalLine' | 'comment' | 'sentBack'): T | undefined => { const sealed = row[what]; return sealed ? sealer.open<T>(`packet:${row.id}:${what}`, sealed) : undefined; },
     async update(id: Id<'Packet'>, set: Partial<Packet>): Promise<void> {
       await db.update(packet).set(set).where(eq(packet.id, id));
     },
@@ -111,6 +114,19 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       const { rows } = (await db.execute(sql`select save_answers(${JSON.stringify({ ...save, answers, hashed: hashedText(save.practiceId, save.at, save.line) })}::jsonb) as saved`)) as unknown as { rows: { saved: boolean }[] };
       return rows[0]!.saved;
     },
+    /** Begins a part with what the chart holds: each answer waits for the client to say that it is right. */
+    async prefill(partId: Id<'Part'>, changes: readonly AnswerChange[], at: Instant): Promise<void> {
+      if (changes.length === 0) return;
+      await db.insert(answer).values(changes.map((change) => {
+        const slot = sealer.mark(`slot:${partId}`, `${change.kind} ${change.key}`);
+        return { partId, slot, sealed: sealer.seal(answerPlace(partId, slot), change), revision: 0, blank: change.kind === 'rows', prefilled: change.kind === 'values', savedAt: at };
+      }));
+    },
+    /** Keys of the answers that came from the chart and were not said to be right. */
+    async prefilled(partId: Id<'Part'>): Promise<string[]> {
+      const rows = await db.select().from(answer).where(and(eq(answer.partId, partId), eq(answer.prefilled, true)));
+      return rows.map((r) => sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed).key);
+    },
     async answers(partId: Id<'Part'>): Promise<Answers> {
       const rows = await db.select().from(answer).where(eq(answer.partId, partId));
       return rows.reduce<Answers>((all, r) => applyChange(all, sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed)), noAnswers);
@@ -150,6 +166,9 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       const query = db.select().from(personalLink).innerJoin(packet, eq(packet.id, personalLink.packetId)).where(eq(personalLink.digest, digest));
       const [row] = await (forUpdate ? query.for('update') : query);
       return row && { link: row.personal_link, packet: row.packet };
+    },
+    async link(id: Id<'Link'>): Promise<PersonalLink | undefined> {
+      return (await db.select().from(personalLink).where(eq(personalLink.id, id)))[0];
     },
     async updateLink(id: Id<'Link'>, set: Partial<PersonalLink>): Promise<void> {
       await db.update(personalLink).set(set).where(eq(personalLink.id, id));

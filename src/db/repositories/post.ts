@@ -1,4 +1,5 @@
 import { and, desc, eq } from 'drizzle-orm';
+import type { PostPurpose } from '../../core/messages';
 import type { Id, Instant, Sealer } from '../../core/shared';
 import type { Db } from '../database';
 import { postMessage } from '../schema';
@@ -7,7 +8,7 @@ export interface PostMessage {
   readonly id: Id<'Message'>;
   readonly packetId: Id<'Packet'> | null;
   readonly channel: 'email' | 'text';
-  readonly purpose: 'packet' | 'code' | 'locked';
+  readonly purpose: PostPurpose;
   readonly state: 'queued' | 'delivered' | 'bounced';
   readonly createdAt: Instant;
   readonly to: string;

@@ -1,4 +1,5 @@
 import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import type { PostPurpose } from '../../core/messages';
 import type { PacketState } from '../../core/packet';
 import type { QuestionnaireKind } from '../../core/questionnaire';
 import type { LibraryRight } from '../../core/shared';
@@ -64,6 +65,17 @@ export const packet = pgTable('packet', {
   returnedFrom: text('returned_from'),
   settledAt: instantColumn('settled_at'),
   expiresAt: instantColumn('expires_at').notNull(),
+  /** The day it should be back, in the practice's zone; the page stays open until `expiresAt`. */
+  dueOn: text('due_on'),
+  /** What the client reads it in; their own language when nothing was chosen. */
+  language: text('language'),
+  /** Sealed text: a line to this client, in the letter. */
+  personalLine: sealedColumn('personal_line'),
+  nudgedAt: instantColumn('nudged_at'),
+  /** Sealed text: what the client added when returning it. */
+  comment: sealedColumn('comment'),
+  /** Sealed: which answers it was sent back for, and why. */
+  sentBack: sealedColumn('sent_back'),
   lockedAt: instantColumn('locked_at'),
   /** Counted when returned, so that the Day sheet opens without unsealing answers. */
   alerts: integer('alerts').notNull().default(0),
@@ -74,6 +86,8 @@ export const packetPart = pgTable('packet_part', {
   packetId: idColumn<'Packet'>('packet_id').notNull().references(() => packet.id),
   versionId: idColumn<'Version'>('version_id').notNull().references(() => questionnaireVersion.id),
   position: integer('position').notNull(),
+  /** Begun with what the chart held when it was sent. */
+  prefill: boolean('prefill').notNull().default(false),
   postedAt: instantColumn('posted_at'),
 }, (t) => [index('part_packet').on(t.packetId)]);
 
@@ -85,6 +99,8 @@ export const answer = pgTable('answer', {
   revision: bigint('revision', { mode: 'number' }).notNull(),
   /** Cleared again: counts as not answered. */
   blank: boolean('blank').notNull(),
+  /** Came from the chart, and the client has not said yet that it is right. */
+  prefilled: boolean('prefilled').notNull().default(false),
   savedAt: instantColumn('saved_at').notNull(),
 }, (t) => [uniqueIndex('answer_key').on(t.partId, t.slot)]);
 
@@ -132,6 +148,8 @@ export const personalLink = pgTable('personal_link', {
   codesSent: integer('codes_sent').notNull().default(0),
   wrongCodes: integer('wrong_codes').notNull().default(0),
   lockedAt: instantColumn('locked_at'),
+  /** Chosen on the page by who has this link. */
+  language: text('language'),
 }, (t) => [uniqueIndex('link_digest').on(t.digest), index('link_packet').on(t.packetId)]);
 
 /** A device that passed the door check. */
@@ -149,7 +167,7 @@ export const postMessage = pgTable('post_message', {
   practiceId: idColumn<'Practice'>('practice_id').notNull().references(() => practice.id),
   packetId: idColumn<'Packet'>('packet_id').references(() => packet.id),
   channel: text('channel').$type<'email' | 'text'>().notNull(),
-  purpose: text('purpose').$type<'packet' | 'code' | 'locked'>().notNull(),
+  purpose: text('purpose').$type<PostPurpose>().notNull(),
   state: text('state').$type<'queued' | 'delivered' | 'bounced'>().notNull(),
   sealed: sealedColumn('sealed').notNull(),
   createdAt: instantColumn('created_at').notNull(),

@@ -31,6 +31,9 @@ export const ar: ClientMessages = {
     addFile: 'أضف صورة أو ملفًا', fileHelp: 'صور وملفات PDF، حتى 10 ميغابايت لكل منها.', fileSending: 'يجري إرسال {name}: {percent}%', fileStop: 'أوقف', fileRemove: 'أزل {name}', fileAgain: 'لم يصل {name}. إجاباتك محفوظة. أضفه مرة أخرى.',
     fileTooLarge: '{name} أكبر من 10 ميغابايت. التقط صورة أصغر أو أرسل صفحات أقل.', fileWrongKind: '{name} ليس صورة ولا ملف PDF.', fileUnsafe: 'يبدو {name} ضارًا، لذلك لم نأخذه.', fileBroken: 'لا يمكن قراءة {name}. احفظه أو التقطه من جديد.', fileLocked: '{name} محمي بكلمة سر. احفظه بدونها.', fileScript: 'في {name} برنامج، لذلك لم نأخذه. اطبعه في ملف PDF جديد وأضفه.', fileTooMany: 'الملفات هنا كثيرة جدًا.',
     sheet: 'خذ الورقة الفارغة (PDF)',
+    stillRight: '{count, plural, one {إجابة واحدة هنا} two {إجابتان هنا} few {# إجابات هنا} other {# إجابة هنا}} من ملفك لدينا. هل ما زالت صحيحة؟', yesStillRight: 'نعم، ما زالت صحيحة', fromRecords: 'من ملفك لدينا', sayStillRight: 'قل هل ما كتبناه ما زال صحيحًا، أو غيّره.',
+    comment: 'هل تريد أن تقول لنا شيئًا آخر؟', copy: 'احفظ نسخة من إجاباتي (PDF)', startAgain: 'ابدأ من جديد', cleared: 'مُسحت كل الإجابات.', wantedBy: 'نرجو إرساله قبل {day}.', language: 'اللغة',
+    sentBackNote: 'يرجو منك {practice} أن تنظر في بعض الإجابات مرة أخرى. هي وحدها مفتوحة.',
     outside: 'لفتح هذه الصفحة استعمل الرابط في رسالتنا.',
   },
   problem: {

@@ -30,6 +30,9 @@ export const en = {
     addFile: 'Add a photo or file', fileHelp: 'Photos and PDF files, up to 10 MB each.', fileSending: 'Sending {name}: {percent}%', fileStop: 'Stop', fileRemove: 'Take away {name}', fileAgain: '{name} did not arrive. Your answers are safe. Add it once more.',
     fileTooLarge: '{name} is larger than 10 MB. Take a smaller photo, or send fewer pages.', fileWrongKind: '{name} is not a photo or a PDF file.', fileUnsafe: '{name} looks harmful, so we did not take it.', fileBroken: '{name} cannot be read. Try to save or take it again.', fileLocked: '{name} is locked with a password. Save it without one.', fileScript: '{name} holds a program, so we did not take it. Print it to a new PDF file and add that.', fileTooMany: 'There are too many files here.',
     sheet: 'Get the empty sheet (PDF)',
+    stillRight: '{count, plural, one {One answer here is} other {# answers here are}} from our records. Still right?', yesStillRight: 'Yes, still right', fromRecords: 'From our records', sayStillRight: 'Say if what we filled in is still right, or change it.',
+    comment: 'Anything else you want to tell us?', copy: 'Keep a copy of my answers (PDF)', startAgain: 'Start again', cleared: 'All answers were cleared.', wantedBy: 'Please send it by {day}.', language: 'Language',
+    sentBackNote: '{practice} asks you to look at some answers once more. Only these are open.',
     outside: 'To open this page, use the link in our message.',
   },
   problem: {

@@ -31,6 +31,9 @@ export const es: ClientMessages = {
     addFile: 'Añadir una foto o un archivo', fileHelp: 'Fotos y archivos PDF, hasta 10 MB cada uno.', fileSending: 'Enviando {name}: {percent}%', fileStop: 'Parar', fileRemove: 'Quitar {name}', fileAgain: '{name} no llegó. Sus respuestas están a salvo. Añádalo otra vez.',
     fileTooLarge: '{name} pesa más de 10 MB. Haga una foto más pequeña o envíe menos páginas.', fileWrongKind: '{name} no es una foto ni un archivo PDF.', fileUnsafe: '{name} parece dañino y no lo aceptamos.', fileBroken: '{name} no se puede leer. Guárdelo o tómelo otra vez.', fileLocked: '{name} tiene contraseña. Guárdelo sin ella.', fileScript: '{name} lleva un programa y no lo aceptamos. Imprímalo en un PDF nuevo y añada ese.', fileTooMany: 'Aquí hay demasiados archivos.',
     sheet: 'Bajar la hoja vacía (PDF)',
+    stillRight: '{count, plural, one {Una respuesta de aquí viene} other {# respuestas de aquí vienen}} de nuestros datos. ¿Sigue bien?', yesStillRight: 'Sí, sigue bien', fromRecords: 'De nuestros datos', sayStillRight: 'Diga si lo que pusimos sigue bien, o cámbielo.',
+    comment: '¿Quiere decirnos algo más?', copy: 'Guardar una copia de mis respuestas (PDF)', startAgain: 'Empezar de nuevo', cleared: 'Se borraron todas las respuestas.', wantedBy: 'Envíelo por favor antes del {day}.', language: 'Idioma',
+    sentBackNote: '{practice} le pide que mire algunas respuestas otra vez. Solo esas están abiertas.',
     outside: 'Para abrir esta página use el enlace de nuestro mensaje.',
   },
   problem: {

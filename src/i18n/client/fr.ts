@@ -31,6 +31,9 @@ export const fr: ClientMessages = {
     addFile: 'Ajouter une photo ou un fichier', fileHelp: 'Photos et fichiers PDF, jusqu’à 10 Mo chacun.', fileSending: 'Envoi de {name} : {percent} %', fileStop: 'Arrêter', fileRemove: 'Retirer {name}', fileAgain: '{name} n’est pas arrivé. Vos réponses sont gardées. Ajoutez-le encore une fois.',
     fileTooLarge: '{name} dépasse 10 Mo. Prenez une photo plus petite ou envoyez moins de pages.', fileWrongKind: '{name} n’est ni une photo ni un fichier PDF.', fileUnsafe: '{name} semble dangereux, nous ne l’avons pas pris.', fileBroken: '{name} ne peut pas être lu. Enregistrez-le ou prenez-le à nouveau.', fileLocked: '{name} est protégé par un mot de passe. Enregistrez-le sans.', fileScript: '{name} contient un programme, nous ne l’avons pas pris. Imprimez-le dans un nouveau PDF et ajoutez celui-ci.', fileTooMany: 'Il y a trop de fichiers ici.',
     sheet: 'Prendre la feuille vide (PDF)',
+    stillRight: '{count, plural, one {Une réponse ici vient} other {# réponses ici viennent}} de notre dossier. Est-ce encore juste ?', yesStillRight: 'Oui, encore juste', fromRecords: 'De notre dossier', sayStillRight: 'Dites si ce que nous avons mis est encore juste, ou changez-le.',
+    comment: 'Voulez-vous nous dire autre chose ?', copy: 'Garder une copie de mes réponses (PDF)', startAgain: 'Recommencer', cleared: 'Toutes les réponses ont été effacées.', wantedBy: 'Envoyez-le s’il vous plaît avant le {day}.', language: 'Langue',
+    sentBackNote: '{practice} vous demande de revoir quelques réponses. Elles seules sont ouvertes.',
     outside: 'Pour ouvrir cette page, prenez le lien de notre message.',
   },
   problem: {

@@ -1,19 +1,23 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
-import { allItems, answerText, checkAnswers, isSection, shownQuestions, type AnswerProblem, type Answers } from '@/core/questionnaire';
+import { allItems, answerText, checkAnswers, dateWords, isSection, shownQuestions, type AnswerProblem, type Answers, type Placed, type Section } from '@/core/questionnaire';
 import { clockTime } from '@/i18n/moments';
 import type { ClientMessages } from '@/i18n/client/en';
 import { problemTranslator, translator, type FillWords } from '@/i18n/translator';
 import { directionOf } from '@/core/shared';
+import type { SentBackLine } from '@/core/packet';
+import { alertsOf } from '@/core/scoring';
 import { intentSentence, placesToSign } from '@/core/signing';
 import { Button } from '@/ui/button';
+import { TextField } from '@/ui/fields';
 import { Notice } from '@/ui/notice';
-import { Soft, Stack } from '@/ui/page';
+import { Cluster, Soft, Stack } from '@/ui/page';
+import { Pick } from '@/ui/pick';
 import { useTimeFrame } from '@/ui/time';
 import { Items } from './section-items';
 import { SignStep } from './sign-step';
-import { elementId, isShown, placedIn, problemKey, problemsIn, stepsOf, type FillPart, type Step } from './steps';
+import { elementId, isShown, keysIn, onlyOpen, placedIn, problemKey, problemsIn, stepsOf, type FillPart, type Step } from './steps';
 import { usePacket, type FillServer } from './use-packet';
 import { UploadProvider } from './upload';
 import { useStepNumber } from './use-step-number';
@@ -26,7 +30,7 @@ export interface PageWords {
 export interface FillAppProps {
   readonly words: PageWords;
   readonly server: FillServer;
-  readonly view: { readonly practiceName: string; readonly person: string; readonly onBehalfOf: string | undefined; readonly parts: readonly FillPart[] };
+  readonly view: { readonly practiceName: string; readonly person: string; readonly onBehalfOf: string | undefined; readonly parts: readonly FillPart[]; readonly supportText?: string; readonly personalLine?: string | undefined; readonly dueOn?: string | undefined; readonly sentBack?: readonly SentBackLine[] | undefined };
   /** As the address had it; anything else than a step's number leads to the first. */
   readonly firstStep: string | undefined;
   /** Inside a page that has its own heading and main part. */
@@ -39,9 +43,18 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
   const sayProblem = useMemo(() => problemTranslator(language, messages), [language, messages]);
   const frame = useTimeFrame();
   const { parts, change, signed, state, savedAt, flush } = usePacket(server, view.parts);
-  const steps = stepsOf(view.parts);
+  const reasons = useMemo(() => (view.sentBack ? new Map(view.sentBack.map((l) => [`${l.partId} ${l.key}`, l.reason])) : undefined), [view.sentBack]);
+  const openIn = (p: FillPart): ReadonlySet<string> => new Set((view.sentBack ?? []).filter((l) => l.partId === p.id).map((l) => l.key));
+  // Of a packet that was sent back, the pages on which something is open.
+  const steps = useMemo(() => stepsOf(view.parts).filter((s) => {
+    const own = s.kind === 'section' ? view.parts.find((p) => p.id === s.part) : undefined;
+    return !view.sentBack || !own || s.kind !== 'section' || keysIn(placedIn(own.questionnaire, own.answers, s.section)).some((key) => view.sentBack!.some((l) => l.partId === own.id && l.key === key));
+  }), [view.parts, view.sentBack]);
   const [at, setAt] = useStepNumber(steps.length, firstStep);
   const step = steps[at]!;
+  const placedOf = (p: FillPart, section: Section): Placed[] => { const all = placedIn(p.questionnaire, p.answers, section); return reasons ? onlyOpen(all, openIn(p)) : all; };
+  const [comment, setComment] = useState('');
+  const [before, setBefore] = useState<readonly FillPart[]>();
   const [tried, setTried] = useState<ReadonlySet<number>>(new Set());
   const [waiting, setWaiting] = useState<Waiting>({ kind: 'idle' });
   const top = useRef<HTMLHeadingElement>(null);
@@ -52,7 +65,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
   const isEmpty = (s: Step): boolean => {
     const own = partOf(s);
     if (own === undefined) return false;
-    return s.kind === 'section' ? !isShown(placedIn(own.questionnaire, own.answers, s.section)) : s.kind === 'sign' && !placesToSign(own.questionnaire, own.answers).includes(s.place);
+    return s.kind === 'section' ? !isShown(placedOf(own, s.section)) : s.kind === 'sign' && !placesToSign(own.questionnaire, own.answers).includes(s.place);
   };
   const go = (to: number): void => {
     setAt(to);
@@ -69,6 +82,22 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
   }, [at, embedded]);
 
   const problems = step.kind === 'section' && part ? problemsIn(part.questionnaire, part.answers, step.section) : [];
+  const waitingKeys = step.kind === 'section' && part ? keysIn(placedOf(part, step.section).filter((p) => p.shown)).filter((key) => part.prefilled.includes(key)) : [];
+  const sayRight = (): void => { if (part) change(part.id, ...waitingKeys.map((key) => ({ kind: 'values' as const, key, values: part.answers.values[key] ?? [] }))); };
+  const alarming = new Set(part && view.supportText ? alertsOf(part.questionnaire, part.answers).map((a) => a.key) : []);
+  const around = (key: string): { above?: React.ReactNode; below?: React.ReactNode } => ({
+    above: part && (reasons?.get(`${part.id} ${key}`) ? <Reason dir="auto">{reasons.get(`${part.id} ${key}`)}</Reason> : part.prefilled.includes(key) ? <Soft>{t('fromRecords')}</Soft> : null),
+    below: alarming.has(key) ? <Notice tone="attention"><span dir="auto">{view.supportText}</span></Notice> : null,
+  });
+  const clearAll = (): void => {
+    setBefore(parts);
+    for (const p of parts) change(p.id, ...Object.keys(p.answers.values).map((key) => ({ kind: 'values' as const, key, values: [] })), ...Object.keys(p.answers.rows).map((key) => ({ kind: 'rows' as const, key, rows: [] })));
+    go(0);
+  };
+  const putBack = (): void => {
+    for (const p of before ?? []) change(p.id, ...Object.entries(p.answers.rows).map(([key, rows]) => ({ kind: 'rows' as const, key, rows })), ...Object.entries(p.answers.values).map(([key, values]) => ({ kind: 'values' as const, key, values })));
+    setBefore(undefined);
+  };
   const jump = (key: string): void => {
     const box = part && document.getElementById(elementId(part.id, key));
     box?.scrollIntoView({ block: 'center' });
@@ -79,6 +108,11 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
     if (problems.length > 0) {
       setTried(new Set([...tried, at]));
       requestAnimationFrame(() => jump(problems[0]!.key));
+      return;
+    }
+    if (waitingKeys.length > 0) {
+      setTried(new Set([...tried, at]));
+      requestAnimationFrame(() => document.getElementById('still-right')?.querySelector('button')?.focus());
       return;
     }
     move(1);
@@ -94,7 +128,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
   };
   const send = async (): Promise<void> => {
     setWaiting({ kind: 'busy' });
-    if ((await flush()) && (await server.send())) return;
+    if ((await flush()) && (await server.send(comment.trim()))) return;
     setWaiting({ kind: 'failed', words: t('noReply') });
   };
 
@@ -110,6 +144,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
     <Shell lang={language} dir={directionOf(language)}>
       <Top>
         <span>{view.practiceName}</span>
+        {server.chooseLanguage && <Pick small bare label={t('language')} value={language} options={languages} onChange={(to) => void flush().then(() => server.chooseLanguage!(to))} />}
         <Saved role="status" data-state={state}>{state === 'failed' ? '' : state === 'saved' ? (savedAt ? t('saved', { time: clockTime(savedAt, frame) }) : '') : state === 'stopped' ? '' : t('saving')}</Saved>
       </Top>
       <Body as={embedded ? 'div' : 'main'}>
@@ -117,7 +152,13 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
         <Bar aria-hidden="true" style={{ '--done': `${((at + 1) / steps.length) * 100}%` } as React.CSSProperties} />
         <Title as={embedded ? 'h2' : 'h1'} ref={top} tabIndex={-1} dir="auto">{title}</Title>
         {part?.questionnaire.sheet && step.kind === 'section' && server.sheet && <p><a href={server.sheet(part.id)}>{t('sheet')}</a></p>}
-        {at === 0 && <Note>{t('startNote')}</Note>}
+        {at === 0 && view.personalLine && <p dir="auto">“{view.personalLine}”</p>}
+        {at === 0 && <Note>{t('startNote')}{view.dueOn ? ` ${t('wantedBy', { day: dateWords(view.dueOn, frame.locale) })}` : ''}</Note>}
+        {at === 0 && before && <Notice>{t('cleared')} <Button weight="quiet" onPress={putBack}>{t('putBack')}</Button></Notice>}
+        {reasons && step.kind !== 'sign' && <Notice tone="attention">{t('sentBackNote', { practice: view.practiceName })}</Notice>}
+        {waitingKeys.length > 0 && (
+          <Notice tone={tried.has(at) ? 'problem' : 'attention'}><StillRight id="still-right"><span>{tried.has(at) ? t('sayStillRight') : t('stillRight', { count: waitingKeys.length })}</span><Button onPress={sayRight}>{t('yesStillRight')}</Button></StillRight></Notice>
+        )}
         {state === 'failed' && <Notice tone="attention">{t('offline')}</Notice>}
         {state === 'stopped' && <Notice tone="problem">{t('stopped')}</Notice>}
         {showProblems && problems.length > 0 && (
@@ -127,7 +168,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
         )}
         {step.kind === 'section' && part && (
           <div {...languageOf(part)}><Items
-            key={at} partId={part.id} placed={sectionItems(part, step)} answers={part.answers} words={t} say={say} onBlur={() => void flush()}
+            key={at} partId={part.id} placed={sectionItems(placedOf(part, step.section))} around={around} answers={part.answers} words={t} say={say} onBlur={() => void flush()}
             problems={showProblems ? problems : []}
             change={(...changes) => change(part.id, ...changes)}
           /></div>
@@ -153,11 +194,16 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
             )}
             {parts.map((p) => (
               <section key={p.id} aria-label={p.questionnaire.title}>
-                <ReviewHead><h2 dir="auto">{p.questionnaire.title}</h2><Button weight="quiet" aria-label={`${t('change')}: ${p.questionnaire.title}`} onPress={() => go(steps.findIndex((s) => s.kind === 'section' && s.part === p.id))}>{t('change')}</Button></ReviewHead>
+                <ReviewHead><h2 dir="auto">{p.questionnaire.title}</h2>{steps.some((s) => s.kind === 'section' && s.part === p.id) && <Button weight="quiet" aria-label={`${t('change')}: ${p.questionnaire.title}`} onPress={() => go(steps.findIndex((s) => s.kind === 'section' && s.part === p.id))}>{t('change')}</Button>}</ReviewHead>
                 <Answered part={p} words={t} />
                 {placesToSign(p.questionnaire, p.answers).flatMap((place) => (p.signed[place] ? [<Soft key={place}>{t('signedAt', { time: clockTime(p.signed[place], frame) })}</Soft>] : []))}
               </section>
             ))}
+            <TextField label={t('comment')} optional={t('optional')} value={comment} onChange={setComment} long maxLength={2000} />
+            <Cluster $gap="0.5rem 1.5rem">
+              {server.paper && <a href={server.paper}>{t('copy')}</a>}
+              {!reasons && <Button weight="quiet" onPress={clearAll}>{t('startAgain')}</Button>}
+            </Cluster>
             {waiting.kind === 'failed' && <Notice tone="problem">{waiting.words}</Notice>}
           </Stack>
         )}
@@ -174,12 +220,12 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
   );
 }
 
+const languages = [{ value: 'en', label: 'English' }, { value: 'es', label: 'Español' }, { value: 'fr', label: 'Français' }, { value: 'ar', label: 'العربية' }];
 /** A questionnaire without a translation stands in the language it was written in, on a page in another. */
 const languageOf = ({ questionnaire: { language = 'en' } }: FillPart): { lang: string; dir: 'ltr' | 'rtl' } => ({ lang: language, dir: directionOf(language) });
 
 /** A section's own title stands as the page's heading, so its group is not headed again. */
-function sectionItems(part: FillPart, step: Step & { kind: 'section' }) {
-  const placed = placedIn(part.questionnaire, part.answers, step.section);
+function sectionItems(placed: readonly Placed[]): readonly Placed[] {
   const only = placed[0];
   return placed.length === 1 && only && isSection(only.item) ? only.children : placed;
 }
@@ -220,6 +266,8 @@ const Bar = styled.div`height: 3px; margin-block-start: -0.8rem; background: lin
 const Title = styled.h1`outline: none;`;
 const Note = styled.p`color: var(--soft);`;
 const Foot = styled.footer`display: flex; justify-content: space-between; gap: 1rem; padding-block: 1rem; border-block-start: 1px solid var(--rule); position: sticky; bottom: 0; background: var(--paper);`;
+const Reason = styled.p`border-inline-start: 3px solid var(--clay); padding-inline-start: 0.75rem; margin-block-end: 0.6rem; font-weight: 600;`;
+const StillRight = styled.div`display: flex; flex-wrap: wrap; gap: 0.6rem 1rem; align-items: center; justify-content: space-between;`;
 const Jump = styled.button`font: inherit; color: inherit; background: none; border: 0; padding: 0.35rem 0; min-height: 1.5rem; text-align: start; text-decoration: underline; text-underline-offset: 0.2em; cursor: pointer;`;
 const ReviewHead = styled.div`display: flex; justify-content: space-between; align-items: baseline; gap: 1rem; border-block-end: 1px solid var(--rule-strong);`;
 const List = styled.dl`& > div { padding-block: 0.5rem; border-block-end: 1px solid var(--rule); } & dt { color: var(--soft); font-size: 0.94rem; } & dd { font-weight: 600; white-space: pre-wrap; overflow-wrap: anywhere; }`;

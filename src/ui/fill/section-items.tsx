@@ -17,6 +17,8 @@ interface ItemsProps {
   readonly words: FillWords;
   readonly change: (...changes: AnswerChange[]) => void;
   readonly onBlur: () => void;
+  /** What stands above and below the question at a key, besides the question. */
+  readonly around?: (key: string) => { readonly above?: React.ReactNode; readonly below?: React.ReactNode };
   /** These are the rows of a grid. */
   readonly rows?: boolean;
 }
@@ -32,12 +34,15 @@ function OneItem({ item: placed, ...props }: ItemsProps & { readonly item: Place
   if (item.type === 'display') return <Para dir="auto">{item.text}</Para>;
   if (isQuestion(item)) {
     if (item.readOnly) return null;
+    const around = props.around?.(key);
     return (
       <div id={elementId(props.partId, key)}>
+        {around?.above}
         <QuestionField
           partId={props.partId} answerKey={key} question={item} values={props.answers.values[key] ?? []} words={props.words} row={props.rows === true} onBlur={props.onBlur} problem={problem && props.say(problem)}
           onChange={(values) => props.change({ kind: 'values', key, values })}
         />
+        {around?.below}
         {placed.children.length > 0 && <Nested><Items {...props} placed={placed.children} /></Nested>}
       </div>
     );

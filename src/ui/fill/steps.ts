@@ -8,6 +8,8 @@ export interface FillPart {
   readonly answers: Answers;
   /** When each place was signed, by its linkId ('' for the whole questionnaire). */
   readonly signed: Readonly<Record<string, Instant>>;
+  /** Keys of answers that came from the chart and wait to be said right. */
+  readonly prefilled: readonly string[];
 }
 export type Step =
   | { readonly kind: 'section'; readonly part: Id<'Part'>; readonly section: Section }
@@ -28,6 +30,12 @@ export function placedIn(questionnaire: Questionnaire, answers: Answers, section
   const ids = new Set(section.items.map((i) => i.linkId));
   return place(questionnaire, answers).filter((p) => ids.has(p.item.linkId));
 }
+/** Of a packet that was sent back, only what is open again, with what stands around it. */
+export const onlyOpen = (placed: readonly Placed[], open: ReadonlySet<string>): Placed[] => placed.flatMap((p): Placed[] => {
+  if (open.has(p.key)) return [p];
+  const children = onlyOpen(p.children, open);
+  return children.length > 0 ? [{ ...p, children }] : [];
+});
 export const keysIn = (placed: readonly Placed[]): string[] => placed.flatMap((p) => [p.key, ...keysIn(p.children)]);
 
 /** What keeps this section from being complete, in reading order. */

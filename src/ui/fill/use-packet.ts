@@ -18,7 +18,11 @@ export interface FillServer {
   /** Where the PDF of a worksheet is; none where there is nothing to get. */
   readonly sheet: ((partId: PartId) => string) | undefined;
   /** Returns the packet. True once it is returned, or closed for another reason, and the page says so. */
-  send(): Promise<boolean>;
+  send(comment: string): Promise<boolean>;
+  /** Speaks another language from here on; none where the page has but one. */
+  readonly chooseLanguage?: (language: string) => Promise<void>;
+  /** Where one's own answers are to be had as a PDF; none where nothing is kept. */
+  readonly paper?: string;
 }
 
 /** The answers on this page and their way to the server: each change is sent within a second, in order, until it is kept. */
@@ -61,7 +65,8 @@ export function usePacket(server: FillServer, initial: readonly FillPart[]) {
         answers = applyChange(answers, c);
         note(c);
       }
-      return { ...part, answers, signed: {} };
+      const changed = new Set(changes.map((c) => c.key));
+      return { ...part, answers, signed: {}, prefilled: part.prefilled.filter((key) => !changed.has(key)) };
     }));
     touch();
   }, [touch]);

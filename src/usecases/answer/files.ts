@@ -1,6 +1,6 @@
 import { object, string } from 'yup';
 import { mostFiles, type FileProblem } from '../../core/files';
-import { isOpen, stateAt } from '../../core/packet';
+import { isOpen, isOpenAgain, stateAt, type SentBack } from '../../core/packet';
 import { allQuestions, linkIdOf, readChange, type AnswerValue, type FileValue } from '../../core/questionnaire';
 import { fail, ok, type Id, type Result } from '../../core/shared';
 import { bytesInput, command, idInput, notFound, query, requestInput, takeFile, type ClientActor, type CommonError, type Context } from '../kit';
@@ -22,6 +22,8 @@ export const addFile = command({
     const questionnaire = await repo.questionnaires.definition(found.part.versionId);
     const question = allQuestions(questionnaire).find((q) => q.linkId === linkIdOf(key) && q.type === 'attachment');
     if (!question || !readChange(questionnaire, { kind: 'values', key, values: [] }).ok) return notFound;
+    const sentBack = found.packet.state === 'sent-back' ? repo.packets.open<SentBack>(found.packet, 'sentBack') : undefined;
+    if (sentBack && !isOpenAgain(sentBack, partId, { key })) return notFound;
     const id = requestId as Id<'File'>;
     const before = await repo.files.byId(practice.id, id);
     if (before) {

@@ -1,13 +1,16 @@
-import { array, mixed, object } from 'yup';
+import { array, mixed, object, string } from 'yup';
 import { nameOf } from '../../core/chart';
-import { after, isOpen, packetStates, stateAt, type PacketState } from '../../core/packet';
-import { checkAnswers, forClient, prune, readChange, translate, type AnswerProblem, type Answers, type Questionnaire } from '../../core/questionnaire';
+import { after, isOpen, isOpenAgain, packetStates, stateAt, type PacketState, type SentBack, type SentBackLine } from '../../core/packet';
+import { answerText, checkAnswers, forClient, prune, readChange, shownQuestions, translate, type AnswerProblem, type Answers, type AnswerWords, type Questionnaire } from '../../core/questionnaire';
 import { alertsOf } from '../../core/scoring';
 import { canonicalText, placesToSign } from '../../core/signing';
-import { fail, ok, type Id, type Instant, type Result } from '../../core/shared';
+import { fail, isLanguageTag, ok, type Id, type Instant, type Result } from '../../core/shared';
+import type { OwnPaper } from '../../adapters/own-paper';
 import type { Packet, Part } from '../../db/repositories';
 import { command, idInput, inOrder, notFound, nothing, query, statement, type ClientActor, type CommonError, type Context } from '../kit';
 
+import { letterLocale, sendAlertLetter } from '../send/letters';
+import { languageOf } from '../send/recipient';
 import { ownFiles } from './files';
 
 export interface FillPart {
@@ -16,6 +19,8 @@ export interface FillPart {
   readonly answers: Answers;
   /** When each place was signed, where nothing changed since. */
   readonly signed: Readonly<Record<string, Instant>>;
+  /** Keys of answers that came from the chart and wait to be said right. */
+  readonly prefilled: readonly string[];
 }
 export interface FillView {
   readonly packetId: Id<'Packet'>;
@@ -30,6 +35,11 @@ export interface FillView {
   /** The client's, as a language tag. */
   readonly language: string;
   readonly parts: readonly FillPart[];
+  /** A line from the practitioner, and the day they hope to have it back by. */
+  readonly personalLine: string | undefined;
+  readonly dueOn: string | undefined;
+  /** Only these answers are open, each with the reason. */
+  readonly sentBack: readonly SentBackLine[] | undefined;
 }
 
 async function openPacket(ctx: Context<ClientActor>, forUpdate: boolean): Promise<{ packet: Packet; state: PacketState } | undefined> {
@@ -51,16 +61,18 @@ export const fillView = query({
     const found = await openPacket(ctx, false);
     const client = found && (await repo.clients.byId(practice.id, found.packet.clientId));
     if (!found || !client) return notFound;
+    const language = languageOf(client, found.packet, await repo.packets.link(ctx.actor.linkId));
     const relation = found.packet.relationId ? (await repo.clients.relations(client.id)).find((r) => r.id === found.packet.relationId) : undefined;
     const parts = isOpen(found.state) ? await repo.packets.parts(found.packet.id) : [];
     return ok({
       packetId: found.packet.id, state: found.state, practiceName: practice.name, supportText: practice.supportText,
       person: nameOf(relation ?? client), onBehalfOf: relation && nameOf(client),
-      zone: client.zone ?? practice.zone, locale: practice.locale, language: client.language,
+      zone: client.zone ?? practice.zone, locale: practice.locale, language, personalLine: repo.packets.open<string>(found.packet, 'personalLine'), dueOn: found.packet.dueOn ?? undefined,
+      sentBack: found.state === 'sent-back' ? repo.packets.open<SentBack>(found.packet, 'sentBack')?.lines : undefined,
       parts: await inOrder(parts, async (part): Promise<FillPart> => {
         const questionnaire = await repo.questionnaires.definition(part.versionId);
         const answers = await repo.packets.answers(part.id);
-        return { id: part.id, questionnaire: forClient(translate(questionnaire, client.language)), answers, signed: await signedNow(ctx, part, prune(questionnaire, answers)) };
+        return { id: part.id, questionnaire: forClient(translate(questionnaire, language)), answers, signed: await signedNow(ctx, part, prune(questionnaire, answers)), prefilled: part.prefill ? await repo.packets.prefilled(part.id) : [] };
       }),
     });
   },
@@ -68,7 +80,9 @@ export const fillView = query({
 
 export type SaveError = CommonError | { readonly reason: 'closed'; readonly state: PacketState } | { readonly reason: 'refused'; readonly key: string; readonly why: string };
 
-const moves = Object.fromEntries(packetStates.flatMap((s) => (isOpen(s) && after(s, 'answer') ? [[s, after(s, 'answer')!]] : [])));
+const moves = Object.fromEntries(packetStates.flatMap((s) => (isOpen(s) && s !== 'sent-back' && after(s, 'answer') ? [[s, after(s, 'answer')!]] : [])));
+/** A packet that was sent back is asked first which answers are open, and so takes one query more. */
+const movesSentBack = { 'sent-back': 'sent-back' } as const;
 
 /**
  * Saves what was just typed: all of it or none. Half-typed answers are kept as they are; only what could not be an
@@ -88,9 +102,15 @@ export const saveAnswers = statement({
     const byKey = new Map(read.flatMap((r) => (r.ok ? [[`${r.value.kind} ${r.value.key}`, r.value] as const] : [])));
     const line = ctx.line('answer.save', `packet:${actor.packetId}`, { answers: byKey.size });
     const owned = await ownFiles(ctx, partId, [...byKey.values()].flatMap((c) => (c.kind === 'values' ? c.values : [])));
-    if (!refused && owned && (await repo.packets.saveAnswers({ practiceId: practice.id, packetId: actor.packetId, partId, changes: [...byKey.values()], moves, at: now, line, passDigest: actor.passDigest }))) return ok({ savedAt: now });
+    const save = { practiceId: practice.id, packetId: actor.packetId, partId, changes: [...byKey.values()], at: now, line, passDigest: actor.passDigest };
+    if (!refused && owned && (await repo.packets.saveAnswers({ ...save, moves }))) return ok({ savedAt: now });
     const found = await openPacket(ctx, false);
     if (!found) return notFound;
+    if (!refused && owned && found.state === 'sent-back') {
+      const sentBack = repo.packets.open<SentBack>(found.packet, 'sentBack');
+      if (!sentBack || !save.changes.every((c) => isOpenAgain(sentBack, partId, c))) return fail({ reason: 'invalid', fields: { changes: 'These answers are not open.' } });
+      if (await repo.packets.saveAnswers({ ...save, moves: movesSentBack })) return ok({ savedAt: now });
+    }
     if (!isOpen(found.state)) return fail({ reason: 'closed', state: found.state });
     if (!owned) return fail({ reason: 'invalid', fields: { changes: 'One of these files is not here.' } });
     if (!refused) return fail({ reason: 'not-allowed' });
@@ -112,8 +132,8 @@ export type ReturnError = CommonError | { readonly reason: 'closed'; readonly st
  * gives the first return's moment. Answers to questions that ended up hidden are dropped.
  */
 export const returnPacket = command({
-  name: 'return-packet', access: 'client', input: nothing,
-  async run(ctx): Promise<Result<{ returnedAt: Instant }, ReturnError>> {
+  name: 'return-packet', access: 'client', input: object({ comment: string().trim().max(2000).default('') }),
+  async run(ctx, { comment }): Promise<Result<{ returnedAt: Instant }, ReturnError>> {
     const { repo, now, actor } = ctx;
     const found = await openPacket(ctx, true);
     if (!found) return notFound;
@@ -133,9 +153,45 @@ export const returnPacket = command({
     if (wrong.length > 0) return fail({ reason: 'incomplete', parts: wrong.map((p) => ({ partId: p.part.id, problems: p.problems, unsigned: p.unsigned })) });
     for (const p of parts) await repo.packets.keepOnly(p.part.id, p.answers, p.there);
     const alerts = parts.reduce((n, p) => n + alertsOf(p.questionnaire, p.answers).length, 0);
-    await repo.packets.update(packet.id, { state: 'returned', returnedAt: now, returnedFrom: actor.address, alerts });
+    await repo.packets.update(packet.id, { state: 'returned', returnedAt: now, returnedFrom: actor.address, alerts, ...(comment === '' ? {} : { comment: repo.packets.seal(packet.id, 'comment', comment) }) });
+    if (alerts > 0) await sendAlertLetter(ctx, packet.id, await repo.staff.byId(packet.staffId));
     ctx.journal('packet.return', `packet:${packet.id}`, { parts: parts.length });
     ctx.tell('returns');
     return ok({ returnedAt: now });
   },
 });
+
+/** The language this person's page speaks from here on. */
+export const chooseLanguage = command({
+  name: 'choose-language', access: 'client', input: object({ language: string().max(35).required().test('language', 'Choose a language.', (tag) => isLanguageTag(tag)) }),
+  async run(ctx, { language }): Promise<Result<null, CommonError>> {
+    await ctx.repo.packets.updateLink(ctx.actor.linkId, { language });
+    ctx.journal('page.language', `packet:${ctx.actor.packetId}`, { language });
+    return ok(null);
+  },
+});
+
+/** What this person wrote so far, for them to keep. */
+export const clientPaper = command({
+  name: 'client-paper', access: 'client', input: nothing,
+  async run(ctx): Promise<Result<OwnPaper, CommonError>> {
+    const { repo, practice, actor } = ctx;
+    const found = await openPacket(ctx, false);
+    const client = found && (await repo.clients.byId(practice.id, found.packet.clientId));
+    if (!found || !client || found.state === 'withdrawn' || found.state === 'lapsed') return notFound;
+    const language = languageOf(client, found.packet, await repo.packets.link(actor.linkId));
+    const words = { ...answerWordsIn(language), locale: letterLocale(ctx, language) };
+    ctx.journal('page.download', `packet:${found.packet.id}`);
+    return ok({
+      practice: practice.name, language, person: nameOf(client), at: found.packet.returnedAt ?? ctx.now, zone: client.zone ?? practice.zone, locale: words.locale,
+      parts: await inOrder(await repo.packets.parts(found.packet.id), async (part) => {
+        const questionnaire = translate(await repo.questionnaires.definition(part.versionId), language), answers = await repo.packets.answers(part.id);
+        return {
+          title: questionnaire.title,
+          lines: shownQuestions(questionnaire, answers).filter((q) => !q.item.readOnly).map((q) => ({ question: q.item.text, answer: (answers.values[q.key] ?? []).map((v) => answerText(q.item, v, words)).join(', ') })),
+        };
+      }),
+    });
+  },
+});
+const answerWordsIn = (language: string): Pick<AnswerWords, 'yes' | 'no'> => ({ en: { yes: 'Yes', no: 'No' }, es: { yes: 'Sí', no: 'No' }, fr: { yes: 'Oui', no: 'Non' }, ar: { yes: 'نعم', no: 'لا' } })[language.split('-')[0]!] ?? { yes: 'Yes', no: 'No' };

@@ -1,4 +1,4 @@
-import { ageOn, nameOf } from '../../core/chart';
+import { ageOn, nameOf, type ClientIdentity } from '../../core/chart';
 import { ok, type Id, type Result } from '../../core/shared';
 import { dayIn } from '../../core/timetable';
 import { nothing, query } from '../kit';
@@ -10,6 +10,8 @@ export interface PersonLine {
   readonly age: number | undefined;
   readonly reach: 'e-mail' | 'text' | 'e-mail and text' | 'neither e-mail nor text';
   readonly language: string;
+  /** What somebody is found by, besides the name. */
+  readonly identity: ClientIdentity;
 }
 export const people = query({
   name: 'people', access: 'people.read', input: nothing,
@@ -18,6 +20,7 @@ export const people = query({
     return ok((await repo.clients.all(practice.id)).map((c) => ({
       id: c.id, name: nameOf(c), calledBy: c.preferredName, age: c.birthDate ? ageOn(c.birthDate, today) : undefined,
       reach: c.email && c.phone ? 'e-mail and text' : c.email ? 'e-mail' : c.phone ? 'text' : 'neither e-mail nor text', language: c.language,
+      identity: { firstName: c.firstName, lastName: c.lastName, ...(c.preferredName ? { preferredName: c.preferredName } : {}), ...(c.birthDate ? { birthDate: c.birthDate } : {}), ...(c.email ? { email: c.email } : {}), ...(c.phone ? { phone: c.phone } : {}) },
     })));
   },
 });

@@ -1,4 +1,5 @@
 import type { Schema } from 'yup';
+import type { PostPurpose } from '../../core/messages';
 import type { Id, Instant, Result } from '../../core/shared';
 import type { Clock } from '../../adapters/clock';
 import type { Passwords } from '../../adapters/passwords';
@@ -42,7 +43,7 @@ export interface Context<A extends Actor = Actor> extends Ports {
   /** A journal line for a `statement`, whose repository method writes it along with its rows. */
   line(action: string, subject: string, detail?: Readonly<Record<string, string | number | boolean>>): JournalLine;
   /** Puts a message in the post room; handed over once the transaction is through. */
-  send(message: OutgoingMessage & { readonly purpose: 'packet' | 'code' | 'locked'; readonly packetId: Id<'Packet'> }): Promise<void>;
+  send(message: OutgoingMessage & { readonly purpose: PostPurpose; readonly packetId: Id<'Packet'> | null }): Promise<void>;
   /** Tells open pages that something changed, once the transaction is through. */
   tell(topic: 'returns'): void;
 }

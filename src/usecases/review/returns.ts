@@ -92,6 +92,8 @@ export interface ReturnView {
   readonly visit: { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
   readonly parts: readonly ReturnedPartView[];
   readonly layouts: readonly { readonly id: string; readonly name: string }[];
+  /** What they added when returning it. */
+  readonly comment: string | undefined;
 }
 
 /** One returned packet, read whole. */
@@ -108,6 +110,7 @@ export const returnView = query({
       packetId, clientId: client.id, clientName: nameOf(client), filledBy: relation ? `${nameOf(relation)}, ${relation.kind}` : nameOf(client),
       state, stateWords: packetStateWords[state], returnedAt: packet.returnedAt ?? packet.createdAt, returnedFrom: packet.returnedFrom ?? '',
       visit: visit && { id: visit.id, startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName },
+      comment: ctx.repo.packets.open<string>(packet, 'comment'),
       layouts: (await ctx.repo.practices.layouts(ctx.practice.id)).map(({ id, name }) => ({ id, name })),
       parts: parts.map((r) => ({
         partId: r.part.id, title: r.questionnaire.title, kind: r.questionnaire.kind, sheet: allItems(r.questionnaire).some((i) => i.type !== 'display' && i.type !== 'group' && i.sheetField !== undefined),

@@ -1,24 +1,40 @@
-import { fillWording, startingWordings, type Placeholder, type Wording } from '../../core/messages';
+import { alertLetter, fillWording, lettersFor, lockedLetter, mustHave, type LetterKind, type Placeholder, type PostPurpose, type Wording } from '../../core/messages';
 import { instantMs, type Id, type Instant } from '../../core/shared';
 import type { Context } from '../kit';
 import type { Recipient } from './recipient';
 
-/** "Wednesday 25 November, 14:30" in a zone, in the practice's way of writing. */
+/** "Wednesday 25 November, 14:30" in a zone, in the reader's way of writing. */
 export const visitMoment = (at: Instant, zone: string, locale: string): string =>
   new Intl.DateTimeFormat(locale, { weekday: 'long', day: 'numeric', month: 'long', hour: '2-digit', minute: '2-digit', timeZone: zone }).format(instantMs(at));
 export const dayWords = (at: Instant, zone: string, locale: string): string =>
   new Intl.DateTimeFormat(locale, { day: 'numeric', month: 'long', timeZone: zone }).format(instantMs(at));
 
-/** Sends a wording to a recipient. Starting wordings are checked by a test to fill, so a failure here is a bug. */
-export async function sendWording(
-  ctx: Context, purpose: 'packet' | 'code' | 'locked', packetId: Id<'Packet'>, recipient: Recipient,
-  wordings: { readonly email: Wording; readonly text: Wording }, values: Partial<Record<Placeholder, string>>, mustHave: readonly Placeholder[],
-): Promise<void> {
+const purposes: Readonly<Record<LetterKind, PostPurpose>> = { packet: 'packet', packetForVisit: 'packet', nudge: 'nudge', sentBack: 'sent-back', code: 'code' };
+/** How dates are written for a reader: English as the practice writes it. */
+export const letterLocale = (ctx: Context, language: string): string => (language.split('-')[0] === ctx.practice.locale.split('-')[0] ? ctx.practice.locale : language);
+
+/** Sends a letter to its recipient, in their language, by the way they are reached. Starting wordings are checked by a test to fill, so a failure here is a bug. @param line a line to this person, under the greeting. */
+export async function sendLetter(ctx: Context, kind: LetterKind, packetId: Id<'Packet'> | null, recipient: Recipient, values: Partial<Record<Placeholder, string>>, line?: string): Promise<void> {
   const { contact } = recipient;
   if (!contact) throw new Error('Nobody to send to; the caller must have asked.');
-  const filled = fillWording(wordings[contact.channel], { 'practice.name': ctx.practice.name, 'recipient.firstName': recipient.firstName, ...values }, mustHave);
+  const letter = lettersFor(recipient.language)[kind];
+  const filled = fillWording(letter[contact.channel], { 'practice.name': ctx.practice.name, 'recipient.firstName': recipient.firstName, ...values }, [mustHave(kind)]);
   if (!filled.ok) throw new Error(`A wording does not fill: ${filled.error.names.join(', ')}`);
-  await ctx.send({ channel: contact.channel, to: contact.to, toName: recipient.name, ...filled.value, purpose, packetId });
+  await ctx.send({ channel: contact.channel, to: contact.to, toName: recipient.name, subject: filled.value.subject, body: line ? withLine(filled.value.body, line, contact.channel) : filled.value.body, purpose: purposes[kind], packetId });
 }
-export const packetWordings = { email: startingWordings.packetEmail, text: startingWordings.packetText };
-export const codeWordings = { email: startingWordings.codeEmail, text: startingWordings.codeText };
+/** In a mail it stands as a paragraph of its own after the greeting, in a text at the end. What it says is never read as a placeholder. */
+function withLine(body: string, line: string, channel: 'email' | 'text'): string {
+  const at = body.indexOf('\n\n');
+  return channel === 'text' || at < 0 ? `${body} ${line}` : `${body.slice(0, at)}\n\n${line}${body.slice(at)}`;
+}
+
+interface Reader { readonly name: string; readonly email: string }
+/** A letter to the practitioner, or, without one, to the practice. */
+async function sendToStaff(ctx: Context, purpose: 'locked' | 'alert', wording: Wording, packetId: Id<'Packet'>, staff: Reader | undefined, path: string): Promise<void> {
+  const name = staff?.name ?? ctx.practice.name;
+  const filled = fillWording(wording, { 'practice.name': ctx.practice.name, 'practitioner.name': name, link: `${ctx.origin}${path}` }, ['link']);
+  if (!filled.ok) throw new Error(`A wording does not fill: ${filled.error.names.join(', ')}`);
+  await ctx.send({ channel: 'email', to: staff?.email ?? ctx.practice.email, toName: name, ...filled.value, purpose, packetId });
+}
+export const sendLockedLetter = (ctx: Context, packetId: Id<'Packet'>, staff: Reader | undefined): Promise<void> => sendToStaff(ctx, 'locked', lockedLetter, packetId, staff, `/packets/${packetId}`);
+export const sendAlertLetter = (ctx: Context, packetId: Id<'Packet'>, staff: Reader | undefined): Promise<void> => sendToStaff(ctx, 'alert', alertLetter, packetId, staff, `/returns/${packetId}`);

@@ -17,8 +17,11 @@ export interface Recipient {
 }
 const ageOfMajority = 18;
 
+/** What a client reads a packet in: as they chose on the page of their link, as was chosen when it was sent, or their own language. */
+export const languageOf = (client: Pick<Client, 'language'>, packet: { readonly language: string | null }, link?: { readonly language: string | null }): string => link?.language ?? packet.language ?? client.language;
+
 /** Who a packet for this client goes to: the client, or for somebody under 18 with a guardian or parent on file, that person. */
-export async function recipientFor({ repo, practice, now }: Context, client: Client, relationId?: Id<'Relation'> | null): Promise<Recipient> {
+export async function recipientFor({ repo, practice, now }: Context, client: Client, relationId?: Id<'Relation'> | null, language: string = client.language): Promise<Recipient> {
   const relations = await repo.clients.relations(client.id);
   const minor = client.birthDate !== undefined && ageOn(client.birthDate, dayIn(now, practice.zone)) < ageOfMajority;
   const relation = relationId ? relations.find((r) => r.id === relationId)
@@ -26,7 +29,7 @@ export async function recipientFor({ repo, practice, now }: Context, client: Cli
   const person = relation ?? client;
   const contact = contactsOf(person, person.prefers);
   return {
-    relationId: relation?.id, language: client.language, firstName: relation ? relation.firstName : (client.preferredName ?? client.firstName), name: `${person.firstName} ${person.lastName}`,
+    relationId: relation?.id, language, firstName: relation ? relation.firstName : (client.preferredName ?? client.firstName), name: `${person.firstName} ${person.lastName}`,
     relation: relation && `${relation.kind} of ${client.firstName}`,
     contact: contact && { ...contact, masked: maskContact(contact.channel, contact.to) },
   };

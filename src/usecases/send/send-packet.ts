@@ -1,164 +1,134 @@
-import { array, object } from 'yup';
-import { nameOf } from '../../core/chart';
-import { packetStateWords, stateAt, type PacketState } from '../../core/packet';
-import type { QuestionnaireKind } from '../../core/questionnaire';
-import { fail, laterBy, ok, type Id, type Instant, type Result } from '../../core/shared';
-import type { Packet } from '../../db/repositories';
-import { command, idInput, inOrder, libraryRight, notFound, query, questionnaireFor, requestInput, type CommonError, type Context, type StaffActor } from '../kit';
-import { dayWords, packetWordings, sendWording, visitMoment } from './letters';
+import { array, object, string } from 'yup';
+import { foldChart, nameOf, prefillFrom } from '../../core/chart';
+import { stateAt, type PacketState } from '../../core/packet';
+import { languagesOf, sourceLanguage, type QuestionnaireKind } from '../../core/questionnaire';
+import { fail, isLanguageTag, ok, type Id, type Instant, type Result } from '../../core/shared';
+import { isDay, type Day } from '../../core/timetable';
+import { command, fieldsOf, idInput, inOrder, libraryRight, notFound, query, questionnaireFor, requestInput, type CommonError, type Context, type StaffActor } from '../kit';
+import { sendLetter } from './letters';
 import { recipientFor, type Recipient } from './recipient';
+import { endOf, issueLink, targetInput, targetOf, usualExpiry } from './target';
 
 export interface SendOptions {
-  readonly visitId: Id<'Visit'>;
+  readonly visit: { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
   readonly clientId: Id<'Client'>;
   readonly clientName: string;
-  readonly startsAt: Instant;
-  readonly visitType: string;
-  readonly practitioner: string;
   readonly recipient: Omit<Recipient, 'contact'> & { readonly channel: 'email' | 'text' | undefined; readonly masked: string | undefined };
-  readonly expiresAt: Instant;
-  readonly questionnaires: readonly { readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly description: string; readonly usual: boolean }[];
+  /** The last day it can be opened, unless another is chosen. */
+  readonly expiresOn: Day;
+  /** Of the client, then of the practice. */
+  readonly languages: readonly string[];
+  readonly questionnaires: readonly {
+    readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly description: string; readonly usual: boolean; readonly languages: readonly string[];
+    /** How many of its questions the chart could answer. */
+    readonly onFile: number;
+  }[];
   readonly earlier: readonly { readonly id: Id<'Packet'>; readonly state: PacketState; readonly createdAt: Instant }[];
 }
 
-const dayMs = 86_400_000;
 /** Before anything was sent, this many are taken for what is meant to be sent; of more, the person chooses. */
 const mostAtFirst = 3;
 
-/** What can be sent for a visit, to whom it would go, and what would happen. */
+/** What can be sent to somebody, to whom it would go, and what would happen. */
 export const sendOptions = query({
-  name: 'send-options', access: 'packet.send', input: object({ visitId: idInput<'Visit'>() }),
-  async run(ctx, { visitId }): Promise<Result<SendOptions, CommonError>> {
+  name: 'send-options', access: 'packet.send', input: targetInput,
+  async run(ctx, input): Promise<Result<SendOptions, CommonError>> {
     const { repo, practice, now, actor } = ctx;
-    const visit = await repo.clients.visit(practice.id, visitId);
-    if (!visit) return notFound;
-    const { contact, ...recipient } = await recipientFor(ctx, visit.client);
+    const target = await targetOf(ctx, input);
+    if (!target.ok) return target;
+    const { client, visit } = target.value;
+    const { contact, ...recipient } = await recipientFor(ctx, client);
     const inUse = (await repo.questionnaires.all(practice.id, actor.id)).filter((q) => q.state === 'active' && libraryRight(actor, q) !== 'none');
     const order: QuestionnaireKind[] = ['intake', 'consent', 'measure', 'worksheet'];
-    const usual = await repo.packets.lastAskedFor(practice.id, visit.visitTypeId);
+    const usual = visit ? await repo.packets.lastAskedFor(practice.id, visit.visitTypeId) : [];
     inUse.sort((a, b) => order.indexOf(a.kind) - order.indexOf(b.kind) || a.title.localeCompare(b.title));
+    const chart = foldChart(await repo.charts.entries(client.id)), fields = await fieldsOf(ctx);
+    const earlier = visit ? await repo.packets.ofVisits([visit.id]) : [];
     return ok({
-      visitId, clientId: visit.client.id, clientName: nameOf(visit.client), startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName,
+      visit: visit && { id: visit.id, startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName }, clientId: client.id, clientName: nameOf(client),
       recipient: { ...recipient, channel: contact?.channel, masked: contact?.masked },
-      expiresAt: laterBy(now, practice.linkDays * dayMs),
-      questionnaires: await inOrder(inUse, async (q) => ({
-        id: q.id, title: q.title, kind: q.kind, usual: usual.length === 0 ? inUse.length <= mostAtFirst : usual.includes(q.id), description: (q.inUse && (await repo.questionnaires.definition(q.inUse)).description) || '',
-      })),
-      earlier: (await repo.packets.ofVisits([visitId])).map((p) => ({ id: p.id, state: stateAt(p.state, p.expiresAt, now), createdAt: p.createdAt })),
+      expiresOn: usualExpiry(ctx), languages: [...new Set([client.language, practice.locale.split('-')[0]!])],
+      questionnaires: await inOrder(inUse, async (q) => {
+        const definition = await repo.questionnaires.definition(q.inUse!);
+        return {
+          id: q.id, title: q.title, kind: q.kind, usual: visit !== undefined && (usual.length === 0 ? inUse.length <= mostAtFirst : usual.includes(q.id)), description: definition.description ?? '',
+          languages: [sourceLanguage(definition), ...languagesOf(definition)], onFile: prefillFrom(definition, chart, fields).filter((c) => c.kind === 'values').length,
+        };
+      }),
+      earlier: earlier.map((p) => ({ id: p.id, state: stateAt(p.state, p.expiresAt, now), createdAt: p.createdAt })),
     });
   },
 });
 
-const sendPacketSchema = object({
-  requestId: requestInput,
-  visitId: idInput<'Visit'>(),
-  questionnaireIds: array(idInput<'Questionnaire'>()).min(1, 'Choose at least one questionnaire.').max(20).required(),
-});
+const chosen = array(idInput<'Questionnaire'>()).min(1, 'Choose at least one questionnaire.').max(20).required();
+const languageInput = string().max(35).optional().test('language', 'Choose a language.', (tag) => tag === undefined || isLanguageTag(tag));
+const lineInput = string().trim().max(500, 'Keep the line under 500 characters.').optional();
+const sendPacketSchema = targetInput.concat(object({
+  requestId: requestInput, questionnaireIds: chosen,
+  /** Those of them to begin with what is on file. */
+  prefillIds: array(idInput<'Questionnaire'>()).max(20).default([]),
+  expiresOn: string().max(10).optional(), dueOn: string().optional().test('day', 'Choose a day.', (d) => d === undefined || isDay(d)), language: languageInput, line: lineInput,
+}));
 export type SendError = CommonError | { readonly reason: 'no-contact' } | { readonly reason: 'not-in-use' };
 
 /** Makes the packet, its personal link and its letter in one go. The same request again finds the packet it made. */
 export const sendPacket = command({
   name: 'send-packet', access: 'packet.send', input: sendPacketSchema,
-  async run(ctx, { requestId, visitId, questionnaireIds }): Promise<Result<{ packetId: Id<'Packet'> }, SendError>> {
+  async run(ctx, { requestId, questionnaireIds, prefillIds, expiresOn, dueOn, language, line, ...target }): Promise<Result<{ packetId: Id<'Packet'> }, SendError>> {
     const { repo, practice, now, random } = ctx;
-    const visit = await repo.clients.visit(practice.id, visitId);
-    if (!visit) return notFound;
-    const recipient = await recipientFor(ctx, visit.client);
+    const found = await targetOf(ctx, target);
+    if (!found.ok) return found;
+    const { client, visit, staffId } = found.value;
+    const recipient = await recipientFor(ctx, client, undefined, language);
     if (!recipient.contact) return fail({ reason: 'no-contact' });
-    const rows = await inOrder([...new Set(questionnaireIds)], (id) => questionnaireFor(ctx, id, 'use'));
-    const versions = rows.flatMap((q) => (q.ok && q.value.state === 'active' && q.value.inUse ? [q.value.inUse] : []));
-    if (versions.length !== rows.length) return fail({ reason: 'not-in-use' });
+    const expiry = endOf(ctx, expiresOn ?? usualExpiry(ctx));
+    if (!expiry.ok) return expiry;
+    const asked = await versionsOf(ctx, questionnaireIds);
+    if (!asked.ok) return asked;
 
-    const packetId = random.id<'Packet'>();
-    const expiresAt = laterBy(now, practice.linkDays * dayMs);
+    const packetId = random.id<'Packet'>(), expiresAt = expiry.value;
+    const parts = asked.value.map(({ id, versionId }, position) => ({ id: random.id<'Part'>(), packetId, versionId, position, prefill: prefillIds.includes(id) }));
     const fresh = await repo.packets.add({
-      id: packetId, practiceId: practice.id, requestId, clientId: visit.client.id, relationId: recipient.relationId ?? null, visitId,
-      staffId: visit.staffId, state: 'sent', createdAt: now, sentAt: now, expiresAt,
-    }, versions.map((versionId, position) => ({ id: random.id<'Part'>(), packetId, versionId, position })));
+      id: packetId, practiceId: practice.id, requestId, clientId: client.id, relationId: recipient.relationId ?? null, visitId: visit?.id ?? null,
+      staffId, state: 'sent', createdAt: now, sentAt: now, expiresAt, dueOn: dueOn ?? null, language: language ?? null, personalLine: line ? repo.packets.seal(packetId, 'personalLine', line) : null,
+    }, parts);
     if (!fresh) {
       const first = await repo.packets.byRequest(requestId);
       ctx.journal('packet.send-repeated', `packet:${first?.id ?? ''}`);
       return first ? ok({ packetId: first.id }) : notFound;
     }
-    await issueLink(ctx, { id: packetId, expiresAt }, recipient, visit);
-    ctx.journal('packet.send', `packet:${packetId}`, { questionnaires: versions.length, channel: recipient.contact.channel });
+    if (parts.some((p) => p.prefill)) {
+      const chart = foldChart(await repo.charts.entries(client.id)), fields = await fieldsOf(ctx);
+      for (const part of parts) if (part.prefill) await repo.packets.prefill(part.id, prefillFrom(await repo.questionnaires.definition(part.versionId), chart, fields), now);
+    }
+    await issueLink(ctx, { id: packetId, expiresAt, language: language ?? null }, recipient, found.value, 'packet', undefined, line);
+    ctx.journal('packet.send', `packet:${packetId}`, { questionnaires: parts.length, channel: recipient.contact.channel });
     return ok({ packetId });
   },
 });
 
-/** Makes a personal link and writes the letter that carries it. The token is in the letter only; its digest is stored. */
-async function issueLink(
-  ctx: Context<StaffActor>, packet: { id: Id<'Packet'>; expiresAt: Instant }, recipient: Recipient, visit: { startsAt: Instant; staffName: string; client: { firstName: string; zone: string | null } },
-  linkId: Id<'Link'> = ctx.random.id<'Link'>(),
-): Promise<void> {
-  const token = ctx.random.token();
-  await ctx.repo.packets.addLink({ id: linkId, packetId: packet.id, digest: ctx.sealer.mark('link', token), createdAt: ctx.now });
-  const zone = visit.client.zone ?? ctx.practice.zone;
-  await sendWording(ctx, 'packet', packet.id, recipient, packetWordings, {
-    'client.firstName': visit.client.firstName, 'practitioner.name': visit.staffName, 'visit.when': visitMoment(visit.startsAt, zone, ctx.practice.locale),
-    link: `${ctx.origin}/p/${token}`, expires: dayWords(packet.expiresAt, zone, ctx.practice.locale),
-  }, ['link']);
+/** The versions in use of what was chosen, each once and in its order; refused as a whole where one cannot be sent. */
+async function versionsOf(ctx: Context<StaffActor>, ids: readonly Id<'Questionnaire'>[]): Promise<Result<{ id: Id<'Questionnaire'>; versionId: Id<'Version'> }[], SendError>> {
+  const rows = await inOrder([...new Set(ids)], (id) => questionnaireFor(ctx, id, 'use'));
+  const versions = rows.flatMap((q) => (q.ok && q.value.state === 'active' && q.value.inUse ? [{ id: q.value.id, versionId: q.value.inUse }] : []));
+  return versions.length === rows.length ? ok(versions) : fail({ reason: 'not-in-use' });
 }
 
-/** A fresh link, which takes the request's id, so that pressing twice makes one: the old one and every device it let in are shut out, a lock is lifted, and the time to answer starts anew. Answers stay. */
-export const reissueLink = command({
-  name: 'reissue-link', access: 'packet.send', input: object({ packetId: idInput<'Packet'>(), requestId: requestInput }),
-  async run(ctx, { packetId, requestId }): Promise<Result<null, SendError | { readonly reason: 'closed' }>> {
-    const { repo, practice, now } = ctx;
-    const packet = await repo.packets.byId(practice.id, packetId, true);
-    if (!packet?.visitId) return notFound;
-    if (await repo.packets.hasLink(packetId, requestId as Id<'Link'>)) {
-      ctx.journal('packet.reissue-repeated', `packet:${packetId}`);
-      return ok(null);
-    }
-    const state = stateAt(packet.state, packet.expiresAt, now);
-    if (state === 'returned' || state === 'settled' || state === 'withdrawn') return fail({ reason: 'closed' });
-    const visit = await repo.clients.visit(practice.id, packet.visitId);
-    if (!visit) return notFound;
-    const recipient = await recipientFor(ctx, visit.client, packet.relationId);
-    if (!recipient.contact) return fail({ reason: 'no-contact' });
-    const expiresAt = laterBy(now, practice.linkDays * dayMs);
-    await repo.packets.revokeLinks(packetId, now);
-    await repo.packets.update(packetId, { expiresAt, lockedAt: null });
-    await issueLink(ctx, { id: packetId, expiresAt }, recipient, visit, requestId as Id<'Link'>);
-    ctx.journal('packet.reissue', `packet:${packetId}`, { channel: recipient.contact.channel });
-    return ok(null);
+/** The letter as it would be, to whoever sends it, with a link to rehearse the first questionnaire. Nothing goes to the client. */
+export const sendTest = command({
+  name: 'send-test', access: 'packet.send', input: targetInput.concat(object({ questionnaireIds: chosen, language: languageInput, line: lineInput })),
+  async run(ctx, { questionnaireIds, language, line, ...target }): Promise<Result<{ to: string }, SendError>> {
+    const { actor, practice } = ctx;
+    const found = await targetOf(ctx, target);
+    if (!found.ok) return found;
+    const asked = await versionsOf(ctx, questionnaireIds);
+    if (!asked.ok) return asked;
+    const { client, visit } = found.value;
+    const read = language ?? client.language;
+    await sendLetter(ctx, 'packet', null, { relationId: undefined, firstName: actor.name, name: actor.name, language: read, relation: undefined, contact: { channel: 'email', to: actor.email, masked: '' } }, {
+      'client.firstName': client.firstName, 'practitioner.name': visit?.staffName ?? actor.name, expires: usualExpiry(ctx), link: `${ctx.origin}/library/${asked.value[0]!.id}/rehearse?in=${read}`,
+    }, line);
+    ctx.journal('packet.test', 'practice', { questionnaires: asked.value.length, practice: practice.id });
+    return ok({ to: actor.email });
   },
 });
-
-/** A packet's journey as staff see it. No answers in it. */
-export interface PacketJourney {
-  readonly id: Id<'Packet'>;
-  readonly clientId: Id<'Client'>;
-  readonly clientName: string;
-  readonly state: PacketState;
-  readonly stateWords: string;
-  readonly locked: boolean;
-  readonly expiresAt: Instant;
-  readonly titles: readonly string[];
-  readonly visit: { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
-  readonly recipient: { readonly name: string; readonly relation: string | undefined; readonly masked: string | undefined };
-  readonly steps: readonly { readonly at: Instant; readonly action: string; readonly seq: number }[];
-}
-export const packetJourney = query({
-  name: 'packet-journey', access: 'packet.send', input: object({ packetId: idInput<'Packet'>() }),
-  async run(ctx, { packetId }): Promise<Result<PacketJourney, CommonError>> {
-    const { repo, practice, now } = ctx;
-    const packet = await repo.packets.byId(practice.id, packetId);
-    const client = packet && (await repo.clients.byId(practice.id, packet.clientId));
-    if (!packet || !client) return notFound;
-    const visit = packet.visitId ? await repo.clients.visit(practice.id, packet.visitId) : undefined;
-    const recipient = await recipientFor(ctx, client, packet.relationId);
-    const state = stateAt(packet.state, packet.expiresAt, now);
-    return ok({
-      id: packetId, clientId: client.id, clientName: nameOf(client), state, stateWords: packetStateWords[state], locked: packet.lockedAt !== null, expiresAt: packet.expiresAt,
-      titles: await titlesOf(ctx, packet),
-      visit: visit && { id: visit.id, startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName },
-      recipient: { name: recipient.name, relation: recipient.relation, masked: recipient.contact?.masked },
-      steps: (await repo.journal.latest(practice.id, 200, `packet:${packetId}`)).filter((r) => r.action !== 'answer.save').map(({ at, action, seq }) => ({ at, action, seq })).reverse(),
-    });
-  },
-});
-async function titlesOf({ repo }: Context, packet: Packet): Promise<string[]> {
-  return inOrder(await repo.packets.parts(packet.id), async (p) => (await repo.questionnaires.definition(p.versionId)).title);
-}

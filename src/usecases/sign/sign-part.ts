@@ -5,6 +5,7 @@ import { allItems, checkAnswers, prune, translate } from '../../core/questionnai
 import { canonicalText, intentSentence, isDrawnPath, placesToSign, signedStatement, type SignatureMark } from '../../core/signing';
 import { fail, ok, type Instant, type Result } from '../../core/shared';
 import { command, idInput, notFound, type CommonError } from '../kit';
+import { languageOf } from '../send/recipient';
 
 export type SignError = CommonError | { readonly reason: 'closed' | 'not-signed-here' | 'not-drawn' | 'incomplete' };
 
@@ -22,7 +23,8 @@ export const signPart = command({
     if (!placesToSign(questionnaire, answers).includes(place)) return fail({ reason: 'not-signed-here' });
     if (checkAnswers(questionnaire, answers).length > 0) return fail({ reason: 'incomplete' });
     // What was signed is what was read: the words of the client's language.
-    const language = (await repo.clients.byId(practice.id, found.packet.clientId))?.language ?? 'en';
+    const client = await repo.clients.byId(practice.id, found.packet.clientId);
+    const language = client ? languageOf(client, found.packet, await repo.packets.link(actor.linkId)) : 'en';
     const mark: SignatureMark = path === '' ? { kind: 'typed', name } : { kind: 'drawn', name, path };
     const read = translate(questionnaire, language);
     const statement = signedStatement(read, answers, { intent: allItems(read).find((i) => place !== '' && i.linkId === place)?.text ?? intentSentence(language), ...(place === '' ? {} : { place }), signer: name, mark, at: now });

@@ -1,12 +1,11 @@
 import { object, string } from 'yup';
 import { codeSchema } from '../../core/forms';
 import { isOpen, after, stateAt } from '../../core/packet';
-import { startingWordings } from '../../core/messages';
-import { fail, instantMs, isBefore, laterBy, ok, type Id, type Instant, type Result } from '../../core/shared';
+import { fail, instantMs, isBefore, isLanguageTag, laterBy, ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Packet, PersonalLink } from '../../db/repositories';
 import { command, query, type Context } from '../kit';
-import { codeWordings, sendWording } from '../send/letters';
-import { recipientFor, type Recipient } from '../send/recipient';
+import { sendLetter, sendLockedLetter } from '../send/letters';
+import { languageOf, recipientFor, type Recipient } from '../send/recipient';
 
 const codeMinutes = 10;
 const tries = 5;
@@ -20,6 +19,7 @@ export type DoorError =
   | { readonly reason: 'wrong-code'; readonly left: number } | { readonly reason: 'code-expired' }
   | { readonly reason: 'wait'; readonly seconds: number } | { readonly reason: 'too-many' };
 
+const languageInput = string().max(35).optional().test('language', 'Choose a language.', (tag) => tag === undefined || isLanguageTag(tag));
 const tokenInput = string().matches(/^[\w-]{20,100}$/).required();
 
 interface Door {
@@ -27,12 +27,13 @@ interface Door {
   readonly packet: Packet;
   readonly recipient: Recipient;
 }
-async function findDoor(ctx: Context, token: string, forUpdate: boolean): Promise<Result<Door, DoorError>> {
+/** @param language as the page was switched to; else what the link, the packet or the client says. */
+async function findDoor(ctx: Context, token: string, forUpdate: boolean, language?: string): Promise<Result<Door, DoorError>> {
   const found = await ctx.repo.packets.linkByDigest(ctx.sealer.mark('link', token), forUpdate);
   const client = found && (await ctx.repo.clients.byId(ctx.practice.id, found.packet.clientId));
   if (!found || !client || found.link.revokedAt || !isOpen(stateAt(found.packet.state, found.packet.expiresAt, ctx.now))) return fail({ reason: 'closed' });
   if (found.link.lockedAt) return fail({ reason: 'locked' });
-  return ok({ ...found, recipient: await recipientFor(ctx, client, found.packet.relationId) });
+  return ok({ ...found, recipient: await recipientFor(ctx, client, found.packet.relationId, language ?? languageOf(client, found.packet, found.link)) });
 }
 
 export interface DoorView {
@@ -61,9 +62,9 @@ export const openLink = query({
 
 /** Sends a fresh code to the contact on file; an earlier one stops working. */
 export const sendCode = command({
-  name: 'send-code', access: 'anyone', input: object({ token: tokenInput }),
-  async run(ctx, { token }): Promise<Result<null, DoorError>> {
-    const door = await findDoor(ctx, token, true);
+  name: 'send-code', access: 'anyone', input: object({ token: tokenInput, language: languageInput }),
+  async run(ctx, { token, language }): Promise<Result<null, DoorError>> {
+    const door = await findDoor(ctx, token, true, language);
     if (!door.ok) return door;
     const { link, packet, recipient } = door.value;
     const waited = link.codeSentAt ? (instantMs(ctx.now) - instantMs(link.codeSentAt)) / 1000 : Infinity;
@@ -73,7 +74,7 @@ export const sendCode = command({
     await ctx.repo.packets.updateLink(link.id, {
       codeDigest: ctx.sealer.mark(`code:${link.id}`, code), codeSentAt: ctx.now, codeExpiresAt: laterBy(ctx.now, codeMinutes * 60_000), codesSent: link.codesSent + 1,
     });
-    await sendWording(ctx, 'code', packet.id, recipient, codeWordings, { code }, ['code']);
+    await sendLetter(ctx, 'code', packet.id, recipient, { code });
     ctx.journal('door.code-sent', `packet:${packet.id}`, { channel: recipient.contact?.channel ?? 'none' });
     return ok(null);
   },
@@ -90,8 +91,8 @@ async function withinCodeLimits(ctx: Context, linkId: string): Promise<boolean> 
  * plainly, the practitioner gets a letter, and only a fresh link opens it again.
  */
 export const checkCode = command({
-  name: 'check-code', access: 'anyone', input: object({ token: tokenInput }).concat(codeSchema),
-  async run(ctx, { token, code }): Promise<Result<{ packetId: Id<'Packet'>; passToken: string; expiresAt: Instant }, DoorError>> {
+  name: 'check-code', access: 'anyone', input: object({ token: tokenInput, language: languageInput }).concat(codeSchema),
+  async run(ctx, { token, code, language }): Promise<Result<{ packetId: Id<'Packet'>; passToken: string; expiresAt: Instant }, DoorError>> {
     const { repo, now, sealer } = ctx;
     const door = await findDoor(ctx, token, true);
     if (!door.ok) return door;
@@ -109,7 +110,7 @@ export const checkCode = command({
     }
     const passToken = ctx.random.token();
     const expiresAt = laterBy(now, passHours * 3_600_000);
-    await repo.packets.updateLink(link.id, { codeDigest: null, codeExpiresAt: null, codeSentAt: null, wrongCodes: 0 });
+    await repo.packets.updateLink(link.id, { codeDigest: null, codeExpiresAt: null, codeSentAt: null, wrongCodes: 0, ...(language ? { language } : {}) });
     await repo.packets.addPass({ digest: sealer.mark('pass', passToken), packetId: packet.id, linkId: link.id, createdAt: now, expiresAt });
     const state = after(packet.state, 'pass-door');
     if (state) await repo.packets.update(packet.id, { state, openedAt: packet.openedAt ?? now });
@@ -120,13 +121,10 @@ export const checkCode = command({
 });
 
 async function lock(ctx: Context, { link, packet }: Door, wrongCodes: number): Promise<void> {
-  const { repo, now, practice } = ctx;
+  const { repo, now } = ctx;
   await repo.packets.updateLink(link.id, { wrongCodes, lockedAt: now, codeDigest: null });
   await repo.packets.update(packet.id, { lockedAt: now });
-  const staff = await repo.staff.byId(packet.staffId);
-  const to = { firstName: staff?.name ?? practice.name, name: staff?.name ?? practice.name, language: 'en', relationId: undefined, relation: undefined, contact: { channel: 'email' as const, to: staff?.email ?? practice.email, masked: '' } };
-  await sendWording(ctx, 'locked', packet.id, to, { email: startingWordings.lockedEmail, text: startingWordings.lockedEmail },
-    { 'practitioner.name': to.name, link: `${ctx.origin}/packets/${packet.id}` }, ['link']);
+  await sendLockedLetter(ctx, packet.id, await repo.staff.byId(packet.staffId));
   ctx.journal('door.locked', `packet:${packet.id}`, { wrongCodes });
   ctx.tell('returns');
 }

@@ -2,22 +2,24 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import styled from 'styled-components';
+import { matchesPerson, type ClientIdentity } from '@/core/chart';
 import { languageName, type Id } from '@/core/shared';
+import { ButtonLink } from '@/ui/button';
 import { TextField } from '@/ui/fields';
 import { MarginRow, Page, Soft } from '@/ui/page';
 import { rowKeys, Shortcuts } from '@/ui/shortcuts';
 
 export interface PeopleViewProps {
-  readonly people: readonly { readonly id: Id<'Client'>; readonly name: string; readonly calledBy: string | undefined; readonly age: number | undefined; readonly reach: string; readonly language: string }[];
+  readonly people: readonly { readonly id: Id<'Client'>; readonly name: string; readonly calledBy: string | undefined; readonly age: number | undefined; readonly reach: string; readonly language: string; readonly identity: ClientIdentity }[];
 }
 export function PeopleView({ people }: PeopleViewProps) {
   const [sought, setSought] = useState('');
-  const found = people.filter((p) => p.name.toLowerCase().includes(sought.trim().toLowerCase()));
+  const found = people.filter((p) => matchesPerson(p.identity, sought));
   return (
-    <Page title="People" margin={`${people.length} clients`}>
+    <Page title="People" margin={`${people.length} clients`} actions={<ButtonLink href="/send">Send to somebody</ButtonLink>}>
       <Shortcuts list={[{ key: '/', does: 'find a person', run: () => document.getElementById('find')?.querySelector('input')?.focus() }]} />
-      <MarginRow margin="Find" id="find"><TextField label="Name" value={sought} onChange={setSought} /></MarginRow>
-      {found.length === 0 && <MarginRow margin="">Nobody here has “{sought}” in their name.</MarginRow>}
+      <MarginRow margin="Find" id="find"><TextField label="Name, e-mail, phone or birth date" value={sought} onChange={setSought} /></MarginRow>
+      {found.length === 0 && <MarginRow margin="">Nobody here is like “{sought}”.</MarginRow>}
       <ul onKeyDown={rowKeys}>
         {found.map((p) => (
           <li key={p.id}>

@@ -5,7 +5,7 @@ import { MarginRow, Page, Soft } from '@/ui/page';
 import { rowKeys } from '@/ui/shortcuts';
 import { Moment } from '@/ui/time';
 
-const purposes = { packet: 'Personal link', code: 'Door code', locked: 'Lock told to the practice' } as const;
+const purposes = { alert: 'To read first', packet: 'Personal link', nudge: 'Reminder', 'sent-back': 'Sent back', test: 'Test', code: 'Door code', locked: 'Lock told to the practice' } as const;
 export interface PostRoomViewProps {
   readonly messages: readonly { readonly id: Id<'Message'>; readonly at: Instant; readonly channel: 'email' | 'text'; readonly purpose: keyof typeof purposes; readonly state: 'queued' | 'delivered' | 'bounced'; readonly toName: string; readonly masked: string }[];
 }

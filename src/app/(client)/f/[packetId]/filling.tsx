@@ -22,12 +22,17 @@ export function FillPage({ packetId, words, view, firstStep }: Pick<FillAppProps
       if (response?.ok) return { kind: 'signed', at: ((await response.json()) as { at: Instant }).at };
       return { kind: response?.status === 422 ? 'incomplete' : 'no-reply' };
     },
-    async send() {
-      const response = await fetch(`/f/${packetId}/return`, { method: 'POST' }).catch(() => undefined);
+    async send(comment) {
+      const response = await fetch(`/f/${packetId}/return`, { method: 'POST', body: JSON.stringify({ comment }) }).catch(() => undefined);
       // The server says what comes now: the thank-you page, or why it is closed.
       const over = response?.ok === true || response?.status === 409;
       if (over) router.refresh();
       return over;
+    },
+    paper: `/f/${packetId}/paper`,
+    async chooseLanguage(language) {
+      const response = await fetch(`/f/${packetId}/language`, { method: 'POST', body: JSON.stringify({ language }) }).catch(() => undefined);
+      if (response?.ok) window.location.reload();
     },
     sheet: (partId) => `/f/${packetId}/sheet/${partId}`,
     upload: (partId, key, file, told, stop) => new Promise((resolve) => {

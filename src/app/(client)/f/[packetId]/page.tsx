@@ -22,6 +22,7 @@ export default async function FillPage({ params, searchParams }: Props) {
         <h1>{t('doneTitle')}</h1>
         <p>{t('doneText', { practice: view.practiceName })}</p>
         <p>{view.supportText}</p>
+        <p><a href={`/f/${view.packetId}/paper`}>{t('copy')}</a></p>
       </Doorstep>
     );
   if (view.parts.length === 0) return <Doorstep name={view.practiceName} language={language}><p>{t('closedText')}</p></Doorstep>;

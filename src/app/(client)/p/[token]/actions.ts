@@ -20,18 +20,22 @@ function answer(error: AnyError, language: unknown): FormState {
   }
 }
 
+/** The language the page was switched to, if it was. */
+const switched = (sent: FormData): string | undefined => (sent.get('switched') === 'yes' ? String(sent.get('language')) : undefined);
+const suffix = (sent: FormData): string => (switched(sent) ? `?in=${encodeURIComponent(switched(sent)!)}` : '');
+
 export async function sendCodeAction(_: FormState, sent: FormData): Promise<FormState> {
   const token = sent.get('token');
-  const result = await runAsStranger(useCases.sendCode, { token });
+  const result = await runAsStranger(useCases.sendCode, { token, language: switched(sent) });
   if (!result.ok) return answer(result.error, sent.get('language'));
-  redirect(`/p/${String(token)}`);
+  redirect(`/p/${String(token)}${suffix(sent)}`);
 }
 
 export async function checkCodeAction(_: FormState, sent: FormData): Promise<FormState> {
   const token = sent.get('token');
-  const result = await runAsStranger(useCases.checkCode, { token, code: sent.get('code') });
+  const result = await runAsStranger(useCases.checkCode, { token, code: sent.get('code'), language: switched(sent) });
   if (!result.ok) {
-    if (result.error.reason === 'locked') redirect(`/p/${String(token)}`);
+    if (result.error.reason === 'locked') redirect(`/p/${String(token)}${suffix(sent)}`);
     return answer(result.error, sent.get('language'));
   }
   const { packetId, passToken, expiresAt } = result.value;

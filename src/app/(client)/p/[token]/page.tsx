@@ -1,34 +1,42 @@
 import type { Metadata } from 'next';
 import { application, useCases } from '@/compose';
-import { clientLanguage, clientWords } from '@/i18n/client-words';
+import { clientLanguage, clientLanguages, clientWords } from '@/i18n/client-words';
 import { Doorstep } from '@/ui/doorstep';
 import { runAsStranger } from '../../../_server/run';
 import { Door } from './door';
 
 export const metadata: Metadata = { title: { absolute: 'Your personal page' } };
-export default async function DoorPage({ params }: { readonly params: Promise<{ readonly token: string }> }) {
-  const { token } = await params;
+interface Props { readonly params: Promise<{ readonly token: string }>; readonly searchParams: Promise<{ readonly in?: string | string[] }> }
+export default async function DoorPage({ params, searchParams }: Props) {
+  const { token } = await params, wanted = (await searchParams).in, chosen = typeof wanted === 'string' && clientLanguages.includes(wanted) ? wanted : undefined;
   const result = await runAsStranger(useCases.openLink, { token });
   const practice = (await (await application()).practice())?.name ?? '';
   if (!result.ok) {
-    const t = clientWords('door');
+    const t = clientWords('door', chosen);
     const locked = result.error.reason === 'locked';
-    return <Doorstep name={practice}><h1>{t(locked ? 'lockedTitle' : 'closedTitle')}</h1><p>{t(locked ? 'locked' : 'closed')}</p></Doorstep>;
+    return <Doorstep name={practice} language={chosen ?? 'en'}><h1>{t(locked ? 'lockedTitle' : 'closedTitle')}</h1><p>{t(locked ? 'locked' : 'closed')}</p><Languages language={chosen ?? 'en'} /></Doorstep>;
   }
   // An address runs from left to right, whatever stands around it.
-  const { channel, codeOut } = result.value, masked = `\u2066${result.value.masked}\u2069`, language = clientLanguage(result.value.language);
+  const { channel, codeOut } = result.value, masked = `\u2066${result.value.masked}\u2069`, language = chosen ?? clientLanguage(result.value.language);
   const t = clientWords('door', language);
   return (
     <Doorstep name={practice} language={language}>
       <h1>{t('title')}</h1>
       <p>{t('why')}</p>
       <Door
-        token={token} codeOut={codeOut} language={language}
+        token={token} codeOut={codeOut} language={language} switched={chosen !== undefined}
         words={{
           to: t(channel === 'email' ? 'toEmail' : 'toText', { masked }), send: t('send'), again: t('again'), codeLabel: t('codeLabel'), codeHelp: t('codeHelp'),
           check: t('check'), sent: t(channel === 'email' ? 'sentEmail' : 'sentText', { masked }), notMine: t('notMine'),
         }}
       />
+      <Languages language={language} />
     </Doorstep>
   );
+}
+
+const names: Readonly<Record<string, string>> = { en: 'English', es: 'Español', fr: 'Français', ar: 'العربية' };
+/** The same page in another language; links, so that nothing has to be loaded for them. */
+function Languages({ language }: { readonly language: string }) {
+  return <nav aria-label={clientWords('fill', language)('language')}>{clientLanguages.filter((l) => l !== language).map((l) => <a key={l} href={`?in=${l}`} lang={l} hrefLang={l} style={{ marginInlineEnd: '1.25rem', display: 'inline-block', paddingBlock: '0.35rem' }}>{names[l]}</a>)}</nav>;
 }

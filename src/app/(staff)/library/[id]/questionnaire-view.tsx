@@ -41,6 +41,7 @@ export function QuestionnaireView({ view, already, requestId }: QuestionnaireVie
         <Stack>
           <p>{view.description} <Soft>{view.questions} questions in {view.sections} {view.sections === 1 ? 'section' : 'sections'}{view.signed ? ', signed by the client' : ''}.{view.sheet ? (view.sheet.fields > 0 ? ` ${view.sheet.fields === 1 ? 'One answer is' : `${view.sheet.fields} answers are`} written into ${view.sheet.title}, which comes back filled in and stays open for more.` : ` The client downloads ${view.sheet.title} and adds the finished sheet.`) : ''} In {view.languages.map((l) => `${languageName(l.language)}${l.done < l.of ? ` (${l.done} of ${l.of} texts)` : ''}`).join(', ')}.</Soft></p>
           <Cluster>
+            {view.state === 'active' && <Link href={`/send?q=${view.id}`}>Send it to somebody</Link>}
             <Link href={`/library/${view.id}/rehearse`}>Rehearse as the client</Link>
             {mayChange && <Link href={`/library/${view.id}/map`}>Map</Link>}
             {mayChange && <Link href={`/library/${view.id}/languages`}>Languages</Link>}

@@ -5,6 +5,27 @@ import type { FormState } from '@/ui/form';
 import { formFailure } from '../../../_server/form';
 import { runAsStaff } from '../../../_server/run';
 
+const words = { closed: 'This packet cannot be answered any more. Nothing was changed.', 'no-contact': 'There is no way to reach this person. Nothing was sent.' };
+export interface NudgeState extends FormState { readonly soon?: boolean }
+export async function nudgeAction(_: NudgeState, sent: FormData): Promise<NudgeState> {
+  const result = await runAsStaff(useCases.nudge, { packetId: sent.get('packetId'), requestId: sent.get('requestId'), confirmed: sent.get('confirmed') === 'yes' });
+  if (!result.ok) return result.error.reason === 'too-soon' ? { soon: true } : formFailure(result.error, words);
+  revalidatePath('/packets/[packetId]', 'page');
+  return {};
+}
+export async function extendAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.extend, { packetId: sent.get('packetId'), expiresOn: sent.get('expiresOn') });
+  if (!result.ok) return formFailure(result.error, words);
+  revalidatePath('/packets/[packetId]', 'page');
+  return {};
+}
+export async function withdrawAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.withdraw, { packetId: sent.get('packetId') });
+  if (!result.ok) return formFailure(result.error, words);
+  revalidatePath('/packets/[packetId]', 'page');
+  return {};
+}
+
 export async function reissueAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.reissueLink, { packetId: sent.get('packetId'), requestId: sent.get('requestId') });
   if (!result.ok)

@@ -1,18 +1,23 @@
 'use client';
 import Link from 'next/link';
+import { useState } from 'react';
 import type { PacketState } from '@/core/packet';
-import type { Id, Instant } from '@/core/shared';
+import { languageName, type Id, type Instant } from '@/core/shared';
+import { dateWords } from '@/core/questionnaire';
+import { dayIn } from '@/core/timetable';
 import { ButtonLink } from '@/ui/button';
 import { ActionForm } from '@/ui/form';
+import { DateField } from '@/ui/fields';
 import { useLiveReload } from '@/ui/live';
 import { Notice } from '@/ui/notice';
-import { MarginRow, Page, SectionTitle, Soft } from '@/ui/page';
+import { MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
 import { StateWords } from '@/ui/state-mark';
-import { Moment } from '@/ui/time';
-import { reissueAction } from './actions';
+import { Moment, useTimeFrame } from '@/ui/time';
+import { extendAction, nudgeAction, reissueAction, withdrawAction, type NudgeState } from './actions';
 
 const stepWords: Readonly<Record<string, string>> = {
-  'packet.send': 'Sent', 'packet.send-repeated': 'Send pressed again; nothing more was sent', 'packet.reissue': 'A fresh link was sent; the old one stopped working', 'door.code-sent': 'A code was asked for and sent',
+  'packet.send': 'Sent', 'packet.send-repeated': 'Send pressed again; nothing more was sent', 'packet.nudge': 'Reminded, with a link of its own', 'packet.nudge-repeated': 'Remind pressed again; nothing more was sent', 'packet.extend': 'Kept open longer', 'packet.withdraw': 'Withdrawn', 'packet.withdraw-repeated': 'Withdraw pressed again', 'packet.send-back': 'Sent back with a reason', 'file.add': 'A file was added', 'file.refuse': 'A file was refused', 'file.open': 'A file was opened by staff',
+  'packet.reissue': 'A fresh link was sent; the old one stopped working', 'door.code-sent': 'A code was asked for and sent',
   'door.wrong-code': 'A wrong code was typed', 'door.locked': 'Locked after five wrong codes', 'door.passed': 'Door check passed', signature: 'Signed',
   'packet.return': 'Returned', 'packet.return-repeated': 'Return pressed again; nothing more happened', 'return.view': 'Read by staff', 'reconcile.view': 'Laid beside the chart', 'response.export': 'Exported',
 };
@@ -22,11 +27,14 @@ export interface PacketViewProps {
     readonly id: Id<'Packet'>; readonly clientId: Id<'Client'>; readonly clientName: string; readonly state: PacketState; readonly stateWords: string; readonly locked: boolean; readonly expiresAt: Instant;
     readonly titles: readonly string[]; readonly visit: { readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
     readonly recipient: { readonly name: string; readonly relation: string | undefined; readonly masked: string | undefined };
+    readonly dueOn: string | null; readonly language: string; readonly personalLine: string | undefined; readonly lastLetterAt: Instant;
     readonly steps: readonly { readonly at: Instant; readonly action: string; readonly seq: number }[];
   };
 }
 export function PacketView({ packet, requestId }: PacketViewProps) {
   useLiveReload();
+  const frame = useTimeFrame();
+  const [until, setUntil] = useState(() => dayIn(packet.expiresAt, frame.zone));
   const back = packet.state === 'returned' || packet.state === 'settled';
   const closed = back || packet.state === 'withdrawn';
   return (
@@ -37,7 +45,8 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
     >
       <MarginRow margin={<StateWords mark={packet.locked ? 'locked' : packet.state} words={packet.locked ? 'Door locked' : packet.stateWords} />}>
         <ul>{packet.titles.map((t) => <li key={t}>{t}</li>)}</ul>
-        <Soft>To {packet.recipient.name}{packet.recipient.relation ? `, ${packet.recipient.relation}` : ''}{packet.recipient.masked ? `, ${packet.recipient.masked}` : ''}{closed ? null : <>. Open until <Moment at={packet.expiresAt} as="day" /></>}.</Soft>
+        <Soft>To {packet.recipient.name}{packet.recipient.relation ? `, ${packet.recipient.relation}` : ''}{packet.recipient.masked ? `, ${packet.recipient.masked}` : ''}{closed ? null : <>. Open until <Moment at={packet.expiresAt} as="day" /></>}{packet.dueOn ? `, wanted by ${dateWords(packet.dueOn, frame.locale)}` : ''}, in {languageName(packet.language)}.</Soft>
+        {packet.personalLine && <p>“<bdi>{packet.personalLine}</bdi>”</p>}
       </MarginRow>
       {packet.locked && !closed && (
         <MarginRow margin="What happened" tone="attention">
@@ -48,6 +57,20 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
       <ol>
         {packet.steps.map((s) => <li key={s.seq}><MarginRow margin={<Moment at={s.at} />}>{stepWords[s.action] ?? s.action}</MarginRow></li>)}
       </ol>
+      {!closed && packet.state !== 'lapsed' && !packet.locked && <Reminding packet={packet} requestId={requestId} />}
+      {!closed && (
+        <MarginRow margin="Time">
+          <ActionForm action={extendAction} submit="Keep it open until then" weight="plain" hidden={{ packetId: packet.id, expiresOn: until }}><DateField label="Open until" value={until} onChange={setUntil} locale={frame.locale} /></ActionForm>
+        </MarginRow>
+      )}
+      {!closed && (
+        <MarginRow margin="Take it back">
+          <details>
+            <summary>Withdraw this packet</summary>
+            <Stack $gap="0.6rem"><p>Its links stop working at once, and it cannot be answered any more. That cannot be undone; you can send a new one.</p><ActionForm action={withdrawAction} submit="Withdraw it" weight="danger" hidden={{ packetId: packet.id }} /></Stack>
+          </details>
+        </MarginRow>
+      )}
       {!closed && (
         <MarginRow margin="If it went astray">
           <p>A fresh link goes to {packet.recipient.masked ?? 'nobody: there is no contact on file'}. The old link stops working, and answers given so far stay.</p>
@@ -56,5 +79,22 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
       )}
       <p style={{ paddingBlockStart: '1rem' }}><Link href={`/people/${packet.clientId}`}>Open the chart of <bdi>{packet.clientName}</bdi></Link></p>
     </Page>
+  );
+}
+
+/** A reminder; within a day of the last letter it is asked whether that is meant. */
+function Reminding({ packet, requestId }: PacketViewProps) {
+  const [soon, setSoon] = useState(false);
+  return (
+    <MarginRow margin={<>Last letter<br /><Moment at={packet.lastLetterAt} /></>}>
+      <Stack $gap="0.6rem">
+        <p>A reminder goes to {packet.recipient.masked ?? 'nobody'} with a link of its own. The one they have goes on working.</p>
+        {soon && <Notice tone="attention">Their last letter is not a day old. Remind them again all the same?</Notice>}
+        <ActionForm
+          action={async (before, sent) => { const answer: NudgeState = await nudgeAction(before, sent); setSoon(answer.soon === true); return answer; }}
+          submit={soon ? 'Yes, remind them again' : 'Remind them'} weight="plain" hidden={{ packetId: packet.id, requestId, confirmed: soon ? 'yes' : '' }} disabled={!packet.recipient.masked}
+        />
+      </Stack>
+    </MarginRow>
   );
 }

@@ -5,6 +5,7 @@ import type { ChartField, Dated, FieldState, RowState, RowValue } from '@/core/c
 import type { PacketState } from '@/core/packet';
 import type { Id, Instant } from '@/core/shared';
 import { dateWords } from '@/core/questionnaire';
+import { ButtonLink } from '@/ui/button';
 import { ActionForm } from '@/ui/form';
 import { Notice } from '@/ui/notice';
 import { MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
@@ -28,7 +29,7 @@ export interface ChartViewProps {
 export function ChartView({ chart, posted, requestId }: ChartViewProps) {
   const fresh = chart.postings.find((p) => p.id === posted && !p.reversed);
   return (
-    <Page title={<bdi>{chart.name}</bdi>} margin={<>{chart.age === undefined ? 'Age not known' : `${chart.age} years`}{chart.calledBy ? <><br />called “{chart.calledBy}”</> : null}</>}>
+    <Page actions={<ButtonLink href={`/people/${chart.clientId}/send`}>Send questionnaires</ButtonLink>} title={<bdi>{chart.name}</bdi>} margin={<>{chart.age === undefined ? 'Age not known' : `${chart.age} years`}{chart.calledBy ? <><br />called “{chart.calledBy}”</> : null}</>}>
       {fresh && (
         <MarginRow margin="Just now">
           <Notice tone="settled"><strong>Posted.</strong> {fresh.entries === 0 ? 'Nothing had to change.' : `${fresh.entries} ${fresh.entries === 1 ? 'entry was' : 'entries were'} added to the chart.`}{fresh.packetId ? <> <Link href={`/returns/${fresh.packetId}#draft`}>Draft a note from the answers</Link></> : null}</Notice>

@@ -8,7 +8,7 @@ import type { PacketState } from '@/core/packet';
 import type { Alert, Score } from '@/core/scoring';
 import type { Id, Instant } from '@/core/shared';
 import { ButtonLink } from '@/ui/button';
-import { Checkbox, RadioGroup } from '@/ui/fields';
+import { Checkbox, RadioGroup, TextField } from '@/ui/fields';
 import { ActionForm } from '@/ui/form';
 import { Notice } from '@/ui/notice';
 import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
@@ -18,7 +18,7 @@ import { StateWords } from '@/ui/state-mark';
 import { Moment } from '@/ui/time';
 import { useRouter } from 'next/navigation';
 import { ScoreWords } from '../returns-view';
-import { draftAction } from './actions';
+import { draftAction, sendBackAction } from './actions';
 
 export interface ReturnViewProps {
   readonly requestId: string;
@@ -26,6 +26,7 @@ export interface ReturnViewProps {
     readonly packetId: Id<'Packet'>; readonly clientId: Id<'Client'>; readonly clientName: string; readonly filledBy: string; readonly state: PacketState; readonly stateWords: string;
     readonly returnedAt: Instant; readonly returnedFrom: string;
     readonly visit: { readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
+    readonly comment: string | undefined;
     readonly layouts: readonly { readonly id: string; readonly name: string }[];
     readonly parts: readonly {
       readonly partId: Id<'Part'>; readonly title: string; readonly kind: QuestionnaireKind; readonly sheet: boolean; readonly lines: readonly QuotedAnswer[]; readonly scores: readonly Score[]; readonly alerts: readonly Alert[];
@@ -53,6 +54,7 @@ export function ReturnView({ view, requestId }: ReturnViewProps) {
       {alerts.map((a) => (
         <MarginRow key={a.key} margin="Read first" tone="attention"><Notice tone="problem"><strong>{a.message}.</strong> They answered “{textOf(a.answer)}” to: {a.question}</Notice></MarginRow>
       ))}
+      {view.comment && <MarginRow margin="They added"><p dir="auto" style={{ whiteSpace: 'pre-wrap' }}>{view.comment}</p></MarginRow>}
       {view.parts.map((part) => (
         <section key={part.partId} aria-label={part.title}>
           <PartHead>
@@ -77,9 +79,37 @@ export function ReturnView({ view, requestId }: ReturnViewProps) {
           ))}
         </section>
       ))}
+      {view.state === 'returned' && <SendingBack view={view} requestId={requestId} />}
       <Drafting view={view} requestId={requestId} />
       <p style={{ paddingBlockStart: '1rem' }}><Link href={`/packets/${view.packetId}`}>Its journey</Link></p>
     </Page>
+  );
+}
+
+/** Some answers go back to the client, each with a reason. */
+function SendingBack({ view, requestId }: ReturnViewProps) {
+  const [keys, setKeys] = useState<readonly string[]>([]);
+  const lines = view.parts.flatMap((p) => p.lines.filter((l) => !p.scores.some((s) => s.linkId === l.key)));
+  return (
+    <MarginRow margin="Something unclear?">
+      <details>
+        <summary>Send it back</summary>
+        <ActionForm action={sendBackAction} submit={`Send ${keys.length === 1 ? 'this one' : `these ${keys.length}`} back`} weight="plain" disabled={keys.length === 0} hidden={{ packetId: view.packetId, requestId }}>
+          <Stack $gap="0.6rem">
+            <p>They get a fresh link. Only what you tick is open again; the rest stays as it is.</p>
+            {lines.map((l) => {
+              const key = `${l.partId} ${l.key}`, on = keys.includes(key);
+              return (
+                <Stack key={key} $gap="0.3rem">
+                  <Checkbox isSelected={on} onChange={(now) => setKeys(now ? [...keys, key] : keys.filter((k) => k !== key))} label={<>{l.question} <Soft dir="auto">{l.answer || 'not answered'}</Soft></>} />
+                  {on && <TextField name={`why ${key}`} label={`What should they look at in “${l.question}”?`} />}
+                </Stack>
+              );
+            })}
+          </Stack>
+        </ActionForm>
+      </details>
+    </MarginRow>
   );
 }
 

@@ -38,7 +38,7 @@ export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalPro
       <Device style={{ inlineSize: `min(100%, ${widths[width]}px)` }} data-device={width}>
         {over
           ? <Notice tone="settled">That was all. The answers were thrown away.</Notice>
-          : <TimeFrameProvider frame={words.language === 'en' ? frame : { ...frame, locale: words.language }}><FillApp words={words} embedded key={round} server={server} firstStep={round === 0 ? firstStep : undefined} view={{ practiceName, person: 'Alex Example', onBehalfOf: undefined, parts: [{ id: 'rehearsal' as Id<'Part'>, questionnaire: view.questionnaire, answers: noAnswers, signed: {} }] }} /></TimeFrameProvider>}
+          : <TimeFrameProvider frame={words.language === 'en' ? frame : { ...frame, locale: words.language }}><FillApp words={words} embedded key={round} server={server} firstStep={round === 0 ? firstStep : undefined} view={{ practiceName, person: 'Alex Example', onBehalfOf: undefined, parts: [{ id: 'rehearsal' as Id<'Part'>, questionnaire: view.questionnaire, answers: noAnswers, signed: {}, prefilled: [] }] }} /></TimeFrameProvider>}
       </Device>
     </Page>
   );

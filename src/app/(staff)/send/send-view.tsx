@@ -1,0 +1,121 @@
+'use client';
+import Link from 'next/link';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { dateWords } from '@/core/questionnaire';
+import type { PacketState } from '@/core/packet';
+import type { QuestionnaireKind } from '@/core/questionnaire';
+import { languageName, type Id, type Instant } from '@/core/shared';
+import { Checkbox, CheckboxGroup, DateField, TextField } from '@/ui/fields';
+import { contactSchema } from '@/core/forms';
+import { ActionForm } from '@/ui/form';
+import { Notice } from '@/ui/notice';
+import { MarginRow, Page, Soft, Stack } from '@/ui/page';
+import { Pick } from '@/ui/pick';
+import { Moment, useTimeFrame } from '@/ui/time';
+import { addContactAction, sendAction, testAction, type TestState } from './actions';
+
+export interface SendViewProps {
+  readonly requestId: string;
+  /** A questionnaire somebody came with. */
+  readonly asked: string | undefined;
+  readonly options: {
+    readonly visit: { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
+    readonly clientId: Id<'Client'>; readonly clientName: string;
+    readonly recipient: { readonly firstName: string; readonly name: string; readonly relation: string | undefined; readonly channel: 'email' | 'text' | undefined; readonly masked: string | undefined };
+    readonly expiresOn: string; readonly languages: readonly string[];
+    readonly questionnaires: readonly { readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly description: string; readonly usual: boolean; readonly languages: readonly string[]; readonly onFile: number }[];
+    readonly earlier: readonly { readonly id: Id<'Packet'>; readonly state: PacketState; readonly createdAt: Instant }[];
+  };
+}
+const allLanguages = ['en', 'es', 'fr', 'ar'];
+export function SendView({ options, requestId, asked }: SendViewProps) {
+  const { recipient, visit } = options;
+  const { locale } = useTimeFrame();
+  const [chosen, setChosen] = useState(options.questionnaires.filter((q) => q.usual || q.id === asked).map((q) => q.id as string));
+  const [onFile, setOnFile] = useState<readonly string[]>([]);
+  const [expiresOn, setExpiresOn] = useState(options.expiresOn);
+  const [dueOn, setDueOn] = useState('');
+  const [language, setLanguage] = useState(options.languages[0]!);
+  const [line, setLine] = useState('');
+  const who = recipient.relation ? `${recipient.name}, ${recipient.relation},` : recipient.firstName;
+  const target = visit ? { visitId: visit.id as string } : { clientId: options.clientId as string };
+  const picked = options.questionnaires.filter((q) => chosen.includes(q.id));
+  const main = (tag: string): string => tag.split('-')[0]!.toLowerCase();
+  const lacking = picked.filter((q) => !q.languages.some((l) => main(l) === main(language)));
+  const fillable = picked.filter((q) => q.onFile > 0);
+  const fields = (
+    <>
+      {chosen.map((id) => <input key={id} type="hidden" name="questionnaireIds" value={id} />)}
+      {language === options.languages[0] ? null : <input type="hidden" name="language" value={language} />}
+      <input type="hidden" name="line" value={line} />
+    </>
+  );
+  return (
+    <Page title={<>Send to <bdi>{options.clientName}</bdi></>} margin={visit ? <><Moment at={visit.startsAt} /><br />{visit.visitType}<br />with {visit.practitioner}</> : 'without a visit'}>
+      {options.earlier.length > 0 && (
+        <MarginRow margin="Sent before">
+          <Notice tone="attention">This visit already has a packet: {options.earlier.map((p) => <Link key={p.id} href={`/packets/${p.id}`}>sent <Moment at={p.createdAt} /></Link>)}. Sending again makes a second one.</Notice>
+        </MarginRow>
+      )}
+      <MarginRow margin={`${chosen.length} of ${options.questionnaires.length} chosen`}>
+        {options.questionnaires.length === 0
+          ? <p>No questionnaire is in use yet. <Link href="/library">Put one in use in the Library</Link> first.</p>
+          : <CheckboxGroup label="What to send, in this order" value={chosen} onChange={setChosen}
+              options={options.questionnaires.map((q) => ({ value: q.id, label: q.title, note: `${q.kind}${q.description ? `. ${q.description}` : ''}` }))} />}
+      </MarginRow>
+      <MarginRow margin="How">
+        <Stack>
+          <Row>
+            <DateField label="Open until" value={expiresOn} onChange={setExpiresOn} locale={locale} />
+            <DateField label="Wanted by" optional="(if you like)" value={dueOn} onChange={setDueOn} locale={locale} />
+            <Pick label="Language" value={language} options={[...new Set([...options.languages, ...allLanguages])].map((l) => ({ value: l, label: `${languageName(l)}${l === options.languages[0] ? ', theirs' : ''}` }))} onChange={setLanguage} />
+          </Row>
+          {lacking.length > 0 && <Notice tone="attention">Not available in {languageName(language)}: {lacking.map((q) => `“${q.title}”`).join(', ')}. {lacking.length === 1 ? 'It is' : 'They are'} shown in the words {lacking.length === 1 ? 'it was' : 'they were'} written in.</Notice>}
+          {fillable.length > 0 && (
+            <Stack $gap="0.4rem" role="group" aria-label="Begun with what is on file">
+              {fillable.map((q) => <Checkbox key={q.id} isSelected={onFile.includes(q.id)} onChange={(on) => setOnFile(on ? [...onFile, q.id] : onFile.filter((id) => id !== q.id))} label={<>Begin “{q.title}” with what is on file <Soft>{q.onFile === 1 ? 'one answer' : `${q.onFile} answers`}, to be said right or changed</Soft></>} />)}
+            </Stack>
+          )}
+          <TextField label="A line to them" optional="(if you like)" help="Stands in the message, so nothing about their health." value={line} onChange={setLine} maxLength={500} long />
+        </Stack>
+      </MarginRow>
+      <MarginRow margin="What will happen">
+        {recipient.channel === undefined
+          ? (
+            <Stack>
+              <Notice tone="attention"><strong>{recipient.name} cannot be reached.</strong> There is no e-mail and no phone on file. Add one here, or print the questionnaires for the visit:{' '}
+                {picked.map((q) => <a key={q.id} href={`/api/questionnaires/${q.id}/blank`}>{q.title} </a>)}</Notice>
+              <ActionForm action={addContactAction} schema={contactSchema} submit="Add it" weight="plain" hidden={{ ...target, clientId: options.clientId }}>
+                <Row><TextField name="email" label="E-mail" type="email" dir="ltr" /><TextField name="phone" label="Phone" type="tel" dir="ltr" /></Row>
+              </ActionForm>
+            </Stack>
+          )
+          : (
+            <Stack>
+              <div>
+                <p><bdi>{who}</bdi> gets {recipient.channel === 'email' ? 'an e-mail at' : 'a text to'} <Strong>{recipient.masked}</Strong> in {languageName(language)}, can open it until <Strong>{dateWords(expiresOn, locale)}</Strong>, and proves who they are with a code sent to the same place.</p>
+                <Soft>Nothing about their health stands in the message.</Soft>
+              </div>
+              <ActionForm action={sendAction} submit={`Send ${chosen.length === 1 ? 'it' : `all ${chosen.length}`} to ${recipient.firstName}`} disabled={chosen.length === 0} hidden={{ requestId, ...target, expiresOn, dueOn }}>
+                {fields}{onFile.filter((id) => chosen.includes(id)).map((id) => <input key={`file ${id}`} type="hidden" name="prefillIds" value={id} />)}
+              </ActionForm>
+              <TestForm disabled={chosen.length === 0} hidden={target}>{fields}</TestForm>
+            </Stack>
+          )}
+      </MarginRow>
+    </Page>
+  );
+}
+
+function TestForm({ disabled, hidden, children }: { readonly disabled: boolean; readonly hidden: Readonly<Record<string, string>>; readonly children: React.ReactNode }) {
+  const [sent, setSent] = useState<string>();
+  return (
+    <>
+      <ActionForm action={async (before, data) => { const answer: TestState = await testAction(before, data); setSent(answer.to); return answer; }} submit="Send a test to myself" weight="quiet" disabled={disabled} hidden={hidden}>{children}</ActionForm>
+      {sent && <Notice tone="settled">A test is on its way to {sent}. <Link href="/post-room">Post room</Link></Notice>}
+    </>
+  );
+}
+const Strong = styled.strong`font-weight: 600; white-space: nowrap;`;
+const Row = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr)); gap: 1rem;`;

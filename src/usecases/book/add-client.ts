@@ -1,0 +1,48 @@
+import { boolean, object, string } from 'yup';
+import { foldChart, identityOf, likeness, nameOf, type ClientIdentity, type EntryChange, type Likeness } from '../../core/chart';
+import { contactSchema, newClientSchema } from '../../core/forms';
+import { fail, isLanguageTag, ok, type Id, type Result } from '../../core/shared';
+import { command, idInput, notFound, requestInput, type CommonError, type Context, type StaffActor } from '../kit';
+
+export type AddClientError = CommonError | { readonly reason: 'likely-here'; readonly people: readonly { readonly id: Id<'Client'>; readonly name: string; readonly birthDate: string | undefined; readonly why: readonly Likeness[] }[] };
+
+/** A client on the spot: a name and one way to reach them. Somebody who may be here already is shown first; `anyway` says that this is another person. The request's id becomes the client's. */
+export const addClient = command({
+  name: 'add-client', access: 'packet.send',
+  input: newClientSchema.concat(object({ requestId: requestInput, anyway: boolean().default(false), language: string().max(35).optional().test('language', 'Choose a language.', (tag) => tag === undefined || isLanguageTag(tag)) })),
+  async run(ctx, { requestId, anyway, language, firstName, lastName, email, phone, birthDate }): Promise<Result<{ id: Id<'Client'> }, AddClientError>> {
+    const { repo, practice, now } = ctx;
+    const id = requestId as Id<'Client'>;
+    const repeated = (): Result<{ id: Id<'Client'> }, never> => { ctx.journal('client.add-repeated', `client:${id}`); return ok({ id }); };
+    if (await repo.clients.byId(practice.id, id)) return repeated();
+    const identity: ClientIdentity = { firstName, lastName, ...(email ? { email } : {}), ...(phone ? { phone } : {}), ...(birthDate ? { birthDate } : {}) };
+    const likely = anyway ? [] : (await repo.clients.all(practice.id)).flatMap((c) => { const why = likeness(identity, c); return why.length > 0 && c.id !== id ? [{ id: c.id, name: nameOf(c), birthDate: c.birthDate, why }] : []; });
+    if (likely.length > 0) return fail({ reason: 'likely-here', people: likely });
+    const fresh = await repo.clients.add({ id, practiceId: practice.id, language: language ?? practice.locale.split('-')[0]!, prefers: email ? 'email' : 'text', createdAt: now, identity });
+    if (!fresh) return repeated();
+    const held = { 'first-name': firstName, 'last-name': lastName, email, phone, 'birth-date': birthDate };
+    await chartByStaff(ctx, id, 'start', Object.entries(held).flatMap(([field, value]): EntryChange[] => (value ? [{ kind: 'set', field, value }] : [])), 'Added when sending');
+    ctx.journal('client.add', `client:${id}`, { anyway });
+    return ok({ id });
+  },
+});
+
+/** A way to reach somebody who has none on file. What is there is not changed by it: that is what Reconcile is for. */
+export const addContact = command({
+  name: 'add-contact', access: 'packet.send', input: contactSchema.concat(object({ clientId: idInput<'Client'>() })),
+  async run(ctx, { clientId, email, phone }): Promise<Result<null, CommonError | { readonly reason: 'has-contact' }>> {
+    const { repo, practice } = ctx;
+    if (!(await repo.clients.hold(practice.id, clientId))) return notFound;
+    const client = await repo.clients.byId(practice.id, clientId);
+    if (client?.email || client?.phone) return fail({ reason: 'has-contact' });
+    await chartByStaff(ctx, clientId, 'post', Object.entries({ email, phone }).flatMap(([field, value]): EntryChange[] => (value ? [{ kind: 'set', field, value }] : [])), 'Told us');
+    await repo.clients.setIdentity(clientId, identityOf(foldChart(await repo.charts.entries(clientId))));
+    ctx.journal('client.add-contact', `client:${clientId}`);
+    return ok(null);
+  },
+});
+
+async function chartByStaff({ repo, random, now, actor }: Context<StaffActor>, clientId: Id<'Client'>, kind: 'start' | 'post', changes: readonly EntryChange[], reason: string): Promise<void> {
+  const id = random.id<'Posting'>();
+  await repo.charts.append({ id, clientId, requestId: `${kind} ${id}`, kind, packetId: null, reverses: null, by: actor.name, at: now }, changes.map((change) => ({ change, source: { kind: 'staff', reason } })));
+}

@@ -1,0 +1,44 @@
+import { array, object, string } from 'yup';
+import { after, type SentBack } from '../../core/packet';
+import { shownQuestions } from '../../core/questionnaire';
+import { fail, ok, type Id, type Result } from '../../core/shared';
+import { command, idInput, notFound, requestInput, type CommonError } from '../kit';
+import { issueLink, languageOf, recipientFor, targetOfPacket, usualExpiry, endOf } from '../send';
+import { readParts, returnFrame } from './returns';
+
+const line = object({ partId: idInput<'Part'>(), key: string().max(500).required(), reason: string().trim().max(500, 'Keep it under 500 characters.').required('Say what they should look at.') });
+
+/**
+ * Sends some answers back with a reason each: only those are open again, behind a fresh link. What is signed is signed
+ * anew once an answer changed. The request's id becomes the link's, so that pressing twice sends it back once.
+ */
+export const sendBack = command({
+  name: 'send-back', access: 'answers.read', input: object({ packetId: idInput<'Packet'>(), requestId: requestInput, lines: array(line).min(1, 'Choose at least one answer.').max(100).required() }),
+  async run(ctx, { packetId, requestId, lines }): Promise<Result<null, CommonError | { readonly reason: 'no-contact' | 'posted' | 'no-such-answer' }>> {
+    const { repo, now, actor, practice } = ctx;
+    // Held before anything is looked at: pressed twice at once, the second finds what the first did.
+    await repo.packets.byId(practice.id, packetId, true);
+    if (await repo.packets.hasLink(packetId, requestId as Id<'Link'>)) {
+      ctx.journal('packet.send-back-repeated', `packet:${packetId}`);
+      return ok(null);
+    }
+    const frame = await returnFrame(ctx, packetId, true);
+    if (!frame.ok) return frame;
+    const { packet } = frame.value, state = after(packet.state, 'send-back'), target = await targetOfPacket(ctx, packet);
+    if (!target) return notFound;
+    if (!state) return fail({ reason: 'posted' });
+    const keys = new Set((await readParts(ctx, packetId)).flatMap((r) => shownQuestions(r.questionnaire, r.answers).filter((q) => !q.item.readOnly).map((q) => `${r.part.id} ${q.key}`)));
+    if (!lines.every((l) => keys.has(`${l.partId} ${l.key}`))) return fail({ reason: 'no-such-answer' });
+    const recipient = await recipientFor(ctx, target.client, packet.relationId, languageOf(target.client, packet));
+    if (!recipient.contact) return fail({ reason: 'no-contact' });
+    const expiry = endOf(ctx, usualExpiry(ctx));
+    if (!expiry.ok) return expiry;
+    const sentBack: SentBack = { at: now, by: actor.name, lines };
+    await repo.packets.revokeLinks(packetId, now);
+    await repo.packets.update(packetId, { state, expiresAt: expiry.value, lockedAt: null, sentBack: repo.packets.seal(packetId, 'sentBack', sentBack) });
+    await issueLink(ctx, { ...packet, expiresAt: expiry.value }, recipient, target, 'sentBack', requestId as Id<'Link'>);
+    ctx.journal('packet.send-back', `packet:${packetId}`, { answers: lines.length });
+    ctx.tell('returns');
+    return ok(null);
+  },
+});

@@ -1,0 +1,50 @@
+import { object } from 'yup';
+import { nameOf } from '../../core/chart';
+import { packetStateWords, stateAt, type PacketState } from '../../core/packet';
+import { ok, type Id, type Instant, type Result } from '../../core/shared';
+import type { Day } from '../../core/timetable';
+import type { Packet } from '../../db/repositories';
+import { idInput, inOrder, notFound, query, type CommonError, type Context } from '../kit';
+import { languageOf, recipientFor } from './recipient';
+
+/** A packet's journey as staff see it. No answers in it. */
+export interface PacketJourney {
+  readonly id: Id<'Packet'>;
+  readonly clientId: Id<'Client'>;
+  readonly clientName: string;
+  readonly state: PacketState;
+  readonly stateWords: string;
+  readonly locked: boolean;
+  readonly expiresAt: Instant;
+  readonly titles: readonly string[];
+  readonly visit: { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
+  readonly recipient: { readonly name: string; readonly relation: string | undefined; readonly masked: string | undefined };
+  readonly dueOn: Day | null;
+  readonly language: string;
+  readonly personalLine: string | undefined;
+  readonly lastLetterAt: Instant;
+  readonly steps: readonly { readonly at: Instant; readonly action: string; readonly seq: number }[];
+}
+export const packetJourney = query({
+  name: 'packet-journey', access: 'packet.send', input: object({ packetId: idInput<'Packet'>() }),
+  async run(ctx, { packetId }): Promise<Result<PacketJourney, CommonError>> {
+    const { repo, practice, now } = ctx;
+    const packet = await repo.packets.byId(practice.id, packetId);
+    const client = packet && (await repo.clients.byId(practice.id, packet.clientId));
+    if (!packet || !client) return notFound;
+    const visit = packet.visitId ? await repo.clients.visit(practice.id, packet.visitId) : undefined;
+    const recipient = await recipientFor(ctx, client, packet.relationId);
+    const state = stateAt(packet.state, packet.expiresAt, now);
+    return ok({
+      id: packetId, clientId: client.id, clientName: nameOf(client), state, stateWords: packetStateWords[state], locked: packet.lockedAt !== null, expiresAt: packet.expiresAt,
+      titles: await titlesOf(ctx, packet),
+      visit: visit && { id: visit.id, startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName },
+      dueOn: packet.dueOn, language: languageOf(client, packet), personalLine: repo.packets.open<string>(packet, 'personalLine'), lastLetterAt: packet.nudgedAt ?? packet.sentAt ?? packet.createdAt,
+      recipient: { name: recipient.name, relation: recipient.relation, masked: recipient.contact?.masked },
+      steps: (await repo.journal.latest(practice.id, 200, `packet:${packetId}`)).filter((r) => r.action !== 'answer.save').map(({ at, action, seq }) => ({ at, action, seq })).reverse(),
+    });
+  },
+});
+async function titlesOf({ repo }: Context, packet: Packet): Promise<string[]> {
+  return inOrder(await repo.packets.parts(packet.id), async (p) => (await repo.questionnaires.definition(p.versionId)).title);
+}

@@ -1,0 +1,164 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { must } from '../../demo/walk';
+import { clientActor, useCases } from '../../src/compose';
+import { renderOwnPaper } from '../../src/adapters/own-paper';
+import type { Id } from '../../src/core/shared';
+import { hugoIntake, phq9 } from '../../demo/answers';
+import { textByPoppler } from '../support/pdf';
+import { kinds, text, World } from '../support/world';
+
+describe.each(kinds)('sending on %s', (kind) => {
+  let world: World;
+  beforeAll(async () => { world = await World.open(kind); });
+  afterAll(() => world.close());
+  const pia = () => world.as('pia'), maren = () => world.as('maren');
+  const add = (person: object, requestId = world.request()) => world.do(useCases.addClient, pia(), { requestId, lastName: '', ...person });
+  const send = (input: object) => world.do(useCases.sendPacket, pia(), { requestId: world.request(), questionnaireIds: world.seeded.questionnaires, ...input });
+  const intake = () => world.seeded.questionnaires[0]!;
+
+  it('adds somebody on the spot once, and shows first who may be here already', async () => {
+    const requestId = world.request();
+    const made = await Promise.all([1, 2].map(() => add({ firstName: 'Wren', lastName: 'Ashby', phone: '020 7946 0999', birthDate: '1988-02-29' }, requestId)));
+    expect(made.map((m) => must(m).id)).toEqual([requestId, requestId]);
+    expect(await add({ firstName: 'Wren' })).toMatchObject({ error: { reason: 'invalid', fields: { email: expect.stringContaining('e-mail address or a phone') as unknown } } });
+    expect(await add({ firstName: 'W', email: 'wren@' })).toMatchObject({ error: { reason: 'invalid' } });
+    expect(await add({ firstName: 'Wrenn', lastName: 'Ashby', email: 'w@mail.example' })).toMatchObject({ error: { reason: 'likely-here', people: [{ id: requestId, why: ['name'] }] } });
+    const other = must(await add({ firstName: 'Wrenn', lastName: 'Ashby', email: 'w@mail.example', anyway: true })).id;
+    expect(other).not.toBe(requestId);
+    const chart = must(await world.do(useCases.chartView, maren(), { clientId: requestId }));
+    expect(chart).toMatchObject({ name: 'Wren Ashby', age: 38 });
+    expect(chart.postings).toMatchObject([{ kind: 'start', by: 'Pia Lindqvist', entries: 4 }]);
+
+    // Without a visit, from whoever sends it.
+    const { packetId } = must(await send({ clientId: requestId, questionnaireIds: [intake()], line: 'See you soon {{link}}' }));
+    const [letter] = await world.letters(packetId, 'packet');
+    expect(letter).toMatchObject({ channel: 'text', toName: 'Wren Ashby' });
+    expect(letter!.body).toContain('See you soon {{link}}');
+    expect(letter!.body.match(/\/p\//g)).toHaveLength(1);
+    expect(await send({ clientId: world.request() })).toMatchObject({ error: { reason: 'not-found' } });
+    expect(await send({})).toMatchObject({ error: { reason: 'not-found' } });
+  });
+
+  it('gives somebody without a contact one, and never changes one that is there', async () => {
+    const otto = world.seeded.clients['otto']!;
+    expect(await send({ clientId: otto })).toMatchObject({ error: { reason: 'no-contact' } });
+    must(await world.do(useCases.addContact, pia(), { clientId: otto, email: 'otto@mail.example', phone: '' }));
+    expect(await world.do(useCases.addContact, pia(), { clientId: otto, email: 'elsewhere@mail.example' })).toMatchObject({ error: { reason: 'has-contact' } });
+    must(await send({ clientId: otto }));
+  });
+
+  it('speaks the language that was chosen: the letter, the door, the page, and what is signed', async () => {
+    const { packetId } = must(await send({ visitId: world.seeded.visits['cosmo'], language: 'fr', expiresOn: '2026-12-01', dueOn: '2026-11-29' }));
+    const [letter] = await world.letters(packetId, 'packet');
+    expect(letter!.subject).toBe('Avant votre visite chez Fernhollow Care Rooms');
+    expect(letter!.body).toMatch(/mercredi 25 novembre/);
+    expect(letter!.body).toContain('jusqu’au 1 décembre');
+    const token = await world.tokenOf(packetId);
+    expect(must(await world.do(useCases.openLink, world.stranger, { token })).language).toBe('fr');
+    must(await world.do(useCases.sendCode, world.stranger, { token, language: 'es' }));
+    expect((await world.letters(packetId, 'code'))[0]!.body).toContain('su código es');
+    const { passToken } = must(await world.do(useCases.checkCode, world.stranger, { token, code: await world.codeOf(packetId), language: 'es' }));
+    const actor = await clientActor(world.app, packetId, passToken, { address: '192.0.2.7', device: 'test' });
+    if (actor.kind !== 'client') throw new Error('not let in');
+    const view = must(await world.do(useCases.fillView, actor, {}));
+    expect(view).toMatchObject({ language: 'es', dueOn: '2026-11-29' });
+    expect(view.parts[0]!.questionnaire.language).toBe('es');
+    must(await world.do(useCases.chooseLanguage, actor, { language: 'ar' }));
+    expect(must(await world.do(useCases.fillView, actor, {})).language).toBe('ar');
+    expect(await world.do(useCases.chooseLanguage, actor, { language: '"><' })).toMatchObject({ error: { reason: 'invalid' } });
+    must(await world.do(useCases.saveAnswers, actor, { partId: view.parts[0]!.id, changes: [{ kind: 'values', key: 'main-concern', values: text('أنام قليلاً') }] }));
+    const paper = await renderOwnPaper(must(await world.do(useCases.clientPaper, actor, {})));
+    for (const words of ['Cosmo Rinaldi', 'الأولى', 'نوفمبر']) expect(textByPoppler(paper).normalize('NFKC')).toContain(words);
+    for (const expiresOn of ['2026-11-24', '2028-01-01', 'soon']) expect(await send({ visitId: world.seeded.visits['cosmo'], expiresOn })).toMatchObject({ error: { reason: 'invalid', fields: { expiresOn: expect.stringContaining('within a year') as unknown } } });
+    const otherPacket = must(await send({ visitId: world.seeded.visits['cosmo'] })).packetId;
+    expect(must(await world.do(useCases.packetJourney, pia(), { packetId: otherPacket })).language).toBe('en');
+  });
+
+  it('begins with what is on file, which waits to be said right, and leaves the chart as it is when it was', async () => {
+    const options = must(await world.do(useCases.sendOptions, pia(), { visitId: world.seeded.visits['ines'] })).questionnaires;
+    expect(options.map((q) => q.onFile > 0)).toEqual([true, false, false]);
+    const { packetId } = must(await send({ visitId: world.seeded.visits['ines'], questionnaireIds: [intake()], prefillIds: [intake()] }));
+    const actor = await world.enter(packetId);
+    const [part] = must(await world.do(useCases.fillView, actor, {})).parts;
+    expect(part!.answers.values['first-name']).toEqual(text('Ines'));
+    expect(part!.prefilled).toContain('first-name');
+    expect(part!.prefilled).toHaveLength(options[0]!.onFile);
+    must(await world.do(useCases.saveAnswers, actor, { partId: part!.id, changes: part!.prefilled.slice(0, 3).map((key) => ({ kind: 'values', key, values: part!.answers.values[key] })) }));
+    expect(must(await world.do(useCases.fillView, actor, {})).parts[0]!.prefilled).toEqual(part!.prefilled.slice(3));
+    await world.fillAs(actor, { AdultIntake: { values: { 'has-conditions': true, 'has-medicines': true, 'has-allergies': true, 'had-operations': false, 'main-concern': 'Sleeps badly since moving house' } } });
+    must(await world.do(useCases.returnPacket, actor, { comment: 'I come by bike.' }));
+    expect(must(await world.do(useCases.returnView, maren(), { packetId })).comment).toBe('I come by bike.');
+    expect(must(await world.do(useCases.reconcileView, maren(), { packetId })).lines.filter((l) => l.status === 'differs')).toEqual([]);
+  });
+
+  it('reminds at most once a day unless that is meant, and both links work; extends; withdraws for good', async () => {
+    const { packetId } = must(await send({ visitId: world.seeded.visits['tamsin'] }));
+    const nudge = (more: object = {}) => world.do(useCases.nudge, pia(), { packetId, requestId: world.request(), ...more });
+    const first = await world.tokenOf(packetId);
+    expect(await nudge()).toMatchObject({ error: { reason: 'too-soon' } });
+    world.wait(25 * 60);
+    const requestId = world.request();
+    const both = await Promise.all([1, 2].map(() => nudge({ requestId })));
+    expect(both.every((r) => r.ok)).toBe(true);
+    expect(await world.letters(packetId, 'nudge')).toHaveLength(1);
+    expect(await nudge()).toMatchObject({ error: { reason: 'too-soon' } });
+    must(await nudge({ confirmed: true }));
+    const second = /\/p\/([\w-]+)/.exec((await world.letters(packetId, 'nudge'))[0]!.body)![1]!;
+    for (const token of [first, second]) must(await world.do(useCases.openLink, world.stranger, { token }));
+    must(await world.do(useCases.extend, pia(), { packetId, expiresOn: '2026-12-31' }));
+    world.wait(30 * 24 * 60);
+    must(await world.do(useCases.openLink, world.stranger, { token: first }));
+    world.wait(10 * 24 * 60);
+    expect(await world.do(useCases.openLink, world.stranger, { token: first })).toMatchObject({ error: { reason: 'closed' } });
+    must(await world.do(useCases.extend, pia(), { packetId, expiresOn: '2027-01-31' }));
+    must(await world.do(useCases.openLink, world.stranger, { token: first }));
+    for (let i = 0; i < 2; i++) must(await world.do(useCases.withdraw, pia(), { packetId }));
+    expect(await world.do(useCases.openLink, world.stranger, { token: second })).toMatchObject({ error: { reason: 'closed' } });
+    expect(await world.do(useCases.extend, pia(), { packetId, expiresOn: '2027-01-31' })).toMatchObject({ error: { reason: 'closed' } });
+    expect(await nudge({ confirmed: true })).toMatchObject({ error: { reason: 'closed' } });
+    expect(await world.do(useCases.reissueLink, pia(), { packetId, requestId: world.request() })).toMatchObject({ error: { reason: 'closed' } });
+    expect(must(await world.do(useCases.packetJourney, pia(), { packetId })).steps.map((s) => s.action)).toEqual(expect.arrayContaining(['packet.send', 'packet.nudge', 'packet.extend', 'packet.withdraw']));
+  });
+
+  it('sends a test to whoever asks for it, and nothing to the client', async () => {
+    const before = await world.repo.packets.ofClient((await world.app.practice())!.id, world.seeded.clients['bram']!);
+    expect(must(await world.do(useCases.sendTest, pia(), { clientId: world.seeded.clients['bram'], questionnaireIds: [intake()], language: 'es' })).to).toBe('pia@fernhollow.example');
+    const [letter] = await world.repo.post.latest((await world.app.practice())!.id, 1);
+    expect(letter).toMatchObject({ to: 'pia@fernhollow.example', packetId: null });
+    expect(letter!.body).toContain(`/library/${intake()}/rehearse?in=es`);
+    expect(await world.repo.packets.ofClient((await world.app.practice())!.id, world.seeded.clients['bram']!)).toEqual(before);
+  });
+
+  it('sends answers back with a reason: only those are open again, and the practitioner hears at once of what is alarming', async () => {
+    const packetId = must(await send({ visitId: world.seeded.visits['hugo'] })).packetId;
+    await world.fill(packetId, { AdultIntake: hugoIntake, ConsentToCare: { values: {} }, PHQ9: phq9([1, 1, 1, 1, 1, 1, 1, 1, 1], 'Somewhat difficult') }, false).catch(() => undefined);
+    const id = must(await send({ visitId: world.seeded.visits['hugo'] })).packetId;
+    await world.fill(id);
+    expect((await world.repo.post.latest((await world.app.practice())!.id, 5)).filter((m) => m.packetId === id && m.purpose === 'alert')).toMatchObject([{ to: 'maren@fernhollow.example', subject: 'A return to read first' }]);
+    const view = must(await world.do(useCases.returnView, maren(), { packetId: id }));
+    const [first, , measure] = view.parts;
+    const lines = [{ partId: first!.partId, key: 'main-concern', reason: 'Since when?' }];
+    const requestId = world.request();
+    const back = (input: object) => world.do(useCases.sendBack, maren(), { packetId: id, requestId, lines, ...input });
+    expect(await back({ requestId: world.request(), lines: [{ ...lines[0], key: 'nowhere' }] })).toMatchObject({ error: { reason: 'no-such-answer' } });
+    expect(await back({ requestId: world.request(), lines: [{ ...lines[0], reason: ' ' }] })).toMatchObject({ error: { reason: 'invalid' } });
+    expect(await world.do(useCases.sendBack, pia(), { packetId: id, requestId, lines })).toMatchObject({ error: { reason: 'not-allowed' } });
+    const pressed = await Promise.all([back({}), back({})]);
+    expect(pressed.every((r) => r.ok)).toBe(true);
+    const [letter] = await world.letters(id, 'sent-back');
+    expect(letter!.body).not.toContain('Since when');
+    const token = /\/p\/([\w-]+)/.exec(letter!.body)![1]!;
+    must(await world.do(useCases.sendCode, world.stranger, { token }));
+    const { passToken } = must(await world.do(useCases.checkCode, world.stranger, { token, code: await world.codeOf(id) }));
+    const actor = await clientActor(world.app, id, passToken, { address: '192.0.2.7', device: 'test' });
+    if (actor.kind !== 'client') throw new Error('not let in');
+    expect(must(await world.do(useCases.fillView, actor, {})).sentBack).toEqual(lines);
+    const save = (partId: Id<'Part'>, key: string, value: string) => world.do(useCases.saveAnswers, actor, { partId, changes: [{ kind: 'values', key, values: text(value) }] });
+    expect(await save(first!.partId, 'first-name', 'Mallory')).toMatchObject({ error: { reason: 'invalid' } });
+    expect(await save(measure!.partId, 'main-concern', 'x')).toMatchObject({ ok: false });
+    must(await save(first!.partId, 'main-concern', 'Since the spring'));
+    must(await world.do(useCases.returnPacket, actor, {}));
+    expect(must(await world.do(useCases.returnView, maren(), { packetId: id })).parts[0]!.lines.find((l) => l.key === 'main-concern')!.answer).toBe('Since the spring');
+    expect(await save(first!.partId, 'main-concern', 'late')).toMatchObject({ error: { reason: 'closed' } });
+  });
+});

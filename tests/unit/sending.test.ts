@@ -1,0 +1,75 @@
+import fc from 'fast-check';
+import { SegmentedMessage } from 'sms-segments-calculator';
+import { describe, expect, it } from 'vitest';
+import { builtInFields, foldChart, incomingOf, likeness, matchesPerson, prefillFrom, reconcileLines, type ChartEntry, type ClientIdentity, type EntryChange } from '../../src/core/chart';
+import { textParts } from '../../src/core/messages';
+import { after, isOpenAgain } from '../../src/core/packet';
+import { applyChange, checkAnswer, allQuestions, noAnswers, readChange, type Answers } from '../../src/core/questionnaire';
+import { instant, type Id } from '../../src/core/shared';
+import { fromRepository } from '../support/questionnaires';
+
+describe('a text message', () => {
+  const byLibrary = (text: string) => { const m = new SegmentedMessage(text, 'auto'); return { alphabet: m.encodingName === 'GSM-7' ? 'GSM-7' : 'UCS-2', parts: text === '' ? 0 : m.segmentsCount }; };
+  const tricky: readonly [string, string][] = [
+    ['nothing', ''], ['160 plain', 'a'.repeat(160)], ['161 plain', 'a'.repeat(161)], ['306', 'a'.repeat(306)], ['307', 'a'.repeat(307)],
+    ['brackets at the end of a part', `${'a'.repeat(152)}[${'a'.repeat(10)}`], ['160 with a euro', `${'a'.repeat(158)}€`], ['161 by a euro', `${'a'.repeat(159)}€`], ['Greek capitals', 'ΔΦΓΛΩΠΨΣΘΞ'.repeat(16)], ['small Greek', 'δ'],
+    ['é and ç', 'é'.repeat(160)], ['ç, which is not there', 'ç'], ['a curly apostrophe', `we’ll ${'a'.repeat(70)}`], ['70 Arabic', 'ا'.repeat(70)], ['71 Arabic', 'ا'.repeat(71)],
+    ['an emoji', `${'a'.repeat(68)}😀`], ['an emoji at the seam', `${'ا'.repeat(66)}😀${'ا'.repeat(10)}`], ['emoji only', '😀'.repeat(36)], ['line breaks', 'a\nb\r\nc'], ['all brackets', '[]{}~^|\\€'.repeat(20)],
+  ];
+  it.each(tricky)('%s: as another library counts it (3GPP TS 23.038)', (_, text) => { expect(textParts(text)).toMatchObject(byLibrary(text)); });
+  it('is counted as another library does, whatever is in it', () => {
+    const signs = fc.constantFrom(...'abc 1[]€{éçÆΔδا’\n', '😀');
+    fc.assert(fc.property(fc.array(signs, { maxLength: 340 }).map((a) => a.join('')), (text) => { expect(textParts(text)).toMatchObject(byLibrary(text)); }), { numRuns: 300 });
+  });
+  it('names the sign that makes it costlier', () => { expect([textParts('Come at 9').costly, textParts('We’ll call').costly, textParts('سلام').costly]).toEqual([undefined, '’', 'س']); });
+});
+
+describe('finding somebody', () => {
+  const ines: ClientIdentity = { firstName: 'Inés', lastName: 'Halvorsen', preferredName: 'Nessa', birthDate: '1991-04-17', email: 'ines.halvorsen@mail.example', phone: '020 7946 0314' };
+  it.each([['ines', true], ['HALV ines', true], ['nessa', true], ['mail.example', true], ['0314', true], ['(020) 7946-0314', true], ['17.4.1991', true], ['17/04/91', true], ['1991-04-17', true], ['ines 17.4.1991', true], ['', true], ['ines 18.4.1991', false], ['9999', false], ['halvorson', false]])('“%s”', (sought, found) => { expect(matchesPerson(ines, sought)).toBe(found); });
+  it.each<[string, Partial<ClientIdentity>, string[]]>([
+    ['nothing in common', { firstName: 'Bram', lastName: 'Okafor' }, []],
+    ['the same mail, in capitals', { firstName: 'I', lastName: 'H', email: 'INES.HALVORSEN@mail.example' }, ['email']],
+    ['the same phone, from abroad', { firstName: 'X', lastName: 'Y', phone: '+44 20 7946 0314' }, ['phone']],
+    ['no accent', { firstName: 'Ines', lastName: 'Halvorsen' }, ['name']], ['turned around', { firstName: 'Halvorsen', lastName: 'Inés' }, ['name']],
+    ['a letter too many', { firstName: 'Inés', lastName: 'Halvorssen' }, ['name']], ['two letters swapped', { firstName: 'Inés', lastName: 'Havlorsen' }, ['name']],
+    ['the same birth date too', { firstName: 'Ines', lastName: 'Halvorsen', birthDate: '1991-04-17' }, ['name-and-birth-date']],
+    ['the same name, another birth date', { firstName: 'Inés', lastName: 'Halvorsen', birthDate: '2003-04-17' }, []],
+  ])('%s', (_, fresh, why) => { expect(likeness({ firstName: '', lastName: '', ...fresh }, ines)).toEqual(why); });
+});
+
+describe('what is on file', () => {
+  const q = fromRepository('adult-intake');
+  const chartOf = (changes: readonly EntryChange[]) => foldChart(changes.map((change, i): ChartEntry => ({ seq: i + 1, posting: 'p' as Id<'Posting'>, at: instant('2026-11-25T08:00:00Z'), by: 'x', source: { kind: 'staff', reason: 'x' }, change })));
+  const words = fc.constantFrom('Ines', 'Once a week', '7', 'Yes', 'nonsense', '1991-04-17', 'ines@mail.example', '020 7946 0314', 'Parent', 'she / her', '', 'a; b');
+  const charts = fc.tuple(fc.dictionary(fc.constantFrom(...builtInFields.filter((f) => f.kind !== 'rows').map((f) => f.key)), words), fc.array(fc.record({ name: words, dose: words }), { maxLength: 3 })).map(([values, rows]) => chartOf([
+    ...Object.entries(values).map(([field, value]): EntryChange => ({ kind: 'set', field, value })), ...rows.map((value, i): EntryChange => ({ kind: 'row', field: 'medicines', row: `r${i}`, value })),
+  ]));
+  it('begins a questionnaire with answers only that a browser could have sent, and returned unchanged it changes nothing in the chart', () => {
+    fc.assert(fc.property(charts, (chart) => {
+      const changes = prefillFrom(q, chart, builtInFields);
+      for (const c of changes) {
+        expect(readChange(q, c).ok).toBe(true);
+        if (c.kind === 'values') expect(checkAnswer(allQuestions(q).find((i) => c.key.endsWith(i.linkId))!, c.key, c.values)).toEqual([]);
+      }
+      // Yes to what opens follow-ups, so that all of it is shown.
+      const opened = allQuestions(q).filter((i) => i.type === 'boolean' && !i.posting).map((i) => ({ kind: 'values' as const, key: i.linkId, values: [{ type: 'boolean' as const, value: true }] }));
+      const answers = [...opened, ...changes].reduce<Answers>(applyChange, noAnswers);
+      const lines = reconcileLines(chart, incomingOf(q, answers, builtInFields));
+      expect(lines.filter((l) => l.status === 'differs')).toEqual([]);
+    }), { numRuns: 200 });
+  });
+  it('fills what fits and leaves out what does not', () => {
+    const got = Object.fromEntries(prefillFrom(q, chartOf([{ kind: 'set', field: 'first-name', value: 'Ines' }, { kind: 'set', field: 'birth-date', value: 'unknown' }, { kind: 'set', field: 'sleep-hours', value: '7' }, { kind: 'row', field: 'medicines', row: 'r', value: { name: 'Iron', dose: '65 mg' } }]), builtInFields).map((c) => [c.key, c.kind === 'rows' ? c.rows : c.values[0]!.value]));
+    expect(got).toMatchObject({ medicines: ['p1'], 'medicines:p1/medicine-name': 'Iron', 'medicines:p1/medicine-dose': '65 mg' });
+    expect(Object.values(got)).toContain('Ines');
+    expect(Object.values(got)).not.toContain('unknown');
+  });
+});
+
+it('a packet that was sent back takes its own answers, and the rows and answers within a group that is open, and no others', () => {
+  const sentBack = { at: '', by: '', lines: [{ partId: 'p', key: 'medicines', reason: 'x' }, { partId: 'p', key: 'sleep', reason: 'y' }] };
+  expect(['medicines', 'medicines:a/name', 'sleep', 'sleep2', 'other', 'other:a/sleep'].map((key) => isOpenAgain(sentBack, 'p', { key }))).toEqual([true, true, true, false, false, false]);
+  expect(isOpenAgain(sentBack, 'q', { key: 'sleep' })).toBe(false);
+  expect([after('returned', 'send-back'), after('settled', 'send-back'), after('sent-back', 'return')]).toEqual(['sent-back', undefined, 'returned']);
+});
