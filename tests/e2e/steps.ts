@@ -34,7 +34,7 @@ export async function signIn(page: Page, who: Staff = 'maren'): Promise<void> {
 }
 
 /** Opens the newest message of a purpose for a person in the Post room and gives its text. */
-export async function readPost(page: Page, purpose: 'Personal link' | 'Door code', name: string): Promise<string> {
+export async function readPost(page: Page, purpose: 'Personal link' | 'Door code' | 'Sent back', name: string): Promise<string> {
   await page.goto('/post-room');
   await page.getByRole('link', { name: `${purpose} for ${name}` }).first().click();
   await expect(page.getByRole('heading', { name: `What ${name} sees` })).toBeVisible();

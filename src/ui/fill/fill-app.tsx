@@ -87,7 +87,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
   const alarming = new Set(part && view.supportText ? alertsOf(part.questionnaire, part.answers).map((a) => a.key) : []);
   const around = (key: string): { above?: React.ReactNode; below?: React.ReactNode } => ({
     above: part && (reasons?.get(`${part.id} ${key}`) ? <Reason dir="auto">{reasons.get(`${part.id} ${key}`)}</Reason> : part.prefilled.includes(key) ? <Soft>{t('fromRecords')}</Soft> : null),
-    below: alarming.has(key) ? <Notice tone="attention"><span dir="auto">{view.supportText}</span></Notice> : null,
+    below: alarming.has(key) ? <Support words={view.supportText ?? ''} /> : null,
   });
   const clearAll = (): void => {
     setBefore(parts);
@@ -144,11 +144,11 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
     <Shell lang={language} dir={directionOf(language)}>
       <Top>
         <span>{view.practiceName}</span>
-        {server.chooseLanguage && <Pick small bare label={t('language')} value={language} options={languages} onChange={(to) => void flush().then(() => server.chooseLanguage!(to))} />}
         <Saved role="status" data-state={state}>{state === 'failed' ? '' : state === 'saved' ? (savedAt ? t('saved', { time: clockTime(savedAt, frame) }) : '') : state === 'stopped' ? '' : t('saving')}</Saved>
       </Top>
       <Body as={embedded ? 'div' : 'main'}>
-        <Progress>{t('step', { at: String(at + 1), of: String(steps.length) })}{view.onBehalfOf ? ` · ${t('forWhom', { name: view.onBehalfOf })}` : ''}</Progress>
+        <Where><Progress>{t('step', { at: String(at + 1), of: String(steps.length) })}{view.onBehalfOf ? ` · ${t('forWhom', { name: view.onBehalfOf })}` : ''}</Progress>
+          {server.chooseLanguage && <Pick small bare label={t('language')} value={language} options={languages} onChange={(to) => void flush().then(() => server.chooseLanguage!(to))} />}</Where>
         <Bar aria-hidden="true" style={{ '--done': `${((at + 1) / steps.length) * 100}%` } as React.CSSProperties} />
         <Title as={embedded ? 'h2' : 'h1'} ref={top} tabIndex={-1} dir="auto">{title}</Title>
         {part?.questionnaire.sheet && step.kind === 'section' && server.sheet && <p><a href={server.sheet(part.id)}>{t('sheet')}</a></p>}
@@ -224,6 +224,13 @@ const languages = [{ value: 'en', label: 'English' }, { value: 'es', label: 'Esp
 /** A questionnaire without a translation stands in the language it was written in, on a page in another. */
 const languageOf = ({ questionnaire: { language = 'en' } }: FillPart): { lang: string; dir: 'ltr' | 'rtl' } => ({ lang: language, dir: directionOf(language) });
 
+/** The practice's own words, at once and in sight, beside an answer that alarms; nothing is held up by it. */
+function Support({ words }: { readonly words: string }) {
+  const box = useRef<HTMLDivElement>(null);
+  useEffect(() => { box.current?.scrollIntoView({ block: 'center' }); }, []);
+  return <div ref={box} role="status"><Notice tone="attention"><span dir="auto">{words}</span></Notice></div>;
+}
+
 /** A section's own title stands as the page's heading, so its group is not headed again. */
 function sectionItems(placed: readonly Placed[]): readonly Placed[] {
   const only = placed[0];
@@ -262,10 +269,11 @@ const Body = styled.main`flex: 1; display: flex; flex-direction: column; gap: 1.
 const Top = styled.header`display: flex; justify-content: space-between; gap: 1rem; padding-block: 0.9rem; border-block-end: 1px solid var(--rule); & > :first-child { font: 500 1.05rem/1.3 var(--serif); color: var(--plum); }`;
 const Saved = styled.span`color: var(--soft); font-size: 0.94rem; white-space: nowrap;`;
 const Progress = styled.p`color: var(--soft);`;
-const Bar = styled.div`height: 3px; margin-block-start: -0.8rem; background: linear-gradient(var(--plum), var(--plum)) no-repeat left / var(--done) 100%, var(--rule); &:dir(rtl) { background-position: right; }`;
+const Bar = styled.div`height: 3px; margin-block-start: -0.6rem; background: linear-gradient(var(--plum), var(--plum)) no-repeat left / var(--done) 100%, var(--rule); &:dir(rtl) { background-position: right; }`;
 const Title = styled.h1`outline: none;`;
 const Note = styled.p`color: var(--soft);`;
 const Foot = styled.footer`display: flex; justify-content: space-between; gap: 1rem; padding-block: 1rem; border-block-start: 1px solid var(--rule); position: sticky; bottom: 0; background: var(--paper);`;
+const Where = styled.div`display: flex; justify-content: space-between; align-items: center; gap: 1rem;`;
 const Reason = styled.p`border-inline-start: 3px solid var(--clay); padding-inline-start: 0.75rem; margin-block-end: 0.6rem; font-weight: 600;`;
 const StillRight = styled.div`display: flex; flex-wrap: wrap; gap: 0.6rem 1rem; align-items: center; justify-content: space-between;`;
 const Jump = styled.button`font: inherit; color: inherit; background: none; border: 0; padding: 0.35rem 0; min-height: 1.5rem; text-align: start; text-decoration: underline; text-underline-offset: 0.2em; cursor: pointer;`;

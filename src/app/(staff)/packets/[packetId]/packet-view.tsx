@@ -57,10 +57,11 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
       <ol>
         {packet.steps.map((s) => <li key={s.seq}><MarginRow margin={<Moment at={s.at} />}>{stepWords[s.action] ?? s.action}</MarginRow></li>)}
       </ol>
+      {!closed && <SectionTitle>What you can do</SectionTitle>}
       {!closed && packet.state !== 'lapsed' && !packet.locked && <Reminding packet={packet} requestId={requestId} />}
       {!closed && (
         <MarginRow margin="Time">
-          <ActionForm action={extendAction} submit="Keep it open until then" weight="plain" hidden={{ packetId: packet.id, expiresOn: until }}><DateField label="Open until" value={until} onChange={setUntil} locale={frame.locale} /></ActionForm>
+          <ActionForm action={extendAction} submit="Keep it open until then" weight="plain" hidden={{ packetId: packet.id, expiresOn: until }}><div style={{ maxInlineSize: '16rem' }}><DateField label="Open until" value={until} onChange={setUntil} locale={frame.locale} /></div></ActionForm>
         </MarginRow>
       )}
       {!closed && (
