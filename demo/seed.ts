@@ -26,7 +26,7 @@ export async function seedPeople(app: Application): Promise<Seeded> {
   const { random, clock, sealer, passwords } = app.ports;
   const now = clock.now();
   const repo = repositories(app.database.db, sealer);
-  const practice: Practice = { id: random.id<'Practice'>(), ...practiceText, linkDays: 14, createdAt: now };
+  const practice: Practice = { id: random.id<'Practice'>(), ...practiceText, linkDays: 14, simulation: 'deliver', createdAt: now };
   await repo.practices.add(practice, startingLayouts);
   await repo.journal.start(practice.id);
 

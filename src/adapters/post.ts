@@ -1,3 +1,5 @@
+import type { Delivery, PostSimulation } from '../core/messages';
+
 /** A letter or text on its way out. */
 export interface OutgoingMessage {
   readonly channel: 'email' | 'text';
@@ -6,11 +8,27 @@ export interface OutgoingMessage {
   readonly subject: string;
   readonly body: string;
 }
-/** A way out for messages. Answers with what became of the message; never throws for a refused address. */
-export interface PostDriver {
-  deliver(message: OutgoingMessage): Promise<'delivered' | 'bounced'>;
+/** With what a server outside needs to know it again. */
+export interface PostedMessage extends OutgoingMessage {
+  /** Names the message for good: the same on every try. */
+  readonly id: string;
+  readonly from: { readonly name: string; readonly email: string };
 }
-/** The post room's own mail server and phone: everything arrives, nothing leaves this machine. */
+/** A way out for messages. Answers with what became of the message; never throws for what the other side did. */
+export interface PostDriver {
+  /** Whether a message leaves this process: then a try that was cut off may have got through. */
+  readonly outside: boolean;
+  deliver(message: PostedMessage, simulation: PostSimulation): Promise<Delivery>;
+}
+/** The Post room's own mail server and phone: nothing leaves this machine, and they behave as they are told. */
 export const simulatedPost: PostDriver = {
-  deliver: () => Promise.resolve('delivered'),
+  outside: false,
+  deliver: (_, simulation) => Promise.resolve(
+    simulation === 'deliver' ? { outcome: 'delivered' } : simulation === 'bounce' ? { outcome: 'bounced', trouble: 'No such address (simulated).' } : { outcome: 'later', trouble: 'The gateway is slow (simulated).' },
+  ),
 };
+/** E-mails one way, texts another. */
+export const byChannel = (drivers: Readonly<Record<OutgoingMessage['channel'], PostDriver>>): PostDriver => ({
+  outside: Object.values(drivers).some((d) => d.outside),
+  deliver: (message, simulation) => drivers[message.channel].deliver(message, simulation),
+});

@@ -3,8 +3,9 @@ import { createSealer, keyRingFromFile, parseKeyRing, sha1, sha256 } from '../ad
 import { argonPasswords } from '../adapters/passwords';
 import { pdfForms } from '../adapters/pdf-forms';
 import { sharpPictures } from '../adapters/pictures';
-import { simulatedPost } from '../adapters/post';
+import { byChannel, simulatedPost } from '../adapters/post';
 import { systemRandom } from '../adapters/random';
+import { smtpPost } from '../adapters/smtp';
 import { standInScanner } from '../adapters/scanner';
 import { totpFactor } from '../adapters/second-factor';
 import type { Database } from '../db/database';
@@ -28,7 +29,7 @@ export function createPorts(env: Environment): Ports {
   const ring = env.key === undefined ? keyRingFromFile(env.keyFile) : parseKeyRing(env.key);
   return {
     clock: createClock(env.now), random: systemRandom, sealer: createSealer(ring), passwords: argonPasswords, secondFactor: totpFactor,
-    post: simulatedPost, pictures: sharpPictures, pdf: pdfForms, scanner: standInScanner, sha1, sha256, origin: env.origin,
+    post: env.smtpUrl === undefined ? simulatedPost : byChannel({ email: smtpPost(env.smtpUrl), text: simulatedPost }), pictures: sharpPictures, pdf: pdfForms, scanner: standInScanner, sha1, sha256, origin: env.origin,
   };
 }
 

@@ -9,6 +9,8 @@ export interface Environment {
   readonly keyFile: string;
   readonly now: string | undefined;
   readonly origin: string;
+  /** Where mail goes; without it, all of it stays in the Post room. */
+  readonly smtpUrl: string | undefined;
 }
 const schema = object({
   KIND_LEDGER_DATA: string().default('.data'),
@@ -17,6 +19,7 @@ const schema = object({
   KIND_LEDGER_NOW: string().optional().test('moment', 'KIND_LEDGER_NOW must be a moment such as 2026-11-25T08:30:00Z.', (v) => v === undefined || !Number.isNaN(Date.parse(v))),
   KIND_LEDGER_ORIGIN: string().optional().matches(/^https?:\/\/[^/\s]+$/, 'KIND_LEDGER_ORIGIN must be like https://rooms.example, without a slash at the end.'),
   PORT: string().default('3000').matches(/^\d{1,5}$/, 'PORT must be a number.'),
+  SMTP_URL: string().optional().matches(/^smtps?:\/\//, 'SMTP_URL must begin with smtp:// or smtps://'),
   DATABASE_URL: string().optional().matches(/^postgres(ql)?:\/\//, 'DATABASE_URL must begin with postgres://'),
 });
 
@@ -26,6 +29,6 @@ export function readEnvironment(from: Readonly<Record<string, string | undefined
   const dataFolder = resolve(env.KIND_LEDGER_DATA);
   return {
     dataFolder, databaseUrl: env.DATABASE_URL, key: env.KIND_LEDGER_KEY, keyFile: env.KIND_LEDGER_KEY_FILE ?? resolve(dataFolder, 'key'),
-    now: env.KIND_LEDGER_NOW, origin: env.KIND_LEDGER_ORIGIN ?? `http://localhost:${env.PORT}`,
+    smtpUrl: env.SMTP_URL, now: env.KIND_LEDGER_NOW, origin: env.KIND_LEDGER_ORIGIN ?? `http://localhost:${env.PORT}`,
   };
 }

@@ -1,7 +1,8 @@
 export { application, createApplication, createPorts, openApplication, type Application } from './application';
 export { clientActor, savingActor, staffActor } from './actors';
 export { readEnvironment, type Environment } from './environment';
-export { deliverQueued, run } from './run';
+export { deliverDue, recoverPost } from './post-queue';
+export { run } from './run';
 export { renderBlankPaper } from '../adapters/blank-paper';
 export { renderOwnPaper } from '../adapters/own-paper';
 export { renderPaper } from '../adapters/paper';

@@ -1,10 +1,11 @@
 import { ValidationError } from 'yup';
-import { fail, type Id, type Result } from '../core/shared';
+import { fail, type Result } from '../core/shared';
 import type { Db } from '../db/database';
 import { withoutValues } from '../db/errors';
-import { repositories, type JournalLine, type PostMessage } from '../db/repositories';
+import { repositories, type JournalLine } from '../db/repositories';
 import { actorName, mayCall, type Actor, type Access, type CommonError, type Context, type UseCase } from '../usecases/kit';
 import type { Application } from './application';
+import { postNow } from './post-queue';
 
 /**
  * The one way into a use case: access, then input, then one transaction with its journal lines at the end, then the
@@ -23,7 +24,7 @@ export async function run<I, O, E, A extends Access>(app: Application, useCase: 
   const checked = await check(useCase, input);
   if (!checked.ok) return checked;
 
-  const outbox: { id: Id<'Message'>; message: Parameters<Context['send']>[0] }[] = [];
+  let posted = false;
   const result = await withoutValues(() => inTransaction(app, useCase.kind !== 'statement', async (db) => {
     const repo = repositories(db, app.ports.sealer);
     const lines: JournalLine[] = [];
@@ -35,20 +36,22 @@ export async function run<I, O, E, A extends Access>(app: Application, useCase: 
       send: async (message) => {
         const id = app.ports.random.id<'Message'>();
         const { to, toName, subject, body, channel, purpose, packetId } = message;
-        await repo.post.add(practice.id, { id, to, toName, subject, body, channel, purpose, packetId, state: 'queued', createdAt: now });
-        outbox.push({ id, message });
+        await repo.post.add(practice.id, { id, to, toName, subject, body, channel, purpose, packetId, createdAt: now });
+        posted = true;
+        return id;
       },
+      handOver: () => { posted = true; },
       tell: (topic) => void topics.add(topic),
     };
     // `access` was checked above; the context's actor has the kind it asks for.
     const done = await useCase.run(context as Parameters<typeof useCase.run>[0], checked.value);
     if (useCase.kind === 'command' && done.ok && lines.length === 0) throw new Error(`${useCase.name} left no journal line.`);
-    if (useCase.kind === 'statement' && lines.length + topics.size + outbox.length > 0) throw new Error(`${useCase.name} is one statement and must write its line with it.`);
+    if (useCase.kind === 'statement' && lines.length + topics.size + Number(posted) > 0) throw new Error(`${useCase.name} is one statement and must write its line with it.`);
     for (const topic of topics) await repo.journal.notify(topic, practice.id);
     if (lines.length > 0) await repo.journal.write(practice.id, now, lines);
     return done;
   }));
-  for (const { id, message } of outbox) await handOver(app, id, message);
+  if (posted) await postNow(app);
   return result;
 }
 
@@ -62,18 +65,4 @@ async function check<I>(useCase: UseCase<I, unknown, unknown>, input: unknown): 
     const all = error.inner.length > 0 ? error.inner : [error];
     return fail({ reason: 'invalid', fields: Object.fromEntries(all.map((e) => [e.path ?? '', e.message])) });
   }
-}
-
-async function handOver(app: Application, id: Id<'Message'>, message: Pick<PostMessage, 'channel' | 'to' | 'toName' | 'subject' | 'body'>): Promise<void> {
-  const state = await app.ports.post.deliver(message);
-  await withoutValues(() => repositories(app.database.db, app.ports.sealer).post.setState(id, state));
-}
-
-/** Hands over what was written but not delivered when the process ended last. */
-export async function deliverQueued(app: Application): Promise<number> {
-  const practice = await app.practice();
-  if (!practice) return 0;
-  const queued = await repositories(app.database.db, app.ports.sealer).post.queued(practice.id);
-  for (const message of queued) await handOver(app, message.id, message);
-  return queued.length;
 }

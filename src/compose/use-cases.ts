@@ -1,7 +1,7 @@
 /** Every use case the app may call, in one list. */
 export { confirmSecondFactor, endSecondFactor, secondFactorState, signIn, signOut, startSecondFactor, verifySecondFactor } from '../usecases/sign-in';
 export { addClient, addContact, daySheet, people } from '../usecases/book';
-export { extend, nudge, packetJourney, postMessage, postRoom, reissueLink, sendOptions, sendPacket, sendTest, withdraw } from '../usecases/send';
+export { extend, nudge, packetJourney, postMessage, postRoom, reissueLink, sendOptions, sendPacket, sendTest, simulatePost, tryAgain, withdraw } from '../usecases/send';
 export { checkCode, openLink, sendCode } from '../usecases/verify';
 export { addFile, chooseLanguage, clientPaper, clientSheet, fillView, returnPacket, saveAnswers } from '../usecases/answer';
 export { signPart } from '../usecases/sign';

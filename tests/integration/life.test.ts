@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { consentYes, hugoIntake, phq9 } from '../../demo/answers';
 import { must } from '../../demo/walk';
-import { clientActor, createApplication, deliverQueued, run, useCases } from '../../src/compose';
+import { clientActor, createApplication, recoverPost, run, useCases } from '../../src/compose';
 import { createSealer, parseKeyRing } from '../../src/adapters/encryption';
 import { foldChart } from '../../src/core/chart';
 import type { Id } from '../../src/core/shared';
@@ -212,11 +212,11 @@ describe.each(kinds)('many at once on %s', (kind) => {
     expect(new Set(heard)).toEqual(new Set([(await world.app.practice())!.id]));
   });
   it('a letter that was written but not handed over when the process ended goes out at the next start, once', async () => {
-    const dead = createApplication(world.app.database, { ...world.app.ports, post: { deliver: () => Promise.reject(new Error('The process ended here.')) } });
+    const dead = createApplication(world.app.database, { ...world.app.ports, post: { outside: false, deliver: () => Promise.reject(new Error('The process ended here.')) } });
     await expect(run(dead, useCases.sendPacket, world.as('maren'), { requestId: world.request(), visitId: world.seeded.visits['ines'], questionnaireIds: world.seeded.questionnaires })).rejects.toThrow();
     const delivered: string[] = [];
-    const next = createApplication(world.app.database, { ...world.app.ports, post: { deliver: (m) => { delivered.push(m.to); return Promise.resolve('delivered'); } } });
-    expect([await deliverQueued(next), await deliverQueued(next)]).toEqual([1, 0]);
+    const next = createApplication(world.app.database, { ...world.app.ports, post: { outside: false, deliver: (m) => { delivered.push(m.to); return Promise.resolve({ outcome: 'delivered' }); } } });
+    expect([await recoverPost(next, false), await recoverPost(next, false)]).toEqual([1, 0]);
     expect(delivered).toEqual(['ines.halvorsen@mail.example']);
   });
   it('what was sealed with an older key still opens after a new one was put in front', async () => {

@@ -98,7 +98,7 @@ describe.each(kinds)('on %s', (kind) => {
       expect(await world.do(useCases.sendPacket, world.as('pia'), { requestId: world.request(), visitId: world.request(), questionnaireIds: [id] })).toMatchObject({ error: { reason: 'not-found' } });
     });
     it('lies in the post room newest first, and opening it is journalled', async () => {
-      const lines = must(await world.do(useCases.postRoom, world.as('pia'), {}));
+      const { lines } = must(await world.do(useCases.postRoom, world.as('pia'), {}));
       expect(lines.length).toBeGreaterThan(4);
       expect(lines.every((l) => l.masked.includes('···'))).toBe(true);
       expect(must(await world.do(useCases.postMessage, world.as('pia'), { messageId: lines[0]!.id })).body).toContain('/p/');

@@ -2,3 +2,4 @@ export { fillWording, placeholders, type Placeholder, type Wording, type Wording
 export { alertLetter, letterKinds, lettersFor, lockedLetter, mustHave, startingLetters, type Letter, type LetterKind, type PostPurpose } from './wordings';
 export { maskContact } from './mask';
 export { textParts, type TextParts } from './text-parts';
+export { afterTry, postSimulations, postStates, type Delivery, type PostSet, type PostSimulation, type PostState } from './delivery';

@@ -1,5 +1,6 @@
 import { and, asc, eq } from 'drizzle-orm';
 import { builtInFields, type ChartField } from '../../core/chart';
+import type { PostSimulation } from '../../core/messages';
 import type { NoteLayout } from '../../core/notes';
 import type { Id, Instant } from '../../core/shared';
 import type { Db } from '../database';
@@ -41,6 +42,12 @@ export const practiceRepository = (db: Db) => ({
   /** Gives false when the practice has no field of its own with that key. */
   async updateField(practiceId: Id<'Practice'>, key: string, set: { readonly field?: ChartField; readonly retiredAt?: Instant | null }): Promise<boolean> {
     return (await db.update(chartField).set(set).where(and(eq(chartField.practiceId, practiceId), eq(chartField.key, key))).returning({ key: chartField.key })).length === 1;
+  },
+  async simulation(practiceId: Id<'Practice'>): Promise<PostSimulation> {
+    return (await db.select({ simulation: practice.simulation }).from(practice).where(eq(practice.id, practiceId)))[0]?.simulation ?? 'deliver';
+  },
+  async setSimulation(practiceId: Id<'Practice'>, simulation: PostSimulation): Promise<void> {
+    await db.update(practice).set({ simulation }).where(eq(practice.id, practiceId));
   },
   async addVisitType(row: typeof visitType.$inferInsert): Promise<void> {
     await db.insert(visitType).values(row);

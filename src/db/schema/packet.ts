@@ -1,5 +1,5 @@
 import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
-import type { PostPurpose } from '../../core/messages';
+import type { PostPurpose, PostState } from '../../core/messages';
 import type { PacketState } from '../../core/packet';
 import type { QuestionnaireKind } from '../../core/questionnaire';
 import type { LibraryRight } from '../../core/shared';
@@ -148,6 +148,8 @@ export const personalLink = pgTable('personal_link', {
   codesSent: integer('codes_sent').notNull().default(0),
   wrongCodes: integer('wrong_codes').notNull().default(0),
   lockedAt: instantColumn('locked_at'),
+  /** The letter it went out in. */
+  messageId: idColumn<'Message'>('message_id'),
   /** Chosen on the page by who has this link. */
   language: text('language'),
 }, (t) => [uniqueIndex('link_digest').on(t.digest), index('link_packet').on(t.packetId)]);
@@ -168,7 +170,14 @@ export const postMessage = pgTable('post_message', {
   packetId: idColumn<'Packet'>('packet_id').references(() => packet.id),
   channel: text('channel').$type<'email' | 'text'>().notNull(),
   purpose: text('purpose').$type<PostPurpose>().notNull(),
-  state: text('state').$type<'queued' | 'delivered' | 'bounced'>().notNull(),
+  state: text('state').$type<PostState>().notNull(),
+  attempts: integer('attempts').notNull().default(0),
+  /** When it is tried next; null where it is not to be tried. */
+  nextAt: instantColumn('next_at'),
+  /** Why it did not go out, as the other side said it. */
+  trouble: text('trouble'),
+  /** When the link in it was first used. */
+  openedAt: instantColumn('opened_at'),
   sealed: sealedColumn('sealed').notNull(),
   createdAt: instantColumn('created_at').notNull(),
   seq: bigint('seq', { mode: 'number' }).generatedAlwaysAsIdentity(),

@@ -1,4 +1,5 @@
 import { boolean, integer, jsonb, pgTable, text, uniqueIndex, bigint, index } from 'drizzle-orm/pg-core';
+import type { PostSimulation } from '../../core/messages';
 import type { Role } from '../../core/shared';
 import { idColumn, instantColumn, sealedColumn } from './columns';
 
@@ -10,6 +11,8 @@ export const practice = pgTable('practice', {
   email: text('email').notNull(),
   supportText: text('support_text').notNull().default(''),
   linkDays: integer('link_days').notNull().default(14),
+  /** How the Post room's own mail server and phone behave. */
+  simulation: text('simulation').$type<PostSimulation>().notNull().default('deliver'),
   createdAt: instantColumn('created_at').notNull(),
 });
 

@@ -43,7 +43,9 @@ export interface Context<A extends Actor = Actor> extends Ports {
   /** A journal line for a `statement`, whose repository method writes it along with its rows. */
   line(action: string, subject: string, detail?: Readonly<Record<string, string | number | boolean>>): JournalLine;
   /** Puts a message in the post room; handed over once the transaction is through. */
-  send(message: OutgoingMessage & { readonly purpose: PostPurpose; readonly packetId: Id<'Packet'> | null }): Promise<void>;
+  send(message: OutgoingMessage & { readonly purpose: PostPurpose; readonly packetId: Id<'Packet'> | null }): Promise<Id<'Message'>>;
+  /** Hands over what is due once the transaction is through; `send` does so by itself. */
+  handOver(): void;
   /** Tells open pages that something changed, once the transaction is through. */
   tell(topic: 'returns'): void;
 }

@@ -1,5 +1,6 @@
 import { object } from 'yup';
 import { nameOf } from '../../core/chart';
+import type { PostPurpose, PostState } from '../../core/messages';
 import { packetStateWords, stateAt, type PacketState } from '../../core/packet';
 import { ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Day } from '../../core/timetable';
@@ -23,6 +24,8 @@ export interface PacketJourney {
   readonly language: string;
   readonly personalLine: string | undefined;
   readonly lastLetterAt: Instant;
+  /** Letters that did not simply arrive, and when what arrived was opened. */
+  readonly letters: readonly { readonly id: Id<'Message'>; readonly at: Instant; readonly purpose: PostPurpose; readonly state: PostState; readonly openedAt: Instant | null; readonly trouble: string | null }[];
   readonly steps: readonly { readonly at: Instant; readonly action: string; readonly seq: number }[];
 }
 export const packetJourney = query({
@@ -41,6 +44,7 @@ export const packetJourney = query({
       visit: visit && { id: visit.id, startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName },
       dueOn: packet.dueOn, language: languageOf(client, packet), personalLine: repo.packets.open<string>(packet, 'personalLine'), lastLetterAt: packet.nudgedAt ?? packet.sentAt ?? packet.createdAt,
       recipient: { name: recipient.name, relation: recipient.relation, masked: recipient.contact?.masked },
+      letters: (await repo.post.ofPacket(packetId)).filter((m) => m.purpose !== 'locked' && m.purpose !== 'alert').map(({ id, createdAt, purpose, state: is, openedAt, trouble }) => ({ id, at: createdAt, purpose, state: is, openedAt, trouble })),
       steps: (await repo.journal.latest(practice.id, 200, `packet:${packetId}`)).filter((r) => r.action !== 'answer.save').map(({ at, action, seq }) => ({ at, action, seq })).reverse(),
     });
   },

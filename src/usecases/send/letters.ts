@@ -14,13 +14,13 @@ const purposes: Readonly<Record<LetterKind, PostPurpose>> = { packet: 'packet', 
 export const letterLocale = (ctx: Context, language: string): string => (language.split('-')[0] === ctx.practice.locale.split('-')[0] ? ctx.practice.locale : language);
 
 /** Sends a letter to its recipient, in their language, by the way they are reached. Starting wordings are checked by a test to fill, so a failure here is a bug. @param line a line to this person, under the greeting. */
-export async function sendLetter(ctx: Context, kind: LetterKind, packetId: Id<'Packet'> | null, recipient: Recipient, values: Partial<Record<Placeholder, string>>, line?: string): Promise<void> {
+export async function sendLetter(ctx: Context, kind: LetterKind, packetId: Id<'Packet'> | null, recipient: Recipient, values: Partial<Record<Placeholder, string>>, line?: string): Promise<Id<'Message'>> {
   const { contact } = recipient;
   if (!contact) throw new Error('Nobody to send to; the caller must have asked.');
   const letter = lettersFor(recipient.language)[kind];
   const filled = fillWording(letter[contact.channel], { 'practice.name': ctx.practice.name, 'recipient.firstName': recipient.firstName, ...values }, [mustHave(kind)]);
   if (!filled.ok) throw new Error(`A wording does not fill: ${filled.error.names.join(', ')}`);
-  await ctx.send({ channel: contact.channel, to: contact.to, toName: recipient.name, subject: filled.value.subject, body: line ? withLine(filled.value.body, line, contact.channel) : filled.value.body, purpose: purposes[kind], packetId });
+  return ctx.send({ channel: contact.channel, to: contact.to, toName: recipient.name, subject: filled.value.subject, body: line ? withLine(filled.value.body, line, contact.channel) : filled.value.body, purpose: purposes[kind], packetId });
 }
 /** In a mail it stands as a paragraph of its own after the greeting, in a text at the end. What it says is never read as a placeholder. */
 function withLine(body: string, line: string, channel: 'email' | 'text'): string {

@@ -45,10 +45,10 @@ export async function issueLink(
   ctx: Context<StaffActor>, packet: Pick<Packet, 'id' | 'expiresAt' | 'language'>, recipient: Recipient, target: Target, kind: 'packet' | 'nudge' | 'sentBack', linkId: Id<'Link'> = ctx.random.id<'Link'>(), line?: string,
 ): Promise<void> {
   const token = ctx.random.token();
-  await ctx.repo.packets.addLink({ id: linkId, packetId: packet.id, digest: ctx.sealer.mark('link', token), createdAt: ctx.now });
   const { visit, client } = target, zone = client.zone ?? ctx.practice.zone, locale = letterLocale(ctx, languageOf(client, packet));
-  await sendLetter(ctx, kind === 'packet' && visit ? 'packetForVisit' : kind, packet.id, recipient, {
+  const messageId = await sendLetter(ctx, kind === 'packet' && visit ? 'packetForVisit' : kind, packet.id, recipient, {
     'client.firstName': client.firstName, 'practitioner.name': target.practitioner, ...(visit ? { 'visit.when': visitMoment(visit.startsAt, zone, locale) } : {}),
     link: `${ctx.origin}/p/${token}`, expires: dayWords(packet.expiresAt, zone, locale),
   }, line);
+  await ctx.repo.packets.addLink({ id: linkId, packetId: packet.id, digest: ctx.sealer.mark('link', token), createdAt: ctx.now, messageId });
 }

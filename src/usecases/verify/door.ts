@@ -70,6 +70,7 @@ export const sendCode = command({
     const waited = link.codeSentAt ? (instantMs(ctx.now) - instantMs(link.codeSentAt)) / 1000 : Infinity;
     if (waited < resendSeconds) return fail({ reason: 'wait', seconds: Math.ceil(resendSeconds - waited) });
     if (!(await withinCodeLimits(ctx, link.id))) return fail({ reason: 'too-many' });
+    if (link.messageId) await ctx.repo.post.markOpened(link.messageId, ctx.now);
     const code = ctx.random.code();
     await ctx.repo.packets.updateLink(link.id, {
       codeDigest: ctx.sealer.mark(`code:${link.id}`, code), codeSentAt: ctx.now, codeExpiresAt: laterBy(ctx.now, codeMinutes * 60_000), codesSent: link.codesSent + 1,

@@ -1,6 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
+import type { PostPurpose, PostState } from '@/core/messages';
 import type { PacketState } from '@/core/packet';
 import { languageName, type Id, type Instant } from '@/core/shared';
 import { dateWords } from '@/core/questionnaire';
@@ -28,6 +29,7 @@ export interface PacketViewProps {
     readonly titles: readonly string[]; readonly visit: { readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
     readonly recipient: { readonly name: string; readonly relation: string | undefined; readonly masked: string | undefined };
     readonly dueOn: string | null; readonly language: string; readonly personalLine: string | undefined; readonly lastLetterAt: Instant;
+    readonly letters: readonly { readonly id: string; readonly at: Instant; readonly purpose: PostPurpose; readonly state: PostState; readonly openedAt: Instant | null; readonly trouble: string | null }[];
     readonly steps: readonly { readonly at: Instant; readonly action: string; readonly seq: number }[];
   };
 }
@@ -53,6 +55,9 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
           <Notice tone="attention"><strong>Five wrong codes were typed, so the page is locked.</strong> Nobody got in. Ask {packet.recipient.name} whether it was them, then send a fresh link. What was answered before is kept.</Notice>
         </MarginRow>
       )}
+      {packet.letters.filter((l) => l.state !== 'delivered').map((l) => (
+        <MarginRow key={l.id} margin={<Moment at={l.at} />} tone="attention"><Notice tone="attention"><strong>A letter {l.state === 'bounced' ? 'bounced' : l.state === 'unsure' ? 'may not have arrived' : 'is waiting'}.</strong> {l.trouble} <Link href="/post-room">Post room</Link></Notice></MarginRow>
+      ))}
       <SectionTitle>Its journey</SectionTitle>
       <ol>
         {packet.steps.map((s) => <li key={s.seq}><MarginRow margin={<Moment at={s.at} />}>{stepWords[s.action] ?? s.action}</MarginRow></li>)}

@@ -1,0 +1,36 @@
+import { Readable } from 'node:stream';
+import { createTransport } from 'nodemailer';
+import MailComposer from 'nodemailer/lib/mail-composer';
+import type { Delivery } from '../core/messages';
+import type { PostDriver } from './post';
+
+interface SmtpError { readonly code?: string; readonly responseCode?: number; readonly response?: string; readonly message: string }
+
+/**
+ * Real mail by SMTP (RFC 5321). A message keeps its Message-ID on every try. What the server refuses for good (5xx)
+ * bounces; what failed before the whole letter was over there is tried later; and where the line broke after that, nobody
+ * knows whether the server has it.
+ */
+export function smtpPost(url: string): PostDriver {
+  const transport = createTransport(url);
+  return {
+    outside: true,
+    async deliver(message): Promise<Delivery> {
+      const domain = message.from.email.split('@')[1] ?? 'localhost';
+      const letter = await new MailComposer({
+        from: { name: message.from.name, address: message.from.email }, to: { name: message.toName, address: message.to }, subject: message.subject, text: message.body, messageId: `<${message.id}@${domain}>`,
+        headers: { 'Auto-Submitted': 'auto-generated' },
+      }).compile().build();
+      let allGiven = false;
+      const raw = Readable.from((function* () { yield letter; allGiven = true; })());
+      try {
+        await transport.sendMail({ envelope: { from: message.from.email, to: [message.to] }, raw });
+        return { outcome: 'delivered' };
+      } catch (cause) {
+        const error = cause as SmtpError, trouble = (error.response ?? error.code ?? 'The mail server did not answer.').slice(0, 200);
+        if (error.responseCode !== undefined && error.responseCode >= 500) return { outcome: 'bounced', trouble };
+        return { outcome: error.responseCode === undefined && allGiven ? 'unsure' : 'later', trouble };
+      }
+    },
+  };
+}
