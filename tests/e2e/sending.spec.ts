@@ -107,6 +107,8 @@ test('what is on file is said right at a glance, and a packet is kept open, then
   await page.getByRole('link', { name: 'Send questionnaires' }).click();
   await page.getByRole('group', { name: /What to send/ }).getByText('Before your first visit').click();
   await page.getByText(/Begin “Before your first visit” with what is on file/).click();
+  await page.getByRole('button', { name: 'See the message' }).click();
+  await expect(page.getByText('Salma Idris asks you to answer some questions.')).toBeVisible();
   await page.getByRole('button', { name: /^Send it to/ }).click();
   await expect(page.getByRole('heading', { name: 'Packet for Priya Desrosiers' })).toBeVisible();
   const packet = page.url();
@@ -131,4 +133,27 @@ test('what is on file is said right at a glance, and a packet is kept open, then
   await client.getByRole('link', { name: 'Français' }).click();
   await expect(client.getByRole('heading', { name: clientWords('door', 'fr')('closedTitle') })).toBeVisible();
   await device.close();
+});
+
+test('a wording without its link is refused, what makes a text costlier is named, and the next letter says it in the practice\'s words', async ({ page }) => {
+  await signIn(page, 'pia');
+  await page.goto('/office');
+  await page.getByRole('link', { name: 'What our letters and texts say' }).click();
+  await page.getByRole('button', { name: /Sent as/ }).click();
+  await page.getByRole('option', { name: 'Text', exact: true }).click();
+  const text = page.getByRole('textbox', { name: 'Text' });
+  await text.fill('We’ll see you soon');
+  await expect(page.getByText('The sign “’” makes each hold 70 characters instead of 160.')).toBeVisible();
+  await page.getByRole('button', { name: 'Save this wording' }).click();
+  await expect(page.getByText('Without {{link}} the message is of no use. Put it in.').first()).toBeVisible();
+  await text.fill('See you {{visit.when}}. Before that: {{link}}');
+  await expect(page.getByText(/characters, sent as one message/)).toBeVisible();
+  await expectNoViolations(page, 'wordings');
+  await page.getByRole('button', { name: 'Save this wording' }).click();
+  await expect(page.getByText('Saved. The next letter says it so.')).toBeVisible();
+  await page.goto('/post-room');
+  await page.getByRole('button', { name: 'Make them slow' }).click();
+  await expect(page.getByText('They are slow: nothing is taken for now.')).toBeVisible();
+  await page.getByRole('button', { name: 'Make them deliver everything' }).click();
+  await expect(page.getByText('They deliver everything.')).toBeVisible();
 });

@@ -161,4 +161,24 @@ describe.each(kinds)('sending on %s', (kind) => {
     expect(must(await world.do(useCases.returnView, maren(), { packetId: id })).parts[0]!.lines.find((l) => l.key === 'main-concern')!.answer).toBe('Since the spring');
     expect(await save(first!.partId, 'main-concern', 'late')).toMatchObject({ error: { reason: 'closed' } });
   });
+
+  it('says it in the practice\'s own words, which are refused without their link or with what is not known then', async () => {
+    const save = (input: object) => world.do(useCases.saveWording, pia(), { kind: 'packet', way: 'text', language: 'en', subject: '', body: 'Hi {{recipient.firstName}}: {{link}}', ...input });
+    expect(await save({ body: 'Hi there' })).toMatchObject({ error: { reason: 'invalid', fields: { body: expect.stringContaining('{{link}}') as unknown } } });
+    expect(await save({ body: '{{link}} {{visit.when}}' })).toMatchObject({ error: { reason: 'invalid', fields: { body: expect.stringContaining('{{visit.when}} is not known here') as unknown } } });
+    expect(await save({ kind: 'packetForVisit', way: 'email', body: '{{link}}', subject: ' ' })).toMatchObject({ error: { reason: 'invalid', fields: { subject: expect.stringContaining('needs a subject') as unknown } } });
+    expect(await save({ kind: 'code', body: 'Come in' })).toMatchObject({ error: { reason: 'invalid', fields: { body: expect.stringContaining('{{code}}') as unknown } } });
+    expect(await world.do(useCases.saveWording, world.as('salma'), { kind: 'packet', way: 'text', language: 'en', body: '{{link}}' })).toMatchObject({ error: { reason: 'not-allowed' } });
+    must(await save({}));
+    const edda = { clientId: world.seeded.clients['edda'] };
+    const seen = must(await world.do(useCases.previewLetter, pia(), edda));
+    expect(seen).toMatchObject({ channel: 'text', subject: '' });
+    const [letter] = await world.letters(must(await send(edda)).packetId, 'packet');
+    // What was seen before is what is sent, but for the link, which is as long.
+    expect([letter!.body.replace(/\/p\/.*/, ''), letter!.body.length]).toEqual([seen.body.replace(/\/p\/.*/, ''), seen.body.length]);
+    expect(letter!.body).toMatch(/^Hi Edda: http/);
+    must(await world.do(useCases.resetWording, pia(), { kind: 'packet', way: 'text', language: 'en' }));
+    expect(must(await world.do(useCases.previewLetter, pia(), edda)).body).toContain('please answer some questions');
+    expect(must(await world.do(useCases.wordings, pia(), {}))).toHaveLength(5 * 4 * 2);
+  });
 });

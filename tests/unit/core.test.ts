@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { fillWording, maskContact, letterKinds, lockedLetter, mustHave, placeholders, startingLetters } from '../../src/core/messages';
+import { fillWording, maskContact, checkWording, letterKinds, lockedLetter, mustHave, placeholders, startingLetters, type LetterKind } from '../../src/core/messages';
 import { draftNote, quotable, startingLayouts } from '../../src/core/notes';
 import { after, packetStates, readinessOf, stateAt } from '../../src/core/packet';
 import { canonicalText, isDrawnPath, signedStatement } from '../../src/core/signing';
@@ -36,6 +36,8 @@ describe('wordings', () => {
   const values = Object.fromEntries(placeholders.map((p) => [p, `<${p}>`]));
   const all = [...Object.entries(startingLetters).flatMap(([language, letters]) => letterKinds.flatMap((kind) => (['email', 'text'] as const).map((way) => [`${kind} by ${way} in ${language}`, letters[kind][way], mustHave(kind)] as const))), ['locked', lockedLetter, 'link'] as const];
   it.each(all)('%s fills with what it must have, and says nothing about health', (_, wording, must) => {
+    const [kind, , way] = _.split(' ');
+    if (kind !== 'locked') expect(checkWording(kind as LetterKind, way as 'email' | 'text', wording)).toEqual({ ok: true, value: null });
     const filled = fillWording(wording, values, [must]);
     expect(filled.ok && !filled.value.body.includes('{{')).toBe(true);
     expect(`${wording.subject} ${wording.body}`).not.toMatch(/PHQ|health|symptom|consent|depress/i);

@@ -1,10 +1,13 @@
-import type { Wording } from './wording';
+import { fail, ok, type Result } from '../shared';
+import { fillWording, type Placeholder, type Wording } from './wording';
 
 /** Letters to clients and relations, each as an e-mail and as a text; `locked` goes to staff. */
 export const letterKinds = ['packet', 'packetForVisit', 'nudge', 'sentBack', 'code'] as const;
 export type LetterKind = (typeof letterKinds)[number];
 export interface Letter { readonly email: Wording; readonly text: Wording }
 
+/** The placeholders that are known whenever such a letter is sent, and so may stand in it. */
+export const placeholdersFor = (kind: LetterKind): readonly Placeholder[] => kind === 'code' ? ['recipient.firstName', 'practice.name', 'code'] : ['recipient.firstName', 'client.firstName', 'practitioner.name', 'practice.name', 'link', 'expires', ...(kind === 'packetForVisit' ? (['visit.when'] as const) : [])];
 /** What each kind is pointless without. */
 export const mustHave = (kind: LetterKind): 'link' | 'code' => (kind === 'code' ? 'code' : 'link');
 
@@ -114,3 +117,21 @@ export const alertLetter: Wording = {
 };
 /** What a message in the Post room is for. */
 export type PostPurpose = 'alert' | 'packet' | 'nudge' | 'sent-back' | 'code' | 'locked' | 'test';
+
+export type WordingProblem = { readonly field: 'subject' | 'body'; readonly message: string };
+/** Whether a practice's own wording can be sent: it says what it must, names only what is known then, and a mail has a subject. */
+export function checkWording(kind: LetterKind, way: 'email' | 'text', wording: Wording): Result<null, WordingProblem> {
+  if (way === 'email' && wording.subject.trim() === '') return fail({ field: 'subject', message: 'A mail needs a subject.' });
+  if (wording.body.trim() === '') return fail({ field: 'body', message: 'Write what the message says.' });
+  const known = placeholdersFor(kind);
+  const filled = fillWording(wording, Object.fromEntries(known.map((p) => [p, p])), [mustHave(kind)]);
+  if (filled.ok) return ok(null);
+  const { error } = filled;
+  if (error.reason === 'missing') return fail({ field: 'body', message: `Without {{${error.names[0]}}} the message is of no use. Put it in.` });
+  const inSubject = error.names.some((n) => wording.subject.includes(n));
+  return fail({ field: inSubject ? 'subject' : 'body', message: `{{${error.names[0]}}} is not known here. Known are: ${known.map((p) => `{{${p}}}`).join(', ')}.` });
+}
+/** What stands for each placeholder where a wording is looked at without a person. */
+export const sampleValues: Readonly<Record<Placeholder, string>> = {
+  'client.firstName': 'Ines', 'recipient.firstName': 'Ines', 'practitioner.name': 'Maren Holloway', 'visit.when': 'Wednesday 25 November at 11:00', link: 'https://rooms.example/p/q7Yd2mPz0aVtLx3kWcRn8sHb5eJf1uGo', expires: '9 December', 'practice.name': 'Fernhollow Care Rooms', code: '482915',
+};

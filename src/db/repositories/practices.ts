@@ -1,11 +1,12 @@
 import { and, asc, eq } from 'drizzle-orm';
 import { builtInFields, type ChartField } from '../../core/chart';
-import type { PostSimulation } from '../../core/messages';
+import type { LetterKind, PostSimulation } from '../../core/messages';
 import type { NoteLayout } from '../../core/notes';
 import type { Id, Instant } from '../../core/shared';
 import type { Db } from '../database';
-import { chartField, noteLayout, practice, visitType } from '../schema';
+import { chartField, noteLayout, practice, visitType, wording } from '../schema';
 
+export type OwnWording = typeof wording.$inferSelect;
 export interface PracticeField {
   readonly field: ChartField;
   readonly own: boolean;
@@ -42,6 +43,17 @@ export const practiceRepository = (db: Db) => ({
   /** Gives false when the practice has no field of its own with that key. */
   async updateField(practiceId: Id<'Practice'>, key: string, set: { readonly field?: ChartField; readonly retiredAt?: Instant | null }): Promise<boolean> {
     return (await db.update(chartField).set(set).where(and(eq(chartField.practiceId, practiceId), eq(chartField.key, key))).returning({ key: chartField.key })).length === 1;
+  },
+  async wordings(practiceId: Id<'Practice'>): Promise<OwnWording[]> {
+    return db.select().from(wording).where(eq(wording.practiceId, practiceId));
+  },
+  async setWording(row: OwnWording): Promise<void> {
+    const { subject, body, updatedAt, updatedBy } = row;
+    await db.insert(wording).values(row).onConflictDoUpdate({ target: [wording.practiceId, wording.kind, wording.way, wording.language], set: { subject, body, updatedAt, updatedBy } });
+  },
+  /** Back to the starting wording. */
+  async dropWording(practiceId: Id<'Practice'>, kind: LetterKind, way: 'email' | 'text', language: string): Promise<void> {
+    await db.delete(wording).where(and(eq(wording.practiceId, practiceId), eq(wording.kind, kind), eq(wording.way, way), eq(wording.language, language)));
   },
   async simulation(practiceId: Id<'Practice'>): Promise<PostSimulation> {
     return (await db.select({ simulation: practice.simulation }).from(practice).where(eq(practice.id, practiceId)))[0]?.simulation ?? 'deliver';

@@ -1,5 +1,5 @@
-import { boolean, integer, jsonb, pgTable, text, uniqueIndex, bigint, index } from 'drizzle-orm/pg-core';
-import type { PostSimulation } from '../../core/messages';
+import { boolean, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, bigint, index } from 'drizzle-orm/pg-core';
+import type { LetterKind, PostSimulation } from '../../core/messages';
 import type { Role } from '../../core/shared';
 import { idColumn, instantColumn, sealedColumn } from './columns';
 
@@ -15,6 +15,18 @@ export const practice = pgTable('practice', {
   simulation: text('simulation').$type<PostSimulation>().notNull().default('deliver'),
   createdAt: instantColumn('created_at').notNull(),
 });
+
+/** A practice's own wording of a letter; without one, the starting wording is sent. */
+export const wording = pgTable('wording', {
+  practiceId: idColumn<'Practice'>('practice_id').notNull().references(() => practice.id),
+  kind: text('kind').$type<LetterKind>().notNull(),
+  way: text('way').$type<'email' | 'text'>().notNull(),
+  language: text('language').notNull(),
+  subject: text('subject').notNull(),
+  body: text('body').notNull(),
+  updatedAt: instantColumn('updated_at').notNull(),
+  updatedBy: text('updated_by').notNull(),
+}, (t) => [primaryKey({ columns: [t.practiceId, t.kind, t.way, t.language] })]);
 
 export const staff = pgTable('staff', {
   id: idColumn<'Staff'>('id').primaryKey(),

@@ -1,1 +1,2 @@
 export { addChartField, chartFields, renameChartField, retireChartField } from './chart-fields';
+export { resetWording, saveWording, wordings, type WordingLine } from './wordings';

@@ -1,6 +1,6 @@
 export { packetJourney, type PacketJourney } from './journey';
 export { extend, nudge, reissueLink, withdraw } from './packet-care';
 export { postMessage, postRoom, simulatePost, tryAgain, type PostLine } from './post-room';
-export { sendOptions, sendPacket, sendTest, type SendOptions } from './send-packet';
+export { previewLetter, sendOptions, sendPacket, sendTest, type SendOptions } from './send-packet';
 export { languageOf, recipientFor } from './recipient';
 export { endOf, issueLink, targetOfPacket, usualExpiry } from './target';

@@ -13,14 +13,26 @@ const purposes: Readonly<Record<LetterKind, PostPurpose>> = { packet: 'packet', 
 /** How dates are written for a reader: English as the practice writes it. */
 export const letterLocale = (ctx: Context, language: string): string => (language.split('-')[0] === ctx.practice.locale.split('-')[0] ? ctx.practice.locale : language);
 
-/** Sends a letter to its recipient, in their language, by the way they are reached. Starting wordings are checked by a test to fill, so a failure here is a bug. @param line a line to this person, under the greeting. */
-export async function sendLetter(ctx: Context, kind: LetterKind, packetId: Id<'Packet'> | null, recipient: Recipient, values: Partial<Record<Placeholder, string>>, line?: string): Promise<Id<'Message'>> {
+/** A letter in the practice's words, or the starting ones, in a reader's language. */
+export async function wordingOf({ repo, practice }: Context, kind: LetterKind, way: 'email' | 'text', language: string): Promise<Wording> {
+  const main = language.split('-')[0]!.toLowerCase();
+  const own = (await repo.practices.wordings(practice.id)).find((w) => w.kind === kind && w.way === way && w.language === main);
+  return own ?? lettersFor(language)[kind][way];
+}
+
+type Values = Partial<Record<Placeholder, string>>;
+/** What a letter says to its recipient. Wordings are checked before they are kept, so a failure here is a bug. @param line a line to this person, under the greeting. */
+export async function letterTo(ctx: Context, kind: LetterKind, recipient: Pick<Recipient, 'firstName' | 'language'>, way: 'email' | 'text', values: Values, line?: string): Promise<Wording> {
+  const filled = fillWording(await wordingOf(ctx, kind, way, recipient.language), { 'practice.name': ctx.practice.name, 'recipient.firstName': recipient.firstName, ...values }, [mustHave(kind)]);
+  if (!filled.ok) throw new Error(`A wording does not fill: ${filled.error.names.join(', ')}`);
+  return { subject: filled.value.subject, body: line ? withLine(filled.value.body, line, way) : filled.value.body };
+}
+/** Sends a letter to its recipient, in their language, by the way they are reached. */
+export async function sendLetter(ctx: Context, kind: LetterKind, packetId: Id<'Packet'> | null, recipient: Recipient, values: Values, line?: string): Promise<Id<'Message'>> {
   const { contact } = recipient;
   if (!contact) throw new Error('Nobody to send to; the caller must have asked.');
-  const letter = lettersFor(recipient.language)[kind];
-  const filled = fillWording(letter[contact.channel], { 'practice.name': ctx.practice.name, 'recipient.firstName': recipient.firstName, ...values }, [mustHave(kind)]);
-  if (!filled.ok) throw new Error(`A wording does not fill: ${filled.error.names.join(', ')}`);
-  return ctx.send({ channel: contact.channel, to: contact.to, toName: recipient.name, subject: filled.value.subject, body: line ? withLine(filled.value.body, line, contact.channel) : filled.value.body, purpose: purposes[kind], packetId });
+  const letter = await letterTo(ctx, kind, recipient, contact.channel, values, line);
+  return ctx.send({ channel: contact.channel, to: contact.to, toName: recipient.name, ...letter, purpose: purposes[kind], packetId });
 }
 /** In a mail it stands as a paragraph of its own after the greeting, in a text at the end. What it says is never read as a placeholder. */
 function withLine(body: string, line: string, channel: 'email' | 'text'): string {

@@ -5,9 +5,9 @@ import { languagesOf, sourceLanguage, type QuestionnaireKind } from '../../core/
 import { fail, isLanguageTag, ok, type Id, type Instant, type Result } from '../../core/shared';
 import { isDay, type Day } from '../../core/timetable';
 import { command, fieldsOf, idInput, inOrder, libraryRight, notFound, query, questionnaireFor, requestInput, type CommonError, type Context, type StaffActor } from '../kit';
-import { sendLetter } from './letters';
+import { letterTo, sendLetter } from './letters';
 import { recipientFor, type Recipient } from './recipient';
-import { endOf, issueLink, targetInput, targetOf, usualExpiry } from './target';
+import { endOf, issueLink, letterValues, targetInput, targetOf, usualExpiry } from './target';
 
 export interface SendOptions {
   readonly visit: { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
@@ -130,5 +130,22 @@ export const sendTest = command({
     }, line);
     ctx.journal('packet.test', 'practice', { questionnaires: asked.value.length, practice: practice.id });
     return ok({ to: actor.email });
+  },
+});
+
+/** The letter as this person would get it, before it is sent; its link is made when it is. */
+export const previewLetter = query({
+  name: 'preview-letter', access: 'packet.send', input: targetInput.concat(object({ expiresOn: string().max(10).optional(), language: languageInput, line: lineInput })),
+  async run(ctx, { expiresOn, language, line, ...target }): Promise<Result<{ channel: 'email' | 'text'; subject: string; body: string }, SendError>> {
+    const found = await targetOf(ctx, target);
+    if (!found.ok) return found;
+    const recipient = await recipientFor(ctx, found.value.client, undefined, language);
+    if (!recipient.contact) return fail({ reason: 'no-contact' });
+    const expiry = endOf(ctx, expiresOn ?? usualExpiry(ctx));
+    if (!expiry.ok) return expiry;
+    const { channel } = recipient.contact;
+    // As long as a real one, so that the parts of a text are counted right.
+    const link = `${ctx.origin}/p/${'x'.repeat(43)}`;
+    return ok({ channel, ...(await letterTo(ctx, found.value.visit ? 'packetForVisit' : 'packet', recipient, channel, letterValues(ctx, found.value, { expiresAt: expiry.value, language: language ?? null }, link), line)) });
   },
 });

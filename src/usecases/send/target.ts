@@ -40,15 +40,17 @@ export function endOf(ctx: Context, day: Day): Result<Instant, CommonError> {
   return ok(laterBy(boundsOf(day, ctx.practice.zone)[1], -1));
 }
 
+/** What stands for the placeholders of a letter about a packet. */
+export function letterValues(ctx: Context, { visit, client, practitioner }: Target, packet: Pick<Packet, 'expiresAt' | 'language'>, link: string) {
+  const zone = client.zone ?? ctx.practice.zone, locale = letterLocale(ctx, languageOf(client, packet));
+  return { 'client.firstName': client.firstName, 'practitioner.name': practitioner, ...(visit ? { 'visit.when': visitMoment(visit.startsAt, zone, locale) } : {}), link, expires: dayWords(packet.expiresAt, zone, locale) };
+}
+
 /** Makes a personal link and writes the letter that carries it. The token is in the letter only; its digest is stored. */
 export async function issueLink(
   ctx: Context<StaffActor>, packet: Pick<Packet, 'id' | 'expiresAt' | 'language'>, recipient: Recipient, target: Target, kind: 'packet' | 'nudge' | 'sentBack', linkId: Id<'Link'> = ctx.random.id<'Link'>(), line?: string,
 ): Promise<void> {
   const token = ctx.random.token();
-  const { visit, client } = target, zone = client.zone ?? ctx.practice.zone, locale = letterLocale(ctx, languageOf(client, packet));
-  const messageId = await sendLetter(ctx, kind === 'packet' && visit ? 'packetForVisit' : kind, packet.id, recipient, {
-    'client.firstName': client.firstName, 'practitioner.name': target.practitioner, ...(visit ? { 'visit.when': visitMoment(visit.startsAt, zone, locale) } : {}),
-    link: `${ctx.origin}/p/${token}`, expires: dayWords(packet.expiresAt, zone, locale),
-  }, line);
+  const messageId = await sendLetter(ctx, kind === 'packet' && target.visit ? 'packetForVisit' : kind, packet.id, recipient, letterValues(ctx, target, packet, `${ctx.origin}/p/${token}`), line);
   await ctx.repo.packets.addLink({ id: linkId, packetId: packet.id, digest: ctx.sealer.mark('link', token), createdAt: ctx.now, messageId });
 }

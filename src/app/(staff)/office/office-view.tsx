@@ -1,4 +1,5 @@
 'use client';
+import Link from 'next/link';
 import { useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { codeSchema, passwordSchema } from '@/core/forms';
@@ -43,7 +44,13 @@ export function OfficeView({ secondFactor, fields, journal }: OfficeViewProps) {
           </Stack>
         )}
       </MarginRow>
-      {fields && <ChartFields {...fields} />}
+      {fields && (
+        <>
+          <SectionTitle>Letters and texts</SectionTitle>
+          <MarginRow margin="Wordings"><Link href="/office/wordings">What our letters and texts say</Link></MarginRow>
+          <ChartFields {...fields} />
+        </>
+      )}
       {journal && (
         <>
           <SectionTitle>Journal</SectionTitle>

@@ -10,7 +10,7 @@ import { simulateAction, tryAgainAction } from './actions';
 
 const purposes: Readonly<Record<PostPurpose, string>> = { alert: 'To read first', packet: 'Personal link', nudge: 'Reminder', 'sent-back': 'Sent back', test: 'Test', code: 'Door code', locked: 'Lock told to the practice' };
 export const postStateWords: Readonly<Record<PostState, string>> = { queued: 'queued', sending: 'being sent', delivered: 'delivered', bounced: 'bounced', unsure: 'may have arrived' };
-const simulations: Readonly<Record<PostSimulation, string>> = { deliver: 'deliver everything', bounce: 'bounce everything', slow: 'be slow: nothing is taken for now' };
+const simulations: Readonly<Record<PostSimulation, string>> = { deliver: 'deliver everything', bounce: 'bounce everything', slow: 'are slow: nothing is taken for now' };
 export interface PostRoomViewProps {
   readonly simulation: PostSimulation;
   readonly maySimulate: boolean;
@@ -30,7 +30,7 @@ export function PostRoomView({ messages, simulation, maySimulate, real }: PostRo
           {maySimulate && (
             <div>
               <p>They {simulations[simulation]}.</p>
-              <Cluster>{(Object.keys(simulations) as PostSimulation[]).filter((s) => s !== simulation).map((s) => <ActionForm key={s} action={simulateAction} submit={`Make them ${s === 'slow' ? 'be slow' : simulations[s]}`} weight="quiet" hidden={{ simulation: s }} />)}</Cluster>
+              <Cluster>{(Object.keys(simulations) as PostSimulation[]).filter((s) => s !== simulation).map((s) => <ActionForm key={s} action={simulateAction} submit={`Make them ${s === 'slow' ? 'slow' : simulations[s]}`} weight="quiet" hidden={{ simulation: s }} />)}</Cluster>
             </div>
           )}
         </Stack>

@@ -35,6 +35,13 @@ export async function addContactAction(_: FormState, sent: FormData): Promise<Fo
   return {};
 }
 
+export interface Preview { readonly channel: 'email' | 'text'; readonly subject: string; readonly body: string }
+/** The letter as it would be, or why there is none. */
+export async function previewAction(input: Readonly<Record<string, string | undefined>>): Promise<Preview | string> {
+  const result = await runAsStaff(useCases.previewLetter, input);
+  return result.ok ? result.value : (formFailure(result.error, words).message ?? '');
+}
+
 export interface AddState extends FormState { readonly likely?: readonly { readonly id: string; readonly name: string; readonly birthDate: string | undefined; readonly why: readonly string[] }[] }
 /** Adds somebody and goes on to sending; who may be here already is shown first. */
 export async function addClientAction(_: AddState, sent: FormData): Promise<AddState> {

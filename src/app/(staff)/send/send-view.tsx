@@ -1,11 +1,12 @@
 'use client';
 import Link from 'next/link';
-import { useState } from 'react';
+import { useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { dateWords } from '@/core/questionnaire';
 import type { PacketState } from '@/core/packet';
 import type { QuestionnaireKind } from '@/core/questionnaire';
-import { languageName, type Id, type Instant } from '@/core/shared';
+import { directionOf, languageName, type Id, type Instant } from '@/core/shared';
+import { Button } from '@/ui/button';
 import { Checkbox, CheckboxGroup, DateField, TextField } from '@/ui/fields';
 import { contactSchema } from '@/core/forms';
 import { ActionForm } from '@/ui/form';
@@ -13,7 +14,8 @@ import { Notice } from '@/ui/notice';
 import { MarginRow, Page, Soft, Stack } from '@/ui/page';
 import { Pick } from '@/ui/pick';
 import { Moment, useTimeFrame } from '@/ui/time';
-import { addContactAction, sendAction, testAction, type TestState } from './actions';
+import { TextCount } from '../text-count';
+import { addContactAction, previewAction, sendAction, testAction, type Preview, type TestState } from './actions';
 
 export interface SendViewProps {
   readonly requestId: string;
@@ -97,6 +99,7 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
                 <p><bdi>{who}</bdi> gets {recipient.channel === 'email' ? 'an e-mail at' : 'a text to'} <Strong>{recipient.masked}</Strong> in {languageName(language)}, can open it until <Strong>{dateWords(expiresOn, locale)}</Strong>, and proves who they are with a code sent to the same place.</p>
                 <Soft>Nothing about their health stands in the message.</Soft>
               </div>
+              <SeeLetter input={{ ...target, expiresOn, ...(language === options.languages[0] ? {} : { language }), ...(line.trim() ? { line } : {}) }} language={language} />
               <ActionForm action={sendAction} submit={`Send ${chosen.length === 1 ? 'it' : `all ${chosen.length}`} to ${recipient.firstName}`} disabled={chosen.length === 0} hidden={{ requestId, ...target, expiresOn, dueOn }}>
                 {fields}{onFile.filter((id) => chosen.includes(id)).map((id) => <input key={`file ${id}`} type="hidden" name="prefillIds" value={id} />)}
               </ActionForm>
@@ -105,6 +108,21 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
           )}
       </MarginRow>
     </Page>
+  );
+}
+
+/** The letter with this person's name in it, asked for when somebody wants to see it. */
+function SeeLetter({ input, language }: { readonly input: Readonly<Record<string, string>>; readonly language: string }) {
+  const [seen, setSeen] = useState<{ readonly of: string; readonly letter: Preview | string }>();
+  const [busy, start] = useTransition();
+  const of = JSON.stringify(input), letter = seen?.of === of ? seen.letter : undefined;
+  if (letter === undefined) return <div><Button weight="quiet" busy={busy} onPress={() => start(async () => { setSeen({ of, letter: await previewAction(input) }); })}>See the message</Button></div>;
+  if (typeof letter === 'string') return <Notice tone="attention">{letter}</Notice>;
+  return (
+    <Stack $gap="0.5rem">
+      <Letter lang={language} dir={directionOf(language)}>{letter.subject ? <strong>{letter.subject}{'\n\n'}</strong> : null}{letter.body}</Letter>
+      {letter.channel === 'text' && <TextCount text={letter.body} />}
+    </Stack>
   );
 }
 
@@ -117,5 +135,6 @@ function TestForm({ disabled, hidden, children }: { readonly disabled: boolean; 
     </>
   );
 }
+const Letter = styled.div`white-space: pre-wrap; max-width: 36rem; padding: 1rem 1.25rem; background: var(--leaf); border: 1px solid var(--rule); border-radius: var(--corner); overflow-wrap: anywhere;`;
 const Strong = styled.strong`font-weight: 600; white-space: nowrap;`;
 const Row = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr)); gap: 1rem;`;
