@@ -2,12 +2,12 @@
 export { confirmSecondFactor, endSecondFactor, secondFactorState, signIn, signOut, startSecondFactor, verifySecondFactor } from '../usecases/sign-in';
 export { addClient, addContact, daySheet, people } from '../usecases/book';
 export { extend, nudge, packetJourney, postMessage, previewLetter, postRoom, reissueLink, sendOptions, sendPacket, sendTest, simulatePost, tryAgain, withdraw } from '../usecases/send';
-export { checkCode, openLink, sendCode } from '../usecases/verify';
+export { checkCode, checkDetails, openFreely, openLink, readOutCode, sendCode } from '../usecases/verify';
 export { addFile, chooseLanguage, clientPaper, clientSheet, fillView, returnPacket, saveAnswers } from '../usecases/answer';
 export { signPart } from '../usecases/sign';
 export { exportPart, filledSheet, openFile, returns, returnView, sendBack } from '../usecases/review';
 export { chartView, post, reconcileView, reverse } from '../usecases/reconcile';
 export { draft, noteView, saveNote } from '../usecases/note';
 export { blankPaper, bringStarters, composerView, dropDraft, duplicate, exportQuestionnaire, exportXliff, handOff, importQuestionnaire, library, librarySheet, newQuestionnaire, newWorksheet, putInUse, questionBank, questionnaireView, rehearsal, removeDraft, retire, saveDraft, shareQuestionnaire } from '../usecases/author';
-export { addChartField, chartFields, renameChartField, resetWording, retireChartField, saveWording, wordings } from '../usecases/office';
+export { addChartField, chartFields, doorPolicy, saveDoorPolicy, renameChartField, resetWording, retireChartField, saveWording, wordings } from '../usecases/office';
 export { journalView } from '../usecases/journal';

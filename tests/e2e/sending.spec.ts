@@ -124,6 +124,15 @@ test('what is on file is said right at a glance, and a packet is kept open, then
   await next(client);
   await expect(client.getByRole('heading', { name: 'How to reach you' })).toBeVisible();
   await page.goto(packet);
+  // Somebody who gets no message is let in by a code that is read out to them.
+  const second = await newDevice(browser), phone = await second.newPage();
+  await page.getByRole('button', { name: 'Make a code to read out' }).click();
+  const code = (await page.getByText(/Read out:/).innerText()).replace(/\D/g, '').slice(0, 6);
+  await phone.goto(link);
+  await phone.getByLabel('Six digits from our message').fill(code);
+  await phone.getByRole('button', { name: 'Open my page' }).click();
+  await expect(phone).toHaveURL(/\/f\//);
+  await second.close();
   await page.getByText('Withdraw this packet').click();
   await page.getByRole('button', { name: 'Withdraw it' }).click();
   await expect(page.getByText('Withdrawn').first()).toBeVisible();
@@ -156,4 +165,40 @@ test('a wording without its link is refused, what makes a text costlier is named
   await expect(page.getByText('They are slow: nothing is taken for now.')).toBeVisible();
   await page.getByRole('button', { name: 'Make them deliver everything' }).click();
   await expect(page.getByText('They deliver everything.')).toBeVisible();
+});
+
+test('a packet is opened by matching details, and the practice says how its door is opened', async ({ page, browser }) => {
+  await signIn(page, 'maren');
+  await page.goto('/office');
+  await page.getByRole('button', { name: /They open it with/ }).click();
+  await page.getByRole('option', { name: 'nothing but the link' }).click();
+  await expect(page.getByText('Whoever has the link gets in.')).toBeVisible();
+  await page.getByRole('button', { name: /They open it with/ }).click();
+  await page.getByRole('option', { name: 'matching details' }).click();
+  await page.getByRole('button', { name: 'Save the door' }).click();
+  await page.goto('/people');
+  await page.getByRole('link', { name: /Bram Okafor/ }).click();
+  await page.getByRole('link', { name: 'Send questionnaires' }).click();
+  await expect(page.getByText('proves who they are by details that both of you know')).toBeVisible();
+  await page.getByRole('group', { name: /What to send/ }).getByText('How you have been: PHQ-9').click();
+  await page.getByRole('button', { name: /^Send it to/ }).click();
+  await expect(page.getByRole('heading', { name: 'Packet for Bram Okafor' })).toBeVisible();
+  const link = linkIn(await readPost(page, 'Personal link', 'Bram Okafor'));
+  const device = await newDevice(browser), client = await device.newPage();
+  await client.goto(link);
+  await client.getByLabel('Birth date').fill('1967-09-02');
+  await client.getByLabel('Last name').fill('Okafo');
+  await client.getByRole('button', { name: 'Open my page' }).click();
+  await expect(client.getByText('That is not what we have on file. You have 4 tries left.')).toBeVisible();
+  await expectNoViolations(client, 'a door with details');
+  await client.getByLabel('Birth date').fill('1967-09-02');
+  await client.getByLabel('Last name').fill('okafor');
+  await client.getByRole('button', { name: 'Open my page' }).click();
+  await expect(client).toHaveURL(/\/f\//);
+  await device.close();
+  await page.goto('/office');
+  await page.getByRole('button', { name: /They open it with/ }).click();
+  await page.getByRole('option', { name: 'a code to where the message goes' }).click();
+  await page.getByRole('button', { name: 'Save the door' }).click();
+  await expect(page.getByRole('button', { name: /They open it with/ })).toContainText('a code to where');
 });

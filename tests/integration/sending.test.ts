@@ -181,4 +181,51 @@ describe.each(kinds)('sending on %s', (kind) => {
     expect(must(await world.do(useCases.previewLetter, pia(), edda)).body).toContain('please answer some questions');
     expect(must(await world.do(useCases.wordings, pia(), {}))).toHaveLength(5 * 4 * 2);
   });
+
+  it('opens the door as the practice or the packet says, and never by less where a contact is missing', async () => {
+    const policy = { way: 'text', ifMissing: 'read-out', details: 'postcode', hours: 2 };
+    expect(await world.do(useCases.saveDoorPolicy, pia(), { ...policy, ifMissing: 'none' })).toMatchObject({ error: { reason: 'invalid' } });
+    expect(await world.do(useCases.saveDoorPolicy, world.as('salma'), policy)).toMatchObject({ error: { reason: 'not-allowed' } });
+    must(await world.do(useCases.saveDoorPolicy, pia(), policy));
+    const at = async (input: object) => { const { packetId } = must(await send(input)); return { packetId, token: await world.tokenOf(packetId) }; };
+    const look = async (token: string) => must(await world.do(useCases.openLink, world.stranger, { token }));
+
+    // The letter went by e-mail; the code goes to the phone.
+    const ines = await at({ visitId: world.seeded.visits['ines'] });
+    expect(await look(ines.token)).toMatchObject({ way: 'code', channel: 'text', masked: '···314' });
+    must(await world.do(useCases.sendCode, world.stranger, { token: ines.token }));
+    expect((await world.letters(ines.packetId, 'code'))[0]).toMatchObject({ channel: 'text', to: '020 7946 0314' });
+    const { expiresAt } = must(await world.do(useCases.checkCode, world.stranger, { token: ines.token, code: await world.codeOf(ines.packetId) }));
+    expect(Date.parse(expiresAt) - Date.parse(world.time)).toBe(2 * 3_600_000);
+
+    // No phone on file: a code is read out, and none is sent.
+    const noPhone = must(await add({ firstName: 'Fern', lastName: 'Quill', email: 'fern@mail.example' })).id;
+    const fern = await at({ clientId: noPhone });
+    expect(await look(fern.token)).toMatchObject({ way: 'read-out', channel: undefined, masked: '' });
+    expect(await world.do(useCases.sendCode, world.stranger, { token: fern.token })).toMatchObject({ error: { reason: 'closed' } });
+    const { code } = must(await world.do(useCases.readOutCode, pia(), { packetId: fern.packetId }));
+    expect(await world.do(useCases.readOutCode, world.stranger, { packetId: fern.packetId })).toMatchObject({ error: { reason: 'not-allowed' } });
+    must(await world.do(useCases.checkCode, world.stranger, { token: fern.token, code }));
+    expect(await world.do(useCases.checkCode, world.stranger, { token: fern.token, code })).toMatchObject({ error: { reason: 'code-expired' } });
+
+    // Details: five wrong ones lock the page as wrong codes do; an empty chart matches nothing.
+    const details = await at({ visitId: world.seeded.visits['hugo'], door: 'details' });
+    expect(await look(details.token)).toMatchObject({ way: 'details', details: 'postcode' });
+    must(await world.do(useCases.saveDoorPolicy, pia(), { ...policy, details: 'last-name' }));
+    const tell = (token: string, birthDate: string, word: string) => world.do(useCases.checkDetails, world.stranger, { token, birthDate, word });
+    expect(await tell(details.token, '1980-03-14', 'Lindgrén ')).toMatchObject({ ok: true });
+    expect(await tell(fern.token, '', 'Quill')).toMatchObject({ error: { reason: 'closed' } });
+    const empty = await at({ clientId: noPhone, door: 'details' });
+    expect(await tell(empty.token, '', 'Quill')).toMatchObject({ error: { reason: 'wrong-code', left: 4 } });
+    for (const left of [3, 2, 1]) expect(await tell(empty.token, '1990-01-01', 'Quill')).toMatchObject({ error: { reason: 'wrong-code', left } });
+    expect(await tell(empty.token, '1990-01-01', 'Quill')).toMatchObject({ error: { reason: 'locked' } });
+    expect(await world.do(useCases.readOutCode, pia(), { packetId: empty.packetId })).toMatchObject({ error: { reason: 'closed' } });
+
+    // None: chosen for one packet, journalled, and no way into another.
+    const open = await at({ visitId: world.seeded.visits['tamsin'], door: 'none' });
+    must(await world.do(useCases.openFreely, world.stranger, { token: open.token }));
+    expect(await world.journal(`packet:${open.packetId}`)).toEqual(expect.arrayContaining(['door.none', 'door.passed']));
+    for (const { token } of [ines, fern, details]) expect(await world.do(useCases.openFreely, world.stranger, { token })).toMatchObject({ error: { reason: 'closed' } });
+    must(await world.do(useCases.saveDoorPolicy, pia(), { way: 'contact', ifMissing: 'read-out', details: 'last-name', hours: 12 }));
+  });
 });

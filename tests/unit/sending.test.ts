@@ -3,7 +3,7 @@ import { SegmentedMessage } from 'sms-segments-calculator';
 import { describe, expect, it } from 'vitest';
 import { builtInFields, foldChart, incomingOf, likeness, matchesPerson, prefillFrom, reconcileLines, type ChartEntry, type ClientIdentity, type EntryChange } from '../../src/core/chart';
 import { textParts } from '../../src/core/messages';
-import { after, isOpenAgain } from '../../src/core/packet';
+import { after, detailsMatch, doorFor, doorWays, isOpenAgain, startingDoor } from '../../src/core/packet';
 import { applyChange, checkAnswer, allQuestions, noAnswers, readChange, type Answers } from '../../src/core/questionnaire';
 import { instant, type Id } from '../../src/core/shared';
 import { fromRepository } from '../support/questionnaires';
@@ -72,4 +72,25 @@ it('a packet that was sent back takes its own answers, and the rows and answers 
   expect(['medicines', 'medicines:a/name', 'sleep', 'sleep2', 'other', 'other:a/sleep'].map((key) => isOpenAgain(sentBack, 'p', { key }))).toEqual([true, true, true, false, false, false]);
   expect(isOpenAgain(sentBack, 'q', { key: 'sleep' })).toBe(false);
   expect([after('returned', 'send-back'), after('settled', 'send-back'), after('sent-back', 'return')]).toEqual(['sent-back', undefined, 'returned']);
+});
+
+describe('the door', () => {
+  it('is never opened by the link alone unless that was chosen, whatever is on file', () => {
+    fc.assert(fc.property(fc.constantFrom(...doorWays), fc.option(fc.constantFrom(...doorWays)), fc.constantFrom('read-out', 'details') as fc.Arbitrary<'read-out' | 'details'>, fc.option(fc.constant('a@b.example'), { nil: undefined }), fc.option(fc.constant('020 7946 0000'), { nil: undefined }), (way, own, ifMissing, email, phone) => {
+      const contact = email ? { channel: 'email' as const, to: email } : phone ? { channel: 'text' as const, to: phone } : undefined;
+      const door = doorFor({ ...startingDoor, way, ifMissing }, own, { contact, ...(email ? { email } : {}), ...(phone ? { phone } : {}) });
+      expect(door.way === 'none').toBe((own ?? way) === 'none');
+      if (door.way === 'code') expect([email, phone]).toContain(door.to);
+      else if (['contact', 'email', 'text'].includes(own ?? way)) expect(door.way).toBe(ifMissing);
+    }));
+  });
+  const noor = { birthDate: '2011-02-11', lastName: 'Vance-Öberg', address: '4 Boathouse Lane\nFernhollow FH1 2QT' };
+  it.each<['last-name' | 'postcode', string, string, boolean]>([
+    ['last-name', '2011-02-11', ' vance oberg ', true], ['last-name', '2011-02-11', 'Vance', false], ['last-name', '2011-02-12', 'Vance-Öberg', false], ['last-name', '2011-02-11', '', false],
+    ['postcode', '2011-02-11', 'fh1 2qt', true], ['postcode', '2011-02-11', 'FH12QT', true], ['postcode', '2011-02-11', '2QT', false], ['postcode', '2011-02-11', 'hollow', false],
+  ])('%s: %s and “%s”', (details, birthDate, word, same) => { expect(detailsMatch(details, { birthDate, word }, noor)).toBe(same); });
+  it('matches nothing where nothing is on file', () => {
+    expect(detailsMatch('last-name', { birthDate: '', word: '' }, { lastName: '' })).toBe(false);
+    expect(detailsMatch('postcode', { birthDate: '2011-02-11', word: 'fh1 2qt' }, { birthDate: '2011-02-11', lastName: 'V' })).toBe(false);
+  });
 });

@@ -157,6 +157,10 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
     async hasLink(packetId: Id<'Packet'>, id: Id<'Link'>): Promise<boolean> {
       return (await db.select({ id: personalLink.id }).from(personalLink).where(and(eq(personalLink.id, id), eq(personalLink.packetId, packetId)))).length > 0;
     },
+    /** Links that still work. */
+    async liveLinks(packetId: Id<'Packet'>): Promise<PersonalLink[]> {
+      return db.select().from(personalLink).where(and(eq(personalLink.packetId, packetId), isNull(personalLink.revokedAt)));
+    },
     async revokeLinks(packetId: Id<'Packet'>, at: Instant): Promise<void> {
       await db.update(personalLink).set({ revokedAt: at, codeDigest: null }).where(and(eq(personalLink.packetId, packetId), isNull(personalLink.revokedAt)));
       await db.delete(doorPass).where(eq(doorPass.packetId, packetId));

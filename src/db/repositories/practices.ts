@@ -1,5 +1,6 @@
 import { and, asc, eq } from 'drizzle-orm';
 import { builtInFields, type ChartField } from '../../core/chart';
+import { startingDoor, type DoorPolicy } from '../../core/packet';
 import type { LetterKind, PostSimulation } from '../../core/messages';
 import type { NoteLayout } from '../../core/notes';
 import type { Id, Instant } from '../../core/shared';
@@ -54,6 +55,13 @@ export const practiceRepository = (db: Db) => ({
   /** Back to the starting wording. */
   async dropWording(practiceId: Id<'Practice'>, kind: LetterKind, way: 'email' | 'text', language: string): Promise<void> {
     await db.delete(wording).where(and(eq(wording.practiceId, practiceId), eq(wording.kind, kind), eq(wording.way, way), eq(wording.language, language)));
+  },
+  /** Read where it is needed: it may change while the app runs. */
+  async door(practiceId: Id<'Practice'>): Promise<DoorPolicy> {
+    return (await db.select({ door: practice.door }).from(practice).where(eq(practice.id, practiceId)))[0]?.door ?? startingDoor;
+  },
+  async setDoor(practiceId: Id<'Practice'>, door: DoorPolicy): Promise<void> {
+    await db.update(practice).set({ door }).where(eq(practice.id, practiceId));
   },
   async simulation(practiceId: Id<'Practice'>): Promise<PostSimulation> {
     return (await db.select({ simulation: practice.simulation }).from(practice).where(eq(practice.id, practiceId)))[0]?.simulation ?? 'deliver';

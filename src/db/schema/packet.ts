@@ -1,6 +1,6 @@
 import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import type { PostPurpose, PostState } from '../../core/messages';
-import type { PacketState } from '../../core/packet';
+import type { DoorWay, PacketState } from '../../core/packet';
 import type { QuestionnaireKind } from '../../core/questionnaire';
 import type { LibraryRight } from '../../core/shared';
 import { client, relation, visit } from './client';
@@ -72,6 +72,8 @@ export const packet = pgTable('packet', {
   /** Sealed text: a line to this client, in the letter. */
   personalLine: sealedColumn('personal_line'),
   nudgedAt: instantColumn('nudged_at'),
+  /** How its door is opened, where not as the practice's policy says. */
+  door: text('door').$type<DoorWay>(),
   /** Sealed text: what the client added when returning it. */
   comment: sealedColumn('comment'),
   /** Sealed: which answers it was sent back for, and why. */

@@ -1,5 +1,6 @@
 import { boolean, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, bigint, index } from 'drizzle-orm/pg-core';
 import type { LetterKind, PostSimulation } from '../../core/messages';
+import { startingDoor, type DoorPolicy } from '../../core/packet';
 import type { Role } from '../../core/shared';
 import { idColumn, instantColumn, sealedColumn } from './columns';
 
@@ -12,6 +13,7 @@ export const practice = pgTable('practice', {
   supportText: text('support_text').notNull().default(''),
   linkDays: integer('link_days').notNull().default(14),
   /** How the Post room's own mail server and phone behave. */
+  door: jsonb('door').$type<DoorPolicy>().notNull().default(startingDoor),
   simulation: text('simulation').$type<PostSimulation>().notNull().default('deliver'),
   createdAt: instantColumn('created_at').notNull(),
 });

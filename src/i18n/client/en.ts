@@ -10,6 +10,7 @@ export const en = {
     wrong: 'That is not the code. You have {left, plural, one {# try} other {# tries}} left.',
     expired: 'This code is too old. Ask for a new one.', wait: 'A code was just sent. You can ask for a new one in {seconds, plural, one {# second} other {# seconds}}.',
     tooMany: 'Too many codes were sent. Try again in an hour, or call the practice.',
+    detailsWhy: 'Your answers are private. Tell us two things we know, so that nobody else can open this page.', readOut: 'The practice reads six digits out to you. Ask them for the code, then type it here.', readOutLabel: 'Six digits the practice read out', free: 'This page is yours. Please do not give the link to anybody else.', birthDate: 'Birth date', birthDateOf: 'Birth date of the person you answer for', lastName: 'Last name', lastNameOf: 'Their last name', postcode: 'Postcode', wrongDetails: 'That is not what we have on file. You have {left, plural, one {# try} other {# tries}} left.',
     closedTitle: 'This page is closed', closed: 'The link has ended or was replaced by a newer one. Ask the practice to send you a new link.',
     lockedTitle: 'This page is locked', locked: 'A wrong code was typed too many times. Nobody got in, and your answers are safe. The practice knows, and can send you a new link.',
   },

@@ -11,6 +11,7 @@ export const es: ClientMessages = {
     wrong: 'Ese no es el código. Le {left, plural, one {queda # intento} other {quedan # intentos}}.',
     expired: 'Este código ya no sirve. Pida otro.', wait: 'Acabamos de enviar un código. Puede pedir otro en {seconds, plural, one {# segundo} other {# segundos}}.',
     tooMany: 'Se enviaron demasiados códigos. Pruebe dentro de una hora o llame a la consulta.',
+    detailsWhy: 'Sus respuestas son privadas. Díganos dos datos que conocemos, para que nadie más pueda abrir esta página.', readOut: 'La consulta le dice seis cifras. Pídales el código y escríbalo aquí.', readOutLabel: 'Las seis cifras que le dijo la consulta', free: 'Esta página es suya. No dé el enlace a nadie más.', birthDate: 'Fecha de nacimiento', birthDateOf: 'Fecha de nacimiento de la persona por quien responde', lastName: 'Apellido', lastNameOf: 'Su apellido', postcode: 'Código postal', wrongDetails: 'No es lo que tenemos anotado. Le {left, plural, one {queda # intento} other {quedan # intentos}}.',
     closedTitle: 'Esta página está cerrada', closed: 'El enlace ha terminado o hay uno más nuevo. Pida a la consulta que le envíe otro.',
     lockedTitle: 'Esta página está bloqueada', locked: 'Se escribió mal el código demasiadas veces. Nadie entró y sus respuestas están a salvo. La consulta lo sabe y puede enviarle otro enlace.',
   },

@@ -11,6 +11,7 @@ export const fr: ClientMessages = {
     wrong: 'Ce n’est pas le code. Il vous reste {left, plural, one {# essai} other {# essais}}.',
     expired: 'Ce code est trop vieux. Demandez-en un autre.', wait: 'Un code vient de partir. Vous pouvez en demander un autre dans {seconds, plural, one {# seconde} other {# secondes}}.',
     tooMany: 'Trop de codes sont partis. Essayez dans une heure, ou appelez le cabinet.',
+    detailsWhy: 'Vos réponses sont privées. Dites-nous deux choses que nous savons, pour que personne d’autre ne puisse ouvrir cette page.', readOut: 'Le cabinet vous lit six chiffres. Demandez-leur le code, puis tapez-le ici.', readOutLabel: 'Les six chiffres lus par le cabinet', free: 'Cette page est à vous. Ne donnez le lien à personne d’autre.', birthDate: 'Date de naissance', birthDateOf: 'Date de naissance de la personne pour qui vous répondez', lastName: 'Nom', lastNameOf: 'Son nom', postcode: 'Code postal', wrongDetails: 'Ce n’est pas ce que nous avons noté. Il vous reste {left, plural, one {# essai} other {# essais}}.',
     closedTitle: 'Cette page est fermée', closed: 'Le lien a pris fin ou un plus récent le remplace. Demandez un nouveau lien au cabinet.',
     lockedTitle: 'Cette page est bloquée', locked: 'Un mauvais code a été tapé trop souvent. Personne n’est entré et vos réponses sont en sûreté. Le cabinet le sait et peut vous envoyer un nouveau lien.',
   },

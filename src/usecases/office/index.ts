@@ -1,2 +1,3 @@
 export { addChartField, chartFields, renameChartField, retireChartField } from './chart-fields';
 export { resetWording, saveWording, wordings, type WordingLine } from './wordings';
+export { doorPolicy, saveDoorPolicy } from './door-policy';

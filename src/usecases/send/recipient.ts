@@ -13,6 +13,8 @@ export interface Recipient {
   readonly language: string;
   /** "guardian of Noor", or undefined for the client. */
   readonly relation: string | undefined;
+  readonly email: string | undefined;
+  readonly phone: string | undefined;
   readonly contact: { readonly channel: 'email' | 'text'; readonly to: string; readonly masked: string } | undefined;
 }
 const ageOfMajority = 18;
@@ -30,7 +32,7 @@ export async function recipientFor({ repo, practice, now }: Context, client: Cli
   const contact = contactsOf(person, person.prefers);
   return {
     relationId: relation?.id, language, firstName: relation ? relation.firstName : (client.preferredName ?? client.firstName), name: `${person.firstName} ${person.lastName}`,
-    relation: relation && `${relation.kind} of ${client.firstName}`,
+    relation: relation && `${relation.kind} of ${client.firstName}`, email: person.email, phone: person.phone,
     contact: contact && { ...contact, masked: maskContact(contact.channel, contact.to) },
   };
 }

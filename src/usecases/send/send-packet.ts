@@ -1,6 +1,6 @@
-import { array, object, string } from 'yup';
+import { array, mixed, object, string } from 'yup';
 import { foldChart, nameOf, prefillFrom } from '../../core/chart';
-import { stateAt, type PacketState } from '../../core/packet';
+import { doorWays, stateAt, type DoorWay, type PacketState } from '../../core/packet';
 import { languagesOf, sourceLanguage, type QuestionnaireKind } from '../../core/questionnaire';
 import { fail, isLanguageTag, ok, type Id, type Instant, type Result } from '../../core/shared';
 import { isDay, type Day } from '../../core/timetable';
@@ -13,11 +13,13 @@ export interface SendOptions {
   readonly visit: { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
   readonly clientId: Id<'Client'>;
   readonly clientName: string;
-  readonly recipient: Omit<Recipient, 'contact'> & { readonly channel: 'email' | 'text' | undefined; readonly masked: string | undefined };
+  readonly recipient: Omit<Recipient, 'contact' | 'email' | 'phone'> & { readonly channel: 'email' | 'text' | undefined; readonly masked: string | undefined };
   /** The last day it can be opened, unless another is chosen. */
   readonly expiresOn: Day;
   /** Of the client, then of the practice. */
   readonly languages: readonly string[];
+  /** How the practice's door is opened, unless another way is chosen. */
+  readonly door: DoorWay;
   readonly questionnaires: readonly {
     readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly description: string; readonly usual: boolean; readonly languages: readonly string[];
     /** How many of its questions the chart could answer. */
@@ -37,7 +39,7 @@ export const sendOptions = query({
     const target = await targetOf(ctx, input);
     if (!target.ok) return target;
     const { client, visit } = target.value;
-    const { contact, ...recipient } = await recipientFor(ctx, client);
+    const { contact, email: _email, phone: _phone, ...recipient } = await recipientFor(ctx, client);
     const inUse = (await repo.questionnaires.all(practice.id, actor.id)).filter((q) => q.state === 'active' && libraryRight(actor, q) !== 'none');
     const order: QuestionnaireKind[] = ['intake', 'consent', 'measure', 'worksheet'];
     const usual = visit ? await repo.packets.lastAskedFor(practice.id, visit.visitTypeId) : [];
@@ -47,7 +49,7 @@ export const sendOptions = query({
     return ok({
       visit: visit && { id: visit.id, startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName }, clientId: client.id, clientName: nameOf(client),
       recipient: { ...recipient, channel: contact?.channel, masked: contact?.masked },
-      expiresOn: usualExpiry(ctx), languages: [...new Set([client.language, practice.locale.split('-')[0]!])],
+      door: (await repo.practices.door(practice.id)).way, expiresOn: usualExpiry(ctx), languages: [...new Set([client.language, practice.locale.split('-')[0]!])],
       questionnaires: await inOrder(inUse, async (q) => {
         const definition = await repo.questionnaires.definition(q.inUse!);
         return {
@@ -67,14 +69,14 @@ const sendPacketSchema = targetInput.concat(object({
   requestId: requestInput, questionnaireIds: chosen,
   /** Those of them to begin with what is on file. */
   prefillIds: array(idInput<'Questionnaire'>()).max(20).default([]),
-  expiresOn: string().max(10).optional(), dueOn: string().optional().test('day', 'Choose a day.', (d) => d === undefined || isDay(d)), language: languageInput, line: lineInput,
+  expiresOn: string().max(10).optional(), dueOn: string().optional().test('day', 'Choose a day.', (d) => d === undefined || isDay(d)), language: languageInput, line: lineInput, door: mixed<DoorWay>().oneOf([...doorWays]).optional(),
 }));
 export type SendError = CommonError | { readonly reason: 'no-contact' } | { readonly reason: 'not-in-use' };
 
 /** Makes the packet, its personal link and its letter in one go. The same request again finds the packet it made. */
 export const sendPacket = command({
   name: 'send-packet', access: 'packet.send', input: sendPacketSchema,
-  async run(ctx, { requestId, questionnaireIds, prefillIds, expiresOn, dueOn, language, line, ...target }): Promise<Result<{ packetId: Id<'Packet'> }, SendError>> {
+  async run(ctx, { requestId, questionnaireIds, prefillIds, expiresOn, dueOn, language, line, door, ...target }): Promise<Result<{ packetId: Id<'Packet'> }, SendError>> {
     const { repo, practice, now, random } = ctx;
     const found = await targetOf(ctx, target);
     if (!found.ok) return found;
@@ -90,7 +92,7 @@ export const sendPacket = command({
     const parts = asked.value.map(({ id, versionId }, position) => ({ id: random.id<'Part'>(), packetId, versionId, position, prefill: prefillIds.includes(id) }));
     const fresh = await repo.packets.add({
       id: packetId, practiceId: practice.id, requestId, clientId: client.id, relationId: recipient.relationId ?? null, visitId: visit?.id ?? null,
-      staffId, state: 'sent', createdAt: now, sentAt: now, expiresAt, dueOn: dueOn ?? null, language: language ?? null, personalLine: line ? repo.packets.seal(packetId, 'personalLine', line) : null,
+      staffId, state: 'sent', createdAt: now, sentAt: now, expiresAt, dueOn: dueOn ?? null, language: language ?? null, door: door ?? null, personalLine: line ? repo.packets.seal(packetId, 'personalLine', line) : null,
     }, parts);
     if (!fresh) {
       const first = await repo.packets.byRequest(requestId);
@@ -102,7 +104,7 @@ export const sendPacket = command({
       for (const part of parts) if (part.prefill) await repo.packets.prefill(part.id, prefillFrom(await repo.questionnaires.definition(part.versionId), chart, fields), now);
     }
     await issueLink(ctx, { id: packetId, expiresAt, language: language ?? null }, recipient, found.value, 'packet', undefined, line);
-    ctx.journal('packet.send', `packet:${packetId}`, { questionnaires: parts.length, channel: recipient.contact.channel });
+    ctx.journal('packet.send', `packet:${packetId}`, { questionnaires: parts.length, channel: recipient.contact.channel, ...(door ? { door } : {}) });
     return ok({ packetId });
   },
 });
@@ -125,7 +127,7 @@ export const sendTest = command({
     if (!asked.ok) return asked;
     const { client, visit } = found.value;
     const read = language ?? client.language;
-    await sendLetter(ctx, 'packet', null, { relationId: undefined, firstName: actor.name, name: actor.name, language: read, relation: undefined, contact: { channel: 'email', to: actor.email, masked: '' } }, {
+    await sendLetter(ctx, 'packet', null, { relationId: undefined, firstName: actor.name, name: actor.name, language: read, relation: undefined, email: actor.email, phone: undefined, contact: { channel: 'email', to: actor.email, masked: '' } }, {
       'client.firstName': client.firstName, 'practitioner.name': visit?.staffName ?? actor.name, expires: usualExpiry(ctx), link: `${ctx.origin}/library/${asked.value[0]!.id}/rehearse?in=${read}`,
     }, line);
     ctx.journal('packet.test', 'practice', { questionnaires: asked.value.length, practice: practice.id });

@@ -1,9 +1,11 @@
 import { object, string } from 'yup';
 import { codeSchema } from '../../core/forms';
-import { isOpen, after, stateAt } from '../../core/packet';
+import { foldChart, valueOn } from '../../core/chart';
+import { maskContact } from '../../core/messages';
+import { after, detailsMatch, doorFor, isOpen, stateAt, type Door, type DoorPolicy } from '../../core/packet';
 import { fail, instantMs, isBefore, isLanguageTag, laterBy, ok, type Id, type Instant, type Result } from '../../core/shared';
-import type { Packet, PersonalLink } from '../../db/repositories';
-import { command, query, type Context } from '../kit';
+import type { Client, Packet, PersonalLink } from '../../db/repositories';
+import { command, idInput, notFound, query, type CommonError, type Context } from '../kit';
 import { sendLetter, sendLockedLetter } from '../send/letters';
 import { languageOf, recipientFor, type Recipient } from '../send/recipient';
 
@@ -11,7 +13,6 @@ const codeMinutes = 10;
 const tries = 5;
 const resendSeconds = 30;
 const codesPerHour = 6;
-const passHours = 12;
 
 /** `closed` covers unknown, expired, withdrawn, replaced and returned alike: a stranger learns nothing from it. */
 export type DoorError =
@@ -22,24 +23,34 @@ export type DoorError =
 const languageInput = string().max(35).optional().test('language', 'Choose a language.', (tag) => tag === undefined || isLanguageTag(tag));
 const tokenInput = string().matches(/^[\w-]{20,100}$/).required();
 
-interface Door {
+interface AtDoor {
   readonly link: PersonalLink;
   readonly packet: Packet;
   readonly recipient: Recipient;
+  readonly client: Client;
+  readonly door: Door;
+  readonly policy: DoorPolicy;
 }
 /** @param language as the page was switched to; else what the link, the packet or the client says. */
-async function findDoor(ctx: Context, token: string, forUpdate: boolean, language?: string): Promise<Result<Door, DoorError>> {
+async function findDoor(ctx: Context, token: string, forUpdate: boolean, language?: string): Promise<Result<AtDoor, DoorError>> {
   const found = await ctx.repo.packets.linkByDigest(ctx.sealer.mark('link', token), forUpdate);
   const client = found && (await ctx.repo.clients.byId(ctx.practice.id, found.packet.clientId));
   if (!found || !client || found.link.revokedAt || !isOpen(stateAt(found.packet.state, found.packet.expiresAt, ctx.now))) return fail({ reason: 'closed' });
   if (found.link.lockedAt) return fail({ reason: 'locked' });
-  return ok({ ...found, recipient: await recipientFor(ctx, client, found.packet.relationId, language ?? languageOf(client, found.packet, found.link)) });
+  const recipient = await recipientFor(ctx, client, found.packet.relationId, language ?? languageOf(client, found.packet, found.link));
+  const policy = await ctx.repo.practices.door(ctx.practice.id);
+  return ok({ ...found, client, policy, recipient, door: doorFor(policy, found.packet.door, { contact: recipient.contact, ...(recipient.email ? { email: recipient.email } : {}), ...(recipient.phone ? { phone: recipient.phone } : {}) }) });
 }
 
 export interface DoorView {
   readonly practiceName: string;
-  readonly channel: 'email' | 'text';
+  /** How it is opened, and for a code, where one goes. */
+  readonly way: Door['way'];
+  readonly channel: 'email' | 'text' | undefined;
   readonly masked: string;
+  readonly details: DoorPolicy['details'] | undefined;
+  /** Somebody else fills it in for the client, whose details are asked. */
+  readonly onBehalf: boolean;
   /** The client's, as a language tag: the door speaks it before anybody proved anything. */
   readonly language: string;
   /** A code is out and still good. */
@@ -51,10 +62,10 @@ export const openLink = query({
   async run(ctx, { token }): Promise<Result<DoorView, DoorError>> {
     const door = await findDoor(ctx, token, false);
     if (!door.ok) return door;
-    const { link, recipient } = door.value;
-    if (!recipient.contact) return fail({ reason: 'closed' });
+    const { link, recipient, door: how } = door.value;
     return ok({
-      practiceName: ctx.practice.name, channel: recipient.contact.channel, masked: recipient.contact.masked, language: recipient.language,
+      practiceName: ctx.practice.name, way: how.way, channel: how.way === 'code' ? how.channel : undefined, masked: how.way === 'code' ? maskContact(how.channel, how.to) : '', details: how.way === 'details' ? how.details : undefined,
+      onBehalf: recipient.relationId !== undefined, language: recipient.language,
       codeOut: link.codeDigest !== null && link.codeExpiresAt !== null && isBefore(ctx.now, link.codeExpiresAt),
     });
   },
@@ -66,7 +77,8 @@ export const sendCode = command({
   async run(ctx, { token, language }): Promise<Result<null, DoorError>> {
     const door = await findDoor(ctx, token, true, language);
     if (!door.ok) return door;
-    const { link, packet, recipient } = door.value;
+    const { link, packet, recipient, door: how } = door.value;
+    if (how.way !== 'code') return fail({ reason: 'closed' });
     const waited = link.codeSentAt ? (instantMs(ctx.now) - instantMs(link.codeSentAt)) / 1000 : Infinity;
     if (waited < resendSeconds) return fail({ reason: 'wait', seconds: Math.ceil(resendSeconds - waited) });
     if (!(await withinCodeLimits(ctx, link.id))) return fail({ reason: 'too-many' });
@@ -75,8 +87,8 @@ export const sendCode = command({
     await ctx.repo.packets.updateLink(link.id, {
       codeDigest: ctx.sealer.mark(`code:${link.id}`, code), codeSentAt: ctx.now, codeExpiresAt: laterBy(ctx.now, codeMinutes * 60_000), codesSent: link.codesSent + 1,
     });
-    await sendLetter(ctx, 'code', packet.id, recipient, { code });
-    ctx.journal('door.code-sent', `packet:${packet.id}`, { channel: recipient.contact?.channel ?? 'none' });
+    await sendLetter(ctx, 'code', packet.id, { ...recipient, contact: { ...how, masked: '' } }, { code });
+    ctx.journal('door.code-sent', `packet:${packet.id}`, { channel: how.channel });
     return ok(null);
   },
 });
@@ -87,41 +99,84 @@ async function withinCodeLimits(ctx: Context, linkId: string): Promise<boolean> 
   return perLink <= codesPerHour && perAddress <= codesPerHour * 10;
 }
 
+type Passed = { packetId: Id<'Packet'>; passToken: string; expiresAt: Instant };
 /**
- * A code typed at the door. Five wrong ones in a row, over however many codes, lock the link: the client is told
- * plainly, the practitioner gets a letter, and only a fresh link opens it again.
+ * A code typed at the door, one that was sent or one that staff read out. Five wrong ones in a row, over however many
+ * codes, lock the link: the client is told plainly, the practitioner gets a letter, and only a fresh link opens it again.
  */
 export const checkCode = command({
   name: 'check-code', access: 'anyone', input: object({ token: tokenInput, language: languageInput }).concat(codeSchema),
-  async run(ctx, { token, code, language }): Promise<Result<{ packetId: Id<'Packet'>; passToken: string; expiresAt: Instant }, DoorError>> {
-    const { repo, now, sealer } = ctx;
+  async run(ctx, { token, code, language }): Promise<Result<Passed, DoorError>> {
     const door = await findDoor(ctx, token, true);
     if (!door.ok) return door;
-    const { link, packet } = door.value;
-    if (!link.codeDigest || !link.codeExpiresAt || !isBefore(now, link.codeExpiresAt)) return fail({ reason: 'code-expired' });
-    if (link.codeDigest !== sealer.mark(`code:${link.id}`, code)) {
-      const wrongCodes = link.wrongCodes + 1;
-      if (wrongCodes >= tries) {
-        await lock(ctx, door.value, wrongCodes);
-        return fail({ reason: 'locked' });
-      }
-      await repo.packets.updateLink(link.id, { wrongCodes });
-      ctx.journal('door.wrong-code', `packet:${packet.id}`, { left: tries - wrongCodes });
-      return fail({ reason: 'wrong-code', left: tries - wrongCodes });
-    }
-    const passToken = ctx.random.token();
-    const expiresAt = laterBy(now, passHours * 3_600_000);
-    await repo.packets.updateLink(link.id, { codeDigest: null, codeExpiresAt: null, codeSentAt: null, wrongCodes: 0, ...(language ? { language } : {}) });
-    await repo.packets.addPass({ digest: sealer.mark('pass', passToken), packetId: packet.id, linkId: link.id, createdAt: now, expiresAt });
-    const state = after(packet.state, 'pass-door');
-    if (state) await repo.packets.update(packet.id, { state, openedAt: packet.openedAt ?? now });
-    ctx.journal('door.passed', `packet:${packet.id}`, { device: ctx.actor.device.slice(0, 200) });
-    ctx.tell('returns');
-    return ok({ packetId: packet.id, passToken, expiresAt });
+    const { link } = door.value;
+    if (!link.codeDigest || !link.codeExpiresAt || !isBefore(ctx.now, link.codeExpiresAt)) return fail({ reason: 'code-expired' });
+    return link.codeDigest === ctx.sealer.mark(`code:${link.id}`, code) ? letIn(ctx, door.value, language) : wrong(ctx, door.value);
+  },
+});
+/** What they and the practice both know. Wrong tries count as wrong codes do. */
+export const checkDetails = command({
+  name: 'check-details', access: 'anyone', input: object({ token: tokenInput, language: languageInput, birthDate: string().max(10).default(''), word: string().max(200).default('') }),
+  async run(ctx, { token, birthDate, word, language }): Promise<Result<Passed, DoorError>> {
+    const door = await findDoor(ctx, token, true);
+    if (!door.ok) return door;
+    const { door: how, client } = door.value;
+    if (how.way !== 'details') return fail({ reason: 'closed' });
+    if (!(await withinCodeLimits(ctx, door.value.link.id))) return fail({ reason: 'too-many' });
+    const address = how.details === 'postcode' ? valueOn(foldChart(await ctx.repo.charts.entries(client.id)), 'address') : undefined;
+    return detailsMatch(how.details, { birthDate, word }, { ...client, address }) ? letIn(ctx, door.value, language) : wrong(ctx, door.value);
+  },
+});
+/** A door that is open to whoever has the link: staff were warned when they chose it. */
+export const openFreely = command({
+  name: 'open-freely', access: 'anyone', input: object({ token: tokenInput, language: languageInput }),
+  async run(ctx, { token, language }): Promise<Result<Passed, DoorError>> {
+    const door = await findDoor(ctx, token, true);
+    if (!door.ok) return door;
+    if (door.value.door.way !== 'none') return fail({ reason: 'closed' });
+    ctx.journal('door.none', `packet:${door.value.packet.id}`);
+    return letIn(ctx, door.value, language);
   },
 });
 
-async function lock(ctx: Context, { link, packet }: Door, wrongCodes: number): Promise<void> {
+async function letIn(ctx: Context, { link, packet, policy }: AtDoor, language: string | undefined): Promise<Result<Passed, never>> {
+  const { repo, now, sealer } = ctx;
+  const passToken = ctx.random.token(), expiresAt = laterBy(now, policy.hours * 3_600_000);
+  await repo.packets.updateLink(link.id, { codeDigest: null, codeExpiresAt: null, codeSentAt: null, wrongCodes: 0, ...(language ? { language } : {}) });
+  await repo.packets.addPass({ digest: sealer.mark('pass', passToken), packetId: packet.id, linkId: link.id, createdAt: now, expiresAt });
+  const state = after(packet.state, 'pass-door');
+  if (state) await repo.packets.update(packet.id, { state, openedAt: packet.openedAt ?? now });
+  ctx.journal('door.passed', `packet:${packet.id}`, { device: ctx.actor.device.slice(0, 200) });
+  ctx.tell('returns');
+  return ok({ packetId: packet.id, passToken, expiresAt });
+}
+async function wrong(ctx: Context, door: AtDoor): Promise<Result<never, DoorError>> {
+  const wrongCodes = door.link.wrongCodes + 1;
+  if (wrongCodes >= tries) {
+    await lock(ctx, door, wrongCodes);
+    return fail({ reason: 'locked' });
+  }
+  await ctx.repo.packets.updateLink(door.link.id, { wrongCodes });
+  ctx.journal('door.wrong-code', `packet:${door.packet.id}`, { left: tries - wrongCodes });
+  return fail({ reason: 'wrong-code', left: tries - wrongCodes });
+}
+
+/** A code that staff read out to somebody they know: on the phone, or standing before them. It opens every link of the packet that works. */
+export const readOutCode = command({
+  name: 'read-out-code', access: 'packet.send', input: object({ packetId: idInput<'Packet'>() }),
+  async run(ctx, { packetId }): Promise<Result<{ code: string; until: Instant }, CommonError | { readonly reason: 'closed' }>> {
+    const { repo, practice, now } = ctx;
+    const packet = await repo.packets.byId(practice.id, packetId, true);
+    if (!packet) return notFound;
+    if (!isOpen(stateAt(packet.state, packet.expiresAt, now)) || packet.lockedAt) return fail({ reason: 'closed' });
+    const code = ctx.random.code(), until = laterBy(now, codeMinutes * 60_000);
+    for (const link of await repo.packets.liveLinks(packetId)) await repo.packets.updateLink(link.id, { codeDigest: ctx.sealer.mark(`code:${link.id}`, code), codeExpiresAt: until, codeSentAt: null });
+    ctx.journal('door.read-out', `packet:${packetId}`);
+    return ok({ code, until });
+  },
+});
+
+async function lock(ctx: Context, { link, packet }: AtDoor, wrongCodes: number): Promise<void> {
   const { repo, now } = ctx;
   await repo.packets.updateLink(link.id, { wrongCodes, lockedAt: now, codeDigest: null });
   await repo.packets.update(packet.id, { lockedAt: now });

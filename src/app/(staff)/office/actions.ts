@@ -12,6 +12,11 @@ export async function addChartFieldAction(_: FormState, sent: FormData): Promise
   if (!result.ok) return formFailure(result.error);
   redirect('/office');
 }
+export async function saveDoorAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.saveDoorPolicy, Object.fromEntries(sent));
+  if (!result.ok) return formFailure(result.error);
+  redirect('/office');
+}
 export async function renameChartFieldAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.renameChartField, { key: sent.get('key'), label: sent.get('label') });
   if (!result.ok) return formFailure(result.error);

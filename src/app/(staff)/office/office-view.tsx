@@ -10,15 +10,18 @@ import { ActionForm } from '@/ui/form';
 import { Notice } from '@/ui/notice';
 import { MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
 import { Moment } from '@/ui/time';
+import type { DoorPolicy } from '@/core/packet';
+import { DoorForm } from './door-form';
 import { ChartFields, type ChartFieldsProps } from './chart-fields';
 import { confirmSecondFactorAction, endSecondFactorAction, startSecondFactorAction, type SetUp } from './actions';
 
 export interface OfficeViewProps {
   readonly secondFactor: boolean;
   readonly fields: ChartFieldsProps | undefined;
+  readonly door: DoorPolicy | undefined;
   readonly journal: { readonly rows: readonly { readonly seq: number; readonly at: Instant; readonly by: string; readonly action: string; readonly subject: string; readonly address: string }[]; readonly firstBroken: number | undefined } | undefined;
 }
-export function OfficeView({ secondFactor, fields, journal }: OfficeViewProps) {
+export function OfficeView({ secondFactor, fields, door, journal }: OfficeViewProps) {
   const [setUp, setSetUp] = useState<SetUp>();
   const [starting, start] = useTransition();
   return (
@@ -44,6 +47,7 @@ export function OfficeView({ secondFactor, fields, journal }: OfficeViewProps) {
           </Stack>
         )}
       </MarginRow>
+      {door && <DoorForm key={JSON.stringify(door)} policy={door} />}
       {fields && (
         <>
           <SectionTitle>Letters and texts</SectionTitle>

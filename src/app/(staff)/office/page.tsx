@@ -11,5 +11,6 @@ export default async function OfficePage() {
   const { on } = await load(useCases.secondFactorState, {});
   const journal = actor.kind === 'staff' && roleMay(actor.role, 'journal.read') ? await load(useCases.journalView, {}) : undefined;
   const fields = actor.kind === 'staff' && roleMay(actor.role, 'office.write') ? { fields: await load(useCases.chartFields, {}), requestId: randomUUID() } : undefined;
-  return <OfficeView secondFactor={on} fields={fields} journal={journal && { rows: journal.rows.map(({ seq, at, actor: by, action, subject, address }) => ({ seq, at, by: journal.people[by] ?? (by.split(':')[0] ?? ''), action, subject: subject.split(':')[0] ?? '', address })), firstBroken: journal.firstBroken }} />;
+  const door = fields && (await load(useCases.doorPolicy, {}));
+  return <OfficeView secondFactor={on} fields={fields} door={door} journal={journal && { rows: journal.rows.map(({ seq, at, actor: by, action, subject, address }) => ({ seq, at, by: journal.people[by] ?? (by.split(':')[0] ?? ''), action, subject: subject.split(':')[0] ?? '', address })), firstBroken: journal.firstBroken }} />;
 }

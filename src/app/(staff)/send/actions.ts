@@ -16,7 +16,7 @@ const target = (sent: FormData) => ({ visitId: some(sent, 'visitId'), clientId: 
 export async function sendAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.sendPacket, {
     requestId: sent.get('requestId'), ...target(sent), questionnaireIds: sent.getAll('questionnaireIds'), prefillIds: sent.getAll('prefillIds'),
-    expiresOn: some(sent, 'expiresOn'), dueOn: some(sent, 'dueOn'), language: some(sent, 'language'), line: some(sent, 'line'),
+    expiresOn: some(sent, 'expiresOn'), dueOn: some(sent, 'dueOn'), language: some(sent, 'language'), line: some(sent, 'line'), door: some(sent, 'door'),
   });
   if (!result.ok) return formFailure(result.error, words);
   redirect(`/packets/${result.value.packetId}`);

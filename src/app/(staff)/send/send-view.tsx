@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { dateWords } from '@/core/questionnaire';
-import type { PacketState } from '@/core/packet';
+import type { DoorWay, PacketState } from '@/core/packet';
 import type { QuestionnaireKind } from '@/core/questionnaire';
 import { directionOf, languageName, type Id, type Instant } from '@/core/shared';
 import { Button } from '@/ui/button';
@@ -14,6 +14,7 @@ import { Notice } from '@/ui/notice';
 import { MarginRow, Page, Soft, Stack } from '@/ui/page';
 import { Pick } from '@/ui/pick';
 import { Moment, useTimeFrame } from '@/ui/time';
+import { doorWayWords } from '../door-words';
 import { TextCount } from '../text-count';
 import { addContactAction, previewAction, sendAction, testAction, type Preview, type TestState } from './actions';
 
@@ -25,11 +26,15 @@ export interface SendViewProps {
     readonly visit: { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
     readonly clientId: Id<'Client'>; readonly clientName: string;
     readonly recipient: { readonly firstName: string; readonly name: string; readonly relation: string | undefined; readonly channel: 'email' | 'text' | undefined; readonly masked: string | undefined };
-    readonly expiresOn: string; readonly languages: readonly string[];
+    readonly door: DoorWay; readonly expiresOn: string; readonly languages: readonly string[];
     readonly questionnaires: readonly { readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly description: string; readonly usual: boolean; readonly languages: readonly string[]; readonly onFile: number }[];
     readonly earlier: readonly { readonly id: Id<'Packet'>; readonly state: PacketState; readonly createdAt: Instant }[];
   };
 }
+const proof: Readonly<Record<DoorWay, string>> = {
+  contact: 'proves who they are with a code sent to the same place', email: 'proves who they are with a code sent by e-mail', text: 'proves who they are with a code sent by text', details: 'proves who they are by details that both of you know',
+  'read-out': 'proves who they are with a code that you read out to them', none: 'gets in without any proof',
+};
 const allLanguages = ['en', 'es', 'fr', 'ar'];
 export function SendView({ options, requestId, asked }: SendViewProps) {
   const { recipient, visit } = options;
@@ -40,6 +45,7 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
   const [dueOn, setDueOn] = useState('');
   const [language, setLanguage] = useState(options.languages[0]!);
   const [line, setLine] = useState('');
+  const [door, setDoor] = useState(options.door);
   const who = recipient.relation ? `${recipient.name}, ${recipient.relation},` : recipient.firstName;
   const target = visit ? { visitId: visit.id as string } : { clientId: options.clientId as string };
   const picked = options.questionnaires.filter((q) => chosen.includes(q.id));
@@ -71,6 +77,7 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
           <Row>
             <DateField label="Open until" value={expiresOn} onChange={setExpiresOn} locale={locale} />
             <DateField label="Wanted by" optional="(if you like)" value={dueOn} onChange={setDueOn} locale={locale} />
+            <Pick label="They open it with" value={door} options={Object.entries(doorWayWords).map(([value, label]) => ({ value, label }))} onChange={(v) => setDoor(v as DoorWay)} />
             <Pick label="Language" value={language} options={[...new Set([...options.languages, ...allLanguages])].map((l) => ({ value: l, label: `${languageName(l)}${l === options.languages[0] ? ', theirs' : ''}` }))} onChange={setLanguage} />
           </Row>
           {lacking.length > 0 && <Notice tone="attention">Not available in {languageName(language)}: {lacking.map((q) => `“${q.title}”`).join(', ')}. {lacking.length === 1 ? 'It is' : 'They are'} shown in the words {lacking.length === 1 ? 'it was' : 'they were'} written in.</Notice>}
@@ -96,11 +103,12 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
           : (
             <Stack>
               <div>
-                <p><bdi>{who}</bdi> gets {recipient.channel === 'email' ? 'an e-mail at' : 'a text to'} <Strong>{recipient.masked}</Strong> in {languageName(language)}, can open it until <Strong>{dateWords(expiresOn, locale)}</Strong>, and proves who they are with a code sent to the same place.</p>
+                <p><bdi>{who}</bdi> gets {recipient.channel === 'email' ? 'an e-mail at' : 'a text to'} <Strong>{recipient.masked}</Strong> in {languageName(language)}, can open it until <Strong>{dateWords(expiresOn, locale)}</Strong>, and {proof[door]}.</p>
                 <Soft>Nothing about their health stands in the message.</Soft>
+                {door === 'none' && <Notice tone="attention"><strong>Whoever has the link gets in.</strong> If it went astray, a stranger could answer and read. It is written in the journal.</Notice>}
               </div>
               <SeeLetter input={{ ...target, expiresOn, ...(language === options.languages[0] ? {} : { language }), ...(line.trim() ? { line } : {}) }} language={language} />
-              <ActionForm action={sendAction} submit={`Send ${chosen.length === 1 ? 'it' : `all ${chosen.length}`} to ${recipient.firstName}`} disabled={chosen.length === 0} hidden={{ requestId, ...target, expiresOn, dueOn }}>
+              <ActionForm action={sendAction} submit={`Send ${chosen.length === 1 ? 'it' : `all ${chosen.length}`} to ${recipient.firstName}`} disabled={chosen.length === 0} hidden={{ requestId, ...target, expiresOn, dueOn, door: door === options.door ? '' : door }}>
                 {fields}{onFile.filter((id) => chosen.includes(id)).map((id) => <input key={`file ${id}`} type="hidden" name="prefillIds" value={id} />)}
               </ActionForm>
               <TestForm disabled={chosen.length === 0} hidden={target}>{fields}</TestForm>

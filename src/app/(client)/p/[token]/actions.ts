@@ -2,6 +2,7 @@
 import { redirect } from 'next/navigation';
 import { application, useCases, type DoorError } from '@/compose';
 import { clientWords } from '@/i18n/client-words';
+import type { Instant } from '@/core/shared';
 import type { FormState } from '@/ui/form';
 import { doorCookie, setCookie } from '../../../_server/request';
 import { runAsStranger } from '../../../_server/run';
@@ -31,14 +32,20 @@ export async function sendCodeAction(_: FormState, sent: FormData): Promise<Form
   redirect(`/p/${String(token)}${suffix(sent)}`);
 }
 
-export async function checkCodeAction(_: FormState, sent: FormData): Promise<FormState> {
-  const token = sent.get('token');
-  const result = await runAsStranger(useCases.checkCode, { token, code: sent.get('code'), language: switched(sent) });
+type Passed = Awaited<ReturnType<typeof runAsStranger<unknown, { packetId: string; passToken: string; expiresAt: Instant }, DoorError, 'anyone'>>>;
+/** In, with a pass for this device; or what was wrong, beside the field it was typed into. */
+async function enter(result: Passed, sent: FormData, wrong?: 'wrongDetails'): Promise<FormState> {
   if (!result.ok) {
-    if (result.error.reason === 'locked') redirect(`/p/${String(token)}${suffix(sent)}`);
+    if (result.error.reason === 'locked') redirect(`/p/${String(sent.get('token'))}${suffix(sent)}`);
+    if (wrong && result.error.reason === 'wrong-code') return { message: clientWords('door', String(sent.get('language')))(wrong, { left: result.error.left }) };
     return answer(result.error, sent.get('language'));
   }
   const { packetId, passToken, expiresAt } = result.value;
   await setCookie(await application(), doorCookie, passToken, `/f/${packetId}`, expiresAt);
   redirect(`/f/${packetId}`);
 }
+export const checkCodeAction = async (_: FormState, sent: FormData): Promise<FormState> =>
+  enter(await runAsStranger(useCases.checkCode, { token: sent.get('token'), code: sent.get('code'), language: switched(sent) }), sent);
+export const checkDetailsAction = async (_: FormState, sent: FormData): Promise<FormState> =>
+  enter(await runAsStranger(useCases.checkDetails, { token: sent.get('token'), birthDate: sent.get('birthDate'), word: sent.get('word'), language: switched(sent) }), sent, 'wrongDetails');
+export const openFreelyAction = async (_: FormState, sent: FormData): Promise<FormState> => enter(await runAsStranger(useCases.openFreely, { token: sent.get('token'), language: switched(sent) }), sent);

@@ -17,16 +17,16 @@ export default async function DoorPage({ params, searchParams }: Props) {
     return <Doorstep name={practice} language={chosen ?? 'en'}><h1>{t(locked ? 'lockedTitle' : 'closedTitle')}</h1><p>{t(locked ? 'locked' : 'closed')}</p><Languages language={chosen ?? 'en'} /></Doorstep>;
   }
   // An address runs from left to right, whatever stands around it.
-  const { channel, codeOut } = result.value, masked = `\u2066${result.value.masked}\u2069`, language = chosen ?? clientLanguage(result.value.language);
+  const { way, channel, codeOut, details, onBehalf } = result.value, masked = `\u2066${result.value.masked}\u2069`, language = chosen ?? clientLanguage(result.value.language);
   const t = clientWords('door', language);
   return (
     <Doorstep name={practice} language={language}>
       <h1>{t('title')}</h1>
-      <p>{t('why')}</p>
+      <p>{t(way === 'details' ? 'detailsWhy' : way === 'read-out' ? 'readOut' : way === 'none' ? 'free' : 'why')}</p>
       <Door
-        token={token} codeOut={codeOut} language={language} switched={chosen !== undefined}
+        token={token} way={way} codeOut={codeOut} language={language} switched={chosen !== undefined}
         words={{
-          to: t(channel === 'email' ? 'toEmail' : 'toText', { masked }), send: t('send'), again: t('again'), codeLabel: t('codeLabel'), codeHelp: t('codeHelp'),
+          to: t(channel === 'email' ? 'toEmail' : 'toText', { masked }), send: t('send'), again: t('again'), codeLabel: t(way === 'read-out' ? 'readOutLabel' : 'codeLabel'), birthDate: t(onBehalf ? 'birthDateOf' : 'birthDate'), word: t(details === 'postcode' ? 'postcode' : onBehalf ? 'lastNameOf' : 'lastName'), codeHelp: t('codeHelp'),
           check: t('check'), sent: t(channel === 'email' ? 'sentEmail' : 'sentText', { masked }), notMine: t('notMine'),
         }}
       />

@@ -1,6 +1,7 @@
 'use server';
 import { revalidatePath } from 'next/cache';
 import { useCases } from '@/compose';
+import type { Instant } from '@/core/shared';
 import type { FormState } from '@/ui/form';
 import { formFailure } from '../../../_server/form';
 import { runAsStaff } from '../../../_server/run';
@@ -32,4 +33,10 @@ export async function reissueAction(_: FormState, sent: FormData): Promise<FormS
     return formFailure(result.error, { closed: 'This packet came back already. Nothing was sent.', 'no-contact': 'There is no way to reach this person. Nothing was sent.' });
   revalidatePath('/packets/[packetId]', 'page');
   return {};
+}
+
+/** A code to read out, or why there is none. */
+export async function readOutAction(packetId: string): Promise<{ readonly code: string; readonly until: Instant } | string> {
+  const result = await runAsStaff(useCases.readOutCode, { packetId });
+  return result.ok ? result.value : (formFailure(result.error, words).message ?? '');
 }

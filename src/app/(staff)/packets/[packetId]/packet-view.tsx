@@ -1,12 +1,12 @@
 'use client';
 import Link from 'next/link';
-import { useState } from 'react';
+import { useState, useTransition } from 'react';
 import type { PostPurpose, PostState } from '@/core/messages';
 import type { PacketState } from '@/core/packet';
 import { languageName, type Id, type Instant } from '@/core/shared';
 import { dateWords } from '@/core/questionnaire';
 import { dayIn } from '@/core/timetable';
-import { ButtonLink } from '@/ui/button';
+import { Button, ButtonLink } from '@/ui/button';
 import { ActionForm } from '@/ui/form';
 import { DateField } from '@/ui/fields';
 import { useLiveReload } from '@/ui/live';
@@ -14,10 +14,10 @@ import { Notice } from '@/ui/notice';
 import { MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
 import { StateWords } from '@/ui/state-mark';
 import { Moment, useTimeFrame } from '@/ui/time';
-import { extendAction, nudgeAction, reissueAction, withdrawAction, type NudgeState } from './actions';
+import { extendAction, nudgeAction, readOutAction, reissueAction, withdrawAction, type NudgeState } from './actions';
 
 const stepWords: Readonly<Record<string, string>> = {
-  'packet.send': 'Sent', 'packet.send-repeated': 'Send pressed again; nothing more was sent', 'packet.nudge': 'Reminded, with a link of its own', 'packet.nudge-repeated': 'Remind pressed again; nothing more was sent', 'packet.extend': 'Kept open longer', 'packet.withdraw': 'Withdrawn', 'packet.withdraw-repeated': 'Withdraw pressed again', 'packet.send-back': 'Sent back with a reason', 'file.add': 'A file was added', 'file.refuse': 'A file was refused', 'file.open': 'A file was opened by staff',
+  'packet.send': 'Sent', 'packet.send-repeated': 'Send pressed again; nothing more was sent', 'door.read-out': 'A code was made to be read out', 'door.none': 'Opened without a door check', 'page.language': 'Switched to another language', 'page.download': 'They took a copy', 'packet.nudge': 'Reminded, with a link of its own', 'packet.nudge-repeated': 'Remind pressed again; nothing more was sent', 'packet.extend': 'Kept open longer', 'packet.withdraw': 'Withdrawn', 'packet.withdraw-repeated': 'Withdraw pressed again', 'packet.send-back': 'Sent back with a reason', 'file.add': 'A file was added', 'file.refuse': 'A file was refused', 'file.open': 'A file was opened by staff',
   'packet.reissue': 'A fresh link was sent; the old one stopped working', 'door.code-sent': 'A code was asked for and sent',
   'door.wrong-code': 'A wrong code was typed', 'door.locked': 'Locked after five wrong codes', 'door.passed': 'Door check passed', signature: 'Signed',
   'packet.return': 'Returned', 'packet.return-repeated': 'Return pressed again; nothing more happened', 'return.view': 'Read by staff', 'reconcile.view': 'Laid beside the chart', 'response.export': 'Exported',
@@ -64,6 +64,7 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
       </ol>
       {!closed && <SectionTitle>What you can do</SectionTitle>}
       {!closed && packet.state !== 'lapsed' && !packet.locked && <Reminding packet={packet} requestId={requestId} />}
+      {!closed && packet.state !== 'lapsed' && !packet.locked && <ReadingOut packetId={packet.id} />}
       {!closed && (
         <MarginRow margin="Time">
           <ActionForm action={extendAction} submit="Keep it open until then" weight="plain" hidden={{ packetId: packet.id, expiresOn: until }}><div style={{ maxInlineSize: '16rem' }}><DateField label="Open until" value={until} onChange={setUntil} locale={frame.locale} /></div></ActionForm>
@@ -100,6 +101,21 @@ function Reminding({ packet, requestId }: PacketViewProps) {
           action={async (before, sent) => { const answer: NudgeState = await nudgeAction(before, sent); setSoon(answer.soon === true); return answer; }}
           submit={soon ? 'Yes, remind them again' : 'Remind them'} weight="plain" hidden={{ packetId: packet.id, requestId, confirmed: soon ? 'yes' : '' }} disabled={!packet.recipient.masked}
         />
+      </Stack>
+    </MarginRow>
+  );
+}
+
+/** A code for somebody staff know by voice or sight. */
+function ReadingOut({ packetId }: { readonly packetId: Id<'Packet'> }) {
+  const [made, setMade] = useState<Awaited<ReturnType<typeof readOutAction>>>();
+  const [busy, start] = useTransition();
+  return (
+    <MarginRow margin="Cannot get a code?">
+      <Stack $gap="0.6rem">
+        <p>If you are sure whom you speak to, read a code out to them. It works for 10 minutes.</p>
+        {made && (typeof made === 'string' ? <Notice tone="problem">{made}</Notice> : <p role="status">Read out: <strong className="figures" style={{ fontSize: '1.6rem', letterSpacing: '0.15em' }}>{made.code.slice(0, 3)} {made.code.slice(3)}</strong> <Soft>until <Moment at={made.until} /></Soft></p>)}
+        <div><Button busy={busy} onPress={() => start(async () => { setMade(await readOutAction(packetId)); })}>Make a code to read out</Button></div>
       </Stack>
     </MarginRow>
   );
