@@ -35,7 +35,7 @@ test('the day sheet lists the visits in time order with how ready each is', asyn
 
 test('a packet is sent from a visit, and its letter lies in the post room', async () => {
   await staff.getByRole('link', { name: 'Send questionnaires: Ines Halvorsen' }).click();
-  await expect(staff.getByText(/Ines gets an e-mail at i···@m···\.example, can open it until .*9 Dec/)).toBeVisible();
+  await expect(staff.getByText(/Ines gets an e-mail at i···@m···\.example in English, can open it until .*9 Dec/)).toBeVisible();
   await shot(staff, 'send');
   await staff.getByRole('button', { name: 'Send all 3 to Ines' }).click();
   await expect(staff.getByRole('heading', { name: 'Packet for Ines Halvorsen' })).toBeVisible();

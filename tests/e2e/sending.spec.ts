@@ -145,7 +145,7 @@ test('what is on file is said right at a glance, and a packet is kept open, then
 });
 
 test('a wording without its link is refused, what makes a text costlier is named, and the next letter says it in the practice\'s words', async ({ page }) => {
-  await signIn(page, 'pia');
+  await signIn(page, 'maren');
   await page.goto('/office');
   await page.getByRole('link', { name: 'What our letters and texts say' }).click();
   await page.getByRole('button', { name: /Sent as/ }).click();

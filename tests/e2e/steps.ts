@@ -46,7 +46,7 @@ export const codeIn = (text: string): string => /\b(\d{6})\b/.exec(text)![1]!;
 export async function sendPacket(page: Page, name: string): Promise<void> {
   await page.goto('/day');
   await page.getByRole('link', { name: `Send questionnaires: ${name}` }).click();
-  await page.getByRole('button', { name: /^Send / }).click();
+  await page.getByRole('button', { name: /^Send (it|all) / }).click();
   await expect(page.getByRole('heading', { name: `Packet for ${name}` })).toBeVisible();
 }
 
