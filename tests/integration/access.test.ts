@@ -25,7 +25,7 @@ describe('who may do what', () => {
   });
   it('only sign-in and the door are open to anyone', () => {
     const open = Object.entries(useCases).filter(([, u]) => u.access === 'anyone').map(([n]) => n).sort();
-    expect(open).toEqual(['checkCode', 'openLink', 'sendCode', 'signIn', 'verifySecondFactor']);
+    expect(open).toEqual(['checkCode', 'checkDetails', 'openFreely', 'openLink', 'sendCode', 'signIn', 'verifySecondFactor']);
     expect([roleMay('office', 'answers.read'), roleMay('office', 'packet.send'), roleMay('practitioner', 'journal.read')]).toEqual([false, true, false]);
   });
   it('a refused call is journalled', async () => { expect(await world.journal()).toContain('refused'); });

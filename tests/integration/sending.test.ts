@@ -225,7 +225,10 @@ describe.each(kinds)('sending on %s', (kind) => {
     const open = await at({ visitId: world.seeded.visits['tamsin'], door: 'none' });
     must(await world.do(useCases.openFreely, world.stranger, { token: open.token }));
     expect(await world.journal(`packet:${open.packetId}`)).toEqual(expect.arrayContaining(['door.none', 'door.passed']));
-    for (const { token } of [ines, fern, details]) expect(await world.do(useCases.openFreely, world.stranger, { token })).toMatchObject({ error: { reason: 'closed' } });
+    // Begun with what is on file, it asks for a code all the same.
+    const begun = await at({ visitId: world.seeded.visits['tamsin'], questionnaireIds: [intake()], prefillIds: [intake()], door: 'none' });
+    expect(await look(begun.token)).toMatchObject({ way: 'code' });
+    for (const { token } of [ines, fern, details, begun]) expect(await world.do(useCases.openFreely, world.stranger, { token })).toMatchObject({ error: { reason: 'closed' } });
     must(await world.do(useCases.saveDoorPolicy, pia(), { way: 'contact', ifMissing: 'read-out', details: 'last-name', hours: 12 }));
   });
 });

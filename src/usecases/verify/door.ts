@@ -39,7 +39,11 @@ async function findDoor(ctx: Context, token: string, forUpdate: boolean, languag
   if (found.link.lockedAt) return fail({ reason: 'locked' });
   const recipient = await recipientFor(ctx, client, found.packet.relationId, language ?? languageOf(client, found.packet, found.link));
   const policy = await ctx.repo.practices.door(ctx.practice.id);
-  return ok({ ...found, client, policy, recipient, door: doorFor(policy, found.packet.door, { contact: recipient.contact, ...(recipient.email ? { email: recipient.email } : {}), ...(recipient.phone ? { phone: recipient.phone } : {}) }) });
+  const person = { contact: recipient.contact, ...(recipient.email ? { email: recipient.email } : {}), ...(recipient.phone ? { phone: recipient.phone } : {}) };
+  const door = doorFor(policy, found.packet.door, person);
+  // What begins with the chart is never shown to whoever has the link.
+  const holdsChart = door.way === 'none' && (await ctx.repo.packets.parts(found.packet.id)).some((p) => p.prefill);
+  return ok({ ...found, client, policy, recipient, door: holdsChart ? doorFor(policy, 'contact', person) : door });
 }
 
 export interface DoorView {

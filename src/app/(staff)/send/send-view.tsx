@@ -105,7 +105,7 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
               <div>
                 <p><bdi>{who}</bdi> gets {recipient.channel === 'email' ? 'an e-mail at' : 'a text to'} <Strong>{recipient.masked}</Strong> in {languageName(language)}, can open it until <Strong>{dateWords(expiresOn, locale)}</Strong>, and {proof[door]}.</p>
                 <Soft>Nothing about their health stands in the message.</Soft>
-                {door === 'none' && <Notice tone="attention"><strong>Whoever has the link gets in.</strong> If it went astray, a stranger could answer and read. It is written in the journal.</Notice>}
+                {door === 'none' && <Notice tone="attention"><strong>Whoever has the link gets in.</strong> If it went astray, a stranger could answer and read. It is written in the journal.{onFile.length > 0 ? ' What begins with what is on file asks for a code all the same.' : ''}</Notice>}
               </div>
               <SeeLetter input={{ ...target, expiresOn, ...(language === options.languages[0] ? {} : { language }), ...(line.trim() ? { line } : {}) }} language={language} />
               <ActionForm action={sendAction} submit={`Send ${chosen.length === 1 ? 'it' : `all ${chosen.length}`} to ${recipient.firstName}`} disabled={chosen.length === 0} hidden={{ requestId, ...target, expiresOn, dueOn, door: door === options.door ? '' : door }}>
