@@ -43,10 +43,21 @@ test('somebody new gets a questionnaire from the library; it comes back in their
   const client = await device.newPage();
   await passDoor(client, page, linkIn(letter), 'Bram Okafo', 'es');
   await expect(client.getByText(clientWords('fill', 'es')('step', { at: '1', of: '2' }))).toBeVisible();
+  const switched: string[] = [];
+  client.on('request', (r) => { if (r.url().endsWith('/language')) switched.push(r.url()); });
+  const inArabic = async (): Promise<void> => {
+    await client.getByRole('button', { name: clientWords('fill', 'es')('language') }).click();
+    await client.getByRole('option', { name: 'العربية' }).click();
+  };
+  // What cannot be kept now is not thrown away for another language; what is kept is there in the other.
+  await client.route('**/answers', (route) => route.abort());
   await choose(client, /^1\. /, 'Several days');
-  // Another language keeps the answers.
-  await client.getByRole('button', { name: clientWords('fill', 'es')('language') }).click();
-  await client.getByRole('option', { name: 'العربية' }).click();
+  await inArabic();
+  await expect(client.getByText(clientWords('fill', 'es')('offline'))).toBeVisible();
+  expect(switched).toEqual([]);
+  await client.unroute('**/answers');
+  await expect(client.getByText(/^Guardado \d/)).toBeVisible();
+  await inArabic();
   await expect(client.locator('[dir=rtl]').first()).toBeVisible();
   await expectNoViolations(client, 'a page switched to Arabic');
   await client.getByRole('button', { name: clientWords('fill', 'ar')('language') }).click();

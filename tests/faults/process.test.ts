@@ -113,6 +113,8 @@ describe('the running server', () => {
       expect((await fetch(`${url}/f/${packetId}/answers`, { method: 'PUT', headers: { ...headers, cookie: `kl_door=${pass}` }, body })).status).toBe(403);
     expect((await fetch(`${url}/f/${packetId}/answers`, { method: 'PUT', headers: { origin: url, cookie: 'kl_door=wrong' }, body })).status).toBe(401);
     for (const bad of ['', 'x', '{', '[]', '{"partId":"x"}']) expect((await fetch(`${url}/f/${packetId}/answers`, { method: 'PUT', headers: { origin: url, cookie: `kl_door=${pass}` }, body: bad })).status).toBe(400);
+    // A comment that cannot be read, or is too long, is not dropped with a smile.
+    for (const bad of ['', 'x', '{', JSON.stringify({ comment: 'x'.repeat(2_001) }), JSON.stringify({ comment: 'x'.repeat(30_000) })]) expect((await fetch(`${url}/f/${packetId}/return`, { method: 'POST', headers: { origin: url, cookie: `kl_door=${pass}` }, body: bad })).status).toBe(400);
   });
   it('takes nothing through the quick way in that the use case would not: too much, made-up keys, other methods, another packet', async () => {
     const send = (method: string, body: string, to = packetId as string) => fetch(`${url}/f/${to}/answers`, { method, headers: { origin: url, cookie: `kl_door=${pass}` }, body });

@@ -3,7 +3,6 @@ import { must } from '../../demo/walk';
 import { clientActor, useCases } from '../../src/compose';
 import { renderOwnPaper } from '../../src/adapters/own-paper';
 import type { Id } from '../../src/core/shared';
-import { hugoIntake, phq9 } from '../../demo/answers';
 import { textByPoppler } from '../support/pdf';
 import { kinds, text, World } from '../support/world';
 
@@ -126,12 +125,15 @@ describe.each(kinds)('sending on %s', (kind) => {
     const [letter] = await world.repo.post.latest((await world.app.practice())!.id, 1);
     expect(letter).toMatchObject({ to: 'pia@fernhollow.example', packetId: null });
     expect(letter!.body).toContain(`/library/${intake()}/rehearse?in=es`);
+    // Word for word what the client would get, but for the name and the link.
+    const target = { visitId: world.seeded.visits['hugo'], line: 'Bring your glasses.' };
+    must(await world.do(useCases.sendTest, pia(), { ...target, questionnaireIds: [intake()] }));
+    const [test] = await world.repo.post.latest((await world.app.practice())!.id, 1), real = must(await world.do(useCases.previewLetter, pia(), target));
+    expect(test!.body.replace(/https?:\S+/, 'LINK').replace('Hello Pia Lindqvist', 'Hello Hugo')).toBe(real.body.replace(/https?:\S+/, 'LINK'));
     expect(await world.repo.packets.ofClient((await world.app.practice())!.id, world.seeded.clients['bram']!)).toEqual(before);
   });
 
   it('sends answers back with a reason: only those are open again, and the practitioner hears at once of what is alarming', async () => {
-    const packetId = must(await send({ visitId: world.seeded.visits['hugo'] })).packetId;
-    await world.fill(packetId, { AdultIntake: hugoIntake, ConsentToCare: { values: {} }, PHQ9: phq9([1, 1, 1, 1, 1, 1, 1, 1, 1], 'Somewhat difficult') }, false).catch(() => undefined);
     const id = must(await send({ visitId: world.seeded.visits['hugo'] })).packetId;
     await world.fill(id);
     expect((await world.repo.post.latest((await world.app.practice())!.id, 5)).filter((m) => m.packetId === id && m.purpose === 'alert')).toMatchObject([{ to: 'maren@fernhollow.example', subject: 'A return to read first' }]);

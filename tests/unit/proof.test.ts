@@ -126,6 +126,8 @@ describe('findings', () => {
     question(id, { type: 'choice', required: true, options: ordinals.map((o, i) => ({ value: { type: 'coding', value: { code: `o${i}`, display: `Option ${i}` } }, ...(o === undefined ? {} : { ordinal: o }) })), ...rest });
   const score = (bands: readonly (readonly [number, number])[], items = ['s1', 's2']): Question =>
     question('total', { type: 'integer', readOnly: true, score: { method: 'sum', items, fewestAnswered: 2, proration: 'none', bands: bands.map(([low, high]) => ({ low, high, label: `${low}`, source: 'invented' })) } });
+  /** Two options, the second of which waits for the conditions. */
+  const optionWhen = (conditions: readonly Condition[]): Question => { const c = choice('c', [1, 2]); return { ...c, options: c.options.map((o, i) => (i === 1 ? { ...o, shownWhen: { behavior: 'all', conditions } } : o)) }; };
   const pair = [choice('s1', [0, 1, 2]), choice('s2', [0, 1, 2])];
 
   it.each<[FindingCode, readonly Item[], Partial<Questionnaire>?]>([
@@ -142,6 +144,10 @@ describe('findings', () => {
     ['never-shown', [a, { type: 'group', linkId: 'g', text: 'G', codes: [], required: false, repeats: false, items: [question('b', when('a', no))], ...when('a', yes) }]],
     ['required-never-shown', [a, question('b', { type: 'boolean', ...when('a', yes) }), question('c', { required: true, shownWhen: { behavior: 'all', conditions: [{ question: 'b', operator: '=', answer: yes }, { question: 'a', operator: '=', answer: no }] } })]],
     ['always-shown', [question('n', { type: 'integer', minValue: 1, maxValue: 5, required: true }), question('b', when('n', { type: 'integer', value: 0 }, '>'))]],
+    ['option-never-shown', [a, optionWhen([{ question: 'a', operator: '=', answer: yes }, { question: 'a', operator: '=', answer: no }])]],
+    ['no-option-left', [question('a', { type: 'boolean', required: true }), { ...optionWhen([{ question: 'a', operator: '=', answer: yes }]), options: optionWhen([{ question: 'a', operator: '=', answer: yes }]).options.slice(1) }]],
+    // What its options depend on says nothing about its own condition.
+    ['always-shown', [question('n', { type: 'integer', minValue: 1, maxValue: 5, required: true }), a, { ...optionWhen([{ question: 'a', operator: '=', answer: yes }]), ...when('n', { type: 'integer', value: 0 }, '>') }]],
     ['score-empty', [score([], [])]], ['score-not-numeric', [...pair.slice(0, 1), question('s2', { type: 'boolean' }), score([[0, 2]])]],
     ['score-not-numeric', [choice('s1', [0, undefined]), choice('s2', [0, 1]), score([[0, 2]])]], ['score-not-numeric', [choice('s1', [0, 1]), score([[0, 2]])]],
     ['band-gap', [...pair, score([[0, 1], [3, 4]])]], ['band-gap', [...pair, score([[0, 3]])]], ['band-overlap', [...pair, score([[0, 2], [2, 4]])]],

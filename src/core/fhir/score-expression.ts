@@ -1,4 +1,4 @@
-import { allQuestions, type Question, type Questionnaire, numbersOf } from '../questionnaire';
+import { allQuestions, numbersOf, type Question, type Questionnaire } from '../questionnaire';
 
 /** Text as FHIRPath writes it. */
 export const quoted = (text: string): string => `'${text.replace(/[\\']/g, (sign) => `\\${sign}`)}'`;

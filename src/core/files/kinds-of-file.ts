@@ -10,6 +10,12 @@ export const mostFiles = 40;
 export type FileProblem =
   | 'empty' | 'too-large' | 'wrong-kind' | 'unsafe' | 'broken-picture' | 'too-many'
   | 'pdf-broken' | 'pdf-encrypted' | 'pdf-script' | 'pdf-too-many-pages';
+/** Why a file was not taken, to staff. */
+export const fileProblemWords: Readonly<Record<FileProblem, string>> = {
+  empty: 'The file is empty.', 'too-large': 'It is larger than 10 MB. Make its pictures smaller, or split it.', 'wrong-kind': 'It is not a PDF.', unsafe: 'The scanner takes it for harmful.', 'broken-picture': 'It cannot be read.', 'too-many': 'There are too many files.',
+  'pdf-broken': 'The PDF is broken: it cannot be read to its end. Save or print it to a new PDF.', 'pdf-encrypted': 'The PDF is encrypted. Save it without a password or restrictions.',
+  'pdf-script': 'The PDF holds something that runs, opens other programs or sends data (JavaScript, launch or submit actions, files within it). Print it to a new PDF; fields are lost by that.', 'pdf-too-many-pages': 'It has more than 300 pages.',
+};
 
 const starts = (bytes: Uint8Array, ...signs: (number | undefined)[]): boolean => signs.every((s, i) => s === undefined || bytes[i] === s);
 /** What a file is, by its first bytes; its name and what a browser says of it count for nothing. */

@@ -1,5 +1,5 @@
 import { fieldByKey, postingProblems, type ChartField } from '../chart';
-import { allItems, conditionMet, conditionsOf, isGroup, isQuestion, isSignaturePlace, languagesOf, sameValue, sourceLanguage, textOf, textsOf, translationState, type Condition, type Item, type Question, type Questionnaire, numbersOf } from '../questionnaire';
+import { allItems, conditionMet, conditionsOf, isGroup, isQuestion, isSignaturePlace, languagesOf, numbersOf, sameValue, sourceLanguage, textOf, textsOf, translationState, type Condition, type Item, type Question, type Questionnaire } from '../questionnaire';
 import { languageName } from '../shared';
 import { minutesFor } from './minutes';
 import { pathsOf, type Paths } from './paths';
@@ -118,10 +118,13 @@ function checkPaths(items: readonly Item[], paths: Paths, add: Add): void {
       dead.add(item.linkId);
       if (item.type !== 'display' && item.required) add('error', 'required-never-shown', `${short(item.text)} is required, but no answers can ever show it.`, item);
       else add('error', 'never-shown', `No answers can ever show ${short(item.text)}.`, item);
-    } else if (isQuestion(item) && item.options.some((o) => o.shownWhen)) {
+      continue;
+    }
+    if (item.shownWhen && item.shownWhen.conditions.length > 0 && paths.canHide(item) === false) add('warning', 'always-shown', `${short(item.text)} is always shown: its condition cannot fail.`, item);
+    if (isQuestion(item) && item.options.some((o) => o.shownWhen)) {
       for (const o of item.options) if (paths.offers(item, o) === false) add('error', 'option-never-shown', `No answers can ever offer “${textOf(o.value)}” of ${short(item.text)}.`, item);
       if (item.required && item.type !== 'open-choice' && paths.runsDry(item)) add('error', 'no-option-left', `${short(item.text)} has to be answered, but for some answers none of its options is left.`, item);
-    } else if (item.shownWhen && item.shownWhen.conditions.length > 0 && paths.canHide(item) === false) add('warning', 'always-shown', `${short(item.text)} is always shown: its condition cannot fail.`, item);
+    }
   }
 }
 

@@ -1,4 +1,4 @@
-import { allQuestions, sameValue, type AnswerValue, type Question, type Questionnaire, type ScoreRule, combine, contribution, numbersOf } from '../questionnaire';
+import { allQuestions, combine, contribution, numbersOf, sameValue, type AnswerValue, type Question, type Questionnaire, type ScoreRule } from '../questionnaire';
 import type { Paths } from './paths';
 
 /** What a score can come out as. `values` lists every value there can be, where the items count in steps; `exact` is false where it is only an outer bound. */

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, lte, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, lte, notInArray, sql } from 'drizzle-orm';
 import type { PostPurpose, PostSet, PostState } from '../../core/messages';
 import type { Id, Instant, Sealer } from '../../core/shared';
 import type { Db } from '../database';
@@ -40,6 +40,11 @@ export const postRepository = (db: Db, sealer: Sealer) => {
     },
     async set(id: Id<'Message'>, set: PostSet): Promise<void> {
       await db.update(postMessage).set(set).where(eq(postMessage.id, id));
+    },
+    /** Queues it again, unless it is being sent right now or has arrived. False: that is so. */
+    async requeue(id: Id<'Message'>, now: Instant): Promise<boolean> {
+      const free = and(eq(postMessage.id, id), notInArray(postMessage.state, ['sending', 'delivered']));
+      return (await db.update(postMessage).set({ state: 'queued', nextAt: now }).where(free).returning({ id: postMessage.id })).length > 0;
     },
     /** Tries that were under way when the process ended last. */
     async cutOff(practiceId: Id<'Practice'>, set: PostSet): Promise<number> {

@@ -148,7 +148,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
       </Top>
       <Body as={embedded ? 'div' : 'main'}>
         <Where><Progress>{t('step', { at: String(at + 1), of: String(steps.length) })}{view.onBehalfOf ? ` · ${t('forWhom', { name: view.onBehalfOf })}` : ''}</Progress>
-          {server.chooseLanguage && <Pick small bare label={t('language')} value={language} options={languages} onChange={(to) => void flush().then(() => server.chooseLanguage!(to))} />}</Where>
+          {server.chooseLanguage && <Pick small bare label={t('language')} value={language} options={languages} onChange={(to) => void flush().then((kept) => (kept ? server.chooseLanguage!(to) : undefined))} />}</Where>
         <Bar aria-hidden="true" style={{ '--done': `${((at + 1) / steps.length) * 100}%` } as React.CSSProperties} />
         <Title as={embedded ? 'h2' : 'h1'} ref={top} tabIndex={-1} dir="auto">{title}</Title>
         {part?.questionnaire.sheet && step.kind === 'section' && server.sheet && <p><a href={server.sheet(part.id)}>{t('sheet')}</a></p>}

@@ -1,10 +1,11 @@
 import { mixed, object, string } from 'yup';
 import { postingProblems } from '../../core/chart';
+import { fileProblemWords } from '../../core/files';
 import { readHandOff, sheetsIn, withoutSheetId, writeQuestionnaire, type ImportProblem, type JsonObject } from '../../core/fhir';
+import type { Questionnaire } from '../../core/questionnaire';
 import { canonicalText } from '../../core/signing';
 import { fail, ok, type Id, type Result } from '../../core/shared';
 import { command, fieldsOf, inOrder, libraryRight, takeFile, type CommonError, type Context } from '../kit';
-import type { Questionnaire } from '../../core/questionnaire';
 
 export type ImportError = CommonError
   | { readonly reason: 'bad-file'; readonly problems: readonly ImportProblem[] }
@@ -28,7 +29,7 @@ async function takeSheets(ctx: Context, versions: readonly [Questionnaire, ...Qu
     if (!bytes) return fail(problem(`The PDF “${sheet.title}” is neither in the file nor here.`));
     if (ctx.sha1(bytes) !== sheet.hash) return fail(problem(`The PDF “${sheet.title}” is not the one the file speaks of.`));
     const taken = await takeFile(ctx, sheet.title, bytes);
-    if (!taken.ok || !taken.value.sheet) return fail(problem(`The PDF “${sheet.title}” cannot be taken in: ${taken.ok ? 'wrong-kind' : taken.error}.`));
+    if (!taken.ok || !taken.value.sheet) return fail(problem(`The PDF “${sheet.title}” cannot be taken in. ${fileProblemWords[taken.ok ? 'wrong-kind' : taken.error]}`));
     const id = random.id<'File'>();
     files.push([practice.id, { id, partId: null, title: taken.value.title, contentType: taken.value.type, size: bytes.length, createdAt: now }, bytes]);
     ids.set(sheet.hash, id);

@@ -52,8 +52,7 @@ export const tryAgain = command({
   async run(ctx, { messageId }): Promise<Result<null, CommonError | { readonly reason: 'arrived' }>> {
     const message = await ctx.repo.post.byId(ctx.practice.id, messageId);
     if (!message) return notFound;
-    if (message.state === 'delivered' || message.state === 'sending') return fail({ reason: 'arrived' });
-    await ctx.repo.post.set(messageId, { state: 'queued', nextAt: ctx.now, trouble: message.trouble });
+    if (!(await ctx.repo.post.requeue(messageId, ctx.now))) return fail({ reason: 'arrived' });
     ctx.journal('post-room.try-again', `message:${messageId}`);
     ctx.handOver();
     return ok(null);

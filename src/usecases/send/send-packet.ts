@@ -7,7 +7,7 @@ import { isDay, type Day } from '../../core/timetable';
 import { command, fieldsOf, idInput, inOrder, libraryRight, notFound, query, questionnaireFor, requestInput, type CommonError, type Context, type StaffActor } from '../kit';
 import { letterTo, sendLetter } from './letters';
 import { recipientFor, type Recipient } from './recipient';
-import { endOf, issueLink, letterValues, targetInput, targetOf, usualExpiry } from './target';
+import { endOf, issueLink, letterKindFor, letterValues, targetInput, targetOf, usualExpiry } from './target';
 
 export interface SendOptions {
   readonly visit: { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
@@ -118,19 +118,19 @@ async function versionsOf(ctx: Context<StaffActor>, ids: readonly Id<'Questionna
 
 /** The letter as it would be, to whoever sends it, with a link to rehearse the first questionnaire. Nothing goes to the client. */
 export const sendTest = command({
-  name: 'send-test', access: 'packet.send', input: targetInput.concat(object({ questionnaireIds: chosen, language: languageInput, line: lineInput })),
-  async run(ctx, { questionnaireIds, language, line, ...target }): Promise<Result<{ to: string }, SendError>> {
-    const { actor, practice } = ctx;
+  name: 'send-test', access: 'packet.send', input: targetInput.concat(object({ questionnaireIds: chosen, expiresOn: string().max(10).optional(), language: languageInput, line: lineInput })),
+  async run(ctx, { questionnaireIds, expiresOn, language, line, ...target }): Promise<Result<{ to: string }, SendError>> {
+    const { actor } = ctx;
     const found = await targetOf(ctx, target);
     if (!found.ok) return found;
     const asked = await versionsOf(ctx, questionnaireIds);
     if (!asked.ok) return asked;
-    const { client, visit } = found.value;
-    const read = language ?? client.language;
-    await sendLetter(ctx, 'packet', null, { relationId: undefined, firstName: actor.name, name: actor.name, language: read, relation: undefined, email: actor.email, phone: undefined, contact: { channel: 'email', to: actor.email, masked: '' } }, {
-      'client.firstName': client.firstName, 'practitioner.name': visit?.staffName ?? actor.name, expires: usualExpiry(ctx), link: `${ctx.origin}/library/${asked.value[0]!.id}/rehearse?in=${read}`,
-    }, line);
-    ctx.journal('packet.test', 'practice', { questionnaires: asked.value.length, practice: practice.id });
+    const expiry = endOf(ctx, expiresOn ?? usualExpiry(ctx));
+    if (!expiry.ok) return expiry;
+    const read = language ?? found.value.client.language;
+    await sendLetter(ctx, letterKindFor(found.value), null, { relationId: undefined, firstName: actor.name, name: actor.name, language: read, relation: undefined, email: actor.email, phone: undefined, contact: { channel: 'email', to: actor.email, masked: '' } },
+      letterValues(ctx, found.value, { expiresAt: expiry.value, language: read }, `${ctx.origin}/library/${asked.value[0]!.id}/rehearse?in=${read}`), line);
+    ctx.journal('packet.test', 'practice', { questionnaires: asked.value.length });
     return ok({ to: actor.email });
   },
 });
@@ -148,6 +148,6 @@ export const previewLetter = query({
     const { channel } = recipient.contact;
     // As long as a real one, so that the parts of a text are counted right.
     const link = `${ctx.origin}/p/${'x'.repeat(43)}`;
-    return ok({ channel, ...(await letterTo(ctx, found.value.visit ? 'packetForVisit' : 'packet', recipient, channel, letterValues(ctx, found.value, { expiresAt: expiry.value, language: language ?? null }, link), line)) });
+    return ok({ channel, ...(await letterTo(ctx, letterKindFor(found.value), recipient, channel, letterValues(ctx, found.value, { expiresAt: expiry.value, language: language ?? null }, link), line)) });
   },
 });

@@ -40,6 +40,9 @@ export function endOf(ctx: Context, day: Day): Result<Instant, CommonError> {
   return ok(laterBy(boundsOf(day, ctx.practice.zone)[1], -1));
 }
 
+/** The first letter of a packet speaks of the visit where there is one. */
+export const letterKindFor = ({ visit }: Target) => (visit ? 'packetForVisit' : 'packet');
+
 /** What stands for the placeholders of a letter about a packet. */
 export function letterValues(ctx: Context, { visit, client, practitioner }: Target, packet: Pick<Packet, 'expiresAt' | 'language'>, link: string) {
   const zone = client.zone ?? ctx.practice.zone, locale = letterLocale(ctx, languageOf(client, packet));
@@ -51,6 +54,6 @@ export async function issueLink(
   ctx: Context<StaffActor>, packet: Pick<Packet, 'id' | 'expiresAt' | 'language'>, recipient: Recipient, target: Target, kind: 'packet' | 'nudge' | 'sentBack', linkId: Id<'Link'> = ctx.random.id<'Link'>(), line?: string,
 ): Promise<void> {
   const token = ctx.random.token();
-  const messageId = await sendLetter(ctx, kind === 'packet' && target.visit ? 'packetForVisit' : kind, packet.id, recipient, letterValues(ctx, target, packet, `${ctx.origin}/p/${token}`), line);
+  const messageId = await sendLetter(ctx, kind === 'packet' ? letterKindFor(target) : kind, packet.id, recipient, letterValues(ctx, target, packet, `${ctx.origin}/p/${token}`), line);
   await ctx.repo.packets.addLink({ id: linkId, packetId: packet.id, digest: ctx.sealer.mark('link', token), createdAt: ctx.now, messageId });
 }

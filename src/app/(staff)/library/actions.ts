@@ -2,7 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import { redirect } from 'next/navigation';
 import { useCases } from '@/compose';
-import type { FileProblem } from '@/core/files';
+import { fileProblemWords } from '@/core/files';
 import type { FormState } from '@/ui/form';
 import { formFailure } from '../../_server/form';
 import { runAsStaff } from '../../_server/run';
@@ -38,17 +38,12 @@ async function takeIn(fileName: string, text: string, as: string | undefined): P
   redirect(`/library/${result.value.id}${result.value.already ? '?already' : ''}`);
 }
 
-const whyNot: Readonly<Record<FileProblem, string>> = {
-  empty: 'The file is empty.', 'too-large': 'It is larger than 10 MB. Make its pictures smaller, or split it.', 'wrong-kind': 'It is not a PDF.', unsafe: 'The scanner takes it for harmful.', 'broken-picture': 'It cannot be read.', 'too-many': 'There are too many files.',
-  'pdf-broken': 'The PDF is broken: it cannot be read to its end. Save or print it to a new PDF.', 'pdf-encrypted': 'The PDF is encrypted. Save it without a password or restrictions.',
-  'pdf-script': 'The PDF holds something that runs, opens other programs or sends data (JavaScript, launch or submit actions, files within it). Print it to a new PDF; fields are lost by that.', 'pdf-too-many-pages': 'It has more than 300 pages.',
-};
 /** A worksheet of a PDF; the refusal says why. */
 export async function worksheetAction(_: FormState, sent: FormData): Promise<FormState> {
   const file = sent.get('file');
   if (!(file instanceof File)) return { message: 'Choose a file first.' };
   const result = await runAsStaff(useCases.newWorksheet, { requestId: randomUUID(), name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) });
-  if (!result.ok) return result.error.reason === 'refused' ? { message: `${file.name} was not taken. Nothing was stored. ${whyNot[result.error.why]}` } : formFailure(result.error);
+  if (!result.ok) return result.error.reason === 'refused' ? { message: `${file.name} was not taken. Nothing was stored. ${fileProblemWords[result.error.why]}` } : formFailure(result.error);
   redirect(`/library/${result.value.id}`);
 }
 

@@ -24,7 +24,7 @@ export async function sendAction(_: FormState, sent: FormData): Promise<FormStat
 
 export interface TestState extends FormState { readonly to?: string }
 export async function testAction(_: FormState, sent: FormData): Promise<TestState> {
-  const result = await runAsStaff(useCases.sendTest, { ...target(sent), questionnaireIds: sent.getAll('questionnaireIds'), language: some(sent, 'language'), line: some(sent, 'line') });
+  const result = await runAsStaff(useCases.sendTest, { ...target(sent), questionnaireIds: sent.getAll('questionnaireIds'), expiresOn: some(sent, 'expiresOn'), language: some(sent, 'language'), line: some(sent, 'line') });
   return result.ok ? { to: result.value.to } : formFailure(result.error, words);
 }
 

@@ -1,6 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useMemo } from 'react';
+import { useMemo, useRef } from 'react';
 import type { FileProblem } from '@/core/files';
 import type { FileValue } from '@/core/questionnaire';
 import type { Id, Instant } from '@/core/shared';
@@ -11,6 +11,8 @@ const parsed = (text: string): unknown => { try { return JSON.parse(text) as unk
 /** The client's page on the practice's server. */
 export function FillPage({ packetId, words, view, firstStep }: Pick<FillAppProps, 'words' | 'view' | 'firstStep'> & { readonly packetId: Id<'Packet'> }) {
   const router = useRouter();
+  // A file whose reply was lost keeps its id for the next try, so that it is not kept twice.
+  const unanswered = useRef(new Map<string, string>());
   const server = useMemo((): FillServer => ({
     async save(partId, changes) {
       const response = await fetch(`/f/${packetId}/answers`, { method: 'PUT', body: JSON.stringify({ partId, changes }), keepalive: true });
@@ -37,15 +39,18 @@ export function FillPage({ packetId, words, view, firstStep }: Pick<FillAppProps
     sheet: (partId) => `/f/${packetId}/sheet/${partId}`,
     upload: (partId, key, file, told, stop) => new Promise((resolve) => {
       const request = new XMLHttpRequest();
-      request.open('PUT', `/f/${packetId}/files?part=${partId}&id=${crypto.randomUUID()}`);
+      const mark = JSON.stringify([partId, key, file.name, file.size, file.lastModified]);
+      const id = unanswered.current.get(mark) ?? crypto.randomUUID();
+      unanswered.current.set(mark, id);
+      request.open('PUT', `/f/${packetId}/files?part=${partId}&id=${id}`);
       request.setRequestHeader('x-file-name', encodeURIComponent(file.name));
       request.setRequestHeader('x-answer-key', encodeURIComponent(key));
       request.upload.onprogress = (e) => { if (e.lengthComputable) told(Math.min(99, Math.floor((e.loaded / e.total) * 100))); };
       request.onload = () => {
-        const answer = parsed(request.responseText);
-        if (request.status === 200) resolve({ kind: 'kept', value: answer as FileValue });
-        else if (request.status === 422) resolve({ kind: 'refused', why: (answer as { why: FileProblem }).why });
-        else resolve({ kind: 'no-reply' });
+        const answer = parsed(request.responseText) as FileValue | { readonly why?: FileProblem } | undefined;
+        if (request.status < 500) unanswered.current.delete(mark);
+        if (request.status === 200 && answer && 'id' in answer) resolve({ kind: 'kept', value: answer });
+        else resolve(answer && 'why' in answer && answer.why ? { kind: 'refused', why: answer.why } : { kind: 'no-reply' });
       };
       request.onerror = () => resolve({ kind: 'no-reply' });
       request.onabort = () => resolve({ kind: 'stopped' });

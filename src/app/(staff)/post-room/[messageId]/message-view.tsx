@@ -1,17 +1,19 @@
 'use client';
 import styled from 'styled-components';
+import type { PostState } from '@/core/messages';
 import type { Instant } from '@/core/shared';
 import { ButtonLink } from '@/ui/button';
 import { MarginRow, Page, Soft } from '@/ui/page';
 import { Moment } from '@/ui/time';
+import { postStateWords } from '../post-room-view';
 
 export interface MessageViewProps {
-  readonly message: { readonly channel: 'email' | 'text'; readonly to: string; readonly toName: string; readonly subject: string; readonly body: string; readonly state: string; readonly createdAt: Instant };
+  readonly message: { readonly channel: 'email' | 'text'; readonly to: string; readonly toName: string; readonly subject: string; readonly body: string; readonly state: PostState; readonly createdAt: Instant };
 }
 export function MessageView({ message }: MessageViewProps) {
   const email = message.channel === 'email';
   return (
-    <Page title={<>What <bdi>{message.toName}</bdi> sees</>} margin={<><Moment at={message.createdAt} /><br />{message.state}</>} actions={<ButtonLink href="/post-room">Back to the Post room</ButtonLink>}>
+    <Page title={<>What <bdi>{message.toName}</bdi> sees</>} margin={<><Moment at={message.createdAt} /><br />{postStateWords[message.state]}</>} actions={<ButtonLink href="/post-room">Back to the Post room</ButtonLink>}>
       <MarginRow margin={email ? 'E-mail to' : 'Text to'}>{message.to}</MarginRow>
       {email && <MarginRow margin="Subject"><strong>{message.subject}</strong></MarginRow>}
       <MarginRow margin={email ? 'Letter' : 'On the phone'}>{email ? <Letter>{withLinks(message.body)}</Letter> : <Bubble>{withLinks(message.body)}</Bubble>}</MarginRow>

@@ -1,7 +1,7 @@
 'use client';
 import { memo, useState } from 'react';
 import styled from 'styled-components';
-import { childrenOf, formatOf, gridOptions, hasOptions, isQuestion, kindOf, postingRules, readOptions, shownWhenWords, textFormats, textOf, withGridOptions, writeOptions, type Item, type LineKind, type PostingRule, type Question, type ShownWhen, numbersOf } from '@/core/questionnaire';
+import { childrenOf, formatOf, gridOptions, hasOptions, isQuestion, kindOf, numbersOf, postingRules, readOptions, shownWhenWords, textFormats, textOf, withGridOptions, writeOptions, type Item, type LineKind, type PostingRule, type Question, type ShownWhen } from '@/core/questionnaire';
 import type { ScoreRange } from '@/core/proof';
 import { Button } from '@/ui/button';
 import { Checkbox, TextField } from '@/ui/fields';
