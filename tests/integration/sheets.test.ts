@@ -66,7 +66,7 @@ describe.each(kinds)('worksheets, files, places to sign and chart fields on %s',
       const swapped = given.replace(Buffer.from(sleepDiary()).toString('base64'), Buffer.from(other).toString('base64'));
       expect(await elsewhere.do(useCases.importQuestionnaire, there, { text: swapped })).toMatchObject({ error: { reason: 'bad-file', problems: [{ problem: expect.stringContaining('is not the one the file speaks of') as unknown }] } });
       const owned = swapped.replaceAll(elsewhere.app.ports.sha1(sleepDiary()), elsewhere.app.ports.sha1(other)).replaceAll(/urn:uuid:[0-9a-f-]{36}/g, `urn:uuid:${world.request()}`);
-      expect(await elsewhere.do(useCases.importQuestionnaire, there, { text: owned })).toMatchObject({ error: { reason: 'bad-file', problems: [{ problem: expect.stringContaining('pdf-script') as unknown }] } });
+      expect(await elsewhere.do(useCases.importQuestionnaire, there, { text: owned })).toMatchObject({ error: { reason: 'bad-file', problems: [{ problem: expect.stringContaining('holds something that runs') as unknown }] } });
     } finally { await elsewhere.close(); }
   });
 
