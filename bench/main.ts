@@ -183,7 +183,7 @@ const link = { linkId: '' as Id<'Link'>, passDigest: '', address: '', device: ''
 const returning: number[] = [];
 for (const packetId of packets) {
   const t = performance.now();
-  must(await run(app, useCases.returnPacket, { kind: 'client', packetId, ...link }, {}));
+  must(await run(app, useCases.returnPacket, { kind: 'client', part: 'fills', packetId, ...link }, {}));
   returning.push(performance.now() - t);
 }
 returning.sort((a, b) => a - b);

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { createApplication, run, useCases, type Application } from '../src/compose';
 import { foldChart, identityOf, type EntryChange } from '../src/core/chart';
 import { startingLayouts } from '../src/core/notes';
-import { startingDoor } from '../src/core/packet';
+import { startingDoor, startingPages } from '../src/core/packet';
 import { instant, instantMs, type Id, type Instant } from '../src/core/shared';
 import { addDays, at as momentAt, dayIn } from '../src/core/timetable';
 import { repositories, type Practice } from '../src/db/repositories';
@@ -27,7 +27,7 @@ export async function seedPeople(app: Application): Promise<Seeded> {
   const { random, clock, sealer, passwords } = app.ports;
   const now = clock.now();
   const repo = repositories(app.database.db, sealer);
-  const practice: Practice = { id: random.id<'Practice'>(), ...practiceText, linkDays: 14, simulation: 'deliver', door: startingDoor, createdAt: now };
+  const practice: Practice = { id: random.id<'Practice'>(), ...practiceText, linkDays: 14, simulation: 'deliver', door: startingDoor, pages: startingPages, createdAt: now };
   await repo.practices.add(practice, startingLayouts);
   await repo.journal.start(practice.id);
 

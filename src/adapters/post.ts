@@ -1,3 +1,4 @@
+import type { Id } from '../core/shared';
 import type { Delivery, PostSimulation } from '../core/messages';
 
 /** A letter or text on its way out. */
@@ -7,11 +8,13 @@ export interface OutgoingMessage {
   readonly toName: string;
   readonly subject: string;
   readonly body: string;
+  readonly files?: readonly { readonly id: Id<'File'>; readonly title: string }[];
 }
 /** With what a server outside needs to know it again. */
 export interface PostedMessage extends OutgoingMessage {
   /** Names the message for good: the same on every try. */
   readonly id: string;
+  readonly attachments: readonly { readonly title: string; readonly contentType: string; readonly bytes: Uint8Array }[];
   readonly from: { readonly name: string; readonly email: string };
 }
 /** A way out for messages. Answers with what became of the message; never throws for what the other side did. */

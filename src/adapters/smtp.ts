@@ -19,6 +19,7 @@ export function smtpPost(url: string): PostDriver {
       const domain = message.from.email.split('@')[1] ?? 'localhost';
       const letter = await new MailComposer({
         from: { name: message.from.name, address: message.from.email }, to: { name: message.toName, address: message.to }, subject: message.subject, text: message.body, messageId: `<${message.id}@${domain}>`,
+        attachments: message.attachments.map(({ title, contentType, bytes }) => ({ filename: title, contentType, content: Buffer.from(bytes) })),
         headers: { 'Auto-Submitted': 'auto-generated' },
       }).compile().build();
       let allGiven = false;

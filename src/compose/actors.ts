@@ -1,5 +1,6 @@
 import { repositories } from '../db/repositories';
 import { withoutValues } from '../db/errors';
+import type { LinkPart } from '../core/packet';
 import type { Id } from '../core/shared';
 import type { Actor } from '../usecases/kit';
 import type { Application } from './application';
@@ -25,7 +26,7 @@ export async function clientActor(app: Application, packetId: string, token: str
   if (found?.packetId !== packetId) return { kind: 'stranger', ...from };
   if (remembered.size >= mostRemembered) remembered.clear();
   remembered.set(digest, found);
-  return { kind: 'client', packetId: found.packetId, linkId: found.linkId, passDigest: digest, ...from };
+  return { kind: 'client', packetId: found.packetId, linkId: found.linkId, part: found.part, passDigest: digest, ...from };
 }
 
 /**
@@ -35,7 +36,7 @@ export async function clientActor(app: Application, packetId: string, token: str
 export function savingActor(app: Application, packetId: string, token: string | undefined, from: From): Promise<Actor> | Actor {
   const digest = token === undefined ? undefined : app.ports.sealer.mark('pass', token);
   const known = digest === undefined ? undefined : remembered.get(digest);
-  return known?.packetId === packetId && digest !== undefined ? { kind: 'client', packetId: known.packetId, linkId: known.linkId, passDigest: digest, ...from } : clientActor(app, packetId, token, from);
+  return known?.packetId === packetId && digest !== undefined ? { kind: 'client', packetId: known.packetId, linkId: known.linkId, part: known.part, passDigest: digest, ...from } : clientActor(app, packetId, token, from);
 }
-const remembered = new Map<string, { readonly packetId: Id<'Packet'>; readonly linkId: Id<'Link'> }>();
+const remembered = new Map<string, { readonly packetId: Id<'Packet'>; readonly linkId: Id<'Link'>; readonly part: LinkPart }>();
 const mostRemembered = 10_000;

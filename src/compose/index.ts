@@ -3,6 +3,7 @@ export { clientActor, savingActor, staffActor } from './actors';
 export { readEnvironment, type Environment } from './environment';
 export { deliverDue, recoverPost } from './post-queue';
 export { run } from './run';
+export { runMailings } from './mailings';
 export { renderBlankPaper } from '../adapters/blank-paper';
 export { renderOwnPaper } from '../adapters/own-paper';
 export { renderPaper } from '../adapters/paper';

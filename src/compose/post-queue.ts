@@ -19,7 +19,10 @@ export async function deliverDue(app: Application): Promise<number> {
     const message = await withoutValues(() => postOf(app).claim(practice.id, now));
     if (!message) break;
     const simulation = await repositories(app.database.db, app.ports.sealer).practices.simulation(practice.id);
-    const delivery = await app.ports.post.deliver({ ...message, from: { name: practice.name, email: practice.email } }, simulation);
+    const { files } = repositories(app.database.db, app.ports.sealer);
+    const held = await withoutValues(() => Promise.all((message.channel === 'email' ? (message.files ?? []) : []).map((f) => files.byId(practice.id, f.id))));
+    const attachments = held.flatMap((h) => (h ? [{ title: h.file.title, contentType: h.file.contentType, bytes: h.bytes }] : []));
+    const delivery = await app.ports.post.deliver({ ...message, attachments, from: { name: practice.name, email: practice.email } }, simulation);
     await withoutValues(() => postOf(app).set(message.id, afterTry(delivery, message.attempts, now)));
   }
   return tried;

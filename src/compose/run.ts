@@ -35,8 +35,8 @@ export async function run<I, O, E, A extends Access>(app: Application, useCase: 
       journal: (action, subject, detail) => void lines.push(lineFor(action, subject, detail)),
       send: async (message) => {
         const id = app.ports.random.id<'Message'>();
-        const { to, toName, subject, body, channel, purpose, packetId } = message;
-        await repo.post.add(practice.id, { id, to, toName, subject, body, channel, purpose, packetId, createdAt: now });
+        const { to, toName, subject, body, files, channel, purpose, packetId } = message;
+        await repo.post.add(practice.id, { id, to, toName, subject, body, ...(files ? { files } : {}), channel, purpose, packetId, createdAt: now });
         posted = true;
         return id;
       },

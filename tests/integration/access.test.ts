@@ -19,13 +19,13 @@ describe('who may do what', () => {
   const clinical = ['returns', 'returnView', 'reconcileView', 'post', 'reverse', 'chartView', 'draft', 'noteView', 'saveNote', 'exportPart'] as const;
   it.each(clinical)('%s is closed to the office, to clients and to strangers', async (name) => {
     const useCase = useCases[name] as unknown as typeof useCases.returns;
-    const client: Actor = { kind: 'client', packetId: 'x' as never, linkId: 'x' as never, passDigest: '', address: '', device: '' };
+    const client: Actor = { kind: 'client', packetId: 'x' as never, linkId: 'x' as never, part: 'fills', passDigest: '', address: '', device: '' };
     for (const actor of [world.as('pia'), client, world.stranger]) expect(await world.do(useCase, actor, {})).toMatchObject({ error: { reason: 'not-allowed' } });
     expect(await world.do(useCase, world.as('tobias'), {})).not.toMatchObject({ error: { reason: 'not-allowed' } });
   });
   it('only sign-in and the door are open to anyone', () => {
     const open = Object.entries(useCases).filter(([, u]) => u.access === 'anyone').map(([n]) => n).sort();
-    expect(open).toEqual(['checkCode', 'checkDetails', 'openFreely', 'openLink', 'sendCode', 'signIn', 'verifySecondFactor']);
+    expect(open).toEqual(['checkCode', 'checkDetails', 'openFreely', 'openKnown', 'openLink', 'sendCode', 'signIn', 'verifySecondFactor']);
     expect([roleMay('office', 'answers.read'), roleMay('office', 'packet.send'), roleMay('practitioner', 'journal.read')]).toEqual([false, true, false]);
   });
   it('a refused call is journalled', async () => { expect(await world.journal()).toContain('refused'); });

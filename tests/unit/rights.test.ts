@@ -19,7 +19,7 @@ describe('what somebody may do with a questionnaire', () => {
   });
   it('is nothing for clients and strangers, who may not even ask', () => {
     const from = { address: '', device: '' };
-    expect([{ kind: 'stranger' as const, ...from }, { kind: 'client' as const, packetId: 'p' as Id<'Packet'>, linkId: 'l' as Id<'Link'>, passDigest: '', ...from }].map((actor) => mayCall('library.read', actor))).toEqual([false, false]);
+    expect([{ kind: 'stranger' as const, ...from }, { kind: 'client' as const, packetId: 'p' as Id<'Packet'>, linkId: 'l' as Id<'Link'>, part: 'fills' as const, passDigest: '', ...from }].map((actor) => mayCall('library.read', actor))).toEqual([false, false]);
   });
 });
 

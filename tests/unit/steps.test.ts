@@ -5,7 +5,7 @@ import { forClient, noAnswers, sectionsOf, type Answers } from '../../src/core/q
 import type { Id } from '../../src/core/shared';
 import { fromRepository, question } from '../support/questionnaires';
 
-const part = (name: Parameters<typeof fromRepository>[0], answers: Answers = noAnswers): FillPart => ({ id: `${name}-part` as Id<'Part'>, questionnaire: forClient(fromRepository(name)), answers, signed: {}, prefilled: [] });
+const part = (name: Parameters<typeof fromRepository>[0], answers: Answers = noAnswers): FillPart => ({ id: `${name}-part` as Id<'Part'>, questionnaire: forClient(fromRepository(name)), answers, signed: {}, prefilled: [], kept: {} });
 const parts = [part('adult-intake'), part('consent-to-care'), part('phq-9')];
 
 describe('the client\'s steps', () => {

@@ -22,6 +22,11 @@ export const newClientSchema = contactSchema.concat(object({
   firstName: string().trim().max(100).required('Type the first name.'), lastName: string().trim().max(100).default(''),
   birthDate: string().transform(blankToNothing).test('day', 'There is no such day.', (v) => v === undefined || isDate(v)),
 }));
+/** Those around a client who can be written to. */
+export const relationKinds = ['guardian', 'parent', 'partner', 'supervisor'] as const;
+export const newRelationSchema = contactSchema.concat(object({
+  firstName: string().trim().max(100).required('Type the first name.'), lastName: string().trim().max(100).default(''), kind: string().oneOf(relationKinds).required('Say who they are to the client.'),
+}));
 export const signSchema = object({
   name: string().trim().min(2, 'Type your full name.').max(120).required('Type your full name.'),
   path: string().max(60_000).default(''),

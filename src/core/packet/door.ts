@@ -14,6 +14,8 @@ export interface DoorPolicy {
   readonly details: 'last-name' | 'postcode';
   /** How long a passed door stays open on that device. */
   readonly hours: number;
+  /** One passed door also opens this person's other packets of the same client on that device. */
+  readonly others?: boolean;
 }
 export const startingDoor: DoorPolicy = { way: 'contact', ifMissing: 'read-out', details: 'last-name', hours: 12 };
 

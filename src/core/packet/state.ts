@@ -15,6 +15,10 @@ export const isOpen = (state: PacketState): boolean => state === 'sent' || state
 export const stateAt = (stored: Exclude<PacketState, 'lapsed'>, expiresAt: Instant, now: Instant): PacketState =>
   isOpen(stored) && !isBefore(now, expiresAt) ? 'lapsed' : stored;
 
+/** A packet whose link asks each session: it came back on an earlier day than today, both in the practice's zone, and its time is not over. */
+export const asksAgain = (packet: { readonly repeats: boolean; readonly state: Exclude<PacketState, 'lapsed'>; readonly expiresAt: Instant }, now: Instant, returnedOn: string | undefined, today: string): boolean =>
+  packet.repeats && (packet.state === 'returned' || packet.state === 'settled') && isBefore(now, packet.expiresAt) && returnedOn !== undefined && returnedOn < today;
+
 type Step = 'send' | 'pass-door' | 'answer' | 'return' | 'send-back' | 'settle' | 'reopen' | 'withdraw';
 const steps: Record<Step, Partial<Record<PacketState, Exclude<PacketState, 'lapsed'>>>> = {
   send: { ready: 'sent' },

@@ -7,6 +7,8 @@ export { checkAnswer, checkAnswers, isDate, type AnswerProblem } from './validit
 export { readChange, type ChangeError } from './change-in';
 export { forClient } from './client-view';
 export { isEmail, isPhone } from './contact-formats';
+export { questionSeconds, readingSeconds } from './pace';
+export { twinsOf, type Twin } from './twins';
 export { allItems, allQuestions, sectionsOf, type Section } from './walk';
 export { duplicateItem, gridOptions, insertAfter, moveItem, removeItem, setKind, updateItem, withGridOptions } from './edit';
 export { emptyQuestionnaire, hasOptions, kindOf, lineKinds, markedKind, markOf, newLine, readOptions, withKind, writeOptions, type LineKind } from './kinds';

@@ -17,6 +17,8 @@ export function boundsOf(day: Day, zone: string): readonly [Instant, Instant] {
 }
 const startOf = (day: CalendarDate, zone: string): Instant => instant(toZoned(day, zone).toDate().getTime());
 
+/** The same day of the month that many months on, or that month's last. */
+export const addMonths = (day: Day, months: number): Day => parseDate(day).add({ months }).toString();
 export const addDays = (day: Day, days: number): Day => parseDate(day).add({ days }).toString();
 
 /** A wall-clock time on a day, as a moment. `time` is HH:MM. A time the clocks skip moves forward. */

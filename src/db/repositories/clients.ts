@@ -64,8 +64,8 @@ export const clientRepository = (db: Db, sealer: Sealer) => {
     async setIdentity(id: Id<'Client'>, identity: ClientIdentity): Promise<void> {
       await db.update(client).set({ identity: sealer.seal(`client:${id}:identity`, identity) }).where(eq(client.id, id));
     },
-    async addRelation(row: { id: Id<'Relation'>; clientId: Id<'Client'>; kind: Relation['kind']; prefers: 'email' | 'text'; person: RelationPerson }): Promise<void> {
-      await db.insert(relation).values({ ...row, person: sealer.seal(`relation:${row.id}:person`, row.person) });
+    async addRelation(row: { id: Id<'Relation'>; clientId: Id<'Client'>; kind: Relation['kind']; prefers: 'email' | 'text'; person: RelationPerson }): Promise<boolean> {
+      return (await db.insert(relation).values({ ...row, person: sealer.seal(`relation:${row.id}:person`, row.person) }).onConflictDoNothing().returning({ id: relation.id })).length === 1;
     },
     async relations(clientId: Id<'Client'>): Promise<Relation[]> {
       const rows = await db.select().from(relation).where(eq(relation.clientId, clientId));

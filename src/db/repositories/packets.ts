@@ -1,9 +1,10 @@
-import { and, asc, count, desc, eq, gt, inArray, isNull, notInArray, sql } from 'drizzle-orm';
+import { and, asc, count, desc, eq, gt, inArray, isNull, notInArray, or, sql } from 'drizzle-orm';
 import { noAnswers, applyChange, type AnswerChange, type Answers } from '../../core/questionnaire';
+import { changeName, type KeptAnswer, type LinkPart } from '../../core/packet';
 import type { SignedStatement } from '../../core/signing';
 import type { Id, Instant, Sealer } from '../../core/shared';
 import type { Db } from '../database';
-import { answer, doorPass, packet, packetPart, personalLink, questionnaireVersion, signature, visit } from '../schema';
+import { answer, doorPass, packet, packetPart, personalLink, questionnaire, questionnaireVersion, signature, visit } from '../schema';
 import { hashedText, type JournalLine } from './journal';
 
 export type Packet = typeof packet.$inferSelect;
@@ -20,11 +21,21 @@ export interface Signature {
   readonly device: string;
 }
 
+/** What became of a save: the revisions that were written, and what another device had written since. Keys: `changeName`. */
+export interface SavedAnswers {
+  readonly kept: Readonly<Record<string, number>>;
+  readonly clashes: readonly KeptAnswer[];
+}
+
+/** A packet and the first one of its series, whose links are its own too. */
+const seriesOf = (row: Packet): Id<'Packet'>[] => [row.id, ...(row.seriesOf ? [row.seriesOf] : [])];
+
 const versionsOfParts = new Map<string, { readonly packetId: Id<'Packet'>; readonly versionId: Id<'Version'> }>();
 const mostVersionsOfParts = 20_000;
 
 export const packetRepository = (db: Db, sealer: Sealer) => {
   const answerPlace = (partId: string, slot: string): string => `answer:${partId}:${slot}`;
+  const slotOf = (partId: string, change: Pick<AnswerChange, 'kind' | 'key'>): string => sealer.mark(`slot:${partId}`, changeName(change));
   const signaturePlace = (id: string): string => `signature:${id}`;
   return {
     /** Gives false when this request already made a packet. */
@@ -67,6 +78,13 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       versionsOfParts.set(partId, row);
       return row.packetId === packetId ? row.versionId : undefined;
     },
+    /** What a packet asks, in its order, on the versions in use by now; on its own where a questionnaire is no longer in use. */
+    async askAgain(packetId: Id<'Packet'>): Promise<{ versionId: Id<'Version'>; position: number; prefill: boolean }[]> {
+      const rows = await db.select({ part: packetPart, state: questionnaire.state, inUse: questionnaire.inUse }).from(packetPart)
+        .innerJoin(questionnaireVersion, eq(questionnaireVersion.id, packetPart.versionId)).innerJoin(questionnaire, eq(questionnaire.id, questionnaireVersion.questionnaireId))
+        .where(eq(packetPart.packetId, packetId)).orderBy(asc(packetPart.position));
+      return rows.map(({ part, state, inUse }) => ({ versionId: state === 'active' && inUse ? inUse : part.versionId, position: part.position, prefill: part.prefill }));
+    },
     async markPosted(partId: Id<'Part'>, at: Instant | null): Promise<void> {
       await db.update(packetPart).set({ postedAt: at }).where(eq(packetPart.id, partId));
     },
@@ -87,6 +105,12 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
         .where(eq(packetPart.packetId, newest.id)).orderBy(asc(packetPart.position));
       return rows.map((r) => r.id);
     },
+    /** What lies open before whom. */
+    async openQuestionnaires(practiceId: Id<'Practice'>, now: Instant): Promise<{ clientId: Id<'Client'>; questionnaireId: Id<'Questionnaire'> }[]> {
+      return db.selectDistinct({ clientId: packet.clientId, questionnaireId: questionnaireVersion.questionnaireId }).from(packet)
+        .innerJoin(packetPart, eq(packetPart.packetId, packet.id)).innerJoin(questionnaireVersion, eq(questionnaireVersion.id, packetPart.versionId))
+        .where(and(eq(packet.practiceId, practiceId), inArray(packet.state, ['sent', 'opened', 'under-way', 'sent-back']), gt(packet.expiresAt, now)));
+    },
     async ofClient(practiceId: Id<'Practice'>, clientId: Id<'Client'>): Promise<Packet[]> {
       return db.select().from(packet).where(and(eq(packet.practiceId, practiceId), eq(packet.clientId, clientId))).orderBy(desc(packet.createdAt));
     },
@@ -99,26 +123,35 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
     /**
      * Saves answers, moves the packet on and writes the journal line in one statement, and so in one transaction: it runs
      * with every pause in typing. `moves` gives, for each state in which answers are taken, the state that follows.
-     * Gives false, with nothing written, when the packet is in none of them, has lapsed, or the door pass no longer holds.
+     * An answer whose `base` is not the revision there is, because another device saved it meanwhile, is left as it is and
+     * given back. Gives undefined, with nothing written, when the packet is in none of those states, has lapsed, or the door
+     * pass no longer holds or only reads.
      */
     async saveAnswers({ changes, ...save }: {
-      readonly practiceId: Id<'Practice'>; readonly packetId: Id<'Packet'>; readonly partId: Id<'Part'>; readonly changes: readonly AnswerChange[];
+      readonly practiceId: Id<'Practice'>; readonly packetId: Id<'Packet'>; readonly partId: Id<'Part'>;
+      readonly changes: readonly { readonly change: AnswerChange; readonly base: number | undefined }[];
       readonly moves: Readonly<Partial<Record<Packet['state'], Packet['state']>>>; readonly at: Instant; readonly line: JournalLine;
       readonly passDigest: string;
-    }): Promise<boolean> {
+    }): Promise<SavedAnswers | undefined> {
       const { partId } = save;
-      const answers = changes.map((change) => {
-        const slot = sealer.mark(`slot:${partId}`, `${change.kind} ${change.key}`);
-        return { slot, sealed: Buffer.from(sealer.seal(answerPlace(partId, slot), change)).toString('base64'), blank: change.kind === 'rows' || change.values.length === 0 };
+      const names = new Map<string, string>();
+      const answers = changes.map(({ change, base }) => {
+        const slot = slotOf(partId, change);
+        names.set(slot, changeName(change));
+        return { slot, sealed: Buffer.from(sealer.seal(answerPlace(partId, slot), change)).toString('base64'), blank: change.kind === 'rows' || change.values.length === 0, base };
       });
-      const { rows } = (await db.execute(sql`select save_answers(${JSON.stringify({ ...save, answers, hashed: hashedText(save.practiceId, save.at, save.line) })}::jsonb) as saved`)) as unknown as { rows: { saved: boolean }[] };
-      return rows[0]!.saved;
+      const { rows } = (await db.execute(sql`select save_answers(${JSON.stringify({ ...save, answers, hashed: hashedText(save.practiceId, save.at, save.line) })}::jsonb) as saved`)) as unknown as { rows: { saved: { kept: Record<string, number>; clashes: { slot: string; sealed: string; revision: number; by: Id<'Link'> | null }[] } | null }[] };
+      const { saved } = rows[0]!;
+      return saved === null ? undefined : {
+        kept: Object.fromEntries(Object.entries(saved.kept).map(([slot, revision]) => [names.get(slot)!, revision])),
+        clashes: saved.clashes.map((c) => ({ change: sealer.open<AnswerChange>(answerPlace(partId, c.slot), Buffer.from(c.sealed, 'base64')), revision: c.revision, by: c.by ?? undefined })),
+      };
     },
     /** Begins a part with what the chart holds: each answer waits for the client to say that it is right. */
     async prefill(partId: Id<'Part'>, changes: readonly AnswerChange[], at: Instant): Promise<void> {
       if (changes.length === 0) return;
       await db.insert(answer).values(changes.map((change) => {
-        const slot = sealer.mark(`slot:${partId}`, `${change.kind} ${change.key}`);
+        const slot = slotOf(partId, change);
         return { partId, slot, sealed: sealer.seal(answerPlace(partId, slot), change), revision: 0, blank: change.kind === 'rows', prefilled: change.kind === 'values', savedAt: at };
       }));
     },
@@ -128,8 +161,17 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       return rows.map((r) => sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed).key);
     },
     async answers(partId: Id<'Part'>): Promise<Answers> {
+      return (await this.kept(partId)).reduce<Answers>((all, k) => applyChange(all, k.change), noAnswers);
+    },
+    /** The answers of a part with their revisions and whose they are. */
+    async kept(partId: Id<'Part'>): Promise<KeptAnswer[]> {
       const rows = await db.select().from(answer).where(eq(answer.partId, partId));
-      return rows.reduce<Answers>((all, r) => applyChange(all, sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed)), noAnswers);
+      return rows.map((r) => ({ change: sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed), revision: r.revision, by: r.byLink ?? undefined }));
+    },
+    /** Changes with every save of any answer of the packet, and only then. */
+    async edition(packetId: Id<'Packet'>): Promise<number> {
+      const [row] = await db.select({ n: sql<number>`coalesce(sum(${answer.revision} + 1), 0)`.mapWith(Number) }).from(answer).innerJoin(packetPart, eq(packetPart.id, answer.partId)).where(eq(packetPart.packetId, packetId));
+      return row!.n;
     },
     /** Leaves only these answers of those there are: what was typed into questions that ended up hidden, and options that are not offered any more, are not kept. */
     async keepOnly(partId: Id<'Part'>, kept: Answers, there: Answers): Promise<void> {
@@ -157,13 +199,32 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
     async hasLink(packetId: Id<'Packet'>, id: Id<'Link'>): Promise<boolean> {
       return (await db.select({ id: personalLink.id }).from(personalLink).where(and(eq(personalLink.id, id), eq(personalLink.packetId, packetId)))).length > 0;
     },
-    /** Links that still work. */
-    async liveLinks(packetId: Id<'Packet'>): Promise<PersonalLink[]> {
-      return db.select().from(personalLink).where(and(eq(personalLink.packetId, packetId), isNull(personalLink.revokedAt)));
+    /** A link nobody can have used yet is forgotten. */
+    async dropLink(id: Id<'Link'>): Promise<void> {
+      await db.delete(doorPass).where(eq(doorPass.linkId, id));
+      await db.delete(personalLink).where(eq(personalLink.id, id));
     },
-    async revokeLinks(packetId: Id<'Packet'>, at: Instant): Promise<void> {
-      await db.update(personalLink).set({ revokedAt: at, codeDigest: null }).where(and(eq(personalLink.packetId, packetId), isNull(personalLink.revokedAt)));
-      await db.delete(doorPass).where(eq(doorPass.packetId, packetId));
+    /** The newest of the packets that one link asked for, this one included. */
+    async newestOfSeries(row: Packet): Promise<Packet> {
+      const first = row.seriesOf ?? row.id;
+      return (await db.select().from(packet).where(or(eq(packet.id, first), eq(packet.seriesOf, first))).orderBy(desc(packet.createdAt), desc(packet.id)).limit(1))[0]!;
+    },
+    /** Its link asks for no further packet. */
+    async endSeries(row: Packet): Promise<void> {
+      const first = row.seriesOf ?? row.id;
+      await db.update(packet).set({ repeats: false }).where(or(eq(packet.id, first), eq(packet.seriesOf, first)));
+    },
+    /** Every link there was, in the order they were made. */
+    async links(row: Packet): Promise<PersonalLink[]> {
+      return db.select().from(personalLink).where(inArray(personalLink.packetId, seriesOf(row))).orderBy(asc(personalLink.createdAt), asc(personalLink.id));
+    },
+    /** Links that still work; those of the first packet where one link asks for many. */
+    async liveLinks(row: Packet): Promise<PersonalLink[]> {
+      return db.select().from(personalLink).where(and(inArray(personalLink.packetId, seriesOf(row)), isNull(personalLink.revokedAt)));
+    },
+    async revokeLinks(row: Packet, at: Instant): Promise<void> {
+      await db.update(personalLink).set({ revokedAt: at, codeDigest: null }).where(and(inArray(personalLink.packetId, seriesOf(row)), isNull(personalLink.revokedAt)));
+      await db.delete(doorPass).where(inArray(doorPass.packetId, seriesOf(row)));
     },
     /** @param forUpdate holds the link, so that two codes tried at once are counted one after the other. */
     async linkByDigest(digest: string, forUpdate = false): Promise<{ link: PersonalLink; packet: Packet } | undefined> {
@@ -180,9 +241,9 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
     async addPass(row: typeof doorPass.$inferInsert): Promise<void> {
       await db.insert(doorPass).values(row);
     },
-    /** A pass that still holds. It stands before every save, so it reads one row by its key: revoking a link deletes its passes. */
-    async byPass(digest: string, now: Instant): Promise<{ packetId: Id<'Packet'>; linkId: Id<'Link'> } | undefined> {
-      const [row] = await db.select({ packetId: doorPass.packetId, linkId: doorPass.linkId }).from(doorPass).where(and(eq(doorPass.digest, digest), gt(doorPass.expiresAt, now)));
+    /** A pass that still holds. Read by keys, since much stands behind it: revoking a link deletes its passes. */
+    async byPass(digest: string, now: Instant): Promise<{ packetId: Id<'Packet'>; linkId: Id<'Link'>; part: LinkPart; relationId: Id<'Relation'> | null; proved: boolean } | undefined> {
+      const [row] = await db.select({ packetId: doorPass.packetId, linkId: doorPass.linkId, part: personalLink.part, relationId: personalLink.relationId, proved: doorPass.proved }).from(doorPass).innerJoin(personalLink, eq(personalLink.id, doorPass.linkId)).where(and(eq(doorPass.digest, digest), gt(doorPass.expiresAt, now)));
       return row;
     },
   };

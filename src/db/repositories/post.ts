@@ -19,8 +19,10 @@ export interface PostMessage {
   readonly toName: string;
   readonly subject: string;
   readonly body: string;
+  /** Files of the practice's that go with it. */
+  readonly files?: readonly { readonly id: Id<'File'>; readonly title: string }[];
 }
-type Letter = Pick<PostMessage, 'to' | 'toName' | 'subject' | 'body'>;
+type Letter = Pick<PostMessage, 'to' | 'toName' | 'subject' | 'body' | 'files'>;
 type NewMessage = Pick<PostMessage, 'id' | 'packetId' | 'channel' | 'purpose' | 'createdAt'> & Letter;
 
 export const postRepository = (db: Db, sealer: Sealer) => {
@@ -28,8 +30,8 @@ export const postRepository = (db: Db, sealer: Sealer) => {
   const read = ({ sealed, seq: _seq, practiceId: _practice, ...row }: typeof postMessage.$inferSelect): PostMessage => ({ ...row, ...sealer.open<Letter>(place(row.id), sealed) });
   return {
     /** Queued, to be tried at once. */
-    async add(practiceId: Id<'Practice'>, { to, toName, subject, body, ...row }: NewMessage): Promise<void> {
-      await db.insert(postMessage).values({ ...row, state: 'queued', nextAt: row.createdAt, practiceId, sealed: sealer.seal(place(row.id), { to, toName, subject, body } satisfies Letter) });
+    async add(practiceId: Id<'Practice'>, { to, toName, subject, body, files, ...row }: NewMessage): Promise<void> {
+      await db.insert(postMessage).values({ ...row, state: 'queued', nextAt: row.createdAt, practiceId, sealed: sealer.seal(place(row.id), { to, toName, subject, body, ...(files && files.length > 0 ? { files } : {}) } satisfies Letter) });
     },
     /** Takes the next message that is due, so that nobody else does; it stands as `sending` until its try is recorded. */
     async claim(practiceId: Id<'Practice'>, now: Instant): Promise<PostMessage | undefined> {

@@ -1,6 +1,6 @@
 import { and, asc, eq } from 'drizzle-orm';
 import { builtInFields, type ChartField } from '../../core/chart';
-import { startingDoor, type DoorPolicy } from '../../core/packet';
+import { startingDoor, startingPages, type DoorPolicy, type PagePolicy } from '../../core/packet';
 import type { LetterKind, PostSimulation } from '../../core/messages';
 import type { NoteLayout } from '../../core/notes';
 import type { Id, Instant } from '../../core/shared';
@@ -62,6 +62,12 @@ export const practiceRepository = (db: Db) => ({
   },
   async setDoor(practiceId: Id<'Practice'>, door: DoorPolicy): Promise<void> {
     await db.update(practice).set({ door }).where(eq(practice.id, practiceId));
+  },
+  async pages(practiceId: Id<'Practice'>): Promise<PagePolicy> {
+    return (await db.select({ pages: practice.pages }).from(practice).where(eq(practice.id, practiceId)))[0]?.pages ?? startingPages;
+  },
+  async setPages(practiceId: Id<'Practice'>, pages: PagePolicy): Promise<void> {
+    await db.update(practice).set({ pages }).where(eq(practice.id, practiceId));
   },
   async simulation(practiceId: Id<'Practice'>): Promise<PostSimulation> {
     return (await db.select({ simulation: practice.simulation }).from(practice).where(eq(practice.id, practiceId)))[0]?.simulation ?? 'deliver';

@@ -1,8 +1,8 @@
 import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import type { PostPurpose, PostState } from '../../core/messages';
-import type { DoorWay, PacketState } from '../../core/packet';
+import type { DoorWay, LinkPart, MailingState, PacketState, StandingLine } from '../../core/packet';
 import type { QuestionnaireKind } from '../../core/questionnaire';
-import type { LibraryRight } from '../../core/shared';
+import type { Id, LibraryRight } from '../../core/shared';
 import { client, relation, visit } from './client';
 import { idColumn, instantColumn, sealedColumn } from './columns';
 import { practice, staff } from './practice';
@@ -79,9 +79,15 @@ export const packet = pgTable('packet', {
   /** Sealed: which answers it was sent back for, and why. */
   sentBack: sealedColumn('sent_back'),
   lockedAt: instantColumn('locked_at'),
+  /** The same link asks anew each session: opened on another day after a return, it leads to a new packet. */
+  repeats: boolean('repeats').notNull().default(false),
+  /** The first packet of those that one link asked for; null in the first itself. */
+  seriesOf: idColumn<'Packet'>('series_of'),
+  /** Leaflets that went with it. */
+  leaflets: jsonb('leaflets').$type<readonly Id<'Leaflet'>[]>().notNull().default([]),
   /** Counted when returned, so that the Day sheet opens without unsealing answers. */
   alerts: integer('alerts').notNull().default(0),
-}, (t) => [uniqueIndex('packet_request').on(t.requestId), index('packet_visit').on(t.visitId), index('packet_client').on(t.clientId), index('packet_state').on(t.practiceId, t.state)]);
+}, (t) => [uniqueIndex('packet_request').on(t.requestId), index('packet_visit').on(t.visitId), index('packet_client').on(t.clientId), index('packet_state').on(t.practiceId, t.state), index('packet_series').on(t.seriesOf)]);
 
 export const packetPart = pgTable('packet_part', {
   id: idColumn<'Part'>('id').primaryKey(),
@@ -93,6 +99,50 @@ export const packetPart = pgTable('packet_part', {
   postedAt: instantColumn('posted_at'),
 }, (t) => [index('part_packet').on(t.packetId)]);
 
+/** A reusable list of questionnaires, in order. */
+export const standingPacket = pgTable('standing_packet', {
+  id: idColumn<'StandingPacket'>('id').primaryKey(),
+  practiceId: idColumn<'Practice'>('practice_id').notNull().references(() => practice.id),
+  title: text('title').notNull(),
+  questionnaires: jsonb('questionnaires').$type<readonly StandingLine[]>().notNull(),
+  /** The kinds of visit it is meant for. */
+  visitTypes: jsonb('visit_types').$type<readonly Id<'VisitType'>[]>().notNull().default([]),
+  leaflets: jsonb('leaflets').$type<readonly Id<'Leaflet'>[]>().notNull().default([]),
+  updatedAt: instantColumn('updated_at').notNull(),
+}, (t) => [index('standing_packet_practice').on(t.practiceId)]);
+
+/** A file of the practice's that goes along with packets. */
+export const leaflet = pgTable('leaflet', {
+  id: idColumn<'Leaflet'>('id').primaryKey(),
+  practiceId: idColumn<'Practice'>('practice_id').notNull().references(() => practice.id),
+  fileId: idColumn<'File'>('file_id').notNull(),
+  title: text('title').notNull(),
+  createdAt: instantColumn('created_at').notNull(),
+  retiredAt: instantColumn('retired_at'),
+}, (t) => [index('leaflet_practice').on(t.practiceId)]);
+
+/** The same packet for many people: each is written to in a transaction of its own, so that a crash leaves nobody twice. */
+export const mailing = pgTable('mailing', {
+  id: idColumn<'Mailing'>('id').primaryKey(),
+  practiceId: idColumn<'Practice'>('practice_id').notNull().references(() => practice.id),
+  staffId: idColumn<'Staff'>('staff_id').notNull().references(() => staff.id),
+  createdAt: instantColumn('created_at').notNull(),
+  /** Sealed: what is sent, as `sendPacket` takes it. */
+  wishes: sealedColumn('wishes').notNull(),
+  stoppedAt: instantColumn('stopped_at'),
+  finishedAt: instantColumn('finished_at'),
+}, (t) => [index('mailing_practice').on(t.practiceId)]);
+
+export const mailingPerson = pgTable('mailing_person', {
+  /** Taken as the request's id of this person's packet. */
+  id: idColumn<'MailingPerson'>('id').primaryKey(),
+  mailingId: idColumn<'Mailing'>('mailing_id').notNull().references(() => mailing.id),
+  clientId: idColumn<'Client'>('client_id').notNull().references(() => client.id),
+  position: integer('position').notNull(),
+  state: text('state').$type<MailingState>().notNull().default('waiting'),
+  packetId: idColumn<'Packet'>('packet_id').references(() => packet.id),
+}, (t) => [uniqueIndex('mailing_person_key').on(t.mailingId, t.clientId), index('mailing_person_state').on(t.mailingId, t.state)]);
+
 /** One saved answer (or row order). The key is sealed with the value: it tells which question was answered. */
 export const answer = pgTable('answer', {
   partId: idColumn<'Part'>('part_id').notNull().references(() => packetPart.id),
@@ -103,6 +153,9 @@ export const answer = pgTable('answer', {
   blank: boolean('blank').notNull(),
   /** Came from the chart, and the client has not said yet that it is right. */
   prefilled: boolean('prefilled').notNull().default(false),
+  /** Whose link it was saved with, and the digest of that device's door pass; null for what came from the chart. */
+  byLink: idColumn<'Link'>('by_link'),
+  byPass: text('by_pass'),
   savedAt: instantColumn('saved_at').notNull(),
 }, (t) => [uniqueIndex('answer_key').on(t.partId, t.slot)]);
 
@@ -140,6 +193,9 @@ export const storedFile = pgTable('stored_file', {
 export const personalLink = pgTable('personal_link', {
   id: idColumn<'Link'>('id').primaryKey(),
   packetId: idColumn<'Packet'>('packet_id').notNull().references(() => packet.id),
+  /** Whose it is, when that is not the client. */
+  relationId: idColumn<'Relation'>('relation_id').references(() => relation.id),
+  part: text('part').$type<LinkPart>().notNull().default('fills'),
   digest: text('digest').notNull(),
   createdAt: instantColumn('created_at').notNull(),
   revokedAt: instantColumn('revoked_at'),
@@ -161,6 +217,8 @@ export const doorPass = pgTable('door_pass', {
   digest: text('digest').primaryKey(),
   packetId: idColumn<'Packet'>('packet_id').notNull().references(() => packet.id),
   linkId: idColumn<'Link'>('link_id').notNull().references(() => personalLink.id),
+  /** Somebody proved who they are; false where the door stood open. */
+  proved: boolean('proved').notNull().default(true),
   createdAt: instantColumn('created_at').notNull(),
   expiresAt: instantColumn('expires_at').notNull(),
 });

@@ -1,6 +1,6 @@
 import { boolean, integer, jsonb, pgTable, primaryKey, text, uniqueIndex, bigint, index } from 'drizzle-orm/pg-core';
 import type { LetterKind, PostSimulation } from '../../core/messages';
-import { startingDoor, type DoorPolicy } from '../../core/packet';
+import { startingDoor, startingPages, type DoorPolicy, type PagePolicy } from '../../core/packet';
 import type { Role } from '../../core/shared';
 import { idColumn, instantColumn, sealedColumn } from './columns';
 
@@ -14,6 +14,8 @@ export const practice = pgTable('practice', {
   linkDays: integer('link_days').notNull().default(14),
   /** How the Post room's own mail server and phone behave. */
   door: jsonb('door').$type<DoorPolicy>().notNull().default(startingDoor),
+  /** What the client's pages do beyond asking. */
+  pages: jsonb('pages').$type<PagePolicy>().notNull().default(startingPages),
   simulation: text('simulation').$type<PostSimulation>().notNull().default('deliver'),
   createdAt: instantColumn('created_at').notNull(),
 });

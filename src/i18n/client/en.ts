@@ -11,6 +11,7 @@ export const en = {
     expired: 'This code is too old. Ask for a new one.', wait: 'A code was just sent. You can ask for a new one in {seconds, plural, one {# second} other {# seconds}}.',
     tooMany: 'Too many codes were sent. Try again in an hour, or call the practice.',
     detailsWhy: 'Your answers are private. Tell us two things we know, so that nobody else can open this page.', readOut: 'The practice reads six digits out to you. Ask them for the code, then type it here.', readOutLabel: 'Six digits the practice read out', free: 'This page is yours. Please do not give the link to anybody else.', birthDate: 'Birth date', birthDateOf: 'Birth date of the person you answer for', lastName: 'Last name', lastNameOf: 'Their last name', postcode: 'Postcode', wrongDetails: 'That is not what we have on file. You have {left, plural, one {# try} other {# tries}} left.',
+    known: 'You proved who you are on this device a short while ago.',
     closedTitle: 'This page is closed', closed: 'The link has ended or was replaced by a newer one. Ask the practice to send you a new link.',
     lockedTitle: 'This page is locked', locked: 'A wrong code was typed too many times. Nobody got in, and your answers are safe. The practice knows, and can send you a new link.',
   },
@@ -34,6 +35,7 @@ export const en = {
     stillRight: '{count, plural, one {One answer here is} other {# answers here are}} from our records. Still right?', yesStillRight: 'Yes, still right', fromRecords: 'From our records', sayStillRight: 'Say if what we filled in is still right, or change it.',
     comment: 'Anything else you want to tell us?', copy: 'Keep a copy of my answers (PDF)', startAgain: 'Start again', cleared: 'All answers were cleared.', wantedBy: 'Please send it by {day}.', language: 'Language',
     sentBackNote: '{practice} asks you to look at some answers once more. Only these are open.',
+    minutesLeft: 'about {count, plural, one {# minute} other {# minutes}} left', readOnly: 'You can read this. {practice} asked somebody else to fill it in.', shared: 'You fill this in together with {names}. You see what the others write, and nobody loses anything.', answeredBy: 'Answered by {name}', answeredIn: 'You gave this answer in “{title}”. Change it here if you need to.', clash: 'You answered this on another device too:', clashBy: '{name} answered this too, at the same time:', keepMine: 'Keep what stands here', takeTheirs: 'Take that one', leaflets: 'To read, from the practice:', again: 'The same link works again next time.', goOn: 'Go on',
     outside: 'To open this page, use the link in our message.',
   },
   problem: {

@@ -12,6 +12,7 @@ export const es: ClientMessages = {
     expired: 'Este código ya no sirve. Pida otro.', wait: 'Acabamos de enviar un código. Puede pedir otro en {seconds, plural, one {# segundo} other {# segundos}}.',
     tooMany: 'Se enviaron demasiados códigos. Pruebe dentro de una hora o llame a la consulta.',
     detailsWhy: 'Sus respuestas son privadas. Díganos dos datos que conocemos, para que nadie más pueda abrir esta página.', readOut: 'La consulta le dice seis cifras. Pídales el código y escríbalo aquí.', readOutLabel: 'Las seis cifras que le dijo la consulta', free: 'Esta página es suya. No dé el enlace a nadie más.', birthDate: 'Fecha de nacimiento', birthDateOf: 'Fecha de nacimiento de la persona por quien responde', lastName: 'Apellido', lastNameOf: 'Su apellido', postcode: 'Código postal', wrongDetails: 'No es lo que tenemos anotado. Le {left, plural, one {queda # intento} other {quedan # intentos}}.',
+    known: 'Hace poco ya nos mostró en este aparato que es usted.',
     closedTitle: 'Esta página está cerrada', closed: 'El enlace ha terminado o hay uno más nuevo. Pida a la consulta que le envíe otro.',
     lockedTitle: 'Esta página está bloqueada', locked: 'Se escribió mal el código demasiadas veces. Nadie entró y sus respuestas están a salvo. La consulta lo sabe y puede enviarle otro enlace.',
   },
@@ -35,6 +36,7 @@ export const es: ClientMessages = {
     stillRight: '{count, plural, one {Una respuesta de aquí viene} other {# respuestas de aquí vienen}} de nuestros datos. ¿Sigue bien?', yesStillRight: 'Sí, sigue bien', fromRecords: 'De nuestros datos', sayStillRight: 'Diga si lo que pusimos sigue bien, o cámbielo.',
     comment: '¿Quiere decirnos algo más?', copy: 'Guardar una copia de mis respuestas (PDF)', startAgain: 'Empezar de nuevo', cleared: 'Se borraron todas las respuestas.', wantedBy: 'Envíelo por favor antes del {day}.', language: 'Idioma',
     sentBackNote: '{practice} le pide que mire algunas respuestas otra vez. Solo esas están abiertas.',
+    minutesLeft: '{count, plural, one {queda cerca de # minuto} other {quedan unos # minutos}}', readOnly: 'Puede leer esto. {practice} pidió a otra persona que lo rellenara.', shared: 'Lo rellena junto con {names}. Ve lo que escriben los demás y nadie pierde nada.', answeredBy: 'Respondido por {name}', answeredIn: 'Ya dio esta respuesta en «{title}». Cámbiela aquí si hace falta.', clash: 'También respondió a esto en otro aparato:', clashBy: '{name} también respondió a esto, al mismo tiempo:', keepMine: 'Dejar lo que está aquí', takeTheirs: 'Usar esa', leaflets: 'Para leer, de la consulta:', again: 'El mismo enlace sirve otra vez la próxima vez.', goOn: 'Seguir',
     outside: 'Para abrir esta página use el enlace de nuestro mensaje.',
   },
   problem: {

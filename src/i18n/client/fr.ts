@@ -12,6 +12,7 @@ export const fr: ClientMessages = {
     expired: 'Ce code est trop vieux. Demandez-en un autre.', wait: 'Un code vient de partir. Vous pouvez en demander un autre dans {seconds, plural, one {# seconde} other {# secondes}}.',
     tooMany: 'Trop de codes sont partis. Essayez dans une heure, ou appelez le cabinet.',
     detailsWhy: 'Vos réponses sont privées. Dites-nous deux choses que nous savons, pour que personne d’autre ne puisse ouvrir cette page.', readOut: 'Le cabinet vous lit six chiffres. Demandez-leur le code, puis tapez-le ici.', readOutLabel: 'Les six chiffres lus par le cabinet', free: 'Cette page est à vous. Ne donnez le lien à personne d’autre.', birthDate: 'Date de naissance', birthDateOf: 'Date de naissance de la personne pour qui vous répondez', lastName: 'Nom', lastNameOf: 'Son nom', postcode: 'Code postal', wrongDetails: 'Ce n’est pas ce que nous avons noté. Il vous reste {left, plural, one {# essai} other {# essais}}.',
+    known: 'Vous avez déjà prouvé il y a peu, sur cet appareil, que c’est vous.',
     closedTitle: 'Cette page est fermée', closed: 'Le lien a pris fin ou un plus récent le remplace. Demandez un nouveau lien au cabinet.',
     lockedTitle: 'Cette page est bloquée', locked: 'Un mauvais code a été tapé trop souvent. Personne n’est entré et vos réponses sont en sûreté. Le cabinet le sait et peut vous envoyer un nouveau lien.',
   },
@@ -35,6 +36,7 @@ export const fr: ClientMessages = {
     stillRight: '{count, plural, one {Une réponse ici vient} other {# réponses ici viennent}} de notre dossier. Est-ce encore juste ?', yesStillRight: 'Oui, encore juste', fromRecords: 'De notre dossier', sayStillRight: 'Dites si ce que nous avons mis est encore juste, ou changez-le.',
     comment: 'Voulez-vous nous dire autre chose ?', copy: 'Garder une copie de mes réponses (PDF)', startAgain: 'Recommencer', cleared: 'Toutes les réponses ont été effacées.', wantedBy: 'Envoyez-le s’il vous plaît avant le {day}.', language: 'Langue',
     sentBackNote: '{practice} vous demande de revoir quelques réponses. Elles seules sont ouvertes.',
+    minutesLeft: 'il reste environ {count, plural, one {# minute} other {# minutes}}', readOnly: 'Vous pouvez lire ceci. {practice} a demandé à une autre personne de le remplir.', shared: 'Vous remplissez ceci avec {names}. Vous voyez ce que les autres écrivent, et personne ne perd rien.', answeredBy: 'Réponse de {name}', answeredIn: 'Vous avez déjà donné cette réponse dans « {title} ». Changez-la ici s’il le faut.', clash: 'Vous avez aussi répondu à ceci sur un autre appareil :', clashBy: '{name} a aussi répondu à ceci, au même moment :', keepMine: 'Garder ce qui est ici', takeTheirs: 'Prendre celle-là', leaflets: 'À lire, de la part du cabinet :', again: 'Le même lien servira encore la prochaine fois.', goOn: 'Continuer',
     outside: 'Pour ouvrir cette page, prenez le lien de notre message.',
   },
   problem: {

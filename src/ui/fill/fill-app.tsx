@@ -1,12 +1,12 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
-import { allItems, answerText, checkAnswers, dateWords, isSection, shownQuestions, type AnswerProblem, type Answers, type Placed, type Section } from '@/core/questionnaire';
+import { allItems, answerText, checkAnswers, dateWords, isQuestion, isSection, linkIdOf, shownQuestions, type AnswerProblem, type Answers, type AnswerValue, type Placed, type Section, type Twin } from '@/core/questionnaire';
 import { clockTime } from '@/i18n/moments';
 import type { ClientMessages } from '@/i18n/client/en';
 import { problemTranslator, translator, type FillWords } from '@/i18n/translator';
-import { directionOf } from '@/core/shared';
-import type { SentBackLine } from '@/core/packet';
+import { directionOf, type Id } from '@/core/shared';
+import type { LinkPart, SentBackLine } from '@/core/packet';
 import { alertsOf } from '@/core/scoring';
 import { intentSentence, placesToSign } from '@/core/signing';
 import { Button } from '@/ui/button';
@@ -17,8 +17,8 @@ import { Pick } from '@/ui/pick';
 import { useTimeFrame } from '@/ui/time';
 import { Items } from './section-items';
 import { SignStep } from './sign-step';
-import { elementId, isShown, keysIn, onlyOpen, placedIn, problemKey, problemsIn, stepsOf, type FillPart, type Step } from './steps';
-import { usePacket, type FillServer } from './use-packet';
+import { elementId, isShown, keysIn, minutesLeft, onlyOpen, placedIn, problemKey, problemsIn, stepsOf, type FillPart, type Step } from './steps';
+import { usePacket, type Clash, type FillServer } from './use-packet';
 import { UploadProvider } from './upload';
 import { useStepNumber } from './use-step-number';
 
@@ -30,26 +30,36 @@ export interface PageWords {
 export interface FillAppProps {
   readonly words: PageWords;
   readonly server: FillServer;
-  readonly view: { readonly practiceName: string; readonly person: string; readonly onBehalfOf: string | undefined; readonly parts: readonly FillPart[]; readonly supportText?: string; readonly personalLine?: string | undefined; readonly dueOn?: string | undefined; readonly sentBack?: readonly SentBackLine[] | undefined };
+  readonly view: { readonly practiceName: string; readonly person: string; readonly onBehalfOf: string | undefined; readonly parts: readonly FillPart[];
+    /** Whether this person fills it in or only reads; who else has it. */
+    readonly part?: LinkPart; readonly people?: readonly { readonly link: Id<'Link'>; readonly name: string; readonly own: boolean }[]; readonly shared?: boolean;
+    readonly twins?: Readonly<Record<string, readonly Twin[]>>; readonly leaflets?: readonly { readonly id: string; readonly title: string }[];
+    readonly supportText?: string; readonly personalLine?: string | undefined; readonly dueOn?: string | undefined; readonly sentBack?: readonly SentBackLine[] | undefined;
+  };
   /** As the address had it; anything else than a step's number leads to the first. */
   readonly firstStep: string | undefined;
+  /** It was returned or closed by somebody else meanwhile. */
+  readonly onOver?: () => void;
   /** Inside a page that has its own heading and main part. */
   readonly embedded?: boolean;
 }
 type Waiting = { readonly kind: 'idle' } | { readonly kind: 'busy' } | { readonly kind: 'failed'; readonly words: string };
 
-export function FillApp({ words: { language, messages }, view, server, firstStep, embedded = false }: FillAppProps) {
+export function FillApp({ words: { language, messages }, view, server, firstStep, onOver, embedded = false }: FillAppProps) {
   const t = useMemo(() => translator(language, messages, 'fill'), [language, messages]);
   const sayProblem = useMemo(() => problemTranslator(language, messages), [language, messages]);
   const frame = useTimeFrame();
-  const { parts, change, signed, state, savedAt, flush } = usePacket(server, view.parts);
+  const reads = view.part === 'reads';
+  const { parts, change, signed, state, savedAt, flush, clashes, choose } = usePacket(server, view.parts, { ...(view.twins ? { twins: view.twins } : {}), shared: view.shared === true, ...(onOver ? { over: onOver } : {}) });
+  const nameOf = (link: Id<'Link'> | undefined): string | undefined => view.people?.find((p) => p.link === link && !p.own)?.name;
   const reasons = useMemo(() => (view.sentBack ? new Map(view.sentBack.map((l) => [`${l.partId} ${l.key}`, l.reason])) : undefined), [view.sentBack]);
   const openIn = (p: FillPart): ReadonlySet<string> => new Set((view.sentBack ?? []).filter((l) => l.partId === p.id).map((l) => l.key));
   // Of a packet that was sent back, the pages on which something is open.
   const steps = useMemo(() => stepsOf(view.parts).filter((s) => {
+    if (reads) return s.kind === 'review';
     const own = s.kind === 'section' ? view.parts.find((p) => p.id === s.part) : undefined;
     return !view.sentBack || !own || s.kind !== 'section' || keysIn(placedIn(own.questionnaire, own.answers, s.section)).some((key) => view.sentBack!.some((l) => l.partId === own.id && l.key === key));
-  }), [view.parts, view.sentBack]);
+  }), [view.parts, view.sentBack, reads]);
   const [at, setAt] = useStepNumber(steps.length, firstStep);
   const step = steps[at]!;
   const placedOf = (p: FillPart, section: Section): Placed[] => { const all = placedIn(p.questionnaire, p.answers, section); return reasons ? onlyOpen(all, openIn(p)) : all; };
@@ -85,10 +95,19 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
   const waitingKeys = step.kind === 'section' && part ? keysIn(placedOf(part, step.section).filter((p) => p.shown)).filter((key) => part.prefilled.includes(key)) : [];
   const sayRight = (): void => { if (part) change(part.id, ...waitingKeys.map((key) => ({ kind: 'values' as const, key, values: part.answers.values[key] ?? [] }))); };
   const alarming = new Set(part && view.supportText ? alertsOf(part.questionnaire, part.answers).map((a) => a.key) : []);
-  const around = (key: string): { above?: React.ReactNode; below?: React.ReactNode } => ({
-    above: part && (reasons?.get(`${part.id} ${key}`) ? <Reason dir="auto">{reasons.get(`${part.id} ${key}`)}</Reason> : part.prefilled.includes(key) ? <Soft>{t('fromRecords')}</Soft> : null),
-    below: alarming.has(key) ? <Support words={view.supportText ?? ''} /> : null,
-  });
+  const around = (key: string): { above?: React.ReactNode; below?: React.ReactNode } => {
+    if (!part) return {};
+    const reason = reasons?.get(`${part.id} ${key}`), clash = clashes.find((c) => c.partId === part.id && c.key === key), by = nameOf(part.kept[`values ${key}`]?.by);
+    const earlier = (part.answers.values[key] ?? []).length > 0 ? view.twins?.[`${part.id} ${key}`]?.map((twin) => parts.findIndex((p) => p.id === twin.part)).find((i) => i >= 0 && i < parts.indexOf(part)) : undefined;
+    return {
+      above: clash ? <Choosing clash={clash} part={part} by={nameOf(clash.theirs.by)} words={t} choose={choose} />
+        : reason ? <Reason dir="auto">{reason}</Reason>
+          : part.prefilled.includes(key) ? <Soft>{t('fromRecords')}</Soft>
+            : by ? <Soft>{t('answeredBy', { name: by })}</Soft>
+              : earlier !== undefined ? <Soft>{t('answeredIn', { title: parts[earlier]!.questionnaire.title })}</Soft> : null,
+      below: alarming.has(key) ? <Support words={view.supportText ?? ''} /> : null,
+    };
+  };
   const clearAll = (): void => {
     setBefore(parts);
     for (const p of parts) change(p.id, ...Object.keys(p.answers.values).map((key) => ({ kind: 'values' as const, key, values: [] })), ...Object.keys(p.answers.rows).map((key) => ({ kind: 'rows' as const, key, rows: [] })));
@@ -110,6 +129,8 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
       requestAnimationFrame(() => jump(problems[0]!.key));
       return;
     }
+    const clash = part && clashes.find((c) => c.partId === part.id && keysIn(step.kind === 'section' ? placedOf(part, step.section) : []).includes(c.key));
+    if (clash) { requestAnimationFrame(() => jump(clash.key)); return; }
     if (waitingKeys.length > 0) {
       setTried(new Set([...tried, at]));
       requestAnimationFrame(() => document.getElementById('still-right')?.querySelector('button')?.focus());
@@ -132,10 +153,12 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
     setWaiting({ kind: 'failed', words: t('noReply') });
   };
 
-  const open = parts.flatMap((p) => [
+  const open = reads ? [] : parts.flatMap((p) => [
+    ...clashes.filter((c) => c.partId === p.id).map((c) => ({ part: p, problem: { linkId: linkIdOf(c.key), key: c.key, reason: 'missing' } satisfies AnswerProblem as AnswerProblem, step: stepOfKey(steps, p, c.key) })),
     ...checkAnswers(p.questionnaire, p.answers).map((problem) => ({ part: p, problem, step: stepFor(steps, p, problem.key, p.answers) })),
     ...placesToSign(p.questionnaire, p.answers).filter((place) => !p.signed[place]).map((place) => ({ part: p, problem: undefined, step: steps.findIndex((s) => s.kind === 'sign' && s.part === p.id && s.place === place) })),
   ]);
+  const minutes = minutesLeft(steps, at, parts);
   const showProblems = tried.has(at);
   const title = step.kind === 'review' ? t('reviewTitle') : step.kind === 'sign' ? t('signTitle', { title: part?.questionnaire.title ?? '' }) : step.section.title;
 
@@ -147,13 +170,15 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
         <Saved role="status" data-state={state}>{state === 'failed' ? '' : state === 'saved' ? (savedAt ? t('saved', { time: clockTime(savedAt, frame) }) : '') : state === 'stopped' ? '' : t('saving')}</Saved>
       </Top>
       <Body as={embedded ? 'div' : 'main'}>
-        <Where><Progress>{t('step', { at: String(at + 1), of: String(steps.length) })}{view.onBehalfOf ? ` · ${t('forWhom', { name: view.onBehalfOf })}` : ''}</Progress>
+        <Where><Progress>{reads ? t('readOnly', { practice: view.practiceName }) : `${t('step', { at: String(at + 1), of: String(steps.length) })}${minutes > 0 ? ` · ${t('minutesLeft', { count: minutes })}` : ''}`}{view.onBehalfOf ? ` · ${t('forWhom', { name: view.onBehalfOf })}` : ''}</Progress>
           {server.chooseLanguage && <Pick small bare label={t('language')} value={language} options={languages} onChange={(to) => void flush().then((kept) => (kept ? server.chooseLanguage!(to) : undefined))} />}</Where>
         <Bar aria-hidden="true" style={{ '--done': `${((at + 1) / steps.length) * 100}%` } as React.CSSProperties} />
         <Title as={embedded ? 'h2' : 'h1'} ref={top} tabIndex={-1} dir="auto">{title}</Title>
         {part?.questionnaire.sheet && step.kind === 'section' && server.sheet && <p><a href={server.sheet(part.id)}>{t('sheet')}</a></p>}
         {at === 0 && view.personalLine && <p dir="auto">“{view.personalLine}”</p>}
-        {at === 0 && <Note>{t('startNote')}{view.dueOn ? ` ${t('wantedBy', { day: dateWords(view.dueOn, frame.locale) })}` : ''}</Note>}
+        {at === 0 && (view.leaflets ?? []).length > 0 && server.leaflet && <div><p>{t('leaflets')}</p><ul>{view.leaflets!.map((l) => <li key={l.id}><a href={server.leaflet!(l.id)} dir="auto">{l.title}</a></li>)}</ul></div>}
+        {at === 0 && view.shared && !reads && <Note>{t('shared', { names: (view.people ?? []).filter((p, i, all) => !p.own && all.findIndex((q) => q.name === p.name) === i).map((p) => p.name).join(', ') })}</Note>}
+        {at === 0 && !reads && <Note>{t('startNote')}{view.dueOn ? ` ${t('wantedBy', { day: dateWords(view.dueOn, frame.locale) })}` : ''}</Note>}
         {at === 0 && before && <Notice>{t('cleared')} <Button weight="quiet" onPress={putBack}>{t('putBack')}</Button></Notice>}
         {reasons && step.kind !== 'sign' && <Notice tone="attention">{t('sentBackNote', { practice: view.practiceName })}</Notice>}
         {waitingKeys.length > 0 && (
@@ -186,7 +211,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
         )}
         {step.kind === 'review' && (
           <Stack $gap="1.6rem">
-            <p>{t('reviewText')}</p>
+            {!reads && <p>{t('reviewText')}</p>}
             {open.length > 0 && (
               <Notice tone="problem"><strong>{t('problems', { count: open.length })}</strong>
                 <ul>{open.map((o) => <li key={`${o.part.id} ${o.problem?.key ?? `sign ${o.step}`}`}><Jump type="button" onClick={() => { setTried(new Set([...tried, o.step])); go(o.step); }}>{o.problem ? labelOf(o.part, o.problem) : `${o.part.questionnaire.title}: ${t('mustSign')}`}</Jump></li>)}</ul>
@@ -195,14 +220,14 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
             {parts.map((p) => (
               <section key={p.id} aria-label={p.questionnaire.title}>
                 <ReviewHead><h2 dir="auto">{p.questionnaire.title}</h2>{steps.some((s) => s.kind === 'section' && s.part === p.id) && <Button weight="quiet" aria-label={`${t('change')}: ${p.questionnaire.title}`} onPress={() => go(steps.findIndex((s) => s.kind === 'section' && s.part === p.id))}>{t('change')}</Button>}</ReviewHead>
-                <Answered part={p} words={t} />
+                <Answered part={p} words={t} nameOf={nameOf} />
                 {placesToSign(p.questionnaire, p.answers).flatMap((place) => (p.signed[place] ? [<Soft key={place}>{t('signedAt', { time: clockTime(p.signed[place], frame) })}</Soft>] : []))}
               </section>
             ))}
-            <TextField label={t('comment')} optional={t('optional')} value={comment} onChange={setComment} long maxLength={2000} />
+            {!reads && <TextField label={t('comment')} optional={t('optional')} value={comment} onChange={setComment} long maxLength={2000} />}
             <Cluster $gap="0.5rem 1.5rem">
               {server.paper && <a href={server.paper}>{t('copy')}</a>}
-              {!reasons && <Button weight="quiet" onPress={clearAll}>{t('startAgain')}</Button>}
+              {!reasons && !reads && <Button weight="quiet" onPress={clearAll}>{t('startAgain')}</Button>}
             </Cluster>
             {waiting.kind === 'failed' && <Notice tone="problem">{waiting.words}</Notice>}
           </Stack>
@@ -210,7 +235,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
       </Body>
       <Foot>
         {at > 0 ? <Button onPress={() => move(-1)}>{t('back')}</Button> : <span />}
-        {step.kind === 'review'
+        {reads ? null : step.kind === 'review'
           ? <Button weight="primary" isDisabled={open.length > 0} busy={waiting.kind === 'busy'} onPress={() => void send()}>{waiting.kind === 'failed' ? t('sendAgain') : t('send', { practice: view.practiceName })}</Button>
           : step.kind === 'sign' && part && !part.signed[step.place] ? null
             : <Button weight="primary" onPress={next}>{at === steps.length - 2 ? t('toReview') : t('next')}</Button>}
@@ -238,6 +263,7 @@ function sectionItems(placed: readonly Placed[]): readonly Placed[] {
 }
 const stepFor = (steps: readonly Step[], part: FillPart, key: string, answers: Answers): number =>
   steps.findIndex((s) => s.kind === 'section' && s.part === part.id && problemsIn(part.questionnaire, answers, s.section).some((p) => p.key === key));
+const stepOfKey = (steps: readonly Step[], part: FillPart, key: string): number => Math.max(0, steps.findIndex((s) => s.kind === 'section' && s.part === part.id && keysIn(placedIn(part.questionnaire, part.answers, s.section)).includes(key)));
 const labelOf = (part: FillPart | undefined, problem: AnswerProblem): string =>
   part?.questionnaire ? (findText(part.questionnaire.items, problem.linkId) ?? problem.linkId) : problem.linkId;
 function findText(items: FillPart['questionnaire']['items'], linkId: string): string | undefined {
@@ -253,13 +279,29 @@ function numberKey(parts: readonly FillPart[], p: AnswerProblem): 'number' | 'wh
   return type === 'integer' ? 'wholeNumber' : type === 'decimal' || type === 'quantity' ? 'number' : 'wrongKind';
 }
 
-function Answered({ part, words }: { readonly part: FillPart; readonly words: FillWords }) {
+/** Two answers to one question, from two devices: nothing is lost until one is chosen. */
+function Choosing({ clash, part, by, words, choose }: { readonly clash: Clash; readonly part: FillPart; readonly by: string | undefined; readonly words: FillWords; readonly choose: (clash: Clash, which: 'mine' | 'theirs') => void }) {
+  const { locale } = useTimeFrame();
+  const item = allItems(part.questionnaire).find((i) => i.linkId === linkIdOf(clash.key)), { change } = clash.theirs;
+  const say = (values: readonly AnswerValue[]): string => (item && isQuestion(item) && values.length > 0 ? values.map((v) => answerText(item, v, { yes: words('yes'), no: words('no'), locale })).join(', ') : words('notAnswered'));
+  return (
+    <Notice tone="problem">
+      <Stack $gap="0.5rem">
+        <strong>{by ? words('clashBy', { name: by }) : words('clash')}</strong>
+        <span dir="auto">“{say(change.kind === 'values' ? change.values : [])}”</span>
+        <Cluster><Button onPress={() => choose(clash, 'mine')}>{words('keepMine')}</Button><Button onPress={() => choose(clash, 'theirs')}>{words('takeTheirs')}</Button></Cluster>
+      </Stack>
+    </Notice>
+  );
+}
+
+function Answered({ part, words, nameOf }: { readonly part: FillPart; readonly words: FillWords; readonly nameOf?: (link: Id<'Link'> | undefined) => string | undefined }) {
   const { locale } = useTimeFrame();
   return (
     <List {...languageOf(part)}>
       {shownQuestions(part.questionnaire, part.answers).filter((q) => !q.item.readOnly).map((q) => {
-        const values = part.answers.values[q.key] ?? [];
-        return <div key={q.key}><dt>{q.item.text}</dt><dd dir="auto">{values.length === 0 ? <Soft>{words('notAnswered')}</Soft> : values.map((v) => answerText(q.item, v, { yes: words('yes'), no: words('no'), locale })).join(', ')}</dd></div>;
+        const values = part.answers.values[q.key] ?? [], by = nameOf?.(part.kept[`values ${q.key}`]?.by);
+        return <div key={q.key}><dt>{q.item.text}</dt><dd dir="auto">{values.length === 0 ? <Soft>{words('notAnswered')}</Soft> : values.map((v) => answerText(q.item, v, { yes: words('yes'), no: words('no'), locale })).join(', ')}</dd>{by ? <Soft>{words('answeredBy', { name: by })}</Soft> : null}</div>;
       })}
     </List>
   );

@@ -1,4 +1,5 @@
-import { checkAnswers, isQuestion, isSignaturePlace, place, sectionsOf, type AnswerProblem, type Answers, type Placed, type Questionnaire, type Section } from '@/core/questionnaire';
+import { checkAnswers, isQuestion, isSignaturePlace, place, questionSeconds, readingSeconds, sectionsOf, type AnswerProblem, type Answers, type Placed, type Questionnaire, type Section } from '@/core/questionnaire';
+import type { KeptAnswer } from '@/core/packet';
 import { signaturePlaces } from '@/core/signing';
 import type { Id, Instant } from '@/core/shared';
 
@@ -10,6 +11,8 @@ export interface FillPart {
   readonly signed: Readonly<Record<string, Instant>>;
   /** Keys of answers that came from the chart and wait to be said right. */
   readonly prefilled: readonly string[];
+  /** The revision of each answer on the server and whose link it was saved with, by `changeName`. */
+  readonly kept: Readonly<Record<string, Pick<KeptAnswer, 'revision' | 'by'>>>;
 }
 export type Step =
   | { readonly kind: 'section'; readonly part: Id<'Part'>; readonly section: Section }
@@ -36,6 +39,21 @@ export const onlyOpen = (placed: readonly Placed[], open: ReadonlySet<string>): 
   const children = onlyOpen(p.children, open);
   return children.length > 0 ? [{ ...p, children }] : [];
 });
+/** Whole minutes for what is still to be read, answered and signed from a step on; 0 for next to nothing. */
+export function minutesLeft(steps: readonly Step[], at: number, parts: readonly FillPart[]): number {
+  const left = (placed: readonly Placed[], part: FillPart): number => placed.reduce((n, p) => {
+    if (!p.shown) return n;
+    const own = isQuestion(p.item) ? (p.item.readOnly || (part.answers.values[p.key] ?? []).length > 0 ? 0 : questionSeconds(p.item)) : isSignaturePlace(p.item) ? 0 : readingSeconds(p.item);
+    return n + own + left(p.children, part);
+  }, 0);
+  const seconds = steps.slice(at).reduce((n, step) => {
+    const part = step.kind === 'review' ? undefined : parts.find((p) => p.id === step.part);
+    if (!part) return n;
+    return n + (step.kind === 'section' ? left(placedIn(part.questionnaire, part.answers, step.section), part) : step.kind === 'sign' && !part.signed[step.place] ? signingSeconds : 0);
+  }, 0);
+  return Math.round(seconds / 60);
+}
+const signingSeconds = 15;
 export const keysIn = (placed: readonly Placed[]): string[] => placed.flatMap((p) => [p.key, ...keysIn(p.children)]);
 
 /** What keeps this section from being complete, in reading order. */

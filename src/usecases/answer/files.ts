@@ -12,7 +12,7 @@ export type AddFileError = CommonError | { readonly reason: 'closed' } | { reado
  * next step. The request's id becomes the file's, so that sending it twice keeps one.
  */
 export const addFile = command({
-  name: 'add-file', access: 'client',
+  name: 'add-file', access: 'client.fill',
   input: object({ requestId: requestInput, partId: idInput<'Part'>(), key: string().max(500).required(), name: string().max(1000).default(''), bytes: bytesInput }),
   async run(ctx, { requestId, partId, key, name, bytes }): Promise<Result<FileValue, AddFileError>> {
     const { repo, practice, now } = ctx;

@@ -1,16 +1,17 @@
-import { array, mixed, object, string } from 'yup';
+import { array, mixed, number, object, string } from 'yup';
 import { nameOf } from '../../core/chart';
-import { after, isOpen, isOpenAgain, packetStates, stateAt, type PacketState, type SentBack, type SentBackLine } from '../../core/packet';
-import { answerText, checkAnswers, forClient, prune, readChange, shownQuestions, translate, type AnswerProblem, type Answers, type AnswerWords, type Questionnaire } from '../../core/questionnaire';
+import { after, changeName, isOpen, isOpenAgain, packetStates, stateAt, type KeptAnswer, type LinkPart, type PacketState, type SentBack, type SentBackLine } from '../../core/packet';
+import { answerText, applyChange, checkAnswers, forClient, noAnswers, prune, readChange, shownQuestions, translate, twinsOf, type Twin, type AnswerProblem, type Answers, type AnswerWords, type Questionnaire } from '../../core/questionnaire';
 import { alertsOf } from '../../core/scoring';
 import { canonicalText, placesToSign } from '../../core/signing';
 import { fail, isLanguageTag, ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { OwnPaper } from '../../adapters/own-paper';
-import type { Packet, Part } from '../../db/repositories';
+import type { Packet, Part, SavedAnswers } from '../../db/repositories';
 import { command, idInput, inOrder, notFound, nothing, query, statement, type ClientActor, type CommonError, type Context } from '../kit';
 
 import { letterLocale, sendAlertLetter } from '../send/letters';
 import { languageOf } from '../send/recipient';
+import { peopleOf } from '../send/people';
 import { ownFiles } from './files';
 
 export interface FillPart {
@@ -21,6 +22,8 @@ export interface FillPart {
   readonly signed: Readonly<Record<string, Instant>>;
   /** Keys of answers that came from the chart and wait to be said right. */
   readonly prefilled: readonly string[];
+  /** The revision of each answer, and whose link it was saved with, by `changeName`. */
+  readonly kept: Readonly<Record<string, Pick<KeptAnswer, 'revision' | 'by'>>>;
 }
 export interface FillView {
   readonly packetId: Id<'Packet'>;
@@ -40,6 +43,22 @@ export interface FillView {
   readonly dueOn: string | undefined;
   /** Only these answers are open, each with the reason. */
   readonly sentBack: readonly SentBackLine[] | undefined;
+  /** Whether this person fills it in or only reads. */
+  readonly part: LinkPart;
+  /** Everybody with a link to it, this person included, by link. */
+  readonly people: readonly { readonly link: Id<'Link'>; readonly name: string; readonly own: boolean }[];
+  /** Several people have one copy, so that what the others write is looked for. */
+  readonly shared: boolean;
+  /** Where one answer is given to several questions: by `part key`, the others. */
+  readonly twins: Readonly<Record<string, readonly Twin[]>>;
+  /** What came along to read. */
+  readonly leaflets: readonly { readonly id: Id<'Leaflet'>; readonly title: string }[];
+  /** What is said once it came back, and where they may go on to. */
+  readonly finish: { readonly text: string | undefined; readonly address: string };
+  /** The same link asks again another day. */
+  readonly repeats: boolean;
+  /** Encrypts what this browser holds of unsaved answers, so that a passed door check alone opens it. */
+  readonly keepKey: string;
 }
 
 async function openPacket(ctx: Context<ClientActor>, forUpdate: boolean): Promise<{ packet: Packet; state: PacketState } | undefined> {
@@ -62,19 +81,38 @@ export const fillView = query({
     const client = found && (await repo.clients.byId(practice.id, found.packet.clientId));
     if (!found || !client) return notFound;
     const language = languageOf(client, found.packet, await repo.packets.link(ctx.actor.linkId));
-    const relation = found.packet.relationId ? (await repo.clients.relations(client.id)).find((r) => r.id === found.packet.relationId) : undefined;
+    const people = await peopleOf(ctx, found.packet, client);
+    const own = people.find((p) => p.links.includes(ctx.actor.linkId));
     const parts = isOpen(found.state) ? await repo.packets.parts(found.packet.id) : [];
+    const asked = await inOrder(parts, async ({ id, versionId }) => ({ id, questionnaire: translate(await repo.questionnaires.definition(versionId), language) }));
+    const pages = await repo.practices.pages(practice.id);
     return ok({
       packetId: found.packet.id, state: found.state, practiceName: practice.name, supportText: practice.supportText,
-      person: nameOf(relation ?? client), onBehalfOf: relation && nameOf(client),
+      person: own?.name ?? nameOf(client), onBehalfOf: own?.relationId ? nameOf(client) : undefined, part: ctx.actor.part,
+      people: people.flatMap((p) => p.links.map((link) => ({ link, name: p.name, own: p === own }))), shared: people.filter((p) => p.live).length > 1, keepKey: ctx.sealer.mark('keep', ctx.actor.linkId),
+      twins: found.state === 'sent-back' ? {} : Object.fromEntries(twinsOf(asked)), leaflets: (await repo.leaflets.all(practice.id)).filter((l) => found.packet.leaflets.includes(l.id)).map(({ id, title }) => ({ id, title })),
+      finish: { text: pages.finish[language.split('-')[0]!], address: pages.finishAddress }, repeats: found.packet.repeats,
       zone: client.zone ?? practice.zone, locale: practice.locale, language, personalLine: repo.packets.open<string>(found.packet, 'personalLine'), dueOn: found.packet.dueOn ?? undefined,
       sentBack: found.state === 'sent-back' ? repo.packets.open<SentBack>(found.packet, 'sentBack')?.lines : undefined,
       parts: await inOrder(parts, async (part): Promise<FillPart> => {
-        const questionnaire = await repo.questionnaires.definition(part.versionId);
-        const answers = await repo.packets.answers(part.id);
-        return { id: part.id, questionnaire: forClient(translate(questionnaire, language)), answers, signed: await signedNow(ctx, part, prune(questionnaire, answers)), prefilled: part.prefill ? await repo.packets.prefilled(part.id) : [] };
+        const { questionnaire } = asked.find((a) => a.id === part.id)!;
+        const kept = await repo.packets.kept(part.id), answers = kept.reduce<Answers>((all, k) => applyChange(all, k.change), noAnswers);
+        return { id: part.id, questionnaire: forClient(questionnaire), answers, kept: Object.fromEntries(kept.map(({ change, revision, by }) => [changeName(change), { revision, by }])), signed: await signedNow(ctx, part, prune(questionnaire, answers)), prefilled: part.prefill ? await repo.packets.prefilled(part.id) : [] };
       }),
     });
+  },
+});
+
+/** What was saved since this page last looked: nothing where nothing was, else every answer as it is now. */
+export const news = query({
+  name: 'news', access: 'client', input: object({ edition: number().integer().min(-1).required() }),
+  async run(ctx, { edition }): Promise<Result<{ edition: number; state: PacketState; parts: readonly { readonly id: Id<'Part'>; readonly kept: readonly KeptAnswer[] }[] }, CommonError>> {
+    const { repo } = ctx;
+    const found = await openPacket(ctx, false);
+    if (!found) return notFound;
+    const now = await repo.packets.edition(found.packet.id);
+    const parts = now === edition || !isOpen(found.state) ? [] : await repo.packets.parts(found.packet.id);
+    return ok({ edition: now, state: found.state, parts: await inOrder(parts, async ({ id }) => ({ id, kept: await repo.packets.kept(id) })) });
   },
 });
 
@@ -84,14 +122,20 @@ const moves = Object.fromEntries(packetStates.flatMap((s) => (isOpen(s) && s !==
 /** A packet that was sent back is asked first which answers are open, and so takes one query more. */
 const movesSentBack = { 'sent-back': 'sent-back' } as const;
 
+/** The revision a change was made on; without one it is not asked whether another device was there first. */
+const baseOf = (change: unknown): number | undefined => {
+  const base = (change as { readonly base?: unknown }).base;
+  return typeof base === 'number' && Number.isSafeInteger(base) && base >= 0 ? base : undefined;
+};
+
 /**
- * Saves what was just typed: all of it or none. Half-typed answers are kept as they are; only what could not be an
+ * Saves what was just typed: all of it or none, but for what another device changed since this page last saw it, which comes back. Half-typed answers are kept as they are; only what could not be an
  * answer to that question at all is refused.
  */
 export const saveAnswers = statement({
-  name: 'save-answers', access: 'client',
+  name: 'save-answers', access: 'client.fill',
   input: object({ partId: idInput<'Part'>(), changes: array(mixed<NonNullable<unknown>>().required()).min(1).max(200).required() }),
-  async run(ctx, { partId, changes }): Promise<Result<{ savedAt: Instant }, SaveError>> {
+  async run(ctx, { partId, changes }): Promise<Result<{ savedAt: Instant } & SavedAnswers, SaveError>> {
     const { repo, now, actor, practice } = ctx;
     const versionId = await repo.packets.versionOfPart(actor.packetId, partId);
     if (!versionId) return notFound;
@@ -99,17 +143,19 @@ export const saveAnswers = statement({
     const read = changes.map((c) => readChange(questionnaire, c));
     const refused = read.find((r) => !r.ok);
     // One row a question, the last one wins: a database cannot write the same row twice in one statement.
-    const byKey = new Map(read.flatMap((r) => (r.ok ? [[`${r.value.kind} ${r.value.key}`, r.value] as const] : [])));
+    const byKey = new Map(read.flatMap((r, i) => (r.ok ? [[changeName(r.value), { change: r.value, base: baseOf(changes[i]) }] as const] : [])));
     const line = ctx.line('answer.save', `packet:${actor.packetId}`, { answers: byKey.size });
-    const owned = await ownFiles(ctx, partId, [...byKey.values()].flatMap((c) => (c.kind === 'values' ? c.values : [])));
+    const owned = await ownFiles(ctx, partId, [...byKey.values()].flatMap(({ change }) => (change.kind === 'values' ? change.values : [])));
     const save = { practiceId: practice.id, packetId: actor.packetId, partId, changes: [...byKey.values()], at: now, line, passDigest: actor.passDigest };
-    if (!refused && owned && (await repo.packets.saveAnswers({ ...save, moves }))) return ok({ savedAt: now });
+    const saved = !refused && owned && (await repo.packets.saveAnswers({ ...save, moves }));
+    if (saved) return ok({ savedAt: now, ...saved });
     const found = await openPacket(ctx, false);
     if (!found) return notFound;
     if (!refused && owned && found.state === 'sent-back') {
       const sentBack = repo.packets.open<SentBack>(found.packet, 'sentBack');
-      if (!sentBack || !save.changes.every((c) => isOpenAgain(sentBack, partId, c))) return fail({ reason: 'invalid', fields: { changes: 'These answers are not open.' } });
-      if (await repo.packets.saveAnswers({ ...save, moves: movesSentBack })) return ok({ savedAt: now });
+      if (!sentBack || !save.changes.every(({ change }) => isOpenAgain(sentBack, partId, change))) return fail({ reason: 'invalid', fields: { changes: 'These answers are not open.' } });
+      const late = await repo.packets.saveAnswers({ ...save, moves: movesSentBack });
+      if (late) return ok({ savedAt: now, ...late });
     }
     if (!isOpen(found.state)) return fail({ reason: 'closed', state: found.state });
     if (!owned) return fail({ reason: 'invalid', fields: { changes: 'One of these files is not here.' } });
@@ -132,7 +178,7 @@ export type ReturnError = CommonError | { readonly reason: 'closed'; readonly st
  * gives the first return's moment. Answers to questions that ended up hidden are dropped.
  */
 export const returnPacket = command({
-  name: 'return-packet', access: 'client', input: object({ comment: string().trim().max(2000).default('') }),
+  name: 'return-packet', access: 'client.fill', input: object({ comment: string().trim().max(2000).default('') }),
   async run(ctx, { comment }): Promise<Result<{ returnedAt: Instant }, ReturnError>> {
     const { repo, now, actor } = ctx;
     const found = await openPacket(ctx, true);

@@ -1,7 +1,8 @@
 import { boolean, object, string } from 'yup';
 import { foldChart, identityOf, likeness, nameOf, type ClientIdentity, type EntryChange, type Likeness } from '../../core/chart';
-import { contactSchema, newClientSchema } from '../../core/forms';
+import { contactSchema, newClientSchema, newRelationSchema } from '../../core/forms';
 import { fail, isLanguageTag, ok, type Id, type Result } from '../../core/shared';
+import type { Relation } from '../../db/repositories';
 import { command, idInput, notFound, requestInput, type CommonError, type Context, type StaffActor } from '../kit';
 
 export type AddClientError = CommonError | { readonly reason: 'likely-here'; readonly people: readonly { readonly id: Id<'Client'>; readonly name: string; readonly birthDate: string | undefined; readonly why: readonly Likeness[] }[] };
@@ -39,6 +40,18 @@ export const addContact = command({
     await repo.clients.setIdentity(clientId, identityOf(foldChart(await repo.charts.entries(clientId))));
     ctx.journal('client.add-contact', `client:${clientId}`);
     return ok(null);
+  },
+});
+
+/** Somebody around a client who can be written to. The request's id becomes theirs. */
+export const addRelation = command({
+  name: 'add-relation', access: 'packet.send', input: newRelationSchema.concat(object({ requestId: requestInput, clientId: idInput<'Client'>() })),
+  async run(ctx, { requestId, clientId, kind, firstName, lastName, email, phone }): Promise<Result<{ id: Id<'Relation'> }, CommonError>> {
+    const { repo, practice } = ctx, id = requestId as Id<'Relation'>;
+    if (!(await repo.clients.byId(practice.id, clientId))) return notFound;
+    const fresh = await repo.clients.addRelation({ id, clientId, kind: kind as Relation['kind'], prefers: email ? 'email' : 'text', person: { firstName, lastName, ...(email ? { email } : {}), ...(phone ? { phone } : {}) } });
+    ctx.journal(fresh ? 'relation.add' : 'relation.add-repeated', `client:${clientId}`);
+    return ok({ id });
   },
 });
 

@@ -1,3 +1,3 @@
 export { daySheet, type DayLine, type DaySheet } from './day-sheet';
 export { people, type PersonLine } from './people';
-export { addClient, addContact, type AddClientError } from './add-client';
+export { addClient, addContact, addRelation, type AddClientError } from './add-client';

@@ -19,13 +19,14 @@ const permissions = {
 } as const satisfies Record<string, readonly Role[]>;
 export type Permission = keyof typeof permissions;
 
-/** Who may call a use case: anyone, the client behind a passed door check, or staff with a permission. */
-export type Access = 'anyone' | 'client' | Permission;
+/** Who may call a use case: anyone, whoever passed a packet's door check, of those whoever fills it in, or staff with a permission. */
+export type Access = 'anyone' | 'client' | 'client.fill' | Permission;
 
 /** The one place that says yes or no. Every use case passes through it before it reads or writes. */
 export function mayCall(access: Access, actor: Actor): boolean {
   if (access === 'anyone') return true;
   if (access === 'client') return actor.kind === 'client';
+  if (access === 'client.fill') return actor.kind === 'client' && actor.part === 'fills';
   switch (actor.kind) {
     case 'staff': return (permissions[access] as readonly Role[]).includes(actor.role);
     case 'client': case 'stranger': return false;

@@ -1,3 +1,4 @@
+import type { LinkPart } from '../../core/packet';
 import type { Id, Role } from '../../core/shared';
 
 interface From {
@@ -18,6 +19,8 @@ export interface ClientActor extends From {
   readonly kind: 'client';
   readonly packetId: Id<'Packet'>;
   readonly linkId: Id<'Link'>;
+  /** Fills it in, or only reads. */
+  readonly part: LinkPart;
   readonly passDigest: string;
 }
 export interface Stranger extends From {

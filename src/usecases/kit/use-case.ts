@@ -56,7 +56,7 @@ export type CommonError =
   | { readonly reason: 'not-found' }
   | { readonly reason: 'invalid'; readonly fields: Readonly<Record<string, string>> };
 
-type ActorFor<A extends Access> = A extends 'anyone' ? Actor : A extends 'client' ? ClientActor : StaffActor;
+type ActorFor<A extends Access> = A extends 'anyone' ? Actor : A extends 'client' | 'client.fill' ? ClientActor : StaffActor;
 
 /**
  * One thing people do. A returned failure keeps what was written before it (a wrong code must stay counted); a thrown

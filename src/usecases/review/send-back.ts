@@ -34,9 +34,9 @@ export const sendBack = command({
     const expiry = endOf(ctx, usualExpiry(ctx));
     if (!expiry.ok) return expiry;
     const sentBack: SentBack = { at: now, by: actor.name, lines };
-    await repo.packets.revokeLinks(packetId, now);
+    await repo.packets.revokeLinks(packet, now);
     await repo.packets.update(packetId, { state, expiresAt: expiry.value, lockedAt: null, sentBack: repo.packets.seal(packetId, 'sentBack', sentBack) });
-    await issueLink(ctx, { ...packet, expiresAt: expiry.value }, recipient, target, 'sentBack', requestId as Id<'Link'>);
+    await issueLink(ctx, { ...packet, expiresAt: expiry.value }, recipient, target, 'sentBack', { id: requestId as Id<'Link'> });
     ctx.journal('packet.send-back', `packet:${packetId}`, { answers: lines.length });
     ctx.tell('returns');
     return ok(null);

@@ -1,6 +1,9 @@
 export { packetJourney, type PacketJourney } from './journey';
-export { extend, nudge, reissueLink, withdraw } from './packet-care';
+export { extend, giveLink, nudge, reissueLink, withdraw } from './packet-care';
 export { postMessage, postRoom, simulatePost, tryAgain, type PostLine } from './post-room';
 export { previewLetter, sendOptions, sendPacket, sendTest, type SendOptions } from './send-packet';
 export { languageOf, recipientFor } from './recipient';
 export { endOf, issueLink, targetOfPacket, usualExpiry } from './target';
+export { askAgain } from './ask-again';
+export { mailingOptions, mailingView, startMailing, stopMailing, writeNext, type MailingOptions, type MailingView } from './mailing';
+export { peopleOf, type PacketPerson } from './people';

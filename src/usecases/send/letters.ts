@@ -28,12 +28,15 @@ export async function letterTo(ctx: Context, kind: LetterKind, recipient: Pick<R
   return { subject: filled.value.subject, body: line ? withLine(filled.value.body, line, way) : filled.value.body };
 }
 /** Sends a letter to its recipient, in their language, by the way they are reached. */
-export async function sendLetter(ctx: Context, kind: LetterKind, packetId: Id<'Packet'> | null, recipient: Recipient, values: Values, line?: string): Promise<Id<'Message'>> {
+export async function sendLetter(ctx: Context, kind: LetterKind, packetId: Id<'Packet'> | null, recipient: Recipient, values: Values, line?: string, leaflets: readonly Id<'Leaflet'>[] = []): Promise<Id<'Message'>> {
   const { contact } = recipient;
   if (!contact) throw new Error('Nobody to send to; the caller must have asked.');
   const letter = await letterTo(ctx, kind, recipient, contact.channel, values, line);
-  return ctx.send({ channel: contact.channel, to: contact.to, toName: recipient.name, ...letter, purpose: purposes[kind], packetId });
+  return ctx.send({ channel: contact.channel, to: contact.to, toName: recipient.name, ...letter, purpose: purposes[kind], packetId, ...(leaflets.length > 0 ? { files: await filesOf(ctx, leaflets) } : {}) });
 }
+/** The files behind leaflets. */
+export const filesOf = async ({ repo, practice }: Context, ids: readonly Id<'Leaflet'>[]): Promise<{ id: Id<'File'>; title: string }[]> =>
+  (await repo.leaflets.all(practice.id)).filter((l) => ids.includes(l.id)).map((l) => ({ id: l.fileId, title: l.title }));
 /** In a mail it stands as a paragraph of its own after the greeting, in a text at the end. What it says is never read as a placeholder. */
 function withLine(body: string, line: string, channel: 'email' | 'text'): string {
   const at = body.indexOf('\n\n');

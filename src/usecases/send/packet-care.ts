@@ -1,25 +1,34 @@
-import { boolean, object, string } from 'yup';
-import { after, isOpen, stateAt } from '../../core/packet';
+import { boolean, mixed, object, string } from 'yup';
+import { after, isOpen, linkParts, stateAt, type LinkPart } from '../../core/packet';
 import { fail, instantMs, ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Packet } from '../../db/repositories';
-import { command, idInput, notFound, requestInput, type Context, type StaffActor } from '../kit';
+import { command, idInput, inOrder, notFound, requestInput, type Context, type StaffActor } from '../kit';
 import { languageOf, recipientFor, type Recipient } from './recipient';
+import { peopleOf, type PacketPerson } from './people';
 import type { SendError } from './send-packet';
-import { endOf, issueLink, targetOfPacket, usualExpiry, type Target } from './target';
+import { bareLink, endOf, issueLink, targetOfPacket, usualExpiry, type Target } from './target';
 
 /** What may be done to a packet that is out. */
 type CareError = SendError | { readonly reason: 'closed' };
 const closed = fail({ reason: 'closed' as const });
 
-interface Held { readonly packet: Packet; readonly target: Target; readonly recipient: Recipient }
-/** A packet that can still be answered, or could until its link ran out, held for a change. */
+interface Held { readonly packet: Packet; readonly target: Target; readonly people: readonly { readonly recipient: Recipient; readonly part: LinkPart }[] }
+/** A packet that can still be answered, or could until its link ran out, held for a change, with everybody who has a link; before the first link, who it is for. */
 async function holdOpen(ctx: Context<StaffActor>, packetId: Id<'Packet'>): Promise<Result<Held, CareError>> {
   const packet = await ctx.repo.packets.byId(ctx.practice.id, packetId, true);
   const target = packet && (await targetOfPacket(ctx, packet));
   if (!packet || !target) return notFound;
   const state = stateAt(packet.state, packet.expiresAt, ctx.now);
-  if (!isOpen(state) && state !== 'lapsed') return closed;
-  return ok({ packet, target, recipient: await recipientFor(ctx, target.client, packet.relationId, languageOf(target.client, packet)) });
+  if (!isOpen(state) && state !== 'lapsed' && state !== 'ready') return closed;
+  const live = (await peopleOf(ctx, packet, target.client)).filter((p) => p.live);
+  const people: readonly Pick<PacketPerson, 'relationId' | 'part'>[] = live.length > 0 ? live : [{ relationId: packet.relationId ?? undefined, part: 'fills' }];
+  return ok({ packet, target, people: await inOrder(people, async ({ relationId, part }) => ({ part, recipient: await recipientFor(ctx, target.client, relationId ?? null, languageOf(target.client, packet)) })) });
+}
+/** A letter with a link to each of them who can be reached, the first with the request's id. Gives how many went out. */
+async function writeTo(ctx: Context<StaffActor>, { packet, target }: Held, people: Held['people'], kind: 'packet' | 'nudge' | 'sentBack', requestId: string): Promise<number> {
+  const reached = people.filter((p) => p.recipient.contact);
+  for (const [i, { recipient, part }] of reached.entries()) await issueLink(ctx, packet, recipient, target, kind, { part, ...(i === 0 ? { id: requestId as Id<'Link'> } : {}) });
+  return reached.length;
 }
 
 /** A fresh link, which takes the request's id, so that pressing twice makes one: the old one and every device it let in are shut out, a lock is lifted, and the time to answer starts anew. Answers stay. */
@@ -33,14 +42,14 @@ export const reissueLink = command({
       ctx.journal('packet.reissue-repeated', `packet:${packetId}`);
       return ok(null);
     }
-    const { recipient, target, packet } = held.value;
-    if (!recipient.contact) return fail({ reason: 'no-contact' });
+    const { people, packet } = held.value;
+    if (!people.some((p) => p.recipient.contact)) return fail({ reason: 'no-contact' });
     const expiry = endOf(ctx, usualExpiry(ctx));
     if (!expiry.ok) return expiry;
-    await repo.packets.revokeLinks(packetId, now);
-    await repo.packets.update(packetId, { expiresAt: expiry.value, lockedAt: null });
-    await issueLink(ctx, { ...packet, expiresAt: expiry.value }, recipient, target, packet.state === 'sent-back' ? 'sentBack' : 'packet', requestId as Id<'Link'>);
-    ctx.journal('packet.reissue', `packet:${packetId}`, { channel: recipient.contact.channel });
+    await repo.packets.revokeLinks(packet, now);
+    await repo.packets.update(packetId, { expiresAt: expiry.value, lockedAt: null, state: after(packet.state, 'send') ?? packet.state });
+    const letters = await writeTo(ctx, { ...held.value, packet: { ...packet, expiresAt: expiry.value } }, people, packet.state === 'sent-back' ? 'sentBack' : 'packet', requestId);
+    ctx.journal('packet.reissue', `packet:${packetId}`, { letters });
     return ok(null);
   },
 });
@@ -57,14 +66,13 @@ export const nudge = command({
       ctx.journal('packet.nudge-repeated', `packet:${packetId}`);
       return ok(null);
     }
-    const { packet, recipient, target } = held.value;
+    const { packet } = held.value, people = held.value.people.filter((p) => p.part === 'fills');
     if (!isOpen(stateAt(packet.state, packet.expiresAt, now)) || packet.lockedAt) return closed;
-    if (!recipient.contact) return fail({ reason: 'no-contact' });
+    if (!people.some((p) => p.recipient.contact)) return fail({ reason: 'no-contact' });
     const last = packet.nudgedAt ?? packet.sentAt ?? packet.createdAt;
     if (!confirmed && instantMs(now) - instantMs(last) < dayMs) return fail({ reason: 'too-soon', since: last });
     await repo.packets.update(packetId, { nudgedAt: now });
-    await issueLink(ctx, packet, recipient, target, 'nudge', requestId as Id<'Link'>);
-    ctx.journal('packet.nudge', `packet:${packetId}`, { channel: recipient.contact.channel });
+    ctx.journal('packet.nudge', `packet:${packetId}`, { letters: await writeTo(ctx, held.value, people, 'nudge', requestId) });
     return ok(null);
   },
 });
@@ -96,10 +104,46 @@ export const withdraw = command({
     }
     const state = after(packet.state, 'withdraw');
     if (!state) return closed;
-    await repo.packets.revokeLinks(packetId, now);
+    await repo.packets.revokeLinks(packet, now);
     await repo.packets.update(packetId, { state, lockedAt: null });
+    await repo.packets.endSeries(packet);
     ctx.journal('packet.withdraw', `packet:${packetId}`);
     ctx.tell('returns');
     return ok(null);
+  },
+});
+
+/**
+ * A link for one person of a packet: in a letter of ours, or to be copied into some other channel. Who opens it still proves
+ * who they are, as the packet's door says. Asked for again with the same request, the copied link is made anew and the one
+ * that may have been lost on its way here stops working.
+ */
+export const giveLink = command({
+  name: 'give-link', access: 'packet.send',
+  input: object({
+    packetId: idInput<'Packet'>(), requestId: requestInput, relationId: mixed<Id<'Relation'>>((v): v is Id<'Relation'> => typeof v === 'string').nullable().defined(),
+    part: mixed<LinkPart>().oneOf([...linkParts]).default('fills'), by: mixed<'letter' | 'copy'>().oneOf(['letter', 'copy']).required(),
+  }),
+  async run(ctx, { packetId, requestId, relationId, part, by }): Promise<Result<{ link: string | undefined }, CareError>> {
+    const { repo, now } = ctx, id = requestId as Id<'Link'>;
+    const held = await holdOpen(ctx, packetId);
+    if (!held.ok) return held;
+    const { packet, target } = held.value, state = stateAt(packet.state, packet.expiresAt, now);
+    if (state === 'lapsed' || packet.lockedAt) return closed;
+    const recipient = await recipientFor(ctx, target.client, relationId, languageOf(target.client, packet));
+    if ((recipient.relationId ?? null) !== relationId) return fail({ reason: 'nobody-there' });
+    const known = await repo.packets.hasLink(packetId, id);
+    if (known && by === 'letter') {
+      ctx.journal('packet.link-repeated', `packet:${packetId}`);
+      return ok({ link: undefined });
+    }
+    if (by === 'letter' && !recipient.contact) return fail({ reason: 'no-contact' });
+    if (known) await repo.packets.dropLink(id);
+    const link = by === 'copy' ? await bareLink(ctx, packet, recipient, { part, id }) : undefined;
+    if (by === 'letter') await issueLink(ctx, packet, recipient, target, 'packet', { part, id });
+    const sent = after(packet.state, 'send');
+    if (sent) await repo.packets.update(packetId, { state: sent, sentAt: now });
+    ctx.journal('packet.link', `packet:${packetId}`, { by, part });
+    return ok({ link });
   },
 });

@@ -1,13 +1,14 @@
-import { array, mixed, object, string } from 'yup';
+import { array, boolean, mixed, object, string, type InferType } from 'yup';
 import { foldChart, nameOf, prefillFrom } from '../../core/chart';
-import { doorWays, stateAt, type DoorWay, type PacketState } from '../../core/packet';
+import { doorWays, linkParts, stateAt, type DoorWay, type LinkPart, type PacketState, type StandingLine } from '../../core/packet';
 import { languagesOf, sourceLanguage, type QuestionnaireKind } from '../../core/questionnaire';
 import { fail, isLanguageTag, ok, type Id, type Instant, type Result } from '../../core/shared';
 import { isDay, type Day } from '../../core/timetable';
+import type { Client } from '../../db/repositories';
 import { command, fieldsOf, idInput, inOrder, libraryRight, notFound, query, questionnaireFor, requestInput, type CommonError, type Context, type StaffActor } from '../kit';
 import { letterTo, sendLetter } from './letters';
 import { recipientFor, type Recipient } from './recipient';
-import { endOf, issueLink, letterKindFor, letterValues, targetInput, targetOf, usualExpiry } from './target';
+import { endOf, issueLink, letterKindFor, letterValues, targetInput, targetOf, usualExpiry, type Target } from './target';
 
 export interface SendOptions {
   readonly visit: { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
@@ -25,6 +26,11 @@ export interface SendOptions {
     /** How many of its questions the chart could answer. */
     readonly onFile: number;
   }[];
+  /** Others of the client's, who may get a copy: relations, and the client where somebody else gets it first. */
+  readonly others: readonly { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly kind: string; readonly channel: 'email' | 'text' | undefined; readonly masked: string | undefined }[];
+  readonly leaflets: readonly { readonly id: Id<'Leaflet'>; readonly title: string }[];
+  /** Those for this kind of visit first. */
+  readonly standing: readonly { readonly id: Id<'StandingPacket'>; readonly title: string; readonly questionnaires: readonly StandingLine[]; readonly leaflets: readonly Id<'Leaflet'>[]; readonly forThis: boolean }[];
   readonly earlier: readonly { readonly id: Id<'Packet'>; readonly state: PacketState; readonly createdAt: Instant }[];
 }
 
@@ -57,60 +63,95 @@ export const sendOptions = query({
           languages: [sourceLanguage(definition), ...languagesOf(definition)], onFile: prefillFrom(definition, chart, fields).filter((c) => c.kind === 'values').length,
         };
       }),
+      others: await othersOf(ctx, client, recipient.relationId), leaflets: (await repo.leaflets.all(practice.id)).filter((l) => !l.retiredAt).map(({ id, title }) => ({ id, title })),
+      standing: (await repo.standing.all(practice.id)).map(({ id, title, questionnaires, leaflets, visitTypes }) => ({ id, title, questionnaires, leaflets, forThis: visit !== undefined && visitTypes.includes(visit.visitTypeId) })).sort((a, b) => Number(b.forThis) - Number(a.forThis)),
       earlier: earlier.map((p) => ({ id: p.id, state: stateAt(p.state, p.expiresAt, now), createdAt: p.createdAt })),
     });
   },
 });
 
+/** Everybody around a client who could get a link besides who gets it first. */
+export async function othersOf(ctx: Context, client: Client, first: Id<'Relation'> | undefined): Promise<SendOptions['others']> {
+  const relations = await ctx.repo.clients.relations(client.id);
+  return inOrder([...(first ? [null] : []), ...relations.map((r) => r.id).filter((id) => id !== first)], async (relationId) => {
+    const { name, contact } = await recipientFor(ctx, client, relationId);
+    return { relationId, name, kind: relations.find((r) => r.id === relationId)?.kind ?? 'client', channel: contact?.channel, masked: contact?.masked };
+  });
+}
+
 const chosen = array(idInput<'Questionnaire'>()).min(1, 'Choose at least one questionnaire.').max(20).required();
 const languageInput = string().max(35).optional().test('language', 'Choose a language.', (tag) => tag === undefined || isLanguageTag(tag));
 const lineInput = string().trim().max(500, 'Keep the line under 500 characters.').optional();
-const sendPacketSchema = targetInput.concat(object({
-  requestId: requestInput, questionnaireIds: chosen,
+/** What is sent and how, whoever gets it. */
+export const wishesSchema = object({
+  questionnaireIds: chosen,
   /** Those of them to begin with what is on file. */
   prefillIds: array(idInput<'Questionnaire'>()).max(20).default([]),
-  expiresOn: string().max(10).optional(), dueOn: string().optional().test('day', 'Choose a day.', (d) => d === undefined || isDay(d)), language: languageInput, line: lineInput, door: mixed<DoorWay>().oneOf([...doorWays]).optional(),
+  expiresOn: string().max(10).optional(), dueOn: string().optional().test('day', 'Choose a day.', (d) => d === undefined || isDay(d)), line: lineInput, door: mixed<DoorWay>().oneOf([...doorWays]).optional(),
+  leafletIds: array(idInput<'Leaflet'>()).max(20).default([]),
+  /** The same link asks anew each session. */
+  repeats: boolean().default(false),
+});
+export type Wishes = InferType<typeof wishesSchema>;
+/** Somebody besides who gets it first: a relation, or null for the client. */
+const personInput = object({ relationId: mixed<Id<'Relation'>>((v): v is Id<'Relation'> => typeof v === 'string').nullable().defined(), part: mixed<LinkPart>().oneOf([...linkParts]).required() });
+const sendPacketSchema = targetInput.concat(wishesSchema).concat(object({
+  requestId: requestInput, language: languageInput, people: array(personInput.required()).max(6).default([]),
+  /** `link`: no letter goes out; a link is copied or read out later. */
+  by: mixed<'letter' | 'link'>().oneOf(['letter', 'link']).default('letter'),
 }));
-export type SendError = CommonError | { readonly reason: 'no-contact' } | { readonly reason: 'not-in-use' };
+export type SendError = CommonError | { readonly reason: 'no-contact' } | { readonly reason: 'not-in-use' } | { readonly reason: 'nobody-there' };
 
-/** Makes the packet, its personal link and its letter in one go. The same request again finds the packet it made. */
+/** Makes the packet, its personal links and their letters in one go. The same request again finds the packet it made. */
 export const sendPacket = command({
   name: 'send-packet', access: 'packet.send', input: sendPacketSchema,
-  async run(ctx, { requestId, questionnaireIds, prefillIds, expiresOn, dueOn, language, line, door, ...target }): Promise<Result<{ packetId: Id<'Packet'> }, SendError>> {
-    const { repo, practice, now, random } = ctx;
-    const found = await targetOf(ctx, target);
-    if (!found.ok) return found;
-    const { client, visit, staffId } = found.value;
-    const recipient = await recipientFor(ctx, client, undefined, language);
-    if (!recipient.contact) return fail({ reason: 'no-contact' });
-    const expiry = endOf(ctx, expiresOn ?? usualExpiry(ctx));
-    if (!expiry.ok) return expiry;
-    const asked = await versionsOf(ctx, questionnaireIds);
-    if (!asked.ok) return asked;
-
-    const packetId = random.id<'Packet'>(), expiresAt = expiry.value;
-    const parts = asked.value.map(({ id, versionId }, position) => ({ id: random.id<'Part'>(), packetId, versionId, position, prefill: prefillIds.includes(id) }));
-    const fresh = await repo.packets.add({
-      id: packetId, practiceId: practice.id, requestId, clientId: client.id, relationId: recipient.relationId ?? null, visitId: visit?.id ?? null,
-      staffId, state: 'sent', createdAt: now, sentAt: now, expiresAt, dueOn: dueOn ?? null, language: language ?? null, door: door ?? null, personalLine: line ? repo.packets.seal(packetId, 'personalLine', line) : null,
-    }, parts);
-    if (!fresh) {
-      const first = await repo.packets.byRequest(requestId);
-      ctx.journal('packet.send-repeated', `packet:${first?.id ?? ''}`);
-      return first ? ok({ packetId: first.id }) : notFound;
-    }
-    if (parts.some((p) => p.prefill)) {
-      const chart = foldChart(await repo.charts.entries(client.id)), fields = await fieldsOf(ctx);
-      for (const part of parts) if (part.prefill) await repo.packets.prefill(part.id, prefillFrom(await repo.questionnaires.definition(part.versionId), chart, fields), now);
-    }
-    await issueLink(ctx, { id: packetId, expiresAt, language: language ?? null }, recipient, found.value, 'packet', undefined, line);
-    ctx.journal('packet.send', `packet:${packetId}`, { questionnaires: parts.length, channel: recipient.contact.channel, ...(door ? { door } : {}) });
-    return ok({ packetId });
+  async run(ctx, { requestId, visitId, clientId, language, people, by, ...wishes }): Promise<Result<{ packetId: Id<'Packet'> }, SendError>> {
+    const found = await targetOf(ctx, { visitId, clientId });
+    return found.ok ? sendOne(ctx, requestId, found.value, wishes, { language, people, by }) : found;
   },
 });
 
+interface ForOne { readonly language?: string | undefined; readonly people?: readonly { readonly relationId: Id<'Relation'> | null; readonly part: LinkPart }[]; readonly by?: 'letter' | 'link' }
+/** One packet to one client and whoever fills it in with them. The same request again finds the packet it made. */
+export async function sendOne(ctx: Context<StaffActor>, requestId: string, target: Target, wishes: Wishes, { language, people = [], by = 'letter' }: ForOne = {}): Promise<Result<{ packetId: Id<'Packet'> }, SendError>> {
+  const { repo, practice, now, random } = ctx;
+  const { client, visit, staffId } = target, { questionnaireIds, prefillIds, expiresOn, dueOn, line, door, leafletIds, repeats } = wishes;
+  const recipient = await recipientFor(ctx, client, undefined, language);
+  if (by === 'letter' && !recipient.contact) return fail({ reason: 'no-contact' });
+  const others = await inOrder(people.filter((p) => p.relationId !== (recipient.relationId ?? null)), async ({ relationId, part }) => ({ part, relationId, recipient: await recipientFor(ctx, client, relationId, language) }));
+  if (others.some((o) => (o.recipient.relationId ?? null) !== o.relationId)) return fail({ reason: 'nobody-there' });
+  if (others.some((o) => !o.recipient.contact)) return fail({ reason: 'no-contact' });
+  const expiry = endOf(ctx, expiresOn ?? usualExpiry(ctx));
+  if (!expiry.ok) return expiry;
+  const asked = await versionsOf(ctx, questionnaireIds);
+  if (!asked.ok) return asked;
+  const leaflets = (await repo.leaflets.all(practice.id)).filter((l) => leafletIds.includes(l.id) && !l.retiredAt).map((l) => l.id);
+  if (leaflets.length < new Set(leafletIds).size) return notFound;
+
+  const packetId = random.id<'Packet'>(), expiresAt = expiry.value;
+  const parts = asked.value.map(({ id, versionId }, position) => ({ id: random.id<'Part'>(), packetId, versionId, position, prefill: prefillIds.includes(id) }));
+  const fresh = await repo.packets.add({
+    id: packetId, practiceId: practice.id, requestId, clientId: client.id, relationId: recipient.relationId ?? null, visitId: visit?.id ?? null, repeats, leaflets,
+    staffId, state: by === 'link' ? 'ready' : 'sent', createdAt: now, sentAt: by === 'link' ? null : now, expiresAt, dueOn: dueOn ?? null, language: language ?? null, door: door ?? null, personalLine: line ? repo.packets.seal(packetId, 'personalLine', line) : null,
+  }, parts);
+  if (!fresh) {
+    const first = await repo.packets.byRequest(requestId);
+    ctx.journal('packet.send-repeated', `packet:${first?.id ?? ''}`);
+    return first ? ok({ packetId: first.id }) : notFound;
+  }
+  if (parts.some((p) => p.prefill)) {
+    const chart = foldChart(await repo.charts.entries(client.id)), fields = await fieldsOf(ctx);
+    for (const part of parts) if (part.prefill) await repo.packets.prefill(part.id, prefillFrom(await repo.questionnaires.definition(part.versionId), chart, fields), now);
+  }
+  const linked = { id: packetId, expiresAt, language: language ?? null, leaflets };
+  if (by === 'letter') await issueLink(ctx, linked, recipient, target, 'packet', { line });
+  for (const other of others) await issueLink(ctx, linked, other.recipient, target, 'packet', { part: other.part, line });
+  ctx.journal('packet.send', `packet:${packetId}`, { questionnaires: parts.length, by: by === 'link' ? 'link' : recipient.contact!.channel, ...(others.length > 0 ? { people: others.length + 1 } : {}), ...(repeats ? { repeats } : {}), ...(door ? { door } : {}) });
+  return ok({ packetId });
+}
+
 /** The versions in use of what was chosen, each once and in its order; refused as a whole where one cannot be sent. */
-async function versionsOf(ctx: Context<StaffActor>, ids: readonly Id<'Questionnaire'>[]): Promise<Result<{ id: Id<'Questionnaire'>; versionId: Id<'Version'> }[], SendError>> {
+export async function versionsOf(ctx: Context<StaffActor>, ids: readonly Id<'Questionnaire'>[]): Promise<Result<{ id: Id<'Questionnaire'>; versionId: Id<'Version'> }[], SendError>> {
   const rows = await inOrder([...new Set(ids)], (id) => questionnaireFor(ctx, id, 'use'));
   const versions = rows.flatMap((q) => (q.ok && q.value.state === 'active' && q.value.inUse ? [{ id: q.value.id, versionId: q.value.inUse }] : []));
   return versions.length === rows.length ? ok(versions) : fail({ reason: 'not-in-use' });

@@ -1,4 +1,5 @@
 import { object } from 'yup';
+import type { LinkPart } from '../../core/packet';
 import { fail, laterBy, ok, type Id, type Instant, type Result } from '../../core/shared';
 import { addDays, boundsOf, dayIn, daysBetween, isDay, type Day } from '../../core/timetable';
 import type { Client, Packet, Visit } from '../../db/repositories';
@@ -49,11 +50,19 @@ export function letterValues(ctx: Context, { visit, client, practitioner }: Targ
   return { 'client.firstName': client.firstName, 'practitioner.name': practitioner, ...(visit ? { 'visit.when': visitMoment(visit.startsAt, zone, locale) } : {}), link, expires: dayWords(packet.expiresAt, zone, locale) };
 }
 
+type Linked = Pick<Packet, 'id' | 'expiresAt' | 'language' | 'leaflets'>;
+interface LinkWishes { readonly part?: LinkPart; readonly id?: Id<'Link'>; readonly line?: string | undefined }
 /** Makes a personal link and writes the letter that carries it. The token is in the letter only; its digest is stored. */
-export async function issueLink(
-  ctx: Context<StaffActor>, packet: Pick<Packet, 'id' | 'expiresAt' | 'language'>, recipient: Recipient, target: Target, kind: 'packet' | 'nudge' | 'sentBack', linkId: Id<'Link'> = ctx.random.id<'Link'>(), line?: string,
-): Promise<void> {
+export async function issueLink(ctx: Context<StaffActor>, packet: Linked, recipient: Recipient, target: Target, kind: 'packet' | 'nudge' | 'sentBack', { line, ...wishes }: LinkWishes = {}): Promise<void> {
   const token = ctx.random.token();
-  const messageId = await sendLetter(ctx, kind === 'packet' ? letterKindFor(target) : kind, packet.id, recipient, letterValues(ctx, target, packet, `${ctx.origin}/p/${token}`), line);
-  await ctx.repo.packets.addLink({ id: linkId, packetId: packet.id, digest: ctx.sealer.mark('link', token), createdAt: ctx.now, messageId });
+  const messageId = await sendLetter(ctx, kind === 'packet' ? letterKindFor(target) : kind, packet.id, recipient, letterValues(ctx, target, packet, `${ctx.origin}/p/${token}`), line, kind === 'packet' ? packet.leaflets : []);
+  await addLink(ctx, packet, recipient, token, messageId, wishes);
 }
+/** Makes a personal link that goes out in no letter of ours. */
+export async function bareLink(ctx: Context<StaffActor>, packet: Linked, recipient: Recipient, wishes: LinkWishes): Promise<string> {
+  const token = ctx.random.token();
+  await addLink(ctx, packet, recipient, token, null, wishes);
+  return `${ctx.origin}/p/${token}`;
+}
+const addLink = (ctx: Context<StaffActor>, packet: Linked, { relationId }: Recipient, token: string, messageId: Id<'Message'> | null, { part = 'fills', id = ctx.random.id<'Link'>() }: LinkWishes): Promise<void> =>
+  ctx.repo.packets.addLink({ id, packetId: packet.id, relationId: relationId ?? null, part, digest: ctx.sealer.mark('link', token), createdAt: ctx.now, messageId });

@@ -11,7 +11,7 @@ export type SignError = CommonError | { readonly reason: 'closed' | 'not-signed-
 
 /** Puts a signature under one questionnaire as it stands. A later change of its answers makes signing again necessary. */
 export const signPart = command({
-  name: 'sign-part', access: 'client', input: object({ partId: idInput<'Part'>(), place: string().max(500).default('') }).concat(signSchema),
+  name: 'sign-part', access: 'client.fill', input: object({ partId: idInput<'Part'>(), place: string().max(500).default('') }).concat(signSchema),
   async run(ctx, { partId, place, name, path }): Promise<Result<{ at: Instant }, SignError>> {
     const { repo, practice, now, actor, random } = ctx;
     const found = await repo.packets.part(practice.id, partId, true);

@@ -2,11 +2,13 @@ import { object, string } from 'yup';
 import { codeSchema } from '../../core/forms';
 import { foldChart, valueOn } from '../../core/chart';
 import { maskContact } from '../../core/messages';
-import { after, detailsMatch, doorFor, isOpen, stateAt, type Door, type DoorPolicy } from '../../core/packet';
+import { after, asksAgain, detailsMatch, doorFor, isOpen, stateAt, type Door, type DoorPolicy } from '../../core/packet';
 import { fail, instantMs, isBefore, isLanguageTag, laterBy, ok, type Id, type Instant, type Result } from '../../core/shared';
+import { dayIn } from '../../core/timetable';
 import type { Client, Packet, PersonalLink } from '../../db/repositories';
 import { command, idInput, notFound, query, type CommonError, type Context } from '../kit';
 import { sendLetter, sendLockedLetter } from '../send/letters';
+import { askAgain } from '../send/ask-again';
 import { languageOf, recipientFor, type Recipient } from '../send/recipient';
 
 const codeMinutes = 10;
@@ -21,6 +23,7 @@ export type DoorError =
   | { readonly reason: 'wait'; readonly seconds: number } | { readonly reason: 'too-many' };
 
 const languageInput = string().max(35).optional().test('language', 'Choose a language.', (tag) => tag === undefined || isLanguageTag(tag));
+const knownInput = string().max(100).optional();
 const tokenInput = string().matches(/^[\w-]{20,100}$/).required();
 
 interface AtDoor {
@@ -30,26 +33,30 @@ interface AtDoor {
   readonly client: Client;
   readonly door: Door;
   readonly policy: DoorPolicy;
+  /** Its packet came back on an earlier day, and its link asks again: who gets in gets a new one. */
+  readonly again: boolean;
 }
 /** @param language as the page was switched to; else what the link, the packet or the client says. */
 async function findDoor(ctx: Context, token: string, forUpdate: boolean, language?: string): Promise<Result<AtDoor, DoorError>> {
   const found = await ctx.repo.packets.linkByDigest(ctx.sealer.mark('link', token), forUpdate);
-  const client = found && (await ctx.repo.clients.byId(ctx.practice.id, found.packet.clientId));
-  if (!found || !client || found.link.revokedAt || !isOpen(stateAt(found.packet.state, found.packet.expiresAt, ctx.now))) return fail({ reason: 'closed' });
+  const packet = found?.packet.repeats ? await ctx.repo.packets.newestOfSeries(found.packet) : found?.packet;
+  const client = packet && (await ctx.repo.clients.byId(ctx.practice.id, packet.clientId));
+  const again = packet !== undefined && asksAgain(packet, ctx.now, packet.returnedAt ? dayIn(packet.returnedAt, ctx.practice.zone) : undefined, dayIn(ctx.now, ctx.practice.zone));
+  if (!found || !client || found.link.revokedAt || !(again || isOpen(stateAt(packet.state, packet.expiresAt, ctx.now)))) return fail({ reason: 'closed' });
   if (found.link.lockedAt) return fail({ reason: 'locked' });
-  const recipient = await recipientFor(ctx, client, found.packet.relationId, language ?? languageOf(client, found.packet, found.link));
+  const recipient = await recipientFor(ctx, client, found.link.relationId, language ?? languageOf(client, packet, found.link));
   const policy = await ctx.repo.practices.door(ctx.practice.id);
   const person = { contact: recipient.contact, ...(recipient.email ? { email: recipient.email } : {}), ...(recipient.phone ? { phone: recipient.phone } : {}) };
-  const door = doorFor(policy, found.packet.door, person);
+  const door = doorFor(policy, packet.door, person);
   // What begins with the chart is never shown to whoever has the link.
-  const holdsChart = door.way === 'none' && (await ctx.repo.packets.parts(found.packet.id)).some((p) => p.prefill);
-  return ok({ ...found, client, policy, recipient, door: holdsChart ? doorFor(policy, 'contact', person) : door });
+  const holdsChart = door.way === 'none' && (await ctx.repo.packets.parts(packet.id)).some((p) => p.prefill);
+  return ok({ link: found.link, packet, again, client, policy, recipient, door: holdsChart ? doorFor(policy, 'contact', person) : door });
 }
 
 export interface DoorView {
   readonly practiceName: string;
-  /** How it is opened, and for a code, where one goes. */
-  readonly way: Door['way'];
+  /** How it is opened, and for a code, where one goes. `known`: this device let the same person in to another packet. */
+  readonly way: Door['way'] | 'known';
   readonly channel: 'email' | 'text' | undefined;
   readonly masked: string;
   readonly details: DoorPolicy['details'] | undefined;
@@ -62,13 +69,13 @@ export interface DoorView {
 }
 /** What stands on the page behind a personal link before anybody proved anything: no name, no questionnaire. */
 export const openLink = query({
-  name: 'open-link', access: 'anyone', input: object({ token: tokenInput }),
-  async run(ctx, { token }): Promise<Result<DoorView, DoorError>> {
+  name: 'open-link', access: 'anyone', input: object({ token: tokenInput, known: knownInput }),
+  async run(ctx, { token, known }): Promise<Result<DoorView, DoorError>> {
     const door = await findDoor(ctx, token, false);
     if (!door.ok) return door;
     const { link, recipient, door: how } = door.value;
     return ok({
-      practiceName: ctx.practice.name, way: how.way, channel: how.way === 'code' ? how.channel : undefined, masked: how.way === 'code' ? maskContact(how.channel, how.to) : '', details: how.way === 'details' ? how.details : undefined,
+      practiceName: ctx.practice.name, way: (await isKnown(ctx, door.value, known)) ? 'known' : how.way, channel: how.way === 'code' ? how.channel : undefined, masked: how.way === 'code' ? maskContact(how.channel, how.to) : '', details: how.way === 'details' ? how.details : undefined,
       onBehalf: recipient.relationId !== undefined, language: recipient.language,
       codeOut: link.codeDigest !== null && link.codeExpiresAt !== null && isBefore(ctx.now, link.codeExpiresAt),
     });
@@ -103,7 +110,8 @@ async function withinCodeLimits(ctx: Context, linkId: string): Promise<boolean> 
   return perLink <= codesPerHour && perAddress <= codesPerHour * 10;
 }
 
-type Passed = { packetId: Id<'Packet'>; passToken: string; expiresAt: Instant };
+/** `known`: the pass may open this person's other packets on this device. */
+type Passed = { packetId: Id<'Packet'>; passToken: string; expiresAt: Instant; known: boolean };
 /**
  * A code typed at the door, one that was sent or one that staff read out. Five wrong ones in a row, over however many
  * codes, lock the link: the client is told plainly, the practitioner gets a letter, and only a fresh link opens it again.
@@ -139,20 +147,39 @@ export const openFreely = command({
     if (!door.ok) return door;
     if (door.value.door.way !== 'none') return fail({ reason: 'closed' });
     ctx.journal('door.none', `packet:${door.value.packet.id}`);
+    return letIn(ctx, door.value, language, false);
+  },
+});
+
+/** A passed door for another packet, on this device and not over yet, lets the same person in where the practice allows it. Never one that stood open. */
+async function isKnown(ctx: Context, { policy, link, packet }: AtDoor, known: string | undefined): Promise<boolean> {
+  if (!policy.others || known === undefined) return false;
+  const pass = await ctx.repo.packets.byPass(ctx.sealer.mark('pass', known), ctx.now);
+  const other = pass?.proved && pass.relationId === link.relationId ? await ctx.repo.packets.byId(ctx.practice.id, pass.packetId) : undefined;
+  return other?.clientId === packet.clientId;
+}
+export const openKnown = command({
+  name: 'open-known', access: 'anyone', input: object({ token: tokenInput, language: languageInput, known: knownInput }),
+  async run(ctx, { token, language, known }): Promise<Result<Passed, DoorError>> {
+    const door = await findDoor(ctx, token, true);
+    if (!door.ok) return door;
+    if (!(await isKnown(ctx, door.value, known))) return fail({ reason: 'closed' });
+    ctx.journal('door.known', `packet:${door.value.packet.id}`);
     return letIn(ctx, door.value, language);
   },
 });
 
-async function letIn(ctx: Context, { link, packet, policy }: AtDoor, language: string | undefined): Promise<Result<Passed, never>> {
-  const { repo, now, sealer } = ctx;
+async function letIn(ctx: Context, door: AtDoor, language: string | undefined, proved = true): Promise<Result<Passed, never>> {
+  const { repo, now, sealer } = ctx, { link, policy } = door;
+  const packet = door.again ? await askAgain(ctx, door.packet) : door.packet;
   const passToken = ctx.random.token(), expiresAt = laterBy(now, policy.hours * 3_600_000);
   await repo.packets.updateLink(link.id, { codeDigest: null, codeExpiresAt: null, codeSentAt: null, wrongCodes: 0, ...(language ? { language } : {}) });
-  await repo.packets.addPass({ digest: sealer.mark('pass', passToken), packetId: packet.id, linkId: link.id, createdAt: now, expiresAt });
+  await repo.packets.addPass({ digest: sealer.mark('pass', passToken), packetId: packet.id, linkId: link.id, proved, createdAt: now, expiresAt });
   const state = after(packet.state, 'pass-door');
   if (state) await repo.packets.update(packet.id, { state, openedAt: packet.openedAt ?? now });
   ctx.journal('door.passed', `packet:${packet.id}`, { device: ctx.actor.device.slice(0, 200) });
   ctx.tell('returns');
-  return ok({ packetId: packet.id, passToken, expiresAt });
+  return ok({ packetId: packet.id, passToken, expiresAt, known: proved && policy.others === true });
 }
 async function wrong(ctx: Context, door: AtDoor): Promise<Result<never, DoorError>> {
   const wrongCodes = door.link.wrongCodes + 1;
@@ -174,7 +201,7 @@ export const readOutCode = command({
     if (!packet) return notFound;
     if (!isOpen(stateAt(packet.state, packet.expiresAt, now)) || packet.lockedAt) return fail({ reason: 'closed' });
     const code = ctx.random.code(), until = laterBy(now, codeMinutes * 60_000);
-    for (const link of await repo.packets.liveLinks(packetId)) await repo.packets.updateLink(link.id, { codeDigest: ctx.sealer.mark(`code:${link.id}`, code), codeExpiresAt: until, codeSentAt: null });
+    for (const link of await repo.packets.liveLinks(packet)) await repo.packets.updateLink(link.id, { codeDigest: ctx.sealer.mark(`code:${link.id}`, code), codeExpiresAt: until, codeSentAt: null });
     ctx.journal('door.read-out', `packet:${packetId}`);
     return ok({ code, until });
   },

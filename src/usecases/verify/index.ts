@@ -1,1 +1,1 @@
-export { checkCode, checkDetails, openFreely, openLink, readOutCode, sendCode, type DoorError, type DoorView } from './door';
+export { checkCode, checkDetails, openFreely, openKnown, openLink, readOutCode, sendCode, type DoorError, type DoorView } from './door';

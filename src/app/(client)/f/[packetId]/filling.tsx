@@ -1,24 +1,37 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useMemo, useRef } from 'react';
+import { useCallback, useMemo, useRef } from 'react';
 import type { FileProblem } from '@/core/files';
+import { isOpen, type PacketState } from '@/core/packet';
 import type { FileValue } from '@/core/questionnaire';
 import type { Id, Instant } from '@/core/shared';
 import { FillApp, type FillAppProps } from '@/ui/fill/fill-app';
-import type { FillServer } from '@/ui/fill/use-packet';
+import { keptEdits } from '@/ui/fill/kept-edits';
+import type { FillServer, News, Saved } from '@/ui/fill/use-packet';
 
 const parsed = (text: string): unknown => { try { return JSON.parse(text) as unknown; } catch { return undefined; } };
 /** The client's page on the practice's server. */
-export function FillPage({ packetId, words, view, firstStep }: Pick<FillAppProps, 'words' | 'view' | 'firstStep'> & { readonly packetId: Id<'Packet'> }) {
+export function FillPage({ packetId, words, view, firstStep }: Pick<FillAppProps, 'words' | 'firstStep'> & { readonly packetId: Id<'Packet'>; readonly view: FillAppProps['view'] & { readonly keepKey: string } }) {
   const router = useRouter();
   // A file whose reply was lost keeps its id for the next try, so that it is not kept twice.
   const unanswered = useRef(new Map<string, string>());
   const server = useMemo((): FillServer => ({
     async save(partId, changes) {
-      const response = await fetch(`/f/${packetId}/answers`, { method: 'PUT', body: JSON.stringify({ partId, changes }), keepalive: true });
-      if (response.ok) return { kind: 'saved', at: ((await response.json()) as { savedAt: Instant }).savedAt };
+      const response = await fetch(`/f/${packetId}/answers`, { method: 'PUT', body: JSON.stringify({ partId, changes: changes.map(({ change, base }) => ({ ...change, base })) }), keepalive: true });
+      if (response.ok) {
+        const { savedAt, kept, clashes } = (await response.json()) as { savedAt: Instant } & Pick<Saved, 'kept' | 'clashes'>;
+        return { kind: 'saved', at: savedAt, kept, clashes };
+      }
       return { kind: response.status >= 500 || response.status === 429 ? 'again' : 'stop' };
     },
+    async news(edition) {
+      const response = await fetch(`/f/${packetId}/news?edition=${edition}`);
+      if (!response.ok) return undefined;
+      const { state, ...found } = (await response.json()) as Omit<News, 'over'> & { state: PacketState };
+      return { ...found, over: !isOpen(state) };
+    },
+    keep: view.part === 'fills' ? keptEdits(packetId, view.keepKey) : undefined,
+    leaflet: (id) => `/f/${packetId}/leaflet/${id}`,
     async sign(partId, mark) {
       const response = await fetch(`/f/${packetId}/sign`, { method: 'POST', body: JSON.stringify({ partId, ...mark }) }).catch(() => undefined);
       if (response?.ok) return { kind: 'signed', at: ((await response.json()) as { at: Instant }).at };
@@ -57,6 +70,7 @@ export function FillPage({ packetId, words, view, firstStep }: Pick<FillAppProps
       stop.addEventListener('abort', () => request.abort());
       request.send(file);
     }),
-  }), [packetId, router]);
-  return <FillApp words={words} server={server} view={view} firstStep={firstStep} />;
+  }), [packetId, router, view.part, view.keepKey]);
+  const over = useCallback(() => router.refresh(), [router]);
+  return <FillApp words={words} server={server} view={view} firstStep={firstStep} onOver={over} />;
 }

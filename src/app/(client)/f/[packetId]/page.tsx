@@ -20,8 +20,11 @@ export default async function FillPage({ params, searchParams }: Props) {
     return (
       <Doorstep name={view.practiceName} language={language}>
         <h1>{t('doneTitle')}</h1>
-        <p>{t('doneText', { practice: view.practiceName })}</p>
-        <p>{view.supportText}</p>
+        <p dir="auto" style={{ whiteSpace: 'pre-wrap' }}>{view.finish.text ?? t('doneText', { practice: view.practiceName })}</p>
+        {view.repeats && <p>{t('again')}</p>}
+        <p dir="auto">{view.supportText}</p>
+        {view.leaflets.length > 0 && <><p>{t('leaflets')}</p><ul>{view.leaflets.map((l) => <li key={l.id}><a href={`/f/${view.packetId}/leaflet/${l.id}`} dir="auto">{l.title}</a></li>)}</ul></>}
+        {view.finish.address && <p><a href={view.finish.address} rel="noreferrer">{t('goOn')}: <bdi>{new URL(view.finish.address).host}</bdi></a></p>}
         <p><a href={`/f/${view.packetId}/paper`}>{t('copy')}</a></p>
       </Doorstep>
     );

@@ -4,7 +4,7 @@ import { application, useCases, type DoorError } from '@/compose';
 import { clientWords } from '@/i18n/client-words';
 import type { Instant } from '@/core/shared';
 import type { FormState } from '@/ui/form';
-import { doorCookie, setCookie } from '../../../_server/request';
+import { doorCookie, knownCookie, knownPass, setCookie } from '../../../_server/request';
 import { runAsStranger } from '../../../_server/run';
 
 type AnyError = DoorError | { readonly reason: 'invalid'; readonly fields: Readonly<Record<string, string>> } | { readonly reason: 'not-allowed' } | { readonly reason: 'not-found' };
@@ -32,7 +32,7 @@ export async function sendCodeAction(_: FormState, sent: FormData): Promise<Form
   redirect(`/p/${String(token)}${suffix(sent)}`);
 }
 
-type Passed = Awaited<ReturnType<typeof runAsStranger<unknown, { packetId: string; passToken: string; expiresAt: Instant }, DoorError, 'anyone'>>>;
+type Passed = Awaited<ReturnType<typeof runAsStranger<unknown, { packetId: string; passToken: string; expiresAt: Instant; known: boolean }, DoorError, 'anyone'>>>;
 /** In, with a pass for this device; or what was wrong, beside the field it was typed into. */
 async function enter(result: Passed, sent: FormData, wrong?: 'wrongDetails'): Promise<FormState> {
   if (!result.ok) {
@@ -40,8 +40,9 @@ async function enter(result: Passed, sent: FormData, wrong?: 'wrongDetails'): Pr
     if (wrong && result.error.reason === 'wrong-code') return { message: clientWords('door', String(sent.get('language')))(wrong, { left: result.error.left }) };
     return answer(result.error, sent.get('language'));
   }
-  const { packetId, passToken, expiresAt } = result.value;
+  const { packetId, passToken, expiresAt, known } = result.value;
   await setCookie(await application(), doorCookie, passToken, `/f/${packetId}`, expiresAt);
+  if (known) await setCookie(await application(), knownCookie, passToken, '/p', expiresAt);
   redirect(`/f/${packetId}`);
 }
 export const checkCodeAction = async (_: FormState, sent: FormData): Promise<FormState> =>
@@ -49,3 +50,4 @@ export const checkCodeAction = async (_: FormState, sent: FormData): Promise<For
 export const checkDetailsAction = async (_: FormState, sent: FormData): Promise<FormState> =>
   enter(await runAsStranger(useCases.checkDetails, { token: sent.get('token'), birthDate: sent.get('birthDate'), word: sent.get('word'), language: switched(sent) }), sent, 'wrongDetails');
 export const openFreelyAction = async (_: FormState, sent: FormData): Promise<FormState> => enter(await runAsStranger(useCases.openFreely, { token: sent.get('token'), language: switched(sent) }), sent);
+export const openKnownAction = async (_: FormState, sent: FormData): Promise<FormState> => enter(await runAsStranger(useCases.openKnown, { token: sent.get('token'), language: switched(sent), known: await knownPass() }), sent);

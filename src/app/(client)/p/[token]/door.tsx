@@ -3,11 +3,11 @@ import { codeSchema } from '@/core/forms';
 import { TextField } from '@/ui/fields';
 import { ActionForm } from '@/ui/form';
 import { Notice } from '@/ui/notice';
-import { checkCodeAction, checkDetailsAction, openFreelyAction, sendCodeAction } from './actions';
+import { checkCodeAction, checkDetailsAction, openFreelyAction, openKnownAction, sendCodeAction } from './actions';
 
 export interface DoorProps {
   readonly token: string;
-  readonly way: 'code' | 'details' | 'read-out' | 'none';
+  readonly way: 'code' | 'details' | 'read-out' | 'none' | 'known';
   readonly codeOut: boolean;
   readonly language: string;
   /** The page was switched to it. */
@@ -17,6 +17,7 @@ export interface DoorProps {
 /** One way in. Where a code is sent, first the button that sends it: opening the link alone sends nothing. */
 export function Door({ token, way, codeOut, language, switched, words }: DoorProps) {
   const hidden = { token, language, switched: switched ? 'yes' : '' };
+  if (way === 'known') return <ActionForm action={openKnownAction} submit={words.check} hidden={hidden} />;
   if (way === 'none') return <ActionForm action={openFreelyAction} submit={words.check} hidden={hidden} />;
   if (way === 'details')
     return (

@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import { application, useCases } from '@/compose';
 import { clientLanguage, clientLanguages, clientWords } from '@/i18n/client-words';
 import { Doorstep } from '@/ui/doorstep';
+import { knownPass } from '../../../_server/request';
 import { runAsStranger } from '../../../_server/run';
 import { Door } from './door';
 
@@ -9,7 +10,7 @@ export const metadata: Metadata = { title: { absolute: 'Your personal page' } };
 interface Props { readonly params: Promise<{ readonly token: string }>; readonly searchParams: Promise<{ readonly in?: string | string[] }> }
 export default async function DoorPage({ params, searchParams }: Props) {
   const { token } = await params, wanted = (await searchParams).in, chosen = typeof wanted === 'string' && clientLanguages.includes(wanted) ? wanted : undefined;
-  const result = await runAsStranger(useCases.openLink, { token });
+  const result = await runAsStranger(useCases.openLink, { token, known: await knownPass() });
   const practice = (await (await application()).practice())?.name ?? '';
   if (!result.ok) {
     const t = clientWords('door', chosen);
@@ -22,7 +23,7 @@ export default async function DoorPage({ params, searchParams }: Props) {
   return (
     <Doorstep name={practice} language={language}>
       <h1>{t('title')}</h1>
-      <p>{t(way === 'details' ? 'detailsWhy' : way === 'read-out' ? 'readOut' : way === 'none' ? 'free' : 'why')}</p>
+      <p>{t(way === 'details' ? 'detailsWhy' : way === 'read-out' ? 'readOut' : way === 'known' ? 'known' : way === 'none' ? 'free' : 'why')}</p>
       <Door
         token={token} way={way} codeOut={codeOut} language={language} switched={chosen !== undefined}
         words={{

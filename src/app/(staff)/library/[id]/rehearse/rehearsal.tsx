@@ -26,7 +26,7 @@ export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalPro
   const frame = useTimeFrame(), { now } = frame;
   const router = useRouter();
   const server = useMemo((): FillServer => ({
-    save: async () => ({ kind: 'saved', at: now }), sign: async () => ({ kind: 'signed', at: now }), send: async () => { setOver(true); return true; }, upload: keepNothing, sheet: () => `/api/questionnaires/${view.id}/sheet`,
+    save: async () => ({ kind: 'saved', at: now, kept: {}, clashes: [] }), sign: async () => ({ kind: 'signed', at: now }), send: async () => { setOver(true); return true; }, upload: keepNothing, sheet: () => `/api/questionnaires/${view.id}/sheet`,
   }), [now, view.id]);
   const again = (): void => { window.history.replaceState(null, '', `?in=${view.language}&s=1`); setOver(false); setRound(round + 1); };
   return (
@@ -38,7 +38,7 @@ export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalPro
       <Device style={{ inlineSize: `min(100%, ${widths[width]}px)` }} data-device={width}>
         {over
           ? <Notice tone="settled">That was all. The answers were thrown away.</Notice>
-          : <TimeFrameProvider frame={words.language === 'en' ? frame : { ...frame, locale: words.language }}><FillApp words={words} embedded key={round} server={server} firstStep={round === 0 ? firstStep : undefined} view={{ practiceName, person: 'Alex Example', onBehalfOf: undefined, parts: [{ id: 'rehearsal' as Id<'Part'>, questionnaire: view.questionnaire, answers: noAnswers, signed: {}, prefilled: [] }] }} /></TimeFrameProvider>}
+          : <TimeFrameProvider frame={words.language === 'en' ? frame : { ...frame, locale: words.language }}><FillApp words={words} embedded key={round} server={server} firstStep={round === 0 ? firstStep : undefined} view={{ practiceName, person: 'Alex Example', onBehalfOf: undefined, parts: [{ id: 'rehearsal' as Id<'Part'>, questionnaire: view.questionnaire, answers: noAnswers, signed: {}, prefilled: [], kept: {} }] }} /></TimeFrameProvider>}
       </Device>
     </Page>
   );

@@ -1,0 +1,12 @@
+import type { Id } from '../shared';
+
+/** One questionnaire of a standing packet. */
+export interface StandingLine {
+  readonly id: Id<'Questionnaire'>;
+  /** Begun with what is on file. */
+  readonly prefill: boolean;
+}
+
+/** Where one person of a mailing stands. */
+export const mailingStates = ['waiting', 'sent', 'unreachable', 'failed', 'left-out'] as const;
+export type MailingState = (typeof mailingStates)[number];

@@ -1,0 +1,39 @@
+ALTER TABLE "answer" ADD COLUMN "by_link" uuid;--> statement-breakpoint
+ALTER TABLE "answer" ADD COLUMN "by_pass" text;--> statement-breakpoint
+ALTER TABLE "personal_link" ADD COLUMN "relation_id" uuid;--> statement-breakpoint
+ALTER TABLE "personal_link" ADD COLUMN "part" text DEFAULT 'fills' NOT NULL;--> statement-breakpoint
+ALTER TABLE "personal_link" ADD CONSTRAINT "personal_link_relation_id_relation_id_fk" FOREIGN KEY ("relation_id") REFERENCES "public"."relation"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+UPDATE personal_link SET relation_id = packet.relation_id FROM packet WHERE packet.id = personal_link.packet_id;
+--> statement-breakpoint
+DROP FUNCTION save_answers(jsonb);
+--> statement-breakpoint
+-- As before, and: an answer that another device saved since the page last saw it is left as it is and given back; whose
+-- link it was is kept; a link that only reads saves nothing. The update of the packet's row comes first and holds it, so
+-- two saves of one packet never look at the same answers at once. NULL, and nothing written, where it takes no answers.
+CREATE FUNCTION save_answers(save jsonb) RETURNS jsonb LANGUAGE plpgsql AS $$
+DECLARE
+  p_at timestamptz := save->>'at';
+  p_part uuid := save->>'partId';
+  p_link uuid;
+  clashes jsonb;
+  kept jsonb;
+BEGIN
+  SELECT l.id INTO p_link FROM door_pass p JOIN personal_link l ON l.id = p.link_id
+    WHERE p.digest = save->>'passDigest' AND p.packet_id = (save->>'packetId')::uuid AND p.expires_at > p_at AND l.part = 'fills';
+  IF NOT FOUND THEN RETURN NULL; END IF;
+  UPDATE packet SET state = save->'moves'->>state
+    WHERE id = (save->>'packetId')::uuid AND practice_id = (save->>'practiceId')::uuid AND save->'moves' ? state AND expires_at > p_at;
+  IF NOT FOUND THEN RETURN NULL; END IF;
+  SELECT coalesce(jsonb_agg(jsonb_build_object('slot', n.slot, 'sealed', encode(n.sealed, 'base64'), 'revision', n.revision, 'by', n.by_link)), '[]') INTO clashes
+    FROM jsonb_to_recordset(save->'answers') AS a (slot text, base bigint) JOIN answer n ON n.part_id = p_part AND n.slot = a.slot
+    WHERE a.base IS NOT NULL AND n.revision <> a.base AND n.by_pass IS DISTINCT FROM save->>'passDigest';
+  WITH written AS (
+    INSERT INTO answer (part_id, slot, sealed, revision, blank, saved_at, by_link, by_pass)
+      SELECT p_part, a.slot, decode(a.sealed, 'base64'), 1, a.blank, p_at, p_link, save->>'passDigest' FROM jsonb_to_recordset(save->'answers') AS a (slot text, sealed text, blank boolean)
+      WHERE NOT EXISTS (SELECT FROM jsonb_array_elements(clashes) c WHERE c->>'slot' = a.slot)
+      ON CONFLICT (part_id, slot) DO UPDATE SET sealed = excluded.sealed, blank = excluded.blank, saved_at = excluded.saved_at, revision = answer.revision + 1, prefilled = false, by_link = excluded.by_link, by_pass = excluded.by_pass
+      RETURNING slot, revision)
+    SELECT coalesce(jsonb_object_agg(slot, revision), '{}') INTO kept FROM written;
+  PERFORM write_journal((save->>'practiceId')::uuid, p_at, save->'line', save->'hashed');
+  RETURN jsonb_build_object('kept', kept, 'clashes', clashes);
+END $$;

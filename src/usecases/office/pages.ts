@@ -1,0 +1,25 @@
+import { boolean, object, string } from 'yup';
+import { isFinishAddress, type PagePolicy } from '../../core/packet';
+import { isLanguageTag, ok, type Result } from '../../core/shared';
+import { command, nothing, query, type CommonError } from '../kit';
+
+export const pagePolicy = query({
+  name: 'page-policy', access: 'office.write', input: nothing,
+  async run({ repo, practice }): Promise<Result<PagePolicy, never>> {
+    return ok(await repo.practices.pages(practice.id));
+  },
+});
+const mostWords = 2000;
+export const savePagePolicy = command({
+  name: 'save-page-policy', access: 'office.write',
+  input: object({
+    look: boolean().default(false), finishAddress: string().trim().default('').test('https', 'Type an address that begins with https://, such as https://rooms.example/after.', (v) => v === '' || isFinishAddress(v)),
+    finish: object().default({}).test('texts', `Keep each text under ${mostWords} characters.`, (texts) => Object.entries(texts as Record<string, unknown>).every(([language, text]) => isLanguageTag(language) && typeof text === 'string' && text.length <= mostWords)),
+  }),
+  async run(ctx, { look, finishAddress, finish }): Promise<Result<null, CommonError>> {
+    const texts = Object.fromEntries(Object.entries(finish as Record<string, string>).map(([l, text]) => [l, text.trim()] as const).filter(([, text]) => text !== ''));
+    await ctx.repo.practices.setPages(ctx.practice.id, { look, finishAddress, finish: texts });
+    ctx.journal('pages.policy', 'practice', { look, languages: Object.keys(texts).length, address: finishAddress !== '' });
+    return ok(null);
+  },
+});
