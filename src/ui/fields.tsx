@@ -161,8 +161,8 @@ export function CheckboxGroup({ label, optional, help, problem: own, required, d
 }
 const Note = styled.span`display: block; color: var(--soft); font-size: 0.94em;`;
 
-export function Checkbox({ label, isSelected, onChange }: { readonly label: ReactNode; readonly isSelected: boolean; readonly onChange: (on: boolean) => void }) {
-  return <BareCheckbox isSelected={isSelected} onChange={onChange}><Tick aria-hidden="true" /><span>{label}</span></BareCheckbox>;
+export function Checkbox({ label, isSelected, onChange, isDisabled = false }: { readonly label: ReactNode; readonly isSelected: boolean; readonly onChange: (on: boolean) => void; readonly isDisabled?: boolean }) {
+  return <BareCheckbox isSelected={isSelected} onChange={onChange} isDisabled={isDisabled}><Tick aria-hidden="true" /><span>{label}</span></BareCheckbox>;
 }
 const BareCheckbox = styled(AriaCheckbox)`display: flex; gap: 0.75rem; align-items: flex-start; cursor: pointer;`;
 

@@ -8,7 +8,7 @@ import type { Role } from '@/core/shared';
 const places = [
   { href: '/day', name: 'Day sheet', also: ['/visits', '/packets', '/post-room'], for: ['owner', 'office', 'practitioner'] },
   { href: '/returns', name: 'Returns', also: [], for: ['owner', 'practitioner'] },
-  { href: '/people', name: 'People', also: ['/notes'], for: ['owner', 'office', 'practitioner'] },
+  { href: '/people', name: 'People', also: ['/notes', '/send'], for: ['owner', 'office', 'practitioner'] },
   { href: '/library', name: 'Library', also: [], for: ['owner', 'office', 'practitioner'] },
   { href: '/office', name: 'Office', also: [], for: ['owner', 'office', 'practitioner'] },
 ] as const;

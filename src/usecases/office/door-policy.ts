@@ -1,4 +1,4 @@
-import { mixed, number, object } from 'yup';
+import { boolean, mixed, number, object } from 'yup';
 import { doorFallbacks, doorWays, type DoorPolicy, type DoorWay } from '../../core/packet';
 import { ok, type Result } from '../../core/shared';
 import { command, nothing, query, type CommonError } from '../kit';
@@ -15,6 +15,7 @@ export const saveDoorPolicy = command({
   input: object({
     way: mixed<DoorWay>().oneOf([...doorWays]).required(), ifMissing: mixed<DoorPolicy['ifMissing']>().oneOf([...doorFallbacks]).required(),
     details: mixed<DoorPolicy['details']>().oneOf(['last-name', 'postcode']).required(), hours: number().integer().min(1, 'From one hour on.').max(72, 'At most 72 hours.').required('Say for how many hours.'),
+    others: boolean().default(false),
   }),
   async run(ctx, policy): Promise<Result<null, CommonError>> {
     await ctx.repo.practices.setDoor(ctx.practice.id, policy);

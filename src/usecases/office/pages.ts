@@ -1,4 +1,4 @@
-import { boolean, object, string } from 'yup';
+import { boolean, mixed, object, string } from 'yup';
 import { isFinishAddress, type PagePolicy } from '../../core/packet';
 import { isLanguageTag, ok, type Result } from '../../core/shared';
 import { command, nothing, query, type CommonError } from '../kit';
@@ -14,10 +14,11 @@ export const savePagePolicy = command({
   name: 'save-page-policy', access: 'office.write',
   input: object({
     look: boolean().default(false), finishAddress: string().trim().default('').test('https', 'Type an address that begins with https://, such as https://rooms.example/after.', (v) => v === '' || isFinishAddress(v)),
-    finish: object().default({}).test('texts', `Keep each text under ${mostWords} characters.`, (texts) => Object.entries(texts as Record<string, unknown>).every(([language, text]) => isLanguageTag(language) && typeof text === 'string' && text.length <= mostWords)),
+    finish: mixed<Readonly<Record<string, string>>>((v): v is Readonly<Record<string, string>> => typeof v === 'object' && v !== null && Object.entries(v).every(([language, text]) => isLanguageTag(language) && typeof text === 'string'))
+      .default({}).test('length', `Keep each text under ${mostWords} characters.`, (texts) => Object.values(texts).every((text) => text.length <= mostWords)),
   }),
   async run(ctx, { look, finishAddress, finish }): Promise<Result<null, CommonError>> {
-    const texts = Object.fromEntries(Object.entries(finish as Record<string, string>).map(([l, text]) => [l, text.trim()] as const).filter(([, text]) => text !== ''));
+    const texts = Object.fromEntries(Object.entries(finish).map(([l, text]) => [l, text.trim()] as const).filter(([, text]) => text !== ''));
     await ctx.repo.practices.setPages(ctx.practice.id, { look, finishAddress, finish: texts });
     ctx.journal('pages.policy', 'practice', { look, languages: Object.keys(texts).length, address: finishAddress !== '' });
     return ok(null);

@@ -2,12 +2,13 @@ import { object } from 'yup';
 import { nameOf } from '../../core/chart';
 import { writeResponse, type JsonObject } from '../../core/fhir';
 import { quotable, type QuotedAnswer } from '../../core/notes';
-import { packetStateWords, stateAt, type PacketState } from '../../core/packet';
+import { isOpen, packetStateWords, stateAt, type PacketState } from '../../core/packet';
 import { allItems, dateWords, plainWords, type Answers, type AnswerWords, type Questionnaire, type QuestionnaireKind } from '../../core/questionnaire';
 import { alertsOf, scoresOf, type Alert, type Score } from '../../core/scoring';
 import { canonicalText, placesToSign, type SignedStatement } from '../../core/signing';
 import { ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Paper } from '../../adapters/paper';
+import { peopleOf } from '../send';
 import type { Packet, Part, Signature } from '../../db/repositories';
 import { command, idInput, inOrder, notFound, nothing, query, type CommonError, type Context } from '../kit';
 
@@ -75,6 +76,8 @@ export interface ReturnedPartView {
   /** A worksheet whose answers are written into its PDF. */
   readonly sheet: boolean;
   readonly lines: readonly QuotedAnswer[];
+  /** Who gave an answer, by its key, where several people filled it in. */
+  readonly by: Readonly<Record<string, string>>;
   readonly scores: readonly Score[];
   readonly alerts: readonly Alert[];
   readonly signatures: readonly { readonly signer: string; readonly at: Instant; readonly address: string; readonly device: string; readonly digest: string; readonly intent: string; readonly path: string | undefined }[];
@@ -85,6 +88,8 @@ export interface ReturnView {
   readonly clientId: Id<'Client'>;
   readonly clientName: string;
   readonly filledBy: string;
+  /** It is still in the client's hands: what stands here may change, and nothing is done with it yet. */
+  readonly underWay: boolean;
   readonly state: PacketState;
   readonly stateWords: string;
   readonly returnedAt: Instant;
@@ -100,19 +105,21 @@ export interface ReturnView {
 export const returnView = query({
   name: 'return-view', access: 'answers.read', input: object({ packetId: idInput<'Packet'>() }),
   async run(ctx, { packetId }): Promise<Result<ReturnView, CommonError>> {
-    const frame = await returnFrame(ctx, packetId);
+    const frame = await returnFrame(ctx, packetId, false, (await ctx.repo.practices.pages(ctx.practice.id)).look);
     if (!frame.ok) return frame;
-    const { packet, client, relation, visit } = frame.value;
+    const { packet, client, relation, visit } = frame.value, underWay = !isReturned(packet);
     const parts = await readParts(ctx, packetId);
-    ctx.journal('return.view', `packet:${packetId}`);
+    ctx.journal(underWay ? 'return.look' : 'return.view', `packet:${packetId}`);
+    const people = await peopleOf(ctx, packet, client), several = people.length > 1;
     const state = stateAt(packet.state, packet.expiresAt, ctx.now);
     return ok({
-      packetId, clientId: client.id, clientName: nameOf(client), filledBy: relation ? `${nameOf(relation)}, ${relation.kind}` : nameOf(client),
+      packetId, underWay, clientId: client.id, clientName: nameOf(client), filledBy: relation ? `${nameOf(relation)}, ${relation.kind}` : nameOf(client),
       state, stateWords: packetStateWords[state], returnedAt: packet.returnedAt ?? packet.createdAt, returnedFrom: packet.returnedFrom ?? '',
       visit: visit && { id: visit.id, startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName },
       comment: ctx.repo.packets.open<string>(packet, 'comment'),
       layouts: (await ctx.repo.practices.layouts(ctx.practice.id)).map(({ id, name }) => ({ id, name })),
-      parts: parts.map((r) => ({
+      parts: await inOrder(parts, async (r) => ({
+        by: several ? Object.fromEntries((await ctx.repo.packets.kept(r.part.id)).flatMap(({ change, by }) => { const person = people.find((p) => by && p.links.includes(by)); return change.kind === 'values' && person ? [[change.key, person.name]] : []; })) : {},
         partId: r.part.id, title: r.questionnaire.title, kind: r.questionnaire.kind, sheet: allItems(r.questionnaire).some((i) => i.type !== 'display' && i.type !== 'group' && i.sheetField !== undefined),
         lines: quotable({ partId: r.part.id, questionnaire: r.questionnaire, answers: r.answers }, staffWords(ctx.practice.locale)),
         scores: scoresOf(r.questionnaire, r.answers), alerts: alertsOf(r.questionnaire, r.answers),
@@ -125,11 +132,11 @@ export const returnView = query({
   },
 });
 
-/** A returned packet with the people around it; not-found for one that is not returned. */
-export async function returnFrame(ctx: Context, packetId: Id<'Packet'>, forUpdate = false) {
+/** A returned packet with the people around it; not-found for one that is not returned. @param early one that can still be answered too. */
+export async function returnFrame(ctx: Context, packetId: Id<'Packet'>, forUpdate = false, early = false) {
   const { repo, practice } = ctx;
   const packet = await repo.packets.byId(practice.id, packetId, forUpdate);
-  const client = packet && isReturned(packet) ? await repo.clients.byId(practice.id, packet.clientId) : undefined;
+  const client = packet && (isReturned(packet) || (early && isOpen(packet.state))) ? await repo.clients.byId(practice.id, packet.clientId) : undefined;
   if (!packet || !client) return notFound;
   const relation = packet.relationId ? (await repo.clients.relations(client.id)).find((r) => r.id === packet.relationId) : undefined;
   const visit = packet.visitId ? await repo.clients.visit(practice.id, packet.visitId) : undefined;

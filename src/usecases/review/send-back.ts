@@ -3,7 +3,7 @@ import { after, type SentBack } from '../../core/packet';
 import { shownQuestions } from '../../core/questionnaire';
 import { fail, ok, type Id, type Result } from '../../core/shared';
 import { command, idInput, notFound, requestInput, type CommonError } from '../kit';
-import { issueLink, languageOf, recipientFor, targetOfPacket, usualExpiry, endOf } from '../send';
+import { endOf, linkHolders, targetOfPacket, usualExpiry, writeTo } from '../send';
 import { readParts, returnFrame } from './returns';
 
 const line = object({ partId: idInput<'Part'>(), key: string().max(500).required(), reason: string().trim().max(500, 'Keep it under 500 characters.').required('Say what they should look at.') });
@@ -29,14 +29,14 @@ export const sendBack = command({
     if (!state) return fail({ reason: 'posted' });
     const keys = new Set((await readParts(ctx, packetId)).flatMap((r) => shownQuestions(r.questionnaire, r.answers).filter((q) => !q.item.readOnly).map((q) => `${r.part.id} ${q.key}`)));
     if (!lines.every((l) => keys.has(`${l.partId} ${l.key}`))) return fail({ reason: 'no-such-answer' });
-    const recipient = await recipientFor(ctx, target.client, packet.relationId, languageOf(target.client, packet));
-    if (!recipient.contact) return fail({ reason: 'no-contact' });
+    const people = await linkHolders(ctx, packet, target.client);
+    if (!people.some((p) => p.recipient.contact)) return fail({ reason: 'no-contact' });
     const expiry = endOf(ctx, usualExpiry(ctx));
     if (!expiry.ok) return expiry;
     const sentBack: SentBack = { at: now, by: actor.name, lines };
     await repo.packets.revokeLinks(packet, now);
     await repo.packets.update(packetId, { state, expiresAt: expiry.value, lockedAt: null, sentBack: repo.packets.seal(packetId, 'sentBack', sentBack) });
-    await issueLink(ctx, { ...packet, expiresAt: expiry.value }, recipient, target, 'sentBack', { id: requestId as Id<'Link'> });
+    await writeTo(ctx, { ...packet, expiresAt: expiry.value }, target, people, 'sentBack', requestId);
     ctx.journal('packet.send-back', `packet:${packetId}`, { answers: lines.length });
     ctx.tell('returns');
     return ok(null);

@@ -1,12 +1,14 @@
 import { object } from 'yup';
 import { nameOf } from '../../core/chart';
 import type { PostPurpose, PostState } from '../../core/messages';
-import { packetStateWords, stateAt, type PacketState } from '../../core/packet';
+import { isOpen, packetStateWords, stateAt, type LinkPart, type PacketState } from '../../core/packet';
 import { ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Day } from '../../core/timetable';
 import type { Packet } from '../../db/repositories';
-import { idInput, inOrder, notFound, query, type CommonError, type Context } from '../kit';
+import { idInput, inOrder, notFound, query, roleMay, type CommonError, type Context } from '../kit';
+import { peopleOf } from './people';
 import { languageOf, recipientFor } from './recipient';
+import { othersOf } from './send-packet';
 
 /** A packet's journey as staff see it. No answers in it. */
 export interface PacketJourney {
@@ -20,6 +22,14 @@ export interface PacketJourney {
   readonly titles: readonly string[];
   readonly visit: { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
   readonly recipient: { readonly name: string; readonly relation: string | undefined; readonly masked: string | undefined };
+  /** Everybody with a link, in the order they got one. */
+  readonly people: readonly { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly kind: string | undefined; readonly part: LinkPart; readonly live: boolean; readonly masked: string | undefined }[];
+  /** Who else could get one, the client included. */
+  readonly others: readonly { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly kind: string; readonly masked: string | undefined }[];
+  readonly repeats: boolean;
+  readonly leaflets: readonly string[];
+  /** This person may look at the answers before they come back. */
+  readonly look: boolean;
   readonly dueOn: Day | null;
   readonly language: string;
   readonly personalLine: string | undefined;
@@ -38,10 +48,14 @@ export const packetJourney = query({
     const visit = packet.visitId ? await repo.clients.visit(practice.id, packet.visitId) : undefined;
     const recipient = await recipientFor(ctx, client, packet.relationId);
     const state = stateAt(packet.state, packet.expiresAt, now);
+    const people = await inOrder(await peopleOf(ctx, packet, client), async (p) => ({ relationId: p.relationId ?? null, name: p.name, kind: p.kind, part: p.part, live: p.live, masked: (await recipientFor(ctx, client, p.relationId ?? null)).contact?.masked }));
+    const around = [{ relationId: null, name: nameOf(client), kind: 'client', masked: (await recipientFor(ctx, client, null)).contact?.masked }, ...(await othersOf(ctx, client, undefined))];
     return ok({
       id: packetId, clientId: client.id, clientName: nameOf(client), state, stateWords: packetStateWords[state], locked: packet.lockedAt !== null, expiresAt: packet.expiresAt,
       titles: await titlesOf(ctx, packet),
       visit: visit && { id: visit.id, startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName },
+      people, others: around.filter((o) => !people.some((p) => p.live && p.relationId === o.relationId)).map(({ relationId, name, kind, masked }) => ({ relationId, name, kind, masked })), repeats: packet.repeats,
+      leaflets: (await repo.leaflets.all(practice.id)).filter((l) => packet.leaflets.includes(l.id)).map((l) => l.title), look: isOpen(state) && (await repo.practices.pages(practice.id)).look && roleMay(ctx.actor.role, 'answers.read'),
       dueOn: packet.dueOn, language: languageOf(client, packet), personalLine: repo.packets.open<string>(packet, 'personalLine'), lastLetterAt: packet.nudgedAt ?? packet.sentAt ?? packet.createdAt,
       recipient: { name: recipient.name, relation: recipient.relation, masked: recipient.contact?.masked },
       letters: (await repo.post.ofPacket(packetId)).filter((m) => m.purpose !== 'locked' && m.purpose !== 'alert').map(({ id, createdAt, purpose, state: is, openedAt, trouble }) => ({ id, at: createdAt, purpose, state: is, openedAt, trouble })),

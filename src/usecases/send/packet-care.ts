@@ -2,9 +2,9 @@ import { boolean, mixed, object, string } from 'yup';
 import { after, isOpen, linkParts, stateAt, type LinkPart } from '../../core/packet';
 import { fail, instantMs, ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Packet } from '../../db/repositories';
-import { command, idInput, inOrder, notFound, requestInput, type Context, type StaffActor } from '../kit';
-import { languageOf, recipientFor, type Recipient } from './recipient';
-import { peopleOf, type PacketPerson } from './people';
+import { command, idInput, notFound, requestInput, type Context, type StaffActor } from '../kit';
+import { languageOf, recipientFor } from './recipient';
+import { linkHolders, writeTo, type LinkHolder } from './people';
 import type { SendError } from './send-packet';
 import { bareLink, endOf, issueLink, targetOfPacket, usualExpiry, type Target } from './target';
 
@@ -12,23 +12,15 @@ import { bareLink, endOf, issueLink, targetOfPacket, usualExpiry, type Target } 
 type CareError = SendError | { readonly reason: 'closed' };
 const closed = fail({ reason: 'closed' as const });
 
-interface Held { readonly packet: Packet; readonly target: Target; readonly people: readonly { readonly recipient: Recipient; readonly part: LinkPart }[] }
-/** A packet that can still be answered, or could until its link ran out, held for a change, with everybody who has a link; before the first link, who it is for. */
+interface Held { readonly packet: Packet; readonly target: Target; readonly people: readonly LinkHolder[] }
+/** A packet that can still be answered, or could until its link ran out, held for a change, with everybody who has a link. */
 async function holdOpen(ctx: Context<StaffActor>, packetId: Id<'Packet'>): Promise<Result<Held, CareError>> {
   const packet = await ctx.repo.packets.byId(ctx.practice.id, packetId, true);
   const target = packet && (await targetOfPacket(ctx, packet));
   if (!packet || !target) return notFound;
   const state = stateAt(packet.state, packet.expiresAt, ctx.now);
   if (!isOpen(state) && state !== 'lapsed' && state !== 'ready') return closed;
-  const live = (await peopleOf(ctx, packet, target.client)).filter((p) => p.live);
-  const people: readonly Pick<PacketPerson, 'relationId' | 'part'>[] = live.length > 0 ? live : [{ relationId: packet.relationId ?? undefined, part: 'fills' }];
-  return ok({ packet, target, people: await inOrder(people, async ({ relationId, part }) => ({ part, recipient: await recipientFor(ctx, target.client, relationId ?? null, languageOf(target.client, packet)) })) });
-}
-/** A letter with a link to each of them who can be reached, the first with the request's id. Gives how many went out. */
-async function writeTo(ctx: Context<StaffActor>, { packet, target }: Held, people: Held['people'], kind: 'packet' | 'nudge' | 'sentBack', requestId: string): Promise<number> {
-  const reached = people.filter((p) => p.recipient.contact);
-  for (const [i, { recipient, part }] of reached.entries()) await issueLink(ctx, packet, recipient, target, kind, { part, ...(i === 0 ? { id: requestId as Id<'Link'> } : {}) });
-  return reached.length;
+  return ok({ packet, target, people: await linkHolders(ctx, packet, target.client) });
 }
 
 /** A fresh link, which takes the request's id, so that pressing twice makes one: the old one and every device it let in are shut out, a lock is lifted, and the time to answer starts anew. Answers stay. */
@@ -42,13 +34,13 @@ export const reissueLink = command({
       ctx.journal('packet.reissue-repeated', `packet:${packetId}`);
       return ok(null);
     }
-    const { people, packet } = held.value;
+    const { people, packet, target } = held.value;
     if (!people.some((p) => p.recipient.contact)) return fail({ reason: 'no-contact' });
     const expiry = endOf(ctx, usualExpiry(ctx));
     if (!expiry.ok) return expiry;
     await repo.packets.revokeLinks(packet, now);
     await repo.packets.update(packetId, { expiresAt: expiry.value, lockedAt: null, state: after(packet.state, 'send') ?? packet.state });
-    const letters = await writeTo(ctx, { ...held.value, packet: { ...packet, expiresAt: expiry.value } }, people, packet.state === 'sent-back' ? 'sentBack' : 'packet', requestId);
+    const letters = await writeTo(ctx, { ...packet, expiresAt: expiry.value }, target, people, packet.state === 'sent-back' ? 'sentBack' : 'packet', requestId);
     ctx.journal('packet.reissue', `packet:${packetId}`, { letters });
     return ok(null);
   },
@@ -66,13 +58,13 @@ export const nudge = command({
       ctx.journal('packet.nudge-repeated', `packet:${packetId}`);
       return ok(null);
     }
-    const { packet } = held.value, people = held.value.people.filter((p) => p.part === 'fills');
+    const { packet, target } = held.value, people = held.value.people.filter((p) => p.part === 'fills');
     if (!isOpen(stateAt(packet.state, packet.expiresAt, now)) || packet.lockedAt) return closed;
     if (!people.some((p) => p.recipient.contact)) return fail({ reason: 'no-contact' });
     const last = packet.nudgedAt ?? packet.sentAt ?? packet.createdAt;
     if (!confirmed && instantMs(now) - instantMs(last) < dayMs) return fail({ reason: 'too-soon', since: last });
     await repo.packets.update(packetId, { nudgedAt: now });
-    ctx.journal('packet.nudge', `packet:${packetId}`, { letters: await writeTo(ctx, held.value, people, 'nudge', requestId) });
+    ctx.journal('packet.nudge', `packet:${packetId}`, { letters: await writeTo(ctx, packet, target, people, 'nudge', requestId) });
     return ok(null);
   },
 });

@@ -2,7 +2,9 @@ import { nameOf } from '../../core/chart';
 import type { LinkPart } from '../../core/packet';
 import type { Id } from '../../core/shared';
 import type { Client, Packet, Relation } from '../../db/repositories';
-import type { Context } from '../kit';
+import { inOrder, type Context, type StaffActor } from '../kit';
+import { languageOf, recipientFor, type Recipient } from './recipient';
+import { issueLink, type Target } from './target';
 
 /** Somebody who got a link to a packet. */
 export interface PacketPerson {
@@ -24,4 +26,18 @@ export async function peopleOf({ repo }: Context, packet: Packet, client: Client
     const own = links.filter((l) => l.relationId === relationId), relation = relations.find((r) => r.id === relationId);
     return { relationId: relationId ?? undefined, name: nameOf(relation ?? client), kind: relation?.kind, part: own.at(-1)!.part, links: own.map((l) => l.id), live: own.some((l) => !l.revokedAt) };
   });
+}
+
+export interface LinkHolder { readonly recipient: Recipient; readonly part: LinkPart }
+/** Who has a link that works, as they are reached now; before the first link, or after the last, who the packet is for. */
+export async function linkHolders(ctx: Context, packet: Packet, client: Client): Promise<LinkHolder[]> {
+  const live = (await peopleOf(ctx, packet, client)).filter((p) => p.live);
+  const people: readonly Pick<PacketPerson, 'relationId' | 'part'>[] = live.length > 0 ? live : [{ relationId: packet.relationId ?? undefined, part: 'fills' }];
+  return inOrder(people, async ({ relationId, part }) => ({ part, recipient: await recipientFor(ctx, client, relationId ?? null, languageOf(client, packet)) }));
+}
+/** A letter with a link to each of them who can be reached, the first with the request's id. Gives how many went out. */
+export async function writeTo(ctx: Context<StaffActor>, packet: Packet, target: Target, people: readonly LinkHolder[], kind: 'packet' | 'nudge' | 'sentBack', requestId: string): Promise<number> {
+  const reached = people.filter((p) => p.recipient.contact);
+  for (const [i, { recipient, part }] of reached.entries()) await issueLink(ctx, packet, recipient, target, kind, { part, ...(i === 0 ? { id: requestId as Id<'Link'> } : {}) });
+  return reached.length;
 }

@@ -33,7 +33,7 @@ export function LibraryView({ lines, startersMissing, requestId }: LibraryViewPr
     return lines.filter((l) => (kind === 'all' || l.kind === kind) && (state === 'all' || l.state === state) && words.every((w) => l.title.toLocaleLowerCase().includes(w)));
   }, [lines, search, kind, state]);
   return (
-    <Page title="Library" margin={`${lines.length} questionnaires`}>
+    <Page title="Library" margin={`${lines.length} questionnaires`} actions={<Link href="/library/standing">Standing packets and leaflets</Link>}>
       <MarginRow margin="Find">
         <Filters>
           <TextField label="Words in the title" value={search} onChange={setSearch} />

@@ -17,6 +17,12 @@ export async function saveDoorAction(_: FormState, sent: FormData): Promise<Form
   if (!result.ok) return formFailure(result.error);
   redirect('/office');
 }
+export async function savePagesAction(_: FormState, sent: FormData): Promise<FormState> {
+  const finish = Object.fromEntries([...sent].flatMap(([name, text]) => (name.startsWith('finish ') && text !== '' ? [[name.slice('finish '.length), String(text)]] : [])));
+  const result = await runAsStaff(useCases.savePagePolicy, { look: sent.get('look') === 'true', finishAddress: sent.get('finishAddress') ?? '', finish });
+  if (!result.ok) return formFailure(result.error);
+  redirect('/office');
+}
 export async function renameChartFieldAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.renameChartField, { key: sent.get('key'), label: sent.get('label') });
   if (!result.ok) return formFailure(result.error);

@@ -10,8 +10,9 @@ import { ActionForm } from '@/ui/form';
 import { Notice } from '@/ui/notice';
 import { MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
 import { Moment } from '@/ui/time';
-import type { DoorPolicy } from '@/core/packet';
+import type { DoorPolicy, PagePolicy } from '@/core/packet';
 import { DoorForm } from './door-form';
+import { PagesForm } from './pages-form';
 import { ChartFields, type ChartFieldsProps } from './chart-fields';
 import { confirmSecondFactorAction, endSecondFactorAction, startSecondFactorAction, type SetUp } from './actions';
 
@@ -19,9 +20,11 @@ export interface OfficeViewProps {
   readonly secondFactor: boolean;
   readonly fields: ChartFieldsProps | undefined;
   readonly door: DoorPolicy | undefined;
+  readonly pages: PagePolicy | undefined;
+  readonly languages: readonly string[];
   readonly journal: { readonly rows: readonly { readonly seq: number; readonly at: Instant; readonly by: string; readonly action: string; readonly subject: string; readonly address: string }[]; readonly firstBroken: number | undefined } | undefined;
 }
-export function OfficeView({ secondFactor, fields, door, journal }: OfficeViewProps) {
+export function OfficeView({ secondFactor, fields, door, pages, languages, journal }: OfficeViewProps) {
   const [setUp, setSetUp] = useState<SetUp>();
   const [starting, start] = useTransition();
   return (
@@ -48,6 +51,7 @@ export function OfficeView({ secondFactor, fields, door, journal }: OfficeViewPr
         )}
       </MarginRow>
       {door && <DoorForm key={JSON.stringify(door)} policy={door} />}
+      {pages && <PagesForm key={JSON.stringify(pages)} policy={pages} languages={languages} />}
       {fields && (
         <>
           <SectionTitle>Letters and texts</SectionTitle>

@@ -6,7 +6,7 @@ import { matchesPerson, type ClientIdentity } from '@/core/chart';
 import { languageName, type Id } from '@/core/shared';
 import { ButtonLink } from '@/ui/button';
 import { TextField } from '@/ui/fields';
-import { MarginRow, Page, Soft } from '@/ui/page';
+import { Cluster, MarginRow, Page, Soft } from '@/ui/page';
 import { rowKeys, Shortcuts } from '@/ui/shortcuts';
 
 export interface PeopleViewProps {
@@ -16,7 +16,7 @@ export function PeopleView({ people }: PeopleViewProps) {
   const [sought, setSought] = useState('');
   const found = people.filter((p) => matchesPerson(p.identity, sought));
   return (
-    <Page title="People" margin={`${people.length} clients`} actions={<ButtonLink href="/send">Send to somebody</ButtonLink>}>
+    <Page title="People" margin={`${people.length} clients`} actions={<Cluster><ButtonLink href="/send">Send to somebody</ButtonLink><ButtonLink href="/send/many">Send to many</ButtonLink></Cluster>}>
       <Shortcuts list={[{ key: '/', does: 'find a person', run: () => document.getElementById('find')?.querySelector('input')?.focus() }]} />
       <MarginRow margin="Find" id="find"><TextField label="Name, e-mail, phone or birth date" value={sought} onChange={setSought} /></MarginRow>
       {found.length === 0 && <MarginRow margin="">Nobody here is like “{sought}”.</MarginRow>}

@@ -8,6 +8,7 @@ import { runAsStaff } from '../../_server/run';
 
 const words = {
   'no-contact': 'There is no way to reach this person. Add an e-mail or a phone first. Nothing was sent.',
+  'nobody-there': 'One of these people is no longer on file. Load the page again. Nothing was sent.',
   'not-in-use': 'One of these questionnaires is no longer in use. Load the page again and choose anew. Nothing was sent.',
 };
 const some = (sent: FormData, name: string): string | undefined => { const v = sent.get(name); return typeof v === 'string' && v !== '' ? v : undefined; };
@@ -17,6 +18,8 @@ export async function sendAction(_: FormState, sent: FormData): Promise<FormStat
   const result = await runAsStaff(useCases.sendPacket, {
     requestId: sent.get('requestId'), ...target(sent), questionnaireIds: sent.getAll('questionnaireIds'), prefillIds: sent.getAll('prefillIds'),
     expiresOn: some(sent, 'expiresOn'), dueOn: some(sent, 'dueOn'), language: some(sent, 'language'), line: some(sent, 'line'), door: some(sent, 'door'),
+    leafletIds: sent.getAll('leafletIds'), repeats: sent.get('repeats') === 'yes', by: some(sent, 'by') ?? 'letter',
+    people: sent.getAll('people').map((p) => { const [part, relationId] = String(p).split(' '); return { part, relationId: relationId || null }; }),
   });
   if (!result.ok) return formFailure(result.error, words);
   redirect(`/packets/${result.value.packetId}`);
@@ -49,4 +52,12 @@ export async function addClientAction(_: AddState, sent: FormData): Promise<AddS
   if (!result.ok) return result.error.reason === 'likely-here' ? { likely: result.error.people } : formFailure(result.error);
   const asked = some(sent, 'asked');
   redirect(`/people/${result.value.id}/send${asked ? `?q=${asked}` : ''}`);
+}
+
+/** Somebody around a client, on the spot. */
+export async function addRelationAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.addRelation, Object.fromEntries(sent));
+  if (!result.ok) return formFailure(result.error);
+  revalidatePath('/(staff)', 'layout');
+  return {};
 }

@@ -10,7 +10,7 @@ import { Button } from '@/ui/button';
 import { DateField, TextField } from '@/ui/fields';
 import { ActionForm } from '@/ui/form';
 import { Notice } from '@/ui/notice';
-import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
+import { Cluster, Fields, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
 import { Pick } from '@/ui/pick';
 import { rowKeys } from '@/ui/shortcuts';
 import { useTimeFrame } from '@/ui/time';
@@ -60,9 +60,9 @@ function NewClient({ requestId, asked, query }: { readonly requestId: string; re
         schema={newClientSchema} submit={anyway ? 'Add them, and go on' : 'Go on'} hidden={{ requestId, asked: asked ?? '', birthDate, language, anyway: anyway ? 'yes' : '' }}
         action={async (before, data) => { const answer = await addClientAction(before, data); setLikely(answer.likely); return answer; }}
       >
-        <Row><TextField name="firstName" label="First name" /><TextField name="lastName" label="Last name" optional="(if you know it)" /></Row>
-        <Row><TextField name="email" label="E-mail" type="email" dir="ltr" /><TextField name="phone" label="Phone" type="tel" dir="ltr" /></Row>
-        <Row><DateField label="Birth date" optional="(if you know it)" value={birthDate} onChange={setBirthDate} locale={locale} /><Pick label="Reads" value={language} options={['en', 'es', 'fr', 'ar'].map((l) => ({ value: l, label: languageName(l) }))} onChange={setLanguage} /></Row>
+        <Fields><TextField name="firstName" label="First name" /><TextField name="lastName" label="Last name" optional="(if you know it)" /></Fields>
+        <Fields><TextField name="email" label="E-mail" type="email" dir="ltr" /><TextField name="phone" label="Phone" type="tel" dir="ltr" /></Fields>
+        <Fields><DateField label="Birth date" optional="(if you know it)" value={birthDate} onChange={setBirthDate} locale={locale} /><Pick label="Reads" value={language} options={['en', 'es', 'fr', 'ar'].map((l) => ({ value: l, label: languageName(l) }))} onChange={setLanguage} /></Fields>
         {likely && !anyway && (
           <Notice tone="attention">
             <Stack $gap="0.6rem">
@@ -77,4 +77,3 @@ function NewClient({ requestId, asked, query }: { readonly requestId: string; re
   );
 }
 const Client = styled(Link)`font: 600 1.08rem/1.3 var(--serif); color: var(--ink); text-decoration-color: var(--rule-strong);`;
-const Row = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(13rem, 1fr)); gap: 1rem;`;

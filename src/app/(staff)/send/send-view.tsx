@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { dateWords } from '@/core/questionnaire';
-import type { DoorWay, PacketState } from '@/core/packet';
+import type { DoorWay, LinkPart, PacketState, StandingLine } from '@/core/packet';
 import type { QuestionnaireKind } from '@/core/questionnaire';
 import { directionOf, languageName, type Id, type Instant } from '@/core/shared';
 import { Button } from '@/ui/button';
@@ -11,10 +11,11 @@ import { Checkbox, CheckboxGroup, DateField, TextField } from '@/ui/fields';
 import { contactSchema } from '@/core/forms';
 import { ActionForm } from '@/ui/form';
 import { Notice } from '@/ui/notice';
-import { MarginRow, Page, Soft, Stack } from '@/ui/page';
+import { Cluster, Fields, MarginRow, Page, Soft, Stack } from '@/ui/page';
 import { Pick } from '@/ui/pick';
 import { Moment, useTimeFrame } from '@/ui/time';
 import { doorWayWords } from '../door-words';
+import { NewRelation } from './new-relation';
 import { TextCount } from '../text-count';
 import { addContactAction, previewAction, sendAction, testAction, type Preview, type TestState } from './actions';
 
@@ -28,6 +29,9 @@ export interface SendViewProps {
     readonly recipient: { readonly firstName: string; readonly name: string; readonly relation: string | undefined; readonly channel: 'email' | 'text' | undefined; readonly masked: string | undefined };
     readonly door: DoorWay; readonly expiresOn: string; readonly languages: readonly string[];
     readonly questionnaires: readonly { readonly id: Id<'Questionnaire'>; readonly title: string; readonly kind: QuestionnaireKind; readonly description: string; readonly usual: boolean; readonly languages: readonly string[]; readonly onFile: number }[];
+    readonly others: readonly { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly kind: string; readonly masked: string | undefined }[];
+    readonly leaflets: readonly { readonly id: Id<'Leaflet'>; readonly title: string }[];
+    readonly standing: readonly { readonly id: Id<'StandingPacket'>; readonly title: string; readonly questionnaires: readonly StandingLine[]; readonly leaflets: readonly Id<'Leaflet'>[]; readonly forThis: boolean }[];
     readonly earlier: readonly { readonly id: Id<'Packet'>; readonly state: PacketState; readonly createdAt: Instant }[];
   };
 }
@@ -39,8 +43,22 @@ const allLanguages = ['en', 'es', 'fr', 'ar'];
 export function SendView({ options, requestId, asked }: SendViewProps) {
   const { recipient, visit } = options;
   const { locale } = useTimeFrame();
-  const [chosen, setChosen] = useState(options.questionnaires.filter((q) => q.usual || q.id === asked).map((q) => q.id as string));
-  const [onFile, setOnFile] = useState<readonly string[]>([]);
+  const usual = asked ? undefined : options.standing.find((s) => s.forThis);
+  const there = (ids: readonly string[]): string[] => ids.filter((id) => options.questionnaires.some((q) => q.id === id));
+  const [chosen, setChosen] = useState(usual ? there(usual.questionnaires.map((q) => q.id)) : options.questionnaires.filter((q) => q.usual || q.id === asked).map((q) => q.id as string));
+  const [onFile, setOnFile] = useState<readonly string[]>(usual ? usual.questionnaires.filter((q) => q.prefill).map((q) => q.id) : []);
+  const [standing, setStanding] = useState<string>(usual?.id ?? '');
+  const [leaflets, setLeaflets] = useState<readonly string[]>(usual?.leaflets ?? []);
+  const [repeats, setRepeats] = useState(false);
+  const [people, setPeople] = useState<Readonly<Record<string, LinkPart>>>({});
+  const take = (id: string): void => {
+    const taken = options.standing.find((s) => s.id === id);
+    setStanding(id);
+    if (!taken) return;
+    setChosen(there(taken.questionnaires.map((q) => q.id)));
+    setOnFile(taken.questionnaires.filter((q) => q.prefill).map((q) => q.id));
+    setLeaflets(taken.leaflets);
+  };
   const [expiresOn, setExpiresOn] = useState(options.expiresOn);
   const [dueOn, setDueOn] = useState('');
   const [language, setLanguage] = useState(options.languages[0]!);
@@ -52,18 +70,34 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
   const main = (tag: string): string => tag.split('-')[0]!.toLowerCase();
   const lacking = picked.filter((q) => !q.languages.some((l) => main(l) === main(language)));
   const fillable = picked.filter((q) => q.onFile > 0);
+  // In the order a standing packet has them; what is ticked on its own comes after, as it stands in the list.
+  const ordered = [...new Set([...(options.standing.find((s) => s.id === standing)?.questionnaires.map((q) => q.id as string) ?? []), ...options.questionnaires.map((q) => q.id as string)])].filter((id) => chosen.includes(id));
   const fields = (
     <>
-      {chosen.map((id) => <input key={id} type="hidden" name="questionnaireIds" value={id} />)}
+      {ordered.map((id) => <input key={id} type="hidden" name="questionnaireIds" value={id} />)}
       {language === options.languages[0] ? null : <input type="hidden" name="language" value={language} />}
       <input type="hidden" name="line" value={line} />
     </>
   );
+  const sending = { requestId, ...target, expiresOn, dueOn, door: door === options.door ? '' : door, repeats: repeats ? 'yes' : '' };
+  const more = (
+    <>
+      {onFile.filter((id) => chosen.includes(id)).map((id) => <input key={`file ${id}`} type="hidden" name="prefillIds" value={id} />)}
+      {leaflets.map((id) => <input key={`leaflet ${id}`} type="hidden" name="leafletIds" value={id} />)}
+      {Object.entries(people).map(([id, part]) => <input key={`person ${id}`} type="hidden" name="people" value={`${part} ${id}`} />)}
+    </>
+  );
+  const also = options.others.filter((o) => people[o.relationId ?? '']);
   return (
     <Page title={<>Send to <bdi>{options.clientName}</bdi></>} margin={visit ? <><Moment at={visit.startsAt} /><br />{visit.visitType}<br />with {visit.practitioner}</> : 'without a visit'}>
       {options.earlier.length > 0 && (
         <MarginRow margin="Sent before">
           <Notice tone="attention">This visit already has a packet: {options.earlier.map((p) => <Link key={p.id} href={`/packets/${p.id}`}>sent <Moment at={p.createdAt} /></Link>)}. Sending again makes a second one.</Notice>
+        </MarginRow>
+      )}
+      {options.standing.length > 0 && (
+        <MarginRow margin="Standing packet">
+          <div style={{ maxInlineSize: '24rem' }}><Pick label="Begin with a standing packet" value={standing} placeholder="none, choose below" options={options.standing.map((s) => ({ value: s.id, label: s.forThis ? `${s.title}, for this kind of visit` : s.title }))} onChange={take} /></div>
         </MarginRow>
       )}
       <MarginRow margin={`${chosen.length} of ${options.questionnaires.length} chosen`}>
@@ -74,43 +108,57 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
       </MarginRow>
       <MarginRow margin="How">
         <Stack>
-          <Row>
+          <Fields $least="11rem">
             <DateField label="Open until" value={expiresOn} onChange={setExpiresOn} locale={locale} />
             <DateField label="Wanted by" optional="(if you like)" value={dueOn} onChange={setDueOn} locale={locale} />
             <Pick label="They open it with" value={door} options={Object.entries(doorWayWords).map(([value, label]) => ({ value, label }))} onChange={(v) => setDoor(v as DoorWay)} />
             <Pick label="Language" value={language} options={[...new Set([...options.languages, ...allLanguages])].map((l) => ({ value: l, label: `${languageName(l)}${l === options.languages[0] ? ', theirs' : ''}` }))} onChange={setLanguage} />
-          </Row>
+          </Fields>
           {lacking.length > 0 && <Notice tone="attention">Not available in {languageName(language)}: {lacking.map((q) => `“${q.title}”`).join(', ')}. {lacking.length === 1 ? 'It is' : 'They are'} shown in the words {lacking.length === 1 ? 'it was' : 'they were'} written in.</Notice>}
           {fillable.length > 0 && (
             <Stack $gap="0.4rem" role="group" aria-label="Begun with what is on file">
               {fillable.map((q) => <Checkbox key={q.id} isSelected={onFile.includes(q.id)} onChange={(on) => setOnFile(on ? [...onFile, q.id] : onFile.filter((id) => id !== q.id))} label={<>Begin “{q.title}” with what is on file <Soft>{q.onFile === 1 ? 'one answer' : `${q.onFile} answers`}, to be said right or changed</Soft></>} />)}
             </Stack>
           )}
+          {options.leaflets.length > 0 && <CheckboxGroup label="Leaflets that go with it" value={[...leaflets]} onChange={setLeaflets} options={options.leaflets.map((l) => ({ value: l.id, label: l.title }))} />}
+          <Checkbox isSelected={repeats} onChange={setRepeats} label={<>Each session by the same link <Soft>opened on another day after it came back, it asks again, until the last day above</Soft></>} />
           <TextField label="A line to them" optional="(if you like)" help="Stands in the message, so nothing about their health." value={line} onChange={setLine} maxLength={500} long />
+        </Stack>
+      </MarginRow>
+      <MarginRow margin="With whom">
+        <Stack $gap="0.6rem">
+          {options.others.map((o) => (
+            <Cluster key={o.relationId ?? 'client'} $gap="0.4rem 1rem">
+              <Checkbox isSelected={people[o.relationId ?? ''] !== undefined} isDisabled={!o.masked} onChange={(on) => setPeople(on ? { ...people, [o.relationId ?? '']: 'fills' } : without(people, o.relationId ?? ''))} label={<><bdi>{o.name}</bdi>, {o.kind} <Soft>{o.masked ?? 'cannot be reached'}</Soft></>} />
+              {people[o.relationId ?? ''] && <Pick bare small label={`What ${o.name} does`} value={people[o.relationId ?? '']!} options={[{ value: 'fills', label: 'fills in' }, { value: 'reads', label: 'reads only' }]} onChange={(part) => setPeople({ ...people, [o.relationId ?? '']: part as LinkPart })} />}
+            </Cluster>
+          ))}
+          <Soft>{options.others.length === 0 ? 'Nobody else is on file for them. ' : ''}Who is added fills in the same copy, by a link and a door check of their own.</Soft>
+          <NewRelation clientId={options.clientId} requestId={requestId} />
         </Stack>
       </MarginRow>
       <MarginRow margin="What will happen">
         {recipient.channel === undefined
           ? (
             <Stack>
-              <Notice tone="attention"><strong>{recipient.name} cannot be reached.</strong> There is no e-mail and no phone on file. Add one here, or print the questionnaires for the visit:{' '}
+              <Notice tone="attention"><strong>{recipient.name} cannot be reached.</strong> There is no e-mail and no phone on file. Add one here; make the packet and give them its link yourself, reading a code out to them; or print the questionnaires for the visit:{' '}
                 {picked.map((q) => <a key={q.id} href={`/api/questionnaires/${q.id}/blank`}>{q.title} </a>)}</Notice>
               <ActionForm action={addContactAction} schema={contactSchema} submit="Add it" weight="plain" hidden={{ ...target, clientId: options.clientId }}>
-                <Row><TextField name="email" label="E-mail" type="email" dir="ltr" /><TextField name="phone" label="Phone" type="tel" dir="ltr" /></Row>
+                <Fields $least="11rem"><TextField name="email" label="E-mail" type="email" dir="ltr" /><TextField name="phone" label="Phone" type="tel" dir="ltr" /></Fields>
               </ActionForm>
+              <ActionForm action={sendAction} submit="Make it, and give them the link yourself" weight="plain" disabled={chosen.length === 0} hidden={{ ...sending, by: 'link' }}>{fields}{more}</ActionForm>
             </Stack>
           )
           : (
             <Stack>
               <div>
                 <p><bdi>{who}</bdi> gets {recipient.channel === 'email' ? 'an e-mail at' : 'a text to'} <Strong>{recipient.masked}</Strong> in {languageName(language)}, can open it until <Strong>{dateWords(expiresOn, locale)}</Strong>, and {proof[door]}.</p>
+                {also.length > 0 && <p>{also.map((o) => <span key={o.name}><bdi>{o.name}</bdi> {people[o.relationId ?? ''] === 'reads' ? 'may read it' : 'fills it in too'}, by a link to <Strong>{o.masked}</Strong>. </span>)}</p>}
                 <Soft>Nothing about their health stands in the message.</Soft>
                 {door === 'none' && <Notice tone="attention"><strong>Whoever has the link gets in.</strong> If it went astray, a stranger could answer and read. It is written in the journal.{onFile.length > 0 ? ' What begins with what is on file asks for a code all the same.' : ''}</Notice>}
               </div>
               <SeeLetter input={{ ...target, expiresOn, ...(language === options.languages[0] ? {} : { language }), ...(line.trim() ? { line } : {}) }} language={language} />
-              <ActionForm action={sendAction} submit={`Send ${chosen.length === 1 ? 'it' : `all ${chosen.length}`} to ${recipient.firstName}`} disabled={chosen.length === 0} hidden={{ requestId, ...target, expiresOn, dueOn, door: door === options.door ? '' : door }}>
-                {fields}{onFile.filter((id) => chosen.includes(id)).map((id) => <input key={`file ${id}`} type="hidden" name="prefillIds" value={id} />)}
-              </ActionForm>
+              <ActionForm action={sendAction} submit={`Send ${chosen.length === 1 ? 'it' : `all ${chosen.length}`} to ${recipient.firstName}`} disabled={chosen.length === 0} hidden={sending}>{fields}{more}</ActionForm>
               <TestForm disabled={chosen.length === 0} hidden={target}>{fields}</TestForm>
             </Stack>
           )}
@@ -118,6 +166,8 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
     </Page>
   );
 }
+
+const without = (people: Readonly<Record<string, LinkPart>>, id: string): Readonly<Record<string, LinkPart>> => Object.fromEntries(Object.entries(people).filter(([key]) => key !== id));
 
 /** The letter with this person's name in it, asked for when somebody wants to see it. */
 function SeeLetter({ input, language }: { readonly input: Readonly<Record<string, string>>; readonly language: string }) {
@@ -145,4 +195,3 @@ function TestForm({ disabled, hidden, children }: { readonly disabled: boolean; 
 }
 const Letter = styled.div`white-space: pre-wrap; max-width: 36rem; padding: 1rem 1.25rem; background: var(--leaf); border: 1px solid var(--rule); border-radius: var(--corner); overflow-wrap: anywhere;`;
 const Strong = styled.strong`font-weight: 600; white-space: nowrap;`;
-const Row = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr)); gap: 1rem;`;

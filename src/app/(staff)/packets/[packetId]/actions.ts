@@ -1,4 +1,5 @@
 'use server';
+import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { useCases } from '@/compose';
 import type { Instant } from '@/core/shared';
@@ -6,7 +7,7 @@ import type { FormState } from '@/ui/form';
 import { formFailure } from '../../../_server/form';
 import { runAsStaff } from '../../../_server/run';
 
-const words = { closed: 'This packet cannot be answered any more. Nothing was changed.', 'no-contact': 'There is no way to reach this person. Nothing was sent.' };
+const words = { closed: 'This packet cannot be answered any more. Nothing was changed.', 'no-contact': 'There is no way to reach this person. Nothing was sent.', 'nobody-there': 'This person is no longer on file. Nothing was sent.' };
 export interface NudgeState extends FormState { readonly soon?: boolean }
 export async function nudgeAction(_: NudgeState, sent: FormData): Promise<NudgeState> {
   const result = await runAsStaff(useCases.nudge, { packetId: sent.get('packetId'), requestId: sent.get('requestId'), confirmed: sent.get('confirmed') === 'yes' });
@@ -39,4 +40,19 @@ export async function reissueAction(_: FormState, sent: FormData): Promise<FormS
 export async function readOutAction(packetId: string): Promise<{ readonly code: string; readonly until: Instant } | string> {
   const result = await runAsStaff(useCases.readOutCode, { packetId });
   return result.ok ? result.value : (formFailure(result.error, words).message ?? '');
+}
+
+/** A link in a letter of ours, for somebody around the client or the client. */
+export async function giveLinkAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.giveLink, { packetId: sent.get('packetId'), requestId: sent.get('requestId'), relationId: sent.get('relationId') || null, part: sent.get('part'), by: 'letter' });
+  if (!result.ok) return formFailure(result.error, words);
+  revalidatePath('/packets/[packetId]', 'page');
+  return {};
+}
+/** A link to be copied, or why there is none. */
+export async function copyLinkAction(input: { readonly packetId: string; readonly relationId: string | null; readonly part: string }): Promise<{ readonly link: string } | string> {
+  const result = await runAsStaff(useCases.giveLink, { ...input, requestId: randomUUID(), by: 'copy' });
+  if (!result.ok) return formFailure(result.error, words).message ?? '';
+  revalidatePath('/packets/[packetId]', 'page');
+  return { link: result.value.link! };
 }

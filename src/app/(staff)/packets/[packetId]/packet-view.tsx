@@ -2,32 +2,37 @@
 import Link from 'next/link';
 import { useState, useTransition } from 'react';
 import type { PostPurpose, PostState } from '@/core/messages';
-import type { PacketState } from '@/core/packet';
+import type { LinkPart, PacketState } from '@/core/packet';
 import { languageName, type Id, type Instant } from '@/core/shared';
 import { dateWords } from '@/core/questionnaire';
 import { dayIn } from '@/core/timetable';
 import { Button, ButtonLink } from '@/ui/button';
 import { ActionForm } from '@/ui/form';
-import { DateField } from '@/ui/fields';
+import { DateField, RadioGroup, TextField } from '@/ui/fields';
 import { useLiveReload } from '@/ui/live';
 import { Notice } from '@/ui/notice';
-import { MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
+import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
 import { StateWords } from '@/ui/state-mark';
 import { Moment, useTimeFrame } from '@/ui/time';
-import { extendAction, nudgeAction, readOutAction, reissueAction, withdrawAction, type NudgeState } from './actions';
+import { NewRelation } from '../../send/new-relation';
+import { copyLinkAction, extendAction, giveLinkAction, nudgeAction, readOutAction, reissueAction, withdrawAction, type NudgeState } from './actions';
 
 const stepWords: Readonly<Record<string, string>> = {
   'packet.send': 'Sent', 'packet.send-repeated': 'Send pressed again; nothing more was sent', 'door.read-out': 'A code was made to be read out', 'door.none': 'Opened without a door check', 'page.language': 'Switched to another language', 'page.download': 'They took a copy', 'packet.nudge': 'Reminded, with a link of its own', 'packet.nudge-repeated': 'Remind pressed again; nothing more was sent', 'packet.extend': 'Kept open longer', 'packet.withdraw': 'Withdrawn', 'packet.withdraw-repeated': 'Withdraw pressed again', 'packet.send-back': 'Sent back with a reason', 'file.add': 'A file was added', 'file.refuse': 'A file was refused', 'file.open': 'A file was opened by staff',
+  'packet.link': 'A link was given', 'packet.link-repeated': 'Give a link pressed again; nothing more was sent', 'packet.again': 'Asked again by the same link', 'door.known': 'Opened by a door check passed a short while ago', 'return.look': 'Looked at by staff before it came back',
   'packet.reissue': 'A fresh link was sent; the old one stopped working', 'door.code-sent': 'A code was asked for and sent',
   'door.wrong-code': 'A wrong code was typed', 'door.locked': 'Locked after five wrong codes', 'door.passed': 'Door check passed', signature: 'Signed',
   'packet.return': 'Returned', 'packet.return-repeated': 'Return pressed again; nothing more happened', 'return.view': 'Read by staff', 'reconcile.view': 'Laid beside the chart', 'response.export': 'Exported',
 };
+interface Person { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly kind: string | undefined; readonly part: LinkPart; readonly live: boolean; readonly masked: string | undefined }
 export interface PacketViewProps {
   readonly requestId: string;
   readonly packet: {
     readonly id: Id<'Packet'>; readonly clientId: Id<'Client'>; readonly clientName: string; readonly state: PacketState; readonly stateWords: string; readonly locked: boolean; readonly expiresAt: Instant;
     readonly titles: readonly string[]; readonly visit: { readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
     readonly recipient: { readonly name: string; readonly relation: string | undefined; readonly masked: string | undefined };
+    readonly people: readonly Person[]; readonly others: readonly { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly kind: string; readonly masked: string | undefined }[];
+    readonly repeats: boolean; readonly leaflets: readonly string[]; readonly look: boolean;
     readonly dueOn: string | null; readonly language: string; readonly personalLine: string | undefined; readonly lastLetterAt: Instant;
     readonly letters: readonly { readonly id: string; readonly at: Instant; readonly purpose: PostPurpose; readonly state: PostState; readonly openedAt: Instant | null; readonly trouble: string | null }[];
     readonly steps: readonly { readonly at: Instant; readonly action: string; readonly seq: number }[];
@@ -43,13 +48,16 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
     <Page
       title={<>Packet for <bdi>{packet.clientName}</bdi></>}
       margin={packet.visit ? <><Moment at={packet.visit.startsAt} /><br />{packet.visit.visitType}</> : undefined}
-      actions={back ? <ButtonLink href={`/returns/${packet.id}`} weight="primary">Read what came back</ButtonLink> : <ButtonLink href="/post-room">Post room</ButtonLink>}
+      actions={back ? <ButtonLink href={`/returns/${packet.id}`} weight="primary">Read what came back</ButtonLink> : packet.look ? <ButtonLink href={`/returns/${packet.id}`}>Look at it now</ButtonLink> : <ButtonLink href="/post-room">Post room</ButtonLink>}
     >
       <MarginRow margin={<StateWords mark={packet.locked ? 'locked' : packet.state} words={packet.locked ? 'Door locked' : packet.stateWords} />}>
         <ul>{packet.titles.map((t) => <li key={t}>{t}</li>)}</ul>
         <Soft>To {packet.recipient.name}{packet.recipient.relation ? `, ${packet.recipient.relation}` : ''}{packet.recipient.masked ? `, ${packet.recipient.masked}` : ''}{closed ? null : <>. Open until <Moment at={packet.expiresAt} as="day" /></>}{packet.dueOn ? `, wanted by ${dateWords(packet.dueOn, frame.locale)}` : ''}, in {languageName(packet.language)}.</Soft>
+        {packet.repeats && <p>The same link asks again each session: opened on another day after it came back, it leads to a new packet.</p>}
+        {packet.leaflets.length > 0 && <Soft>With {packet.leaflets.join(', ')}.</Soft>}
         {packet.personalLine && <p>“<bdi>{packet.personalLine}</bdi>”</p>}
       </MarginRow>
+      {packet.state === 'ready' && <MarginRow margin="Not sent yet" tone="attention"><Notice tone="attention"><strong>No letter went out.</strong> Copy a link below and give it to them in your own way.</Notice></MarginRow>}
       {packet.locked && !closed && (
         <MarginRow margin="What happened" tone="attention">
           <Notice tone="attention"><strong>Five wrong codes were typed, so the page is locked.</strong> Nobody got in. Ask {packet.recipient.name} whether it was them, then send a fresh link. What was answered before is kept.</Notice>
@@ -63,8 +71,9 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
         {packet.steps.map((s) => <li key={s.seq}><MarginRow margin={<Moment at={s.at} />}>{stepWords[s.action] ?? s.action}</MarginRow></li>)}
       </ol>
       {!closed && <SectionTitle>What you can do</SectionTitle>}
-      {!closed && packet.state !== 'lapsed' && !packet.locked && <Reminding packet={packet} requestId={requestId} />}
-      {!closed && packet.state !== 'lapsed' && !packet.locked && <ReadingOut packetId={packet.id} />}
+      {!closed && packet.state !== 'lapsed' && !packet.locked && <Links packet={packet} requestId={requestId} />}
+      {!closed && packet.state !== 'lapsed' && packet.state !== 'ready' && !packet.locked && <Reminding packet={packet} requestId={requestId} />}
+      {!closed && packet.state !== 'lapsed' && packet.state !== 'ready' && !packet.locked && <ReadingOut packetId={packet.id} />}
       {!closed && (
         <MarginRow margin="Time">
           <ActionForm action={extendAction} submit="Keep it open until then" weight="plain" hidden={{ packetId: packet.id, expiresOn: until }}><div style={{ maxInlineSize: '16rem' }}><DateField label="Open until" value={until} onChange={setUntil} locale={frame.locale} /></div></ActionForm>
@@ -86,6 +95,65 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
       )}
       <p style={{ paddingBlockStart: '1rem' }}><Link href={`/people/${packet.clientId}`}>Open the chart of <bdi>{packet.clientName}</bdi></Link></p>
     </Page>
+  );
+}
+
+/** Who has a link, and a link for somebody more or for a channel of one's own. */
+function Links({ packet, requestId }: PacketViewProps) {
+  const [copied, setCopied] = useState<{ readonly name: string; readonly link: string }>();
+  const live = packet.people.filter((p) => p.live);
+  const mine = live.length > 0 ? live : [{ ...packet.others.find((o) => o.name === packet.recipient.name) ?? packet.others[0]!, part: 'fills' as const, live: true }];
+  return (
+    <MarginRow margin="Who has a link">
+      <Stack $gap="0.8rem">
+        <ul>
+          {mine.map((p) => (
+            <li key={p.relationId ?? 'client'}>
+              <Cluster $gap="0.4rem 1rem">
+                <span><bdi>{p.name}</bdi> <Soft>{p.kind && p.kind !== 'client' ? `${p.kind}, ` : ''}{p.part === 'fills' ? 'fills in' : 'reads only'}{p.masked ? `, ${p.masked}` : ''}</Soft></span>
+                <CopyLink packetId={packet.id} person={p} onLink={(link) => setCopied({ name: p.name, link })} />
+              </Cluster>
+            </li>
+          ))}
+        </ul>
+        {copied && (
+          <Notice tone="attention">
+            <Stack $gap="0.5rem">
+              <strong>A link of <bdi>{copied.name}</bdi>’s own. It is shown this once.</strong>
+              <TextField label="Their link" value={copied.link} onChange={() => undefined} dir="ltr" />
+              <span>Whoever opens it still has to prove who they are: a code goes to the contact on file, not to where you send the link.</span>
+            </Stack>
+          </Notice>
+        )}
+        <details>
+          <summary>Give somebody else a link</summary>
+          <Stack $gap="1rem">
+            <p>They get one copy together. Each has a link and a door check of their own, sees what the others write, and every answer shows who gave it.</p>
+            {packet.others.map((o) => (
+              <ActionForm key={o.relationId ?? 'client'} action={giveLinkAction} submit={`Send ${o.name} a link`} weight="plain" disabled={!o.masked} hidden={{ packetId: packet.id, requestId: `${(o.relationId ?? packet.clientId).slice(0, 8)}${requestId.slice(8)}`, relationId: o.relationId ?? '' }}>
+                <RadioGroup name="part" inline label={`${o.name}, ${o.kind}${o.masked ? `, ${o.masked}` : ', cannot be reached'}`} defaultValue="fills" options={[{ value: 'fills', label: 'Fills in' }, { value: 'reads', label: 'Reads only' }]} />
+              </ActionForm>
+            ))}
+            <NewRelation clientId={packet.clientId} requestId={requestId} />
+          </Stack>
+        </details>
+      </Stack>
+    </MarginRow>
+  );
+}
+function CopyLink({ packetId, person, onLink }: { readonly packetId: Id<'Packet'>; readonly person: { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly part: LinkPart }; readonly onLink: (link: string) => void }) {
+  const [busy, start] = useTransition();
+  const [said, setSaid] = useState<string>();
+  return (
+    <>
+      <Button weight="quiet" busy={busy} aria-label={`Copy a link for ${person.name}`} onPress={() => start(async () => {
+        const made = await copyLinkAction({ packetId, relationId: person.relationId, part: person.part });
+        if (typeof made === 'string') { setSaid(made); return; }
+        onLink(made.link);
+        await navigator.clipboard.writeText(made.link).then(() => setSaid('Copied.'), () => setSaid(undefined));
+      })}>Copy a link</Button>
+      {said && <Soft role="status">{said}</Soft>}
+    </>
   );
 }
 

@@ -23,13 +23,13 @@ import { draftAction, sendBackAction } from './actions';
 export interface ReturnViewProps {
   readonly requestId: string;
   readonly view: {
-    readonly packetId: Id<'Packet'>; readonly clientId: Id<'Client'>; readonly clientName: string; readonly filledBy: string; readonly state: PacketState; readonly stateWords: string;
+    readonly packetId: Id<'Packet'>; readonly clientId: Id<'Client'>; readonly clientName: string; readonly filledBy: string; readonly underWay: boolean; readonly state: PacketState; readonly stateWords: string;
     readonly returnedAt: Instant; readonly returnedFrom: string;
     readonly visit: { readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
     readonly comment: string | undefined;
     readonly layouts: readonly { readonly id: string; readonly name: string }[];
     readonly parts: readonly {
-      readonly partId: Id<'Part'>; readonly title: string; readonly kind: QuestionnaireKind; readonly sheet: boolean; readonly lines: readonly QuotedAnswer[]; readonly scores: readonly Score[]; readonly alerts: readonly Alert[];
+      readonly partId: Id<'Part'>; readonly title: string; readonly kind: QuestionnaireKind; readonly sheet: boolean; readonly lines: readonly QuotedAnswer[]; readonly by: Readonly<Record<string, string>>; readonly scores: readonly Score[]; readonly alerts: readonly Alert[];
       readonly signatures: readonly { readonly signer: string; readonly at: Instant; readonly address: string; readonly device: string; readonly digest: string; readonly intent: string; readonly path: string | undefined }[];
     }[];
   };
@@ -41,15 +41,16 @@ export function ReturnView({ view, requestId }: ReturnViewProps) {
   return (
     <Page
       title={<bdi>{view.clientName}</bdi>}
-      margin={<><StateWords mark={view.state} words={view.stateWords} /><br /><Moment at={view.returnedAt} /><br />by <bdi>{view.filledBy}</bdi></>}
-      actions={view.state === 'returned'
+      margin={<><StateWords mark={view.state} words={view.stateWords} /><br />{view.underWay ? 'not returned yet' : <><Moment at={view.returnedAt} /><br />by <bdi>{view.filledBy}</bdi></>}</>}
+      actions={view.underWay ? <ButtonLink href={`/packets/${view.packetId}`}>Its journey</ButtonLink> : view.state === 'returned'
         ? <ButtonLink href={reconcile} weight="primary">Lay beside the chart</ButtonLink>
         : <ButtonLink href={`/people/${view.clientId}`}>Open chart</ButtonLink>}
     >
-      <Shortcuts list={[
+      {view.underWay && <MarginRow margin="Not back yet" tone="attention"><Notice tone="attention"><strong>They are still writing.</strong> What stands here may change until they send it. That you looked is in the journal.</Notice></MarginRow>}
+      {!view.underWay && <Shortcuts list={[
         { key: 'r', does: 'lay beside the chart', run: () => router.push(reconcile) }, { key: 'c', does: 'open the chart', run: () => router.push(`/people/${view.clientId}`) },
         { key: 'd', does: 'draft a note', run: () => { document.getElementById('draft')?.scrollIntoView(); document.querySelector<HTMLElement>('#draft input')?.focus(); } },
-      ]} />
+      ]} />}
       {view.visit && <MarginRow margin="For the visit"><Moment at={view.visit.startsAt} />, {view.visit.visitType} <Soft>with {view.visit.practitioner}</Soft></MarginRow>}
       {alerts.map((a) => (
         <MarginRow key={a.key} margin="Read first" tone="attention"><Notice tone="problem"><strong>{a.message}.</strong> They answered “{textOf(a.answer)}” to: {a.question}</Notice></MarginRow>
@@ -59,12 +60,12 @@ export function ReturnView({ view, requestId }: ReturnViewProps) {
         <section key={part.partId} aria-label={part.title}>
           <PartHead>
             <h2>{part.title}</h2>
-            <Cluster>{part.sheet ? <a href={`/api/parts/${part.partId}/sheet`}>The filled sheet</a> : null}<a href={`/api/parts/${part.partId}/paper`}>PDF</a><a href={`/api/parts/${part.partId}/response`}>FHIR</a></Cluster>
+            <Cluster>{part.sheet && !view.underWay ? <a href={`/api/parts/${part.partId}/sheet`}>The filled sheet</a> : null}{view.underWay ? null : <><a href={`/api/parts/${part.partId}/paper`}>PDF</a><a href={`/api/parts/${part.partId}/response`}>FHIR</a></>}</Cluster>
           </PartHead>
           {part.scores.map((s) => <MarginRow key={s.linkId} margin="Score"><ScoreWords score={s} /></MarginRow>)}
           {part.lines.filter((l) => !part.scores.some((s) => s.linkId === l.key)).map((l, i, all) => (
               <MarginRow key={l.key} margin={l.section !== all[i - 1]?.section && l.section !== part.title ? l.section : ''}>
-                <Line $alert={part.alerts.some((a) => a.key === l.key)}><dt>{l.question}</dt><dd dir="auto">{l.files ? l.files.map((f) => <div key={f.id}><a href={`/api/files/${f.id}`}>{f.title}</a></div>) : l.answer === '' ? <Soft>Not answered</Soft> : l.answer}</dd></Line>
+                <Line $alert={part.alerts.some((a) => a.key === l.key)}><dt>{l.question}</dt><dd dir="auto">{l.files && !view.underWay ? l.files.map((f) => <div key={f.id}><a href={`/api/files/${f.id}`}>{f.title}</a></div>) : l.answer === '' ? <Soft>Not answered</Soft> : l.answer}{part.by[l.key] ? <> <Soft>by <bdi>{part.by[l.key]}</bdi></Soft></> : null}</dd></Line>
               </MarginRow>
           ))}
           {part.signatures.map((signature) => (
@@ -80,7 +81,7 @@ export function ReturnView({ view, requestId }: ReturnViewProps) {
         </section>
       ))}
       {view.state === 'returned' && <SendingBack view={view} requestId={requestId} />}
-      <Drafting view={view} requestId={requestId} />
+      {!view.underWay && <Drafting view={view} requestId={requestId} />}
       <p style={{ paddingBlockStart: '1rem' }}><Link href={`/packets/${view.packetId}`}>Its journey</Link></p>
     </Page>
   );

@@ -1,0 +1,27 @@
+'use client';
+import { useState } from 'react';
+import type { PagePolicy } from '@/core/packet';
+import { directionOf, languageName } from '@/core/shared';
+import { Checkbox, TextField } from '@/ui/fields';
+import { ActionForm } from '@/ui/form';
+import { MarginRow, SectionTitle, Soft, Stack } from '@/ui/page';
+import { savePagesAction } from './actions';
+
+/** What clients' pages do beyond asking. */
+export function PagesForm({ policy, languages }: { readonly policy: PagePolicy; readonly languages: readonly string[] }) {
+  const [look, setLook] = useState(policy.look);
+  return (
+    <>
+      <SectionTitle>Clients’ pages</SectionTitle>
+      <MarginRow margin="When a packet was returned, and before">
+        <ActionForm action={savePagesAction} submit="Save the pages" weight="plain" hidden={{ look: String(look) }}>
+          <Stack>
+            <Checkbox isSelected={look} onChange={setLook} label={<>Practitioners may look at answers before they are returned <Soft>each look is written in the journal</Soft></>} />
+            {languages.map((l) => <div key={l} lang={l} dir={directionOf(l)}><TextField name={`finish ${l}`} label={`What is said afterwards, in ${languageName(l)}`} optional="(else a thank you of ours)" defaultValue={policy.finish[l] ?? ''} long maxLength={2000} /></div>)}
+            <TextField name="finishAddress" label="Where they may go on to" optional="(if you like)" help="An address of yours that begins with https://" defaultValue={policy.finishAddress} type="url" dir="ltr" />
+          </Stack>
+        </ActionForm>
+      </MarginRow>
+    </>
+  );
+}
