@@ -28,6 +28,8 @@ async function goOn(app: Application): Promise<void> {
       const done = await run(app, writeNext, actor, input);
       if (!done.ok) { await run(app, stopMailing, actor, input); return; }
       more = done.value.more;
+      // The embedded database answers without ever letting the process turn to anything else: requests come in between.
+      await new Promise((resolve) => { setImmediate(resolve); });
     }
   }
 }
