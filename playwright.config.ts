@@ -7,7 +7,7 @@ export const chromium = {
 // Two halves, each with a practice of its own, so that `npm test` can walk through both at once; without a name, all in one.
 const half = process.env['KIND_LEDGER_E2E'];
 const port = half === 'b' ? 3412 : 3411;
-const files = { a: /(hands|path|writing)\.spec/, b: /(rooms|visitors|sheets|sending)\.spec/ } as const;
+const files = { a: /(hands|path|together|writing)\.spec/, b: /(rooms|visitors|sheets|sending)\.spec/ } as const;
 
 export default defineConfig({
   testDir: 'tests/e2e',

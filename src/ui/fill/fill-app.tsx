@@ -170,7 +170,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
         <Saved role="status" data-state={state}>{state === 'failed' ? '' : state === 'saved' ? (savedAt ? t('saved', { time: clockTime(savedAt, frame) }) : '') : state === 'stopped' ? '' : t('saving')}</Saved>
       </Top>
       <Body as={embedded ? 'div' : 'main'}>
-        <Where><Progress>{reads ? t('readOnly', { practice: view.practiceName }) : `${t('step', { at: String(at + 1), of: String(steps.length) })}${minutes > 0 ? ` · ${t('minutesLeft', { count: minutes })}` : ''}`}{view.onBehalfOf ? ` · ${t('forWhom', { name: view.onBehalfOf })}` : ''}</Progress>
+        <Where><Progress>{reads ? t('readOnly', { practice: view.practiceName }) : `${t('step', { at: String(at + 1), of: String(steps.length) })}${minutes > 0 ? ` · ${t('minutesLeft', { count: minutes })}` : ''}`}{view.onBehalfOf ? <><br />{t('forWhom', { name: view.onBehalfOf })}</> : null}</Progress>
           {server.chooseLanguage && <Pick small bare label={t('language')} value={language} options={languages} onChange={(to) => void flush().then((kept) => (kept ? server.chooseLanguage!(to) : undefined))} />}</Where>
         <Bar aria-hidden="true" style={{ '--done': `${((at + 1) / steps.length) * 100}%` } as React.CSSProperties} />
         <Title as={embedded ? 'h2' : 'h1'} ref={top} tabIndex={-1} dir="auto">{title}</Title>
@@ -315,7 +315,7 @@ const Bar = styled.div`height: 3px; margin-block-start: -0.6rem; background: lin
 const Title = styled.h1`outline: none;`;
 const Note = styled.p`color: var(--soft);`;
 const Foot = styled.footer`display: flex; justify-content: space-between; gap: 1rem; padding-block: 1rem; border-block-start: 1px solid var(--rule); position: sticky; bottom: 0; background: var(--paper);`;
-const Where = styled.div`display: flex; justify-content: space-between; align-items: center; gap: 1rem;`;
+const Where = styled.div`display: flex; justify-content: space-between; align-items: center; gap: 1rem; & > p { flex: 1; min-width: 0; } & > p + * { flex: none; }`;
 const Reason = styled.p`border-inline-start: 3px solid var(--clay); padding-inline-start: 0.75rem; margin-block-end: 0.6rem; font-weight: 600;`;
 const StillRight = styled.div`display: flex; flex-wrap: wrap; gap: 0.6rem 1rem; align-items: center; justify-content: space-between;`;
 const Jump = styled.button`font: inherit; color: inherit; background: none; border: 0; padding: 0.35rem 0; min-height: 1.5rem; text-align: start; text-decoration: underline; text-underline-offset: 0.2em; cursor: pointer;`;

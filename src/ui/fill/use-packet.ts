@@ -52,6 +52,8 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
   const underWay = useRef<Unsaved>(new Map());
   /** What the server is known to have, by part and name. */
   const known = useRef(new Map(initial.map((p) => [p.id, new Map(Object.entries(p.kept).map(([name, { revision }]) => [name, { revision, change: changeFrom(p, name) }]))])));
+  /** What a closed tab left was read; before that, nothing may be written over it. */
+  const restored = useRef(false);
   const clashing = useRef<readonly Clash[]>([]);
   const baseOf = (partId: PartId, change: AnswerChange): number => known.current.get(partId)?.get(changeName(change))?.revision ?? 0;
   const learn = (partId: PartId, { change, revision }: Pick<KeptAnswer, 'change' | 'revision'>): void => {
@@ -63,6 +65,7 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
 
   /** What is not confirmed, for the case that the page goes away. */
   const hold = useCallback((): void => {
+    if (!restored.current) return;
     const all = [...underWay.current, ...unsaved.current].flatMap(([partId, changes]) => [...changes.values()].map((change): Edit => ({ partId, change, base: baseOf(partId, change) })));
     server.keep?.write(all);
   }, [server]);
@@ -160,6 +163,7 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
     let gone = false;
     void server.keep?.read().then((edits) => {
       if (gone) return;
+      restored.current = true;
       for (const { partId, change: left, base } of edits) {
         const there = known.current.get(partId)?.get(changeName(left));
         if (!initial.some((p) => p.id === partId) || (there && sameChange(there.change, left))) continue;
@@ -167,6 +171,7 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
         if ((there?.revision ?? 0) === base || !there) change(partId, left);
         else meet(partId, left, { change: there.change, revision: there.revision, by: undefined });
       }
+      hold();
     });
     return () => { gone = true; };
     // Once, when the page is there.

@@ -26,6 +26,8 @@ export function FillPage({ packetId, words, view, firstStep }: Pick<FillAppProps
     },
     async news(edition) {
       const response = await fetch(`/f/${packetId}/news?edition=${edition}`);
+      // The door is shut: withdrawn, replaced, or too long ago. What is unsaved waits in this browser.
+      if (response.status === 401) return { edition, parts: [], over: true };
       if (!response.ok) return undefined;
       const { state, ...found } = (await response.json()) as Omit<News, 'over'> & { state: PacketState };
       return { ...found, over: !isOpen(state) };

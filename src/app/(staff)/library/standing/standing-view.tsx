@@ -24,7 +24,7 @@ export function StandingView({ packets, leaflets, newId }: StandingViewProps) {
   const [open, setOpen] = useState<string>();
   const titleOf = (id: string): string => packets.questionnaires.find((q) => q.id === id)?.title ?? 'one that is no longer in use';
   return (
-    <Page title="Standing packets" margin={packets.list.length === 1 ? 'one packet' : `${packets.list.length} packets`}>
+    <Page title="Standing packets" margin={packets.list.length === 0 ? 'none yet' : packets.list.length === 1 ? 'one packet' : `${packets.list.length} packets`}>
       {packets.list.length === 0 && <MarginRow margin=""><p>None yet. What you send together again and again, put together once: pick its questionnaires below, in order, and say which kinds of visit it is for.</p></MarginRow>}
       {packets.list.map((s) => (
         <MarginRow key={s.id} margin={s.visitTypes.length > 0 ? packets.visitTypes.filter((v) => s.visitTypes.some((t) => t === v.id)).map((v) => v.name).join(', ') : 'any visit'}>
@@ -33,7 +33,7 @@ export function StandingView({ packets, leaflets, newId }: StandingViewProps) {
             : (
               <Stack $gap="0.4rem">
                 <strong>{s.title}</strong>
-                <ol>{s.questionnaires.map((q) => <li key={q.id}>{titleOf(q.id)} {q.prefill && <Soft>begun with what is on file</Soft>}</li>)}</ol>
+                <ol>{s.questionnaires.map((q, i) => <li key={q.id}><Soft className="figures">{i + 1}. </Soft>{titleOf(q.id)} {q.prefill && <Soft>begun with what is on file</Soft>}</li>)}</ol>
                 {s.leaflets.length > 0 && <Soft>With {leaflets.filter((l) => s.leaflets.includes(l.id)).map((l) => l.title).join(', ')}</Soft>}
                 <Cluster>
                   <Button weight="quiet" aria-label={`Change ${s.title}`} onPress={() => setOpen(s.id)}>Change</Button>
@@ -75,7 +75,7 @@ function StandingForm({ packets, start, id, done }: { readonly packets: Standing
           {lines.map((l, i) => (
             <li key={l.id}>
               <Cluster $gap="0.3rem 1rem">
-                <span>{titleOf(l.id)}</span>
+                <span style={{ flex: '1 1 14rem' }}><Soft className="figures">{i + 1}. </Soft>{titleOf(l.id)}</span>
                 <Button weight="quiet" isDisabled={i === 0} aria-label={`Move ${titleOf(l.id)} up`} onPress={() => move(i, -1)}>Up</Button>
                 <Button weight="quiet" isDisabled={i === lines.length - 1} aria-label={`Move ${titleOf(l.id)} down`} onPress={() => move(i, 1)}>Down</Button>
                 <Button weight="quiet" aria-label={`Take ${titleOf(l.id)} out`} onPress={() => setLines(lines.filter((x) => x !== l))}>Take out</Button>
