@@ -47,4 +47,4 @@ export const Cluster = styled.div<{ $gap?: string }>`display: flex; flex-wrap: w
 export const Soft = styled.span`color: var(--soft);`;
 export const SectionTitle = styled.h2`padding-block: 1.6rem 0.6rem; border-block-end: 1px solid var(--rule-strong);`;
 /** Fields beside each other, as many as fit. */
-export const Fields = styled.div<{ $least?: string }>`display: grid; grid-template-columns: repeat(auto-fit, minmax(min(100%, ${({ $least }) => $least ?? '13rem'}), 1fr)); gap: 1rem; align-items: end;`;
+export const Fields = styled.div<{ $least?: string }>`display: grid; grid-template-columns: repeat(auto-fit, minmax(min(100%, ${({ $least }) => $least ?? '13rem'}), 1fr)); gap: 1rem; align-items: start;`;

@@ -10,7 +10,7 @@ import { LabelWords, type Option } from './fields';
 
 const field = css`display: flex; flex-direction: column; gap: 0.35rem; min-width: 0;`;
 const box = css`
-  min-height: 2.5rem; padding: 0.4rem 0.75rem; font: inherit; color: var(--ink); background: var(--leaf); border: 1px solid var(--rule-strong); border-radius: var(--corner); text-align: start;
+  min-height: 2.75rem; padding: 0.4rem 0.75rem; font: inherit; color: var(--ink); background: var(--leaf); border: 1px solid var(--rule-strong); border-radius: var(--corner); text-align: start;
   [data-invalid] & { border-color: var(--madder); }
 `;
 const StyledSelect = styled(Select)<{ $small: boolean }>`${field} ${({ $small }) => ($small ? 'font-size: 0.94rem;' : '')}`;

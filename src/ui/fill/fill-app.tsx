@@ -285,13 +285,13 @@ function Choosing({ clash, part, by, words, choose }: { readonly clash: Clash; r
   const item = allItems(part.questionnaire).find((i) => i.linkId === linkIdOf(clash.key)), { change } = clash.theirs;
   const say = (values: readonly AnswerValue[]): string => (item && isQuestion(item) && values.length > 0 ? values.map((v) => answerText(item, v, { yes: words('yes'), no: words('no'), locale })).join(', ') : words('notAnswered'));
   return (
-    <Notice tone="problem">
+    <div style={{ marginBlockEnd: '0.9rem' }}><Notice tone="problem">
       <Stack $gap="0.5rem">
         <strong>{by ? words('clashBy', { name: by }) : words('clash')}</strong>
         <span dir="auto">“{say(change.kind === 'values' ? change.values : [])}”</span>
         <Cluster><Button onPress={() => choose(clash, 'mine')}>{words('keepMine')}</Button><Button onPress={() => choose(clash, 'theirs')}>{words('takeTheirs')}</Button></Cluster>
       </Stack>
-    </Notice>
+    </Notice></div>
   );
 }
 

@@ -134,7 +134,7 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
             </Cluster>
           ))}
           <Soft>{options.others.length === 0 ? 'Nobody else is on file for them. ' : ''}Who is added fills in the same copy, by a link and a door check of their own.</Soft>
-          <NewRelation clientId={options.clientId} requestId={requestId} />
+          <NewRelation key={options.others.length} clientId={options.clientId} requestId={requestId} />
         </Stack>
       </MarginRow>
       <MarginRow margin="What will happen">

@@ -134,7 +134,7 @@ function Links({ packet, requestId }: PacketViewProps) {
                 <RadioGroup name="part" inline label={`${o.name}, ${o.kind}${o.masked ? `, ${o.masked}` : ', cannot be reached'}`} defaultValue="fills" options={[{ value: 'fills', label: 'Fills in' }, { value: 'reads', label: 'Reads only' }]} />
               </ActionForm>
             ))}
-            <NewRelation clientId={packet.clientId} requestId={requestId} />
+            <NewRelation key={packet.others.length} clientId={packet.clientId} requestId={requestId} />
           </Stack>
         </details>
       </Stack>
