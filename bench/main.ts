@@ -1,5 +1,5 @@
 import { createCipheriv, randomBytes } from 'node:crypto';
-import { spawn, type ChildProcess } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { Agent, request } from 'node:http';
 import { tmpdir } from 'node:os';
@@ -13,7 +13,7 @@ import { consentYes, hugoIntake, phq9 } from '../demo/answers';
 import { demoPassword } from '../demo/scenario';
 import { seedPeople, staffAs } from '../demo/seed';
 import { must } from '../demo/walk';
-import { openApplication, readEnvironment, run, useCases, type Application } from '../src/compose';
+import { openApplication, readEnvironment, run, useCases } from '../src/compose';
 import { openPglite } from '../src/db/client.pglite';
 import { builtInFields } from '../src/core/chart';
 import { readQuestionnaireText, scoreExpression, writeQuestionnaire, writeResponse } from '../src/core/fhir';
@@ -22,6 +22,7 @@ import { allQuestions, type Answers, type Item, type Questionnaire } from '../sr
 import { scoresOf } from '../src/core/scoring';
 import { instant, instantMs, type Id } from '../src/core/shared';
 import { repositories } from '../src/db/repositories';
+import { enter, ms, printTable, quantile, startServer as startAt } from './support';
 import { walkThrough } from '../demo/walk';
 
 // Ratios to a raw baseline in the same run: absolute times belong to the machine, ratios to the code.
@@ -29,7 +30,6 @@ const port = 3437;
 const base = mkdtempSync(join(tmpdir(), 'kl-bench-'));
 const rounds = 300;
 
-const quantile = (sorted: readonly number[], q: number): number => sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * q))]!;
 interface Took { readonly p50: number; readonly p95: number }
 /** Two pieces of work by turns: on a busy machine the minute matters more than the code, so a baseline is taken in the same one. */
 async function timedByTurns(times: number, ...works: ((i: number) => Promise<unknown>)[]): Promise<Took[]> {
@@ -61,25 +61,6 @@ async function openRaw(): Promise<{ insert(): Promise<void>; close(): Promise<vo
     await pglite.query('insert into raw_answer (sealed) values ($1)', [sealed]);
   };
   return { insert, close: () => pglite.close() };
-}
-
-async function startServer(folder: string): Promise<ChildProcess> {
-  const child = spawn(process.execPath, ['server.mjs'], { env: { ...process.env, KIND_LEDGER_DATA: folder, PORT: String(port), NODE_ENV: 'production' }, stdio: ['ignore', 'pipe', 'inherit'] });
-  await new Promise<void>((resolve, reject) => {
-    child.stdout!.on('data', (d: Buffer) => { if (d.toString().includes('ready on')) resolve(); });
-    child.once('exit', () => reject(new Error('The server ended. Run `npm run build` first.')));
-  });
-  return child;
-}
-
-const stranger = { kind: 'stranger' as const, address: '', device: '' };
-/** Passes the door of a packet; gives the pass for the cookie. */
-async function enter(app: Application, packetId: Id<'Packet'>): Promise<string> {
-  const repo = repositories(app.database.db, app.ports.sealer), practice = (await app.practice())!;
-  const letter = async (purpose: string) => (await repo.post.latest(practice.id, 400)).find((m) => m.packetId === packetId && m.purpose === purpose)!.body;
-  const token = /\/p\/([\w-]+)/.exec(await letter('packet'))![1]!;
-  must(await run(app, useCases.sendCode, stranger, { token }));
-  return must(await run(app, useCases.checkCode, stranger, { token, code: /\b\d{6}\b/.exec(await letter('code'))![0] })).passToken;
 }
 
 /** 300 questions in 20 sections, half of them shown by one or two earlier answers. */
@@ -202,7 +183,7 @@ await app.database.close();
 
 const empty = await emptyPageBytes();
 const rawDatabase = await openRaw();
-const server = await startServer(folder);
+const server = await startAt(port, { KIND_LEDGER_DATA: folder });
 // A plain client that keeps its connection: `fetch` would take longer than the route it measures.
 const agent = new Agent({ keepAlive: true, maxSockets: 1 });
 const put = (path: string, headers: Record<string, string>, body: string): Promise<number> => new Promise((resolve, reject) => {
@@ -239,7 +220,6 @@ const responses = Array.from({ length: 60 }, (_, n) => {
 const five = (work: (r: (typeof responses)[number]) => unknown) => async (i: number): Promise<void> => { for (let n = 0; n < 5; n++) work(responses[(i + 60 + n) % 60]!); };
 const [ourScore, theirScore] = await timedByTurns(40, five((r) => scoresOf(phq.value, r.given)), five((r) => expression(r.written, { resource: r.written, questionnaire: file }))) as [Took, Took];
 
-const ms = (n: number): string => `${n.toFixed(2)} ms`;
 const rowsOut: [string, string, string, string, string][] = [
   ['what', 'measured', 'baseline', 'ratio', 'goal'],
   ['save one answer over HTTP, p50', ms(saving.p50), `${ms(raw.p50)} one raw encrypted insert`, (saving.p50 / raw.p50).toFixed(1), 'at most 6'],
@@ -251,7 +231,6 @@ const rowsOut: [string, string, string, string, string][] = [
   ['score five PHQ-9, p50', ms(ourScore.p50), `${ms(theirScore.p50)} fhirpath`, `1/${(theirScore.p50 / ourScore.p50).toFixed(0)}`, 'at most 1/100'],
   ['script on the client\'s first page, gzipped', `${(door / 1024).toFixed(0)} KiB`, `${(empty / 1024).toFixed(0)} KiB an empty page`, (door / empty).toFixed(2), 'at most 1.6'],
 ];
-const widths = rowsOut[0]!.map((_, i) => Math.max(...rowsOut.map((r) => r[i]!.length)));
-for (const row of rowsOut) console.log(row.map((cell, i) => cell.padEnd(widths[i]!)).join('  '));
+printTable(rowsOut);
 console.log(`(${readFileSync('/proc/cpuinfo', 'utf8').match(/^processor/gm)?.length ?? '?'} cores, Node ${process.version}, ${rounds} rounds)`);
 process.exit(0);

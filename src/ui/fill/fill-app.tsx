@@ -79,7 +79,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
   };
   const go = (to: number): void => {
     setAt(to);
-    setWaiting({ kind: 'idle' });
+    setWaiting((now) => (now.kind === 'idle' ? now : { kind: 'idle' }));
   };
   const move = (by: 1 | -1): void => {
     let to = at + by;
@@ -91,10 +91,16 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
     top.current?.focus({ preventScroll: true });
   }, [at, embedded]);
 
-  const problems = step.kind === 'section' && part ? problemsIn(part.questionnaire, part.answers, step.section) : [];
-  const waitingKeys = step.kind === 'section' && part ? keysIn(placedOf(part, step.section).filter((p) => p.shown)).filter((key) => part.prefilled.includes(key)) : [];
+  // Worked out once for each answer, not with every word about saving.
+  const { placed, problems, waitingKeys, alarming } = useMemo(() => {
+    if (step.kind !== 'section' || !part) return { placed: [], problems: [], waitingKeys: [], alarming: new Set<string>() };
+    const all = placedIn(part.questionnaire, part.answers, step.section), own = view.sentBack ? onlyOpen(all, new Set(view.sentBack.filter((l) => l.partId === part.id).map((l) => l.key))) : all;
+    return {
+      placed: own, problems: problemsIn(part.questionnaire, part.answers, step.section), waitingKeys: part.prefilled.length === 0 ? [] : keysIn(own.filter((p) => p.shown)).filter((key) => part.prefilled.includes(key)),
+      alarming: new Set(view.supportText ? alertsOf(part.questionnaire, part.answers).map((a) => a.key) : []),
+    };
+  }, [step, part, view.sentBack, view.supportText]);
   const sayRight = (): void => { if (part) change(part.id, ...waitingKeys.map((key) => ({ kind: 'values' as const, key, values: part.answers.values[key] ?? [] }))); };
-  const alarming = new Set(part && view.supportText ? alertsOf(part.questionnaire, part.answers).map((a) => a.key) : []);
   const around = (key: string): { above?: React.ReactNode; below?: React.ReactNode } => {
     if (!part) return {};
     const reason = reasons?.get(`${part.id} ${key}`), clash = clashes.find((c) => c.partId === part.id && c.key === key), by = nameOf(part.kept[`values ${key}`]?.by);
@@ -129,7 +135,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
       requestAnimationFrame(() => jump(problems[0]!.key));
       return;
     }
-    const clash = part && clashes.find((c) => c.partId === part.id && keysIn(step.kind === 'section' ? placedOf(part, step.section) : []).includes(c.key));
+    const clash = part && clashes.find((c) => c.partId === part.id && keysIn(placed).includes(c.key));
     if (clash) { requestAnimationFrame(() => jump(clash.key)); return; }
     if (waitingKeys.length > 0) {
       setTried(new Set([...tried, at]));
@@ -153,12 +159,13 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
     setWaiting({ kind: 'failed', words: t('noReply') });
   };
 
-  const open = reads ? [] : parts.flatMap((p) => [
+  // Everything is looked through at the end only: it would be too much for each key.
+  const open = reads || step.kind !== 'review' ? [] : parts.flatMap((p) => [
     ...clashes.filter((c) => c.partId === p.id).map((c) => ({ part: p, problem: { linkId: linkIdOf(c.key), key: c.key, reason: 'missing' } satisfies AnswerProblem as AnswerProblem, step: stepOfKey(steps, p, c.key) })),
     ...checkAnswers(p.questionnaire, p.answers).map((problem) => ({ part: p, problem, step: stepFor(steps, p, problem.key, p.answers) })),
     ...placesToSign(p.questionnaire, p.answers).filter((place) => !p.signed[place]).map((place) => ({ part: p, problem: undefined, step: steps.findIndex((s) => s.kind === 'sign' && s.part === p.id && s.place === place) })),
   ]);
-  const minutes = minutesLeft(steps, at, parts);
+  const minutes = useMemo(() => minutesLeft(steps, at, parts), [steps, at, parts]);
   const showProblems = tried.has(at);
   const title = step.kind === 'review' ? t('reviewTitle') : step.kind === 'sign' ? t('signTitle', { title: part?.questionnaire.title ?? '' }) : step.section.title;
 
@@ -193,7 +200,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
         )}
         {step.kind === 'section' && part && (
           <div {...languageOf(part)}><Items
-            key={at} partId={part.id} placed={sectionItems(placedOf(part, step.section))} around={around} answers={part.answers} words={t} say={say} onBlur={() => void flush()}
+            key={at} partId={part.id} placed={sectionItems(placed)} around={around} answers={part.answers} words={t} say={say} onBlur={() => void flush()}
             problems={showProblems ? problems : []}
             change={(...changes) => change(part.id, ...changes)}
           /></div>

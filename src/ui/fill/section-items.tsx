@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import styled from 'styled-components';
 import { isGrid, isQuestion, isSignaturePlace, type AnswerChange, type AnswerProblem, type Answers, type Placed } from '@/core/questionnaire';
 import type { FillWords } from '@/i18n/translator';
@@ -38,8 +38,8 @@ function OneItem({ item: placed, ...props }: ItemsProps & { readonly item: Place
     return (
       <div id={elementId(props.partId, key)}>
         {around?.above}
-        <QuestionField
-          partId={props.partId} answerKey={key} question={item} values={props.answers.values[key] ?? []} words={props.words} row={props.rows === true} onBlur={props.onBlur} problem={problem && props.say(problem)}
+        <Field
+          partId={props.partId} answerKey={key} question={item} values={props.answers.values[key] ?? noValues} words={props.words} row={props.rows === true} onBlur={props.onBlur} problem={problem && props.say(problem)}
           onChange={(values) => props.change({ kind: 'values', key, values })}
         />
         {around?.below}
@@ -50,6 +50,10 @@ function OneItem({ item: placed, ...props }: ItemsProps & { readonly item: Place
   if (item.repeats) return <Rows {...props} group={placed} problem={problem && props.say(problem)} />;
   return <Group aria-label={item.text}>{item.text ? <GroupTitle>{item.text}</GroupTitle> : null}<Items {...props} rows={isGrid(item)} placed={placed.children} /></Group>;
 }
+
+const noValues: readonly never[] = [];
+/** Typing in one field leaves the others as they are. What the functions close over is the field's own place, which never changes. */
+const Field = memo(QuestionField, (a, b) => a.question === b.question && a.values === b.values && a.problem === b.problem && a.words === b.words && a.row === b.row && a.answerKey === b.answerKey && a.partId === b.partId);
 
 let made = 0;
 const newRow = (): string => `${Date.now().toString(36)}${(made++).toString(36)}`.slice(-16);

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useState } from 'react';
+import { startTransition, useCallback, useEffect, useState } from 'react';
 
 const readStep = (asked: string | null | undefined, count: number): number => {
   const at = Number(asked ?? 1) - 1;
@@ -20,7 +20,8 @@ export function useStepNumber(count: number, first: string | undefined): [number
     const address = new URLSearchParams(window.location.search);
     address.set('s', String(to + 1));
     window.history.pushState(null, '', `?${address.toString()}`);
-    setAt(to);
+    // The press is seen before the next section is drawn, which takes a slow phone a moment.
+    requestAnimationFrame(() => setTimeout(() => startTransition(() => setAt(to))));
   }, []);
   return [at, go];
 }
