@@ -119,7 +119,6 @@ test('closing the browser and opening the link on another device resumes after a
   await shot(page, 'client-sign');
   await page.getByRole('button', { name: 'Sign', exact: true }).click();
   await expect(page.getByRole('heading', { name: /Over the last 2 weeks/ })).toBeVisible();
-  await shot(page, 'client-measure');
   const answers = ['Several days', 'More than half the days', 'Nearly every day', 'More than half the days', 'Not at all', 'Several days', 'Several days', 'Not at all', 'Several days'];
   await expect(page.getByRole('radiogroup', { name: /How difficult/ })).toHaveCount(0);
   for (const [i, answer] of answers.entries()) await choose(page, new RegExp(`^${i + 1}\\. `), answer);

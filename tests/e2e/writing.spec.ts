@@ -149,7 +149,6 @@ test('a questionnaire is rehearsed on the client\'s own pages, and nothing of it
   page.on('request', (r) => { if (r.method() !== 'GET') sent.push(`${r.method()} ${r.url()}`); });
   await page.getByRole('link', { name: 'Rehearse as the client' }).click();
   await expect(page.getByText('Step 1 of 3')).toBeVisible();
-  await shot(page, 'rehearse');
   await choose(page, /I agree to care/, 'Yes');
   await choose(page, /leave a message/, 'No');
   await next(page);

@@ -63,6 +63,7 @@ describe.each(kinds)('one copy for several on %s', (kind) => {
   it('never lets a save cover one its writer had not seen, whatever two devices do in whatever order', async () => {
     const step = fc.record({ who: fc.constantFrom(0, 1), look: fc.boolean(), key: fc.constantFrom('occupation', 'goals') });
     await fc.assert(fc.asyncProperty(fc.array(step, { minLength: 2, maxLength: 12 }), async (steps) => {
+      world.wait(61);
       const packetId = await send({ clientId: client('cosmo') }), token = await tokenTo(packetId, 'Cosmo Rinaldi');
       const devices = [await enterBy(token), await (async () => { world.wait(1); return enterBy(token); })()];
       const seen: Record<string, number>[] = [{}, {}], there: Record<string, { revision: number; by: number; value: string }> = {};
@@ -144,6 +145,45 @@ describe.each(kinds)('one copy for several on %s', (kind) => {
     must(await world.do(useCases.withdraw, pia(), { packetId: third.packet }));
     world.wait(7 * day);
     expect(await world.do(useCases.openLink, world.stranger, { token })).toMatchObject({ error: { reason: 'closed' } });
+  });
+
+  it('asks once more with the last answers, to be said right, but for what is about now or agreed to each time', async () => {
+    const priya = client('priya'), requestId = world.request();
+    const packetId = must(await world.do(useCases.sendPacket, pia(), { requestId: world.request(), clientId: priya, questionnaireIds: world.seeded.questionnaires })).packetId;
+    const again = () => world.do(useCases.askOnceMore, pia(), { packetId, requestId });
+    expect(await again()).toMatchObject({ error: { reason: 'not-found' } });
+    await world.fill(packetId);
+    const made = must(await again()).packetId;
+    expect(must(await again()).packetId).toBe(made);
+    const { parts } = await view(await enterBy(await tokenTo(made, 'Priya Desrosiers')));
+    expect(parts.map((p) => Object.keys(p.answers.values).length > 0)).toEqual([true, false, false]);
+    expect(parts[0]!.prefilled).toContain('occupation');
+    expect(await world.letters(made, 'packet')).toHaveLength(1);
+  });
+
+  it('is unlocked by staff who know it was the right person; its journey names the sections, never the answers; one contact is not flooded', async () => {
+    const packetId = await send({ clientId: client('cosmo') }), token = await tokenTo(packetId, 'Cosmo Rinaldi');
+    await save(await enterBy(token), 'Violinist', 0);
+    world.wait(90);
+    must(await world.do(useCases.sendCode, world.stranger, { token }));
+    for (let n = 0; n < 5; n++) await world.do(useCases.checkCode, world.stranger, { token, code: '000000' });
+    expect(await world.do(useCases.openLink, world.stranger, { token })).toMatchObject({ error: { reason: 'locked' } });
+    must(await world.do(useCases.unlock, pia(), { packetId }));
+    world.wait(1);
+    await enterBy(token);
+    const { steps } = must(await world.do(useCases.packetJourney, pia(), { packetId }));
+    expect(steps.filter((s) => s.action === 'section').map((s) => s.what)).toEqual(['Your days']);
+    expect(JSON.stringify(steps)).not.toContain('Violinist');
+    expect(steps.map((s) => s.action)).toContain('door.unlocked');
+    expect([...steps].sort((a, b) => a.at.localeCompare(b.at)).map((s) => s.at)).toEqual(steps.map((s) => s.at));
+    world.wait(2 * 60);
+    const answers: string[] = [];
+    for (let n = 0; n < 14; n++) {
+      const asked = await world.do(useCases.sendCode, { ...world.stranger, address: `10.1.1.${n}` }, { token: await tokenTo(await send({ clientId: client('cosmo') }), 'Cosmo Rinaldi') });
+      answers.push(asked.ok ? 'sent' : asked.error.reason);
+    }
+    expect(answers).toEqual([...Array<string>(12).fill('sent'), 'too-many', 'too-many']);
+    world.wait(2 * 60);
   });
 
   it('lets a passed door open the same person\'s other packets, where the practice allows it, and nobody else\'s', async () => {

@@ -8,6 +8,8 @@ import { after, packetStates, readinessOf, stateAt } from '../../src/core/packet
 import { canonicalText, isDrawnPath, signedStatement } from '../../src/core/signing';
 import { instant } from '../../src/core/shared';
 import { at, boundsOf, dayIn, isDay } from '../../src/core/timetable';
+import { getCountries, getExampleNumber, isPossiblePhoneNumber, type PhoneNumber } from 'libphonenumber-js';
+import examples from 'libphonenumber-js/examples.mobile.json';
 import { isDate, isEmail, isPhone, type Answers } from '../../src/core/questionnaire';
 import { fromRepository } from '../support/questionnaires';
 
@@ -60,6 +62,13 @@ describe('contact formats', () => {
     expect(['a@b', '@b.example', 'a b@c.example', 'a@b..example', 'a@@b.example', `${'x'.repeat(65)}@b.example`].some(isEmail)).toBe(false);
     expect(['020 7946 0314', '+44 (0)20 7946-0314', '1234567'].every(isPhone)).toBe(true);
     expect(['12345', 'call me', '1234567890123456', ''].some(isPhone)).toBe(false);
+    // Against libphonenumber's metadata: every country's example number, as it is written at home and abroad. Its shortest are four and five digits, which nobody is texted at from abroad.
+    const short = (n: PhoneNumber): boolean => n.nationalNumber.length < 7;
+    const written = getCountries().flatMap((country) => { const n = getExampleNumber(country, examples)!; return short(n) ? [] : [n.formatNational(), n.formatInternational(), n.number]; });
+    expect(written.length).toBeGreaterThan(600);
+    expect(written.filter((n) => !isPhone(n))).toEqual([]);
+    // What it calls too long for any country is too long here.
+    expect(getCountries().map((c) => `${getExampleNumber(c, examples)!.number}${'0'.repeat(10)}`).filter((n) => !isPossiblePhoneNumber(n) && isPhone(n))).toEqual([]);
   });
 });
 

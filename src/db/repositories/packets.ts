@@ -168,6 +168,11 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       const rows = await db.select().from(answer).where(eq(answer.partId, partId));
       return rows.map((r) => ({ change: sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed), revision: r.revision, by: r.byLink ?? undefined }));
     },
+    /** Which questions the client answered, and when. */
+    async given(partId: Id<'Part'>): Promise<{ key: string; at: Instant }[]> {
+      const rows = await db.select().from(answer).where(and(eq(answer.partId, partId), eq(answer.blank, false), eq(answer.prefilled, false)));
+      return rows.map((r) => ({ key: sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed).key, at: r.savedAt }));
+    },
     /** Changes with every save of any answer of the packet, and only then. */
     async edition(packetId: Id<'Packet'>): Promise<number> {
       const [row] = await db.select({ n: sql<number>`coalesce(sum(${answer.revision} + 1), 0)`.mapWith(Number) }).from(answer).innerJoin(packetPart, eq(packetPart.id, answer.partId)).where(eq(packetPart.packetId, packetId));

@@ -112,6 +112,9 @@ export const questionnaireRepository = (db: Db) => {
         .innerJoin(questionnaire, eq(questionnaire.id, questionnaireVersion.questionnaireId)).where(and(eq(questionnaire.practiceId, practiceId), eq(questionnaireVersion.id, id)));
       return row?.version;
     },
+    async ofVersion(id: Id<'Version'>): Promise<Id<'Questionnaire'>> {
+      return (await db.select({ id: questionnaireVersion.questionnaireId }).from(questionnaireVersion).where(eq(questionnaireVersion.id, id)))[0]!.id;
+    },
     /** The parsed definition of a version. @throws Error when a stored version no longer reads: a bug, since only read ones are stored. */
     async definition(id: Id<'Version'>): Promise<Questionnaire> {
       const known = parsed.get(id);

@@ -1,7 +1,7 @@
 export { packetJourney, type PacketJourney } from './journey';
-export { extend, giveLink, nudge, reissueLink, withdraw } from './packet-care';
+export { extend, giveLink, nudge, reissueLink, unlock, withdraw } from './packet-care';
 export { postMessage, postRoom, simulatePost, tryAgain, type PostLine } from './post-room';
-export { previewLetter, sendOptions, sendPacket, sendTest, type SendOptions } from './send-packet';
+export { askOnceMore, previewLetter, sendOptions, sendPacket, sendTest, type SendOptions } from './send-packet';
 export { languageOf, recipientFor } from './recipient';
 export { endOf, targetOfPacket, usualExpiry } from './target';
 export { mailingOptions, mailingView, startMailing, stopMailing, writeNext, type MailingOptions, type MailingView } from './mailing';

@@ -2,7 +2,8 @@ import { object } from 'yup';
 import { nameOf } from '../../core/chart';
 import type { PostPurpose, PostState } from '../../core/messages';
 import { isOpen, packetStateWords, stateAt, type LinkPart, type PacketState } from '../../core/packet';
-import { ok, type Id, type Instant, type Result } from '../../core/shared';
+import { allItems, linkIdOf, sectionsOf } from '../../core/questionnaire';
+import { instantMs, ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Day } from '../../core/timetable';
 import type { Packet } from '../../db/repositories';
 import { idInput, inOrder, notFound, query, roleMay, type CommonError, type Context } from '../kit';
@@ -36,7 +37,8 @@ export interface PacketJourney {
   readonly lastLetterAt: Instant;
   /** Letters that did not simply arrive, and when what arrived was opened. */
   readonly letters: readonly { readonly id: Id<'Message'>; readonly at: Instant; readonly purpose: PostPurpose; readonly state: PostState; readonly openedAt: Instant | null; readonly trouble: string | null }[];
-  readonly steps: readonly { readonly at: Instant; readonly action: string; readonly seq: number }[];
+  /** What happened, in time; `section`: the last answer on a page of the client's was given, which `what` names. */
+  readonly steps: readonly { readonly at: Instant; readonly action: string; readonly key: string; readonly what?: string }[];
 }
 export const packetJourney = query({
   name: 'packet-journey', access: 'packet.send', input: object({ packetId: idInput<'Packet'>() }),
@@ -59,10 +61,24 @@ export const packetJourney = query({
       dueOn: packet.dueOn, language: languageOf(client, packet), personalLine: repo.packets.open<string>(packet, 'personalLine'), lastLetterAt: packet.nudgedAt ?? packet.sentAt ?? packet.createdAt,
       recipient: { name: recipient.name, relation: recipient.relation, masked: recipient.contact?.masked },
       letters: (await repo.post.ofPacket(packetId)).filter((m) => m.purpose !== 'locked' && m.purpose !== 'alert').map(({ id, createdAt, purpose, state: is, openedAt, trouble }) => ({ id, at: createdAt, purpose, state: is, openedAt, trouble })),
-      steps: (await repo.journal.latest(practice.id, 200, `packet:${packetId}`)).filter((r) => r.action !== 'answer.save').map(({ at, action, seq }) => ({ at, action, seq })).reverse(),
+      steps: [
+        ...(await repo.journal.latest(practice.id, 200, `packet:${packetId}`)).filter((r) => r.action !== 'answer.save').map(({ at, action, seq }) => ({ at, action, key: String(seq) })).reverse(), ...(await sectionSteps(ctx, packet)),
+      ].sort((a, b) => instantMs(a.at) - instantMs(b.at)),
     });
   },
 });
 async function titlesOf({ repo }: Context, packet: Packet): Promise<string[]> {
   return inOrder(await repo.packets.parts(packet.id), async (p) => (await repo.questionnaires.definition(p.versionId)).title);
+}
+/** When the last answer of each section was given. Names of sections, never of questions or answers. */
+async function sectionSteps({ repo }: Context, packet: Packet): Promise<PacketJourney['steps']> {
+  const parts = await inOrder(await repo.packets.parts(packet.id), async (part) => {
+    const questionnaire = await repo.questionnaires.definition(part.versionId), given = await repo.packets.given(part.id);
+    return sectionsOf(questionnaire).flatMap((section) => {
+      const ids = new Set(allItems({ ...questionnaire, items: section.items }).map((i) => i.linkId));
+      const last = given.filter((g) => ids.has(linkIdOf(g.key))).map((g) => g.at).sort().at(-1);
+      return last ? [{ at: last, action: 'section', key: `${part.id} ${section.id}`, what: section.title }] : [];
+    });
+  });
+  return parts.flat();
 }

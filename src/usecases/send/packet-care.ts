@@ -139,3 +139,17 @@ export const giveLink = command({
     return ok({ link });
   },
 });
+
+/** After wrong codes: the same links work again, each with all its tries. For when staff know that it was the right person. */
+export const unlock = command({
+  name: 'unlock-packet', access: 'packet.send', input: object({ packetId: idInput<'Packet'>() }),
+  async run(ctx, { packetId }): Promise<Result<null, CareError>> {
+    const held = await holdOpen(ctx, packetId);
+    if (!held.ok) return held;
+    for (const link of await ctx.repo.packets.liveLinks(held.value.packet)) await ctx.repo.packets.updateLink(link.id, { lockedAt: null, wrongCodes: 0, codeDigest: null });
+    await ctx.repo.packets.update(packetId, { lockedAt: null });
+    ctx.journal('door.unlocked', `packet:${packetId}`);
+    ctx.tell('returns');
+    return ok(null);
+  },
+});

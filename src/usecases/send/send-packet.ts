@@ -1,14 +1,15 @@
 import { array, boolean, mixed, object, string, type InferType } from 'yup';
 import { foldChart, nameOf, prefillFrom } from '../../core/chart';
 import { doorWays, linkParts, stateAt, type DoorWay, type LinkPart, type PacketState, type StandingLine } from '../../core/packet';
-import { languagesOf, sourceLanguage, type QuestionnaireKind } from '../../core/questionnaire';
+import { languagesOf, readChange, sourceLanguage, type QuestionnaireKind } from '../../core/questionnaire';
 import { fail, isLanguageTag, ok, type Id, type Instant, type Result } from '../../core/shared';
 import { isDay, type Day } from '../../core/timetable';
-import type { Client } from '../../db/repositories';
+import type { Client, Packet } from '../../db/repositories';
 import { command, fieldsOf, idInput, inOrder, libraryRight, notFound, query, questionnaireFor, requestInput, type CommonError, type Context, type StaffActor } from '../kit';
 import { letterTo, sendLetter } from './letters';
+import { linkHolders } from './people';
 import { recipientFor, type Recipient } from './recipient';
-import { endOf, issueLink, letterKindFor, letterValues, targetInput, targetOf, usualExpiry, type Target } from './target';
+import { endOf, issueLink, letterKindFor, letterValues, targetInput, targetOf, targetOfPacket, usualExpiry, type Target } from './target';
 
 export interface SendOptions {
   readonly visit: { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
@@ -111,9 +112,9 @@ export const sendPacket = command({
   },
 });
 
-interface ForOne { readonly language?: string | undefined; readonly people?: readonly { readonly relationId: Id<'Relation'> | null; readonly part: LinkPart }[]; readonly by?: 'letter' | 'link' }
+interface ForOne { readonly language?: string | undefined; readonly people?: readonly { readonly relationId: Id<'Relation'> | null; readonly part: LinkPart }[]; readonly by?: 'letter' | 'link'; readonly likeLast?: Packet }
 /** One packet to one client and whoever fills it in with them. The same request again finds the packet it made. */
-export async function sendOne(ctx: Context<StaffActor>, requestId: string, target: Target, wishes: Wishes, { language, people = [], by = 'letter' }: ForOne = {}): Promise<Result<{ packetId: Id<'Packet'> }, SendError>> {
+export async function sendOne(ctx: Context<StaffActor>, requestId: string, target: Target, wishes: Wishes, { language, people = [], by = 'letter', likeLast }: ForOne = {}): Promise<Result<{ packetId: Id<'Packet'> }, SendError>> {
   const { repo, practice, now, random } = ctx;
   const { client, visit, staffId } = target, { questionnaireIds, prefillIds, expiresOn, dueOn, line, door, leafletIds, repeats } = wishes;
   const recipient = await recipientFor(ctx, client, undefined, language);
@@ -129,7 +130,7 @@ export async function sendOne(ctx: Context<StaffActor>, requestId: string, targe
   if (leaflets.length < new Set(leafletIds).size) return notFound;
 
   const packetId = random.id<'Packet'>(), expiresAt = expiry.value;
-  const parts = asked.value.map(({ id, versionId }, position) => ({ id: random.id<'Part'>(), packetId, versionId, position, prefill: prefillIds.includes(id) }));
+  const parts = asked.value.map(({ id, versionId }, position) => ({ id: random.id<'Part'>(), packetId, versionId, position, prefill: likeLast !== undefined || prefillIds.includes(id) }));
   const fresh = await repo.packets.add({
     id: packetId, practiceId: practice.id, requestId, clientId: client.id, relationId: recipient.relationId ?? null, visitId: visit?.id ?? null, repeats, leaflets,
     staffId, state: by === 'link' ? 'ready' : 'sent', createdAt: now, sentAt: by === 'link' ? null : now, expiresAt, dueOn: dueOn ?? null, language: language ?? null, door: door ?? null, personalLine: line ? repo.packets.seal(packetId, 'personalLine', line) : null,
@@ -139,16 +140,47 @@ export async function sendOne(ctx: Context<StaffActor>, requestId: string, targe
     ctx.journal('packet.send-repeated', `packet:${first?.id ?? ''}`);
     return first ? ok({ packetId: first.id }) : notFound;
   }
-  if (parts.some((p) => p.prefill)) {
+  if (!likeLast && parts.some((p) => p.prefill)) {
     const chart = foldChart(await repo.charts.entries(client.id)), fields = await fieldsOf(ctx);
     for (const part of parts) if (part.prefill) await repo.packets.prefill(part.id, prefillFrom(await repo.questionnaires.definition(part.versionId), chart, fields), now);
   }
+  if (likeLast) await beginLike(ctx, likeLast, parts);
   const linked = { id: packetId, expiresAt, language: language ?? null, leaflets };
   if (by === 'letter') await issueLink(ctx, linked, recipient, target, 'packet', { line });
   for (const other of others) await issueLink(ctx, linked, other.recipient, target, 'packet', { part: other.part, line });
   ctx.journal('packet.send', `packet:${packetId}`, { questionnaires: parts.length, by: by === 'link' ? 'link' : recipient.contact!.channel, ...(others.length > 0 ? { people: others.length + 1 } : {}), ...(repeats ? { repeats } : {}), ...(door ? { door } : {}) });
   return ok({ packetId });
 }
+
+/**
+ * Begins parts with what was answered in an earlier packet, to be said right or changed. What a measure or a consent asks is
+ * asked anew: the one is about now, the other is agreed to each time. So is what the questionnaire no longer takes, and files.
+ */
+async function beginLike({ repo, now }: Context, last: Packet, parts: readonly { readonly id: Id<'Part'>; readonly versionId: Id<'Version'> }[]): Promise<void> {
+  const before = await inOrder(await repo.packets.parts(last.id), async (part) => ({ part, questionnaireId: await repo.questionnaires.ofVersion(part.versionId) }));
+  for (const { id, versionId } of parts) {
+    const questionnaire = await repo.questionnaires.definition(versionId), questionnaireId = await repo.questionnaires.ofVersion(versionId);
+    const same = before.find((b) => b.questionnaireId === questionnaireId);
+    if (!same || questionnaire.kind === 'measure' || questionnaire.kind === 'consent') continue;
+    const changes = (await repo.packets.kept(same.part.id)).map((k) => k.change).filter((c) => readChange(questionnaire, c).ok && (c.kind === 'rows' || (c.values.length > 0 && c.values.every((v) => v.type !== 'attachment'))));
+    if (changes.length > 0) await repo.packets.prefill(id, changes, now);
+  }
+}
+
+/** A new packet with what a returned one asked, on the versions in use by now, begun with its answers. */
+export const askOnceMore = command({
+  name: 'ask-once-more', access: 'packet.send', input: object({ packetId: idInput<'Packet'>(), requestId: requestInput }),
+  async run(ctx, { packetId, requestId }): Promise<Result<{ packetId: Id<'Packet'> }, SendError>> {
+    const { repo, practice } = ctx;
+    const last = await repo.packets.byId(practice.id, packetId), target = last && last.returnedAt && (last.state === 'returned' || last.state === 'settled') ? await targetOfPacket(ctx, last) : undefined;
+    if (!last || !target) return notFound;
+    const ids = await inOrder(await repo.packets.parts(packetId), (p) => repo.questionnaires.ofVersion(p.versionId));
+    const before = await linkHolders(ctx, last, target.client);
+    return sendOne(ctx, requestId, { ...target, visit: undefined }, { questionnaireIds: ids, prefillIds: [], leafletIds: [], repeats: false }, {
+      ...(last.language ? { language: last.language } : {}), likeLast: last, people: before.map((p) => ({ relationId: p.recipient.relationId ?? null, part: p.part })),
+    });
+  },
+});
 
 /** The versions in use of what was chosen, each once and in its order; refused as a whole where one cannot be sent. */
 export async function versionsOf(ctx: Context<StaffActor>, ids: readonly Id<'Questionnaire'>[]): Promise<Result<{ id: Id<'Questionnaire'>; versionId: Id<'Version'> }[], SendError>> {

@@ -92,7 +92,7 @@ export const sendCode = command({
     if (how.way !== 'code') return fail({ reason: 'closed' });
     const waited = link.codeSentAt ? (instantMs(ctx.now) - instantMs(link.codeSentAt)) / 1000 : Infinity;
     if (waited < resendSeconds) return fail({ reason: 'wait', seconds: Math.ceil(resendSeconds - waited) });
-    if (!(await withinCodeLimits(ctx, link.id))) return fail({ reason: 'too-many' });
+    if (!(await withinCodeLimits(ctx, link.id, how.to))) return fail({ reason: 'too-many' });
     if (link.messageId) await ctx.repo.post.markOpened(link.messageId, ctx.now);
     const code = ctx.random.code();
     await ctx.repo.packets.updateLink(link.id, {
@@ -103,11 +103,13 @@ export const sendCode = command({
     return ok(null);
   },
 });
-async function withinCodeLimits(ctx: Context, linkId: string): Promise<boolean> {
+/** Per link, per address they come from, and per contact that codes go to: many links to one person may not flood them. */
+async function withinCodeLimits(ctx: Context, linkId: string, to?: string): Promise<boolean> {
   const start = laterBy(ctx.now, -3_600_000);
   const perLink = await ctx.repo.staff.countTry(`door:link:${linkId}`, ctx.now, start);
   const perAddress = await ctx.repo.staff.countTry(`door:address:${ctx.sealer.mark('limit', ctx.actor.address)}`, ctx.now, start);
-  return perLink <= codesPerHour && perAddress <= codesPerHour * 10;
+  const perContact = to === undefined ? 0 : await ctx.repo.staff.countTry(`door:contact:${ctx.sealer.mark('limit', to)}`, ctx.now, start);
+  return perLink <= codesPerHour && perAddress <= codesPerHour * 10 && perContact <= codesPerHour * 2;
 }
 
 /** `known`: the pass may open this person's other packets on this device. */

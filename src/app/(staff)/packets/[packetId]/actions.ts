@@ -28,6 +28,12 @@ export async function withdrawAction(_: FormState, sent: FormData): Promise<Form
   return {};
 }
 
+export async function unlockAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.unlock, { packetId: sent.get('packetId') });
+  if (!result.ok) return formFailure(result.error, words);
+  revalidatePath('/packets/[packetId]', 'page');
+  return {};
+}
 export async function reissueAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.reissueLink, { packetId: sent.get('packetId'), requestId: sent.get('requestId') });
   if (!result.ok)

@@ -15,13 +15,13 @@ import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
 import { StateWords } from '@/ui/state-mark';
 import { Moment, useTimeFrame } from '@/ui/time';
 import { NewRelation } from '../../send/new-relation';
-import { copyLinkAction, extendAction, giveLinkAction, nudgeAction, readOutAction, reissueAction, withdrawAction, type NudgeState } from './actions';
+import { copyLinkAction, extendAction, giveLinkAction, nudgeAction, readOutAction, reissueAction, unlockAction, withdrawAction, type NudgeState } from './actions';
 
 const stepWords: Readonly<Record<string, string>> = {
   'packet.send': 'Sent', 'packet.send-repeated': 'Send pressed again; nothing more was sent', 'door.read-out': 'A code was made to be read out', 'door.none': 'Opened without a door check', 'page.language': 'Switched to another language', 'page.download': 'They took a copy', 'packet.nudge': 'Reminded, with a link of its own', 'packet.nudge-repeated': 'Remind pressed again; nothing more was sent', 'packet.extend': 'Kept open longer', 'packet.withdraw': 'Withdrawn', 'packet.withdraw-repeated': 'Withdraw pressed again', 'packet.send-back': 'Sent back with a reason', 'file.add': 'A file was added', 'file.refuse': 'A file was refused', 'file.open': 'A file was opened by staff',
   'packet.link': 'A link was given', 'packet.link-repeated': 'Give a link pressed again; nothing more was sent', 'packet.again': 'Asked again by the same link', 'door.known': 'Opened by a door check passed a short while ago', 'return.look': 'Looked at by staff before it came back',
   'packet.reissue': 'A fresh link was sent; the old one stopped working', 'door.code-sent': 'A code was asked for and sent',
-  'door.wrong-code': 'A wrong code was typed', 'door.locked': 'Locked after five wrong codes', 'door.passed': 'Door check passed', signature: 'Signed',
+  'door.wrong-code': 'A wrong code was typed', 'door.locked': 'Locked after five wrong codes', 'door.unlocked': 'Unlocked by staff', 'door.passed': 'Door check passed', signature: 'Signed',
   'packet.return': 'Returned', 'packet.return-repeated': 'Return pressed again; nothing more happened', 'return.view': 'Read by staff', 'reconcile.view': 'Laid beside the chart', 'response.export': 'Exported',
 };
 interface Person { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly kind: string | undefined; readonly part: LinkPart; readonly live: boolean; readonly masked: string | undefined }
@@ -35,7 +35,7 @@ export interface PacketViewProps {
     readonly repeats: boolean; readonly leaflets: readonly string[]; readonly look: boolean;
     readonly dueOn: string | null; readonly language: string; readonly personalLine: string | undefined; readonly lastLetterAt: Instant;
     readonly letters: readonly { readonly id: string; readonly at: Instant; readonly purpose: PostPurpose; readonly state: PostState; readonly openedAt: Instant | null; readonly trouble: string | null }[];
-    readonly steps: readonly { readonly at: Instant; readonly action: string; readonly seq: number }[];
+    readonly steps: readonly { readonly at: Instant; readonly action: string; readonly key: string; readonly what?: string }[];
   };
 }
 export function PacketView({ packet, requestId }: PacketViewProps) {
@@ -60,7 +60,8 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
       {packet.state === 'ready' && <MarginRow margin="Not sent yet" tone="attention"><Notice tone="attention"><strong>No letter went out.</strong> Copy a link below and give it to them in your own way.</Notice></MarginRow>}
       {packet.locked && !closed && (
         <MarginRow margin="What happened" tone="attention">
-          <Notice tone="attention"><strong>Five wrong codes were typed, so the page is locked.</strong> Nobody got in. Ask {packet.recipient.name} whether it was them, then send a fresh link. What was answered before is kept.</Notice>
+          <Notice tone="attention"><strong>Five wrong codes were typed, so the page is locked.</strong> Nobody got in. Ask {packet.recipient.name} whether it was them. If so, let them try again, or send a fresh link; if not, send a fresh link: the old one stops working. What was answered before is kept.</Notice>
+          <div style={{ marginBlockStart: '0.75rem' }}><ActionForm action={unlockAction} submit="It was them: let them try again" weight="plain" hidden={{ packetId: packet.id }} /></div>
         </MarginRow>
       )}
       {packet.letters.filter((l) => l.state !== 'delivered').map((l) => (
@@ -68,7 +69,7 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
       ))}
       <SectionTitle>Its journey</SectionTitle>
       <ol>
-        {packet.steps.map((s) => <li key={s.seq}><MarginRow margin={<Moment at={s.at} />}>{stepWords[s.action] ?? s.action}</MarginRow></li>)}
+        {packet.steps.map((s) => <li key={s.key}><MarginRow margin={<Moment at={s.at} />}>{s.what === undefined ? (stepWords[s.action] ?? s.action) : <>Wrote in “<bdi>{s.what}</bdi>”</>}</MarginRow></li>)}
       </ol>
       {!closed && <SectionTitle>What you can do</SectionTitle>}
       {!closed && packet.state !== 'lapsed' && !packet.locked && <Links packet={packet} requestId={requestId} />}

@@ -20,3 +20,9 @@ export async function sendBackAction(_: FormState, sent: FormData): Promise<Form
   if (!result.ok) return formFailure(result.error, { 'no-contact': 'There is no way to reach this person. Nothing was sent back.', posted: 'It is in the chart already. Reverse the posting first.', 'no-such-answer': 'One of these answers is not there any more. Load the page again.' });
   redirect(`/packets/${packetId}`);
 }
+
+export async function askAgainAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.askOnceMore, { packetId: sent.get('packetId'), requestId: sent.get('requestId') });
+  if (!result.ok) return formFailure(result.error, { 'no-contact': 'There is no way to reach this person. Nothing was sent.', 'not-in-use': 'One of these questionnaires is no longer in use, so it was not sent. Send what is left from the chart.', 'nobody-there': 'Somebody who had a link is no longer on file. Send it anew from the chart.' });
+  redirect(`/packets/${result.value.packetId}`);
+}

@@ -18,7 +18,7 @@ import { StateWords } from '@/ui/state-mark';
 import { Moment } from '@/ui/time';
 import { useRouter } from 'next/navigation';
 import { ScoreWords } from '../returns-view';
-import { draftAction, sendBackAction } from './actions';
+import { askAgainAction, draftAction, sendBackAction } from './actions';
 
 export interface ReturnViewProps {
   readonly requestId: string;
@@ -80,6 +80,15 @@ export function ReturnView({ view, requestId }: ReturnViewProps) {
           ))}
         </section>
       ))}
+      {!view.underWay && (
+        <MarginRow margin="Still so?">
+          <details>
+            <summary>Ask again</summary>
+            <Stack $gap="0.6rem"><p>They get a new packet with the same questions. Intakes and worksheets begin with these answers, to be said right or changed; measures and consents are asked anew. What is here stays as it is.</p>
+              <ActionForm action={askAgainAction} submit="Send it again" weight="plain" hidden={{ packetId: view.packetId, requestId }} /></Stack>
+          </details>
+        </MarginRow>
+      )}
       {view.state === 'returned' && <SendingBack view={view} requestId={requestId} />}
       {!view.underWay && <Drafting view={view} requestId={requestId} />}
       <p style={{ paddingBlockStart: '1rem' }}><Link href={`/packets/${view.packetId}`}>Its journey</Link></p>
