@@ -6,7 +6,7 @@ const field = (client: Page) => client.getByLabel(new RegExp(asked));
 /** Waits until the server has it. */
 const kept = (client: Page, words: string) => expect.poll(() => client.evaluate(async () => (await fetch(`${location.pathname}/news?edition=-1`)).text())).toContain(words);
 /** To the page that asks what fills their days. */
-const toDays = async (client: Page): Promise<void> => { await client.goto(`${new URL(client.url()).pathname}?s=4`); await expect(field(client)).toBeVisible(); };
+const toDays = async (client: Page): Promise<void> => { await client.goto(`${new URL(client.url()).pathname}?s=4`); await expect(field(client)).toBeEnabled(); };
 
 const sendTo = async (page: Page, name: string): Promise<void> => {
   await page.goto('/send');
@@ -63,12 +63,19 @@ test('two people fill in one copy: each by their own door, seeing what the other
   await expect(field(rowan)).toHaveValue('Librarian of seeds');
   await expectNoViolations(rowan, 'two answers');
   await shot(rowan, 'client-two-answers');
+  // What is typed now covers nothing: the choice waits, through loading the page again too.
+  await field(rowan).pressSequentially(' and bulbs');
+  await expect.poll(() => rowan.evaluate(() => Object.keys(localStorage).length)).toBe(1);
+  await rowan.reload();
+  await expect(rowan.getByText('“Keeper of seeds”')).toBeVisible();
+  await expect(field(rowan)).toHaveValue('Librarian of seeds and bulbs');
+  await kept(rowan, 'Keeper of seeds');
   // It holds up going on: it comes first.
   await next(rowan);
   await expect(rowan.getByRole('button', { name: 'Take that one' })).toBeVisible();
   await rowan.getByRole('button', { name: 'Keep what stands here' }).click();
   await saved(rowan);
-  await expect(field(priya)).toHaveValue('Librarian of seeds');
+  await expect(field(priya)).toHaveValue('Librarian of seeds and bulbs');
 
   // The same again on one's own second device; the other value is taken.
   await field(priya).fill('First of two');
@@ -246,8 +253,8 @@ test('on a slow line that loses every second reply, each keystroke ends where it
   const line = await device.newCDPSession(client);
   await line.send('Network.enable');
   await line.send('Network.emulateNetworkConditions', { offline: false, latency: 400, downloadThroughput: 50_000, uploadThroughput: 50_000 });
-  let sent = 0;
-  await client.route('**/answers', async (route) => { if (sent++ % 2 === 0) { await route.fetch(); await route.abort(); } else await route.continue(); });
+  let sent = 0, lost = 0;
+  await client.route('**/answers', async (route) => { if (sent++ % 2 === 0) { lost++; await route.fetch(); await route.abort(); } else await route.continue(); });
   await toDays(client);
   const words = 'Night porter, and a grower of pears';
   await field(client).pressSequentially(words, { delay: 90 });
@@ -255,7 +262,7 @@ test('on a slow line that loses every second reply, each keystroke ends where it
   await client.getByLabel(/Who do you turn to/).pressSequentially('My brother', { delay: 90 });
   await expect.poll(() => client.evaluate(async () => { const { parts } = await (await fetch(`${location.pathname}/news?edition=-1`)).json() as { parts: { kept: { change: { key: string; values: { value: unknown }[] } }[] }[] }; return parts.flatMap((p) => p.kept.map((k) => `${k.change.key}=${JSON.stringify(k.change.values.map((v) => v.value))}`)).sort(); }))
     .toEqual([expect.stringMatching(/^movement=/), `occupation=["${words}"]`, 'support=["My brother"]']);
-  expect(sent).toBeGreaterThan(3);
+  expect(lost).toBeGreaterThan(0);
   await saved(client);
   await expect(client.getByRole('button', { name: 'Take that one' })).toHaveCount(0);
   await client.unroute('**/answers');

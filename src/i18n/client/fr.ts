@@ -37,6 +37,7 @@ export const fr: ClientMessages = {
     comment: 'Voulez-vous nous dire autre chose ?', copy: 'Garder une copie de mes réponses (PDF)', startAgain: 'Recommencer', cleared: 'Toutes les réponses ont été effacées.', wantedBy: 'Envoyez-le s’il vous plaît avant le {day}.', language: 'Langue',
     sentBackNote: '{practice} vous demande de revoir quelques réponses. Elles seules sont ouvertes.',
     minutesLeft: 'il reste environ {count, plural, one {# minute} other {# minutes}}', readOnly: 'Vous pouvez lire ceci. {practice} a demandé à une autre personne de le remplir.', shared: 'Vous remplissez ceci avec {names}. Vous voyez ce que les autres écrivent, et personne ne perd rien.', answeredBy: 'Réponse de {name}', answeredIn: 'Vous avez déjà donné cette réponse dans « {title} ». Changez-la ici s’il le faut.', clash: 'Vous avez aussi répondu à ceci sur un autre appareil :', clashBy: '{name} a aussi répondu à ceci, au même moment :', keepMine: 'Garder ce qui est ici', takeTheirs: 'Prendre celle-là', leaflets: 'À lire, de la part du cabinet :', again: 'Le même lien servira encore la prochaine fois.', goOn: 'Continuer',
+    oneMoment: 'Un instant…',
     outside: 'Pour ouvrir cette page, prenez le lien de notre message.',
   },
   problem: {

@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import styled from 'styled-components';
 import { allItems, answerText, checkAnswers, dateWords, isQuestion, isSection, linkIdOf, shownQuestions, type AnswerProblem, type Answers, type AnswerValue, type Placed, type Section, type Twin } from '@/core/questionnaire';
 import { clockTime } from '@/i18n/moments';
@@ -49,6 +49,8 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
   const t = useMemo(() => translator(language, messages, 'fill'), [language, messages]);
   const sayProblem = useMemo(() => problemTranslator(language, messages), [language, messages]);
   const frame = useTimeFrame();
+  // Until the page's script runs nothing typed could be kept, so nothing can be typed: on a slow line that takes seconds.
+  const ready = useSyncExternalStore(never, () => true, () => false);
   const reads = view.part === 'reads';
   const { parts, change, signed, state, savedAt, flush, clashes, choose } = usePacket(server, view.parts, { ...(view.twins ? { twins: view.twins } : {}), shared: view.shared === true, ...(onOver ? { over: onOver } : {}) });
   const nameOf = (link: Id<'Link'> | undefined): string | undefined => view.people?.find((p) => p.link === link && !p.own)?.name;
@@ -148,7 +150,8 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
   const sign = async (mark: { name: string; path: string }): Promise<void> => {
     if (!part || step.kind !== 'sign') return;
     setWaiting({ kind: 'busy' });
-    const done = (await flush()) ? await server.sign(part.id, { place: step.place, ...mark }) : { kind: 'no-reply' as const };
+    const undecided = clashes.some((c) => c.partId === part.id);
+    const done = undecided ? { kind: 'incomplete' as const } : (await flush()) ? await server.sign(part.id, { place: step.place, ...mark }) : { kind: 'no-reply' as const };
     if (done.kind !== 'signed') { setWaiting({ kind: 'failed', words: done.kind === 'incomplete' ? t('signFirst') : t('noReply') }); return; }
     signed(part.id, step.place, done.at);
     move(1);
@@ -174,8 +177,9 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
     <Shell lang={language} dir={directionOf(language)}>
       <Top>
         <span>{view.practiceName}</span>
-        <Saved role="status" data-state={state}>{state === 'failed' ? '' : state === 'saved' ? (savedAt ? t('saved', { time: clockTime(savedAt, frame) }) : '') : state === 'stopped' ? '' : t('saving')}</Saved>
+        <Saved role="status" data-state={state}>{!ready ? t('oneMoment') : state === 'failed' ? '' : state === 'saved' ? (savedAt ? t('saved', { time: clockTime(savedAt, frame) }) : '') : state === 'stopped' ? '' : t('saving')}</Saved>
       </Top>
+      <Whole disabled={!ready} role="none">
       <Body as={embedded ? 'div' : 'main'}>
         <Where><Progress>{reads ? t('readOnly', { practice: view.practiceName }) : `${t('step', { at: String(at + 1), of: String(steps.length) })}${minutes > 0 ? ` · ${t('minutesLeft', { count: minutes })}` : ''}`}{view.onBehalfOf ? <><br />{t('forWhom', { name: view.onBehalfOf })}</> : null}</Progress>
           {server.chooseLanguage && <Pick small bare label={t('language')} value={language} options={languages} onChange={(to) => void flush().then((kept) => (kept ? server.chooseLanguage!(to) : undefined))} />}</Where>
@@ -247,6 +251,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
           : step.kind === 'sign' && part && !part.signed[step.place] ? null
             : <Button weight="primary" onPress={next}>{at === steps.length - 2 ? t('toReview') : t('next')}</Button>}
       </Foot>
+      </Whole>
     </Shell>
     </UploadProvider>
   );
@@ -314,6 +319,8 @@ function Answered({ part, words, nameOf }: { readonly part: FillPart; readonly w
   );
 }
 const Shell = styled.div`max-width: 40rem; margin-inline: auto; min-height: 100dvh; display: flex; flex-direction: column; padding-inline: 1.25rem; font-size: 1.0625rem; `;
+const never = () => () => undefined;
+const Whole = styled.fieldset`display: contents;`;
 const Body = styled.main`flex: 1; display: flex; flex-direction: column; gap: 1.2rem; padding-block: 1rem 2rem;`;
 const Top = styled.header`display: flex; justify-content: space-between; gap: 1rem; padding-block: 0.9rem; border-block-end: 1px solid var(--rule); & > :first-child { font: 500 1.05rem/1.3 var(--serif); color: var(--plum); }`;
 const Saved = styled.span`color: var(--soft); font-size: 0.94rem; white-space: nowrap;`;

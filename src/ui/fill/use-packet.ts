@@ -10,7 +10,7 @@ import type { Upload } from './upload';
 
 type PartId = Id<'Part'>;
 type Changes = ReadonlyMap<string, AnswerChange>;
-type Unsaved = ReadonlyMap<PartId, Changes>;
+type Unsaved = Map<PartId, Changes>;
 export interface Sent { readonly change: AnswerChange; readonly base: number }
 export interface Saved { readonly kind: 'saved'; readonly at: Instant; readonly kept: Readonly<Record<string, number>>; readonly clashes: readonly KeptAnswer[] }
 export interface News { readonly edition: number; readonly parts: readonly { readonly id: PartId; readonly kept: readonly KeptAnswer[] }[]; readonly over: boolean }
@@ -42,6 +42,8 @@ export interface Clash { readonly partId: PartId; readonly key: string; readonly
 const sameChange = (a: AnswerChange, b: AnswerChange): boolean => JSON.stringify(a.kind === 'values' ? a.values : a.rows) === JSON.stringify(b.kind === 'values' ? b.values : b.rows);
 const rowsIn = (change: AnswerChange | undefined): readonly string[] => (change?.kind === 'rows' ? change.rows : []);
 const sharedEvery = 4000;
+/** The revision of nothing: whatever the server has is another's. */
+const unseen = -1;
 
 /** The answers on this page and their way to the server: each change is sent within a second, in order, until it is kept. */
 export function usePacket(server: FillServer, initial: readonly FillPart[], { twins = {}, shared = false, over }: { readonly twins?: Readonly<Record<string, readonly Twin[]>>; readonly shared?: boolean; readonly over?: () => void } = {}) {
@@ -55,6 +57,7 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
   /** What a closed tab left was read; before that, nothing may be written over it. */
   const restored = useRef(false);
   const clashing = useRef<readonly Clash[]>([]);
+  const latest = useRef(initial);
   const baseOf = (partId: PartId, change: AnswerChange): number => known.current.get(partId)?.get(changeName(change))?.revision ?? 0;
   const learn = (partId: PartId, { change, revision }: Pick<KeptAnswer, 'change' | 'revision'>): void => {
     const own = known.current.get(partId) ?? new Map<string, { revision: number; change: AnswerChange }>();
@@ -67,7 +70,8 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
   const hold = useCallback((): void => {
     if (!restored.current) return;
     const all = [...underWay.current, ...unsaved.current].flatMap(([partId, changes]) => [...changes.values()].map((change): Edit => ({ partId, change, base: baseOf(partId, change) })));
-    server.keep?.write(all);
+    const undecided = clashing.current.map(({ partId, key }): Edit => ({ partId, change: { kind: 'values', key, values: latest.current.find((p) => p.id === partId)?.answers.values[key] ?? [] }, base: unseen }));
+    server.keep?.write([...all, ...undecided]);
   }, [server]);
   /** Shows an answer as it lies on the server. */
   const show = useCallback((partId: PartId, list: readonly KeptAnswer[]): void => {
@@ -92,6 +96,8 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
       }
       return;
     }
+    // What was typed meanwhile waits for the choice as well: sent now, it would cover the other answer.
+    unsaved.current.get(partId)?.delete(changeName(mine));
     setClashing([...clashing.current.filter((c) => c.partId !== partId || c.key !== mine.key), { partId, key: mine.key, theirs }]);
   }, [show]);
 
@@ -109,12 +115,15 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
         unsaved.current.set(partId, new Map([...changes, ...(unsaved.current.get(partId) ?? [])]));
     },
     save: async (snapshot) => {
-      for (const [partId, changes] of snapshot) {
+      for (const [partId, changes] of [...snapshot]) {
+        if (changes.size === 0) continue;
         const reply = await server.save(partId, [...changes.values()].map((change) => ({ change, base: baseOf(partId, change) })));
         if (reply.kind !== 'saved') return reply.kind;
         setSavedAt(reply.at);
         for (const [name, revision] of Object.entries(reply.kept)) { const change = changes.get(name); if (change) learn(partId, { change, revision }); }
         for (const theirs of reply.clashes) { const mine = changes.get(changeName(theirs.change)); if (mine) meet(partId, mine, theirs); }
+        // Done with: were it given back because a later part fails, an answer that clashed would be sent again as if it had been chosen.
+        snapshot.delete(partId);
       }
       underWay.current = new Map();
       hold();
@@ -148,7 +157,7 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
     touch();
   }, [touch, twins]);
   // After each change, once the list of what is unsaved is whole.
-  useEffect(() => { hold(); }, [parts, hold]);
+  useEffect(() => { latest.current = parts; hold(); }, [parts, hold]);
 
   /** Of two answers to one question, the one that stands. */
   const choose = useCallback((clash: Clash, which: 'mine' | 'theirs'): void => {
@@ -166,10 +175,11 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
       restored.current = true;
       for (const { partId, change: left, base } of edits) {
         const there = known.current.get(partId)?.get(changeName(left));
-        if (!initial.some((p) => p.id === partId) || (there && sameChange(there.change, left))) continue;
+        const own = initial.find((p) => p.id === partId);
+        if (!own || (there && sameChange(there.change, left))) continue;
         setParts((all) => all.map((p) => (p.id === partId ? { ...p, answers: applyChange(p.answers, left), signed: {} } : p)));
         if ((there?.revision ?? 0) === base || !there) change(partId, left);
-        else meet(partId, left, { change: there.change, revision: there.revision, by: undefined });
+        else meet(partId, left, { change: there.change, revision: there.revision, by: own.kept[changeName(left)]?.by });
       }
       hold();
     });

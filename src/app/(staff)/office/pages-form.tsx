@@ -17,7 +17,7 @@ export function PagesForm({ policy, languages }: { readonly policy: PagePolicy; 
         <ActionForm action={savePagesAction} submit="Save the pages" weight="plain" hidden={{ look: String(look) }}>
           <Stack>
             <Checkbox isSelected={look} onChange={setLook} label={<>Practitioners may look at answers before they are returned <Soft>each look is written in the journal</Soft></>} />
-            {languages.map((l) => <div key={l} lang={l} dir={directionOf(l)}><TextField name={`finish ${l}`} label={`What is said afterwards, in ${languageName(l)}`} optional="(else a thank you of ours)" defaultValue={policy.finish[l] ?? ''} long maxLength={2000} /></div>)}
+            {languages.map((l) => <TextField key={l} lang={l} dir={directionOf(l)} name={`finish ${l}`} label={`What is said afterwards, in ${languageName(l)}`} optional="(else a thank you of ours)" defaultValue={policy.finish[l] ?? ''} long maxLength={2000} />)}
             <TextField name="finishAddress" label="Where they may go on to" optional="(if you like)" help="An address of yours that begins with https://" defaultValue={policy.finishAddress} type="url" dir="ltr" />
           </Stack>
         </ActionForm>

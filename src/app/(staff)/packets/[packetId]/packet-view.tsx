@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useState, useTransition } from 'react';
 import type { PostPurpose, PostState } from '@/core/messages';
-import type { LinkPart, PacketState } from '@/core/packet';
+import type { DoorWay, LinkPart, PacketState } from '@/core/packet';
 import { languageName, type Id, type Instant } from '@/core/shared';
 import { dateWords } from '@/core/questionnaire';
 import { dayIn } from '@/core/timetable';
@@ -25,6 +25,11 @@ const stepWords: Readonly<Record<string, string>> = {
   'packet.return': 'Returned', 'packet.return-repeated': 'Return pressed again; nothing more happened', 'return.view': 'Read by staff', 'reconcile.view': 'Laid beside the chart', 'response.export': 'Exported',
 };
 interface Person { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly kind: string | undefined; readonly part: LinkPart; readonly live: boolean; readonly masked: string | undefined }
+const byCode = 'Whoever opens it still has to prove who they are: a code goes to the contact on file, not to where you send the link.';
+const linkWords: Readonly<Record<DoorWay, string>> = {
+  contact: byCode, email: byCode, text: byCode, details: 'Whoever opens it still has to prove who they are, by details that both of you know.',
+  'read-out': 'Whoever opens it still has to prove who they are, by a code that you read out to them.', none: 'Its door stands open: whoever has this link gets in. Give it to nobody else.',
+};
 export interface PacketViewProps {
   readonly requestId: string;
   readonly packet: {
@@ -32,7 +37,7 @@ export interface PacketViewProps {
     readonly titles: readonly string[]; readonly visit: { readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
     readonly recipient: { readonly name: string; readonly relation: string | undefined; readonly masked: string | undefined };
     readonly people: readonly Person[]; readonly others: readonly { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly kind: string; readonly masked: string | undefined }[];
-    readonly repeats: boolean; readonly leaflets: readonly string[]; readonly look: boolean;
+    readonly door: DoorWay; readonly repeats: boolean; readonly leaflets: readonly string[]; readonly look: boolean;
     readonly dueOn: string | null; readonly language: string; readonly personalLine: string | undefined; readonly lastLetterAt: Instant;
     readonly letters: readonly { readonly id: string; readonly at: Instant; readonly purpose: PostPurpose; readonly state: PostState; readonly openedAt: Instant | null; readonly trouble: string | null }[];
     readonly steps: readonly { readonly at: Instant; readonly action: string; readonly key: string; readonly what?: string }[];
@@ -122,7 +127,7 @@ function Links({ packet, requestId }: PacketViewProps) {
             <Stack $gap="0.5rem">
               <strong>A link of <bdi>{copied.name}</bdi>’s own. It is shown this once.</strong>
               <TextField label="Their link" value={copied.link} onChange={() => undefined} dir="ltr" />
-              <span>Whoever opens it still has to prove who they are: a code goes to the contact on file, not to where you send the link.</span>
+              <span>{linkWords[packet.door]}</span>
             </Stack>
           </Notice>
         )}
