@@ -99,7 +99,8 @@ describe.each(kinds)('one copy for several on %s', (kind) => {
     expect((await world.letters(packetId, 'packet')).map((m) => m.toName).sort()).toEqual(['Bram Okafor', 'Bram Okafor', 'Rowan Ashe', 'Rowan Ashe']);
     expect(await world.do(useCases.fillView, await clientActor(world.app, packetId, reader.passToken, from), {})).toMatchObject({ error: { reason: 'not-allowed' } });
     const again = await enterBy(await tokenTo(packetId, 'Rowan Ashe'));
-    expect((await view(again)).part).toBe('reads');
+    expect(await view(again)).toMatchObject({ part: 'reads', keepKey: seen.keepKey, keepAs: seen.keepAs });
+    expect((await view(await enterBy(await tokenTo(packetId, 'Bram Okafor')))).keepKey).not.toBe(seen.keepKey);
     // Somebody of another client's gets nothing.
     expect(await world.do(useCases.sendPacket, pia(), { requestId: world.request(), questionnaireIds: [intake()], clientId: client('cosmo'), people: [{ relationId, part: 'fills' }] })).toMatchObject({ error: { reason: 'nobody-there' } });
     expect(await world.do(useCases.giveLink, pia(), { packetId, requestId: world.request(), relationId: world.request(), by: 'copy' })).toMatchObject({ error: { reason: 'nobody-there' } });
@@ -194,9 +195,15 @@ describe.each(kinds)('one copy for several on %s', (kind) => {
     expect(must(await world.do(useCases.openLink, world.stranger, { token, known })).way).toBe('code');
     must(await world.do(useCases.saveDoorPolicy, pia(), { ...policy, others: true }));
     expect(must(await world.do(useCases.openLink, world.stranger, { token, known })).way).toBe('known');
+    world.wait(30);
     const passed = must(await world.do(useCases.openKnown, world.stranger, { token, known }));
     expect(passed.packetId).toBe(second);
     expect(await world.journal(`packet:${second}`)).toContain('door.known');
+    // No longer than the proof it rests on, and not past a way of its own.
+    expect(passed.expiresAt).toBe((await world.repo.packets.byPass(world.app.ports.sealer.mark('pass', known), world.time))!.expiresAt);
+    const strict = await tokenTo(await send({ clientId: tamsin, door: 'read-out' }), 'Tamsin Oyelaran');
+    expect(must(await world.do(useCases.openLink, world.stranger, { token: strict, known })).way).toBe('read-out');
+    expect(await world.do(useCases.openKnown, world.stranger, { token: strict, known })).toMatchObject({ error: { reason: 'closed' } });
     // Another client's, a relation's, one that stood open, one that is over: none of them.
     const others = await tokenTo(await send({ clientId: client('cosmo') }), 'Cosmo Rinaldi'), relationId = await partner(tamsin);
     const shared = await send({ clientId: tamsin, people: [{ relationId, part: 'fills' }] });
@@ -291,6 +298,15 @@ describe.each(kinds)('one copy for several on %s', (kind) => {
     await runMailings(world.app);
     expect(must(await world.do(useCases.mailingView, pia(), { mailingId: stopped })).people.map((p) => p.state).sort().slice(0, 2)).toEqual(['left-out', 'left-out']);
     expect(must(await world.do(useCases.mailingView, pia(), { mailingId: stopped })).people.filter((p) => p.state === 'sent')).toHaveLength(1);
+    // Who has left writes to nobody, and holds up no other mailing.
+    const [gone, next] = [world.request(), world.request()], salma = world.as('salma');
+    must(await world.do(useCases.startMailing, salma, { requestId: gone, clientIds: many.map((p) => p.id), questionnaireIds: [intake()] }));
+    must(await world.do(useCases.startMailing, pia(), { requestId: next, clientIds: [many[0]!.id], questionnaireIds: [intake()] }));
+    await world.app.database.db.execute("update staff set active = false where email = 'salma@fernhollow.example'");
+    await runMailings(world.app);
+    expect(must(await world.do(useCases.mailingView, pia(), { mailingId: gone })).people.every((p) => p.state === 'waiting')).toBe(true);
+    expect(must(await world.do(useCases.mailingView, pia(), { mailingId: next })).over).toBe(true);
+    must(await world.do(useCases.stopMailing, pia(), { mailingId: gone }));
     expect(await world.do(useCases.startMailing, pia(), { requestId: world.request(), clientIds: [world.request()], questionnaireIds: [intake()] })).toMatchObject({ error: { reason: 'not-found' } });
   });
 

@@ -247,8 +247,8 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       await db.insert(doorPass).values(row);
     },
     /** A pass that still holds. Read by keys, since much stands behind it: revoking a link deletes its passes. */
-    async byPass(digest: string, now: Instant): Promise<{ packetId: Id<'Packet'>; linkId: Id<'Link'>; part: LinkPart; relationId: Id<'Relation'> | null; proved: boolean } | undefined> {
-      const [row] = await db.select({ packetId: doorPass.packetId, linkId: doorPass.linkId, part: personalLink.part, relationId: personalLink.relationId, proved: doorPass.proved }).from(doorPass).innerJoin(personalLink, eq(personalLink.id, doorPass.linkId)).where(and(eq(doorPass.digest, digest), gt(doorPass.expiresAt, now)));
+    async byPass(digest: string, now: Instant): Promise<{ packetId: Id<'Packet'>; linkId: Id<'Link'>; part: LinkPart; relationId: Id<'Relation'> | null; proved: boolean; expiresAt: Instant } | undefined> {
+      const [row] = await db.select({ packetId: doorPass.packetId, linkId: doorPass.linkId, part: personalLink.part, relationId: personalLink.relationId, proved: doorPass.proved, expiresAt: doorPass.expiresAt }).from(doorPass).innerJoin(personalLink, eq(personalLink.id, doorPass.linkId)).where(and(eq(doorPass.digest, digest), gt(doorPass.expiresAt, now)));
       return row;
     },
   };

@@ -43,7 +43,7 @@ export function keptEdits(name: string, key: string): KeptEdits | undefined {
         const open = await crypto.subtle.decrypt({ name: 'AES-GCM', iv: bytes.slice(0, nonceBytes), additionalData }, await cryptoKey, bytes.slice(nonceBytes));
         return JSON.parse(new TextDecoder().decode(open)) as readonly Edit[];
       } catch {
-        // Another person's, or damaged: of no use to anybody.
+        // Damaged, or of a key that is gone: of no use to anybody.
         storage.removeItem(place);
         return [];
       }

@@ -83,12 +83,11 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
   }, []);
   const touchLater = useRef<() => void>(() => undefined);
   /** Somebody was there first. Rows are put together; of values, the same one is no trouble, and of two the person chooses. */
-  const meet = useCallback((partId: PartId, mine: AnswerChange, theirs: KeptAnswer): void => {
-    const before = known.current.get(partId)?.get(changeName(mine))?.change;
+  const meet = useCallback((partId: PartId, mine: AnswerChange, theirs: KeptAnswer, before: readonly string[] = rowsIn(known.current.get(partId)?.get(changeName(mine))?.change)): void => {
     learn(partId, theirs);
     if (sameChange(mine, theirs.change)) return;
     if (mine.kind === 'rows') {
-      const rows = mergeRows(rowsIn(before), mine.rows, rowsIn(theirs.change)), merged: AnswerChange = { kind: 'rows', key: mine.key, rows };
+      const rows = mergeRows(before, mine.rows, rowsIn(theirs.change)), merged: AnswerChange = { kind: 'rows', key: mine.key, rows };
       show(partId, [{ ...theirs, change: merged }]);
       if (!sameChange(merged, theirs.change)) {
         unsaved.current.set(partId, new Map([...(unsaved.current.get(partId) ?? []), [changeName(merged), merged]]));
@@ -179,7 +178,8 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
         if (!own || (there && sameChange(there.change, left))) continue;
         setParts((all) => all.map((p) => (p.id === partId ? { ...p, answers: applyChange(p.answers, left), signed: {} } : p)));
         if ((there?.revision ?? 0) === base || !there) change(partId, left);
-        else meet(partId, left, { change: there.change, revision: there.revision, by: own.kept[changeName(left)]?.by });
+        // What both began with is not known any more: of rows, all are kept that either has.
+        else meet(partId, left, { change: there.change, revision: there.revision, by: own.kept[changeName(left)]?.by }, []);
       }
       hold();
     });

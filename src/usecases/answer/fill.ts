@@ -59,6 +59,8 @@ export interface FillView {
   readonly repeats: boolean;
   /** Encrypts what this browser holds of unsaved answers, so that a passed door check alone opens it. */
   readonly keepKey: string;
+  /** What it is kept as: each person's own, through every link they get. */
+  readonly keepAs: string;
 }
 
 async function openPacket(ctx: Context<ClientActor>, forUpdate: boolean): Promise<{ packet: Packet; state: PacketState } | undefined> {
@@ -89,7 +91,7 @@ export const fillView = query({
     return ok({
       packetId: found.packet.id, state: found.state, practiceName: practice.name, supportText: practice.supportText,
       person: own?.name ?? nameOf(client), onBehalfOf: own?.relationId ? nameOf(client) : undefined, part: ctx.actor.part,
-      people: people.flatMap((p) => p.links.map((link) => ({ link, name: p.name, own: p === own }))), shared: people.filter((p) => p.live).length > 1, keepKey: ctx.sealer.mark('keep', ctx.actor.linkId),
+      people: people.flatMap((p) => p.links.map((link) => ({ link, name: p.name, own: p === own }))), shared: people.filter((p) => p.live).length > 1, keepAs: `${found.packet.id} ${own?.relationId ?? 'client'}`, keepKey: ctx.sealer.mark('keep', `${found.packet.id} ${own?.relationId ?? ''}`),
       twins: found.state === 'sent-back' ? {} : Object.fromEntries(twinsOf(asked)), leaflets: (await repo.leaflets.all(practice.id)).filter((l) => found.packet.leaflets.includes(l.id)).map(({ id, title }) => ({ id, title })),
       finish: { text: pages.finish[language.split('-')[0]!], address: pages.finishAddress }, repeats: found.packet.repeats,
       zone: client.zone ?? practice.zone, locale: practice.locale, language, personalLine: repo.packets.open<string>(found.packet, 'personalLine'), dueOn: found.packet.dueOn ?? undefined,

@@ -1,8 +1,8 @@
-import { foldChart, prefillFrom } from '../../core/chart';
 import { isBefore } from '../../core/shared';
 import { boundsOf, dayIn } from '../../core/timetable';
 import type { Packet } from '../../db/repositories';
-import { fieldsOf, type Context } from '../kit';
+import type { Context } from '../kit';
+import { beginWithChart } from './begin-with-chart';
 
 /**
  * The next packet that one link asks for, each session: the same questions, for the next visit from today on. Asked for twice
@@ -19,10 +19,7 @@ export async function askAgain(ctx: Context, last: Packet): Promise<Packet> {
     id, practiceId: practice.id, requestId, clientId: last.clientId, relationId: last.relationId, visitId: visit?.id ?? null, staffId: visit?.staffId ?? last.staffId, state: 'sent', createdAt: now, sentAt: now,
     expiresAt: last.expiresAt, language: last.language, door: last.door, repeats: true, seriesOf: first, leaflets: last.leaflets,
   }, parts);
-  if (fresh && parts.some((p) => p.prefill)) {
-    const chart = foldChart(await repo.charts.entries(last.clientId)), fields = await fieldsOf(ctx);
-    for (const part of parts) if (part.prefill) await repo.packets.prefill(part.id, prefillFrom(await repo.questionnaires.definition(part.versionId), chart, fields), now);
-  }
+  if (fresh) await beginWithChart(ctx, last.clientId, parts);
   if (fresh) ctx.journal('packet.again', `packet:${id}`, { series: first });
   return (await repo.packets.byRequest(requestId))!;
 }

@@ -6,6 +6,7 @@ import { fail, isLanguageTag, ok, type Id, type Instant, type Result } from '../
 import { isDay, type Day } from '../../core/timetable';
 import type { Client, Packet } from '../../db/repositories';
 import { command, fieldsOf, idInput, inOrder, libraryRight, notFound, query, questionnaireFor, requestInput, type CommonError, type Context, type StaffActor } from '../kit';
+import { beginWithChart } from './begin-with-chart';
 import { letterTo, sendLetter } from './letters';
 import { linkHolders } from './people';
 import { recipientFor, type Recipient } from './recipient';
@@ -140,11 +141,8 @@ export async function sendOne(ctx: Context<StaffActor>, requestId: string, targe
     ctx.journal('packet.send-repeated', `packet:${first?.id ?? ''}`);
     return first ? ok({ packetId: first.id }) : notFound;
   }
-  if (!likeLast && parts.some((p) => p.prefill)) {
-    const chart = foldChart(await repo.charts.entries(client.id)), fields = await fieldsOf(ctx);
-    for (const part of parts) if (part.prefill) await repo.packets.prefill(part.id, prefillFrom(await repo.questionnaires.definition(part.versionId), chart, fields), now);
-  }
   if (likeLast) await beginLike(ctx, likeLast, parts);
+  else await beginWithChart(ctx, client.id, parts);
   const linked = { id: packetId, expiresAt, language: language ?? null, leaflets };
   if (by === 'letter') await issueLink(ctx, linked, recipient, target, 'packet', { line });
   for (const other of others) await issueLink(ctx, linked, other.recipient, target, 'packet', { part: other.part, line });
@@ -177,7 +175,7 @@ export const askOnceMore = command({
     const ids = await inOrder(await repo.packets.parts(packetId), (p) => repo.questionnaires.ofVersion(p.versionId));
     const before = await linkHolders(ctx, last, target.client);
     return sendOne(ctx, requestId, { ...target, visit: undefined }, { questionnaireIds: ids, prefillIds: [], leafletIds: [], repeats: false }, {
-      ...(last.language ? { language: last.language } : {}), likeLast: last, people: before.map((p) => ({ relationId: p.recipient.relationId ?? null, part: p.part })),
+      ...(last.language ? { language: last.language } : {}), likeLast: last, people: before.filter((p) => p.recipient.contact).map((p) => ({ relationId: p.recipient.relationId ?? null, part: p.part })),
     });
   },
 });

@@ -75,7 +75,7 @@ export const openLink = query({
     if (!door.ok) return door;
     const { link, recipient, door: how } = door.value;
     return ok({
-      practiceName: ctx.practice.name, way: (await isKnown(ctx, door.value, known)) ? 'known' : how.way, channel: how.way === 'code' ? how.channel : undefined, masked: how.way === 'code' ? maskContact(how.channel, how.to) : '', details: how.way === 'details' ? how.details : undefined,
+      practiceName: ctx.practice.name, way: (await knownUntil(ctx, door.value, known)) ? 'known' : how.way, channel: how.way === 'code' ? how.channel : undefined, masked: how.way === 'code' ? maskContact(how.channel, how.to) : '', details: how.way === 'details' ? how.details : undefined,
       onBehalf: recipient.relationId !== undefined, language: recipient.language,
       codeOut: link.codeDigest !== null && link.codeExpiresAt !== null && isBefore(ctx.now, link.codeExpiresAt),
     });
@@ -149,32 +149,37 @@ export const openFreely = command({
     if (!door.ok) return door;
     if (door.value.door.way !== 'none') return fail({ reason: 'closed' });
     ctx.journal('door.none', `packet:${door.value.packet.id}`);
-    return letIn(ctx, door.value, language, false);
+    return letIn(ctx, door.value, language, { proved: false });
   },
 });
 
-/** A passed door for another packet, on this device and not over yet, lets the same person in where the practice allows it. Never one that stood open. */
-async function isKnown(ctx: Context, { policy, link, packet }: AtDoor, known: string | undefined): Promise<boolean> {
-  if (!policy.others || known === undefined) return false;
+/**
+ * When a passed door for another packet, on this device, lets the same person in here too, where the practice allows it:
+ * until when. Never one that stood open, and never past a way of its own that this packet was sent with.
+ */
+async function knownUntil(ctx: Context, { policy, link, packet }: AtDoor, known: string | undefined): Promise<Instant | undefined> {
+  if (!policy.others || known === undefined || packet.door !== null) return undefined;
   const pass = await ctx.repo.packets.byPass(ctx.sealer.mark('pass', known), ctx.now);
   const other = pass?.proved && pass.relationId === link.relationId ? await ctx.repo.packets.byId(ctx.practice.id, pass.packetId) : undefined;
-  return other?.clientId === packet.clientId;
+  return other?.clientId === packet.clientId ? pass?.expiresAt : undefined;
 }
 export const openKnown = command({
   name: 'open-known', access: 'anyone', input: object({ token: tokenInput, language: languageInput, known: knownInput }),
   async run(ctx, { token, language, known }): Promise<Result<Passed, DoorError>> {
     const door = await findDoor(ctx, token, true);
     if (!door.ok) return door;
-    if (!(await isKnown(ctx, door.value, known))) return fail({ reason: 'closed' });
+    const until = await knownUntil(ctx, door.value, known);
+    if (!until) return fail({ reason: 'closed' });
     ctx.journal('door.known', `packet:${door.value.packet.id}`);
-    return letIn(ctx, door.value, language);
+    // No longer than the proof it rests on: going from packet to packet would keep a door open for ever.
+    return letIn(ctx, door.value, language, { until });
   },
 });
 
-async function letIn(ctx: Context, door: AtDoor, language: string | undefined, proved = true): Promise<Result<Passed, never>> {
+async function letIn(ctx: Context, door: AtDoor, language: string | undefined, { proved = true, until }: { readonly proved?: boolean; readonly until?: Instant } = {}): Promise<Result<Passed, never>> {
   const { repo, now, sealer } = ctx, { link, policy } = door;
   const packet = door.again ? await askAgain(ctx, door.packet) : door.packet;
-  const passToken = ctx.random.token(), expiresAt = laterBy(now, policy.hours * 3_600_000);
+  const passToken = ctx.random.token(), expiresAt = until ?? laterBy(now, policy.hours * 3_600_000);
   await repo.packets.updateLink(link.id, { codeDigest: null, codeExpiresAt: null, codeSentAt: null, wrongCodes: 0, ...(language ? { language } : {}) });
   await repo.packets.addPass({ digest: sealer.mark('pass', passToken), packetId: packet.id, linkId: link.id, proved, createdAt: now, expiresAt });
   const state = after(packet.state, 'pass-door');
