@@ -4,6 +4,7 @@ import { Agent, request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
+import { chromium as browserLaunch } from '../playwright.config';
 import { seedPeople, staffAs } from '../demo/seed';
 import { must } from '../demo/walk';
 import { openApplication, readEnvironment, run, runMailings, useCases } from '../src/compose';
@@ -126,7 +127,7 @@ async function onAPhone(): Promise<string[][]> {
   const pass = await enter(app, packetId), token = await tokenOf(app, packetId);
   await app.database.close();
   const server = await startServer(port, env);
-  const browser = await chromium.launch({ executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium', args: ['--headless', '--no-sandbox', '--disable-gpu'] });
+  const browser = await chromium.launch(browserLaunch);
   const at = `http://localhost:${port}`;
   const measure = async (path: string): Promise<{ page: Page; lcp: number }> => {
     const context = await browser.newContext({ viewport: { width: 390, height: 844 } });

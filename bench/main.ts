@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { PGlite } from '@electric-sql/pglite';
 import { chromium } from '@playwright/test';
+import { chromium as browserLaunch } from '../playwright.config';
 import fhirpath from 'fhirpath';
 import r4 from 'fhirpath/fhir-context/r4';
 import { consentYes, hugoIntake, phq9 } from '../demo/answers';
@@ -81,7 +82,7 @@ function largeQuestionnaire(): Questionnaire {
 
 /** The longest of 40 keystrokes in the Composer, from the key to the next paint, on a processor slowed four times (Event Timing, as INP is made). */
 async function typingInComposer(id: string): Promise<number> {
-  const browser = await chromium.launch({ executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium', args: ['--headless', '--no-sandbox', '--disable-gpu'] });
+  const browser = await chromium.launch(browserLaunch);
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(`http://localhost:${port}/sign-in`);
   await page.getByLabel('E-mail').fill('maren@fernhollow.example');

@@ -28,7 +28,7 @@ if (!existsSync('node_modules/next')) run('npm', ['ci', '--no-fund', '--no-audit
 const stamp = '.next/kind-ledger-build';
 const digest = sourceDigest();
 if (!existsSync(stamp) || readFileSync(stamp, 'utf8') !== digest) {
-  run('npx', ['next', 'build']);
+  run('npx', ['next', 'build'], { KIND_LEDGER_BUILD_ONCE: '1' });
   mkdirSync('.next', { recursive: true });
   writeFileSync(stamp, digest);
 }

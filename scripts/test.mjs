@@ -5,7 +5,7 @@ import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { startPostgres } from './postgres.mjs';
 
 const started = Date.now();
-const cache = '.cache';
+const cache = '.cache', seeded = `${cache}/e2e-seeded`;
 mkdirSync(cache, { recursive: true });
 const env = { ...process.env, NEXT_TELEMETRY_DISABLED: '1', FORCE_COLOR: '0' };
 for (const name of Object.keys(env)) if (name.startsWith('KIND_LEDGER_') || name === 'DATABASE_URL' || name === 'NODE_ENV') delete env[name];
@@ -22,9 +22,12 @@ async function install(packages) {
 const has = (program) => spawnSync('which', [program], { stdio: 'ignore' }).status === 0;
 
 let passed = 0, failed = 0;
+/** What failed, said once more at the very end: a log is often cut short, and its end is what is kept. */
+const failures = [];
+const fail = (what, why = '') => { failures.push(why ? `${what}\n${why.replace(/\x1b\[[\d;]*m/g, '').split('\n').slice(0, 30).map((line) => `    ${line}`).join('\n')}` : what); };
 const count = (ok, what) => {
   if (ok) passed++;
-  else { failed++; console.log(`FAILED: ${what}`); }
+  else { failed++; fail(what); }
 };
 /** Runs a command to its end, its output kept together, so that two at once do not mix. */
 function run(name, command, args, extra = {}) {
@@ -46,13 +49,16 @@ async function vitest(project, extra = {}) {
   const result = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : undefined;
   passed += result?.numPassedTests ?? 0;
   failed += result?.numFailedTests ?? 0;
+  for (const test of (result?.testResults ?? []).flatMap((f) => f.assertionResults)) if (test.status === 'failed') fail(`${project}: ${test.fullName}`, test.failureMessages.join('\n'));
   if (!ok && !result?.numFailedTests) count(false, `${project} did not run to its end`);
 }
 async function endToEnd(half) {
   const file = `${cache}/e2e-${half}.json`;
   rmSync(file, { force: true });
-  const ok = await run(`end to end, ${half}`, 'npx', ['playwright', 'test'], { KIND_LEDGER_JSON: file, KIND_LEDGER_E2E: half });
-  const { expected = 0, unexpected = 0, flaky = 0 } = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')).stats : {};
+  const ok = await run(`end to end, ${half}`, 'npx', ['playwright', 'test'], { KIND_LEDGER_JSON: file, KIND_LEDGER_E2E: half, KIND_LEDGER_SEEDED: seeded });
+  const report = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : { suites: [], stats: {} };
+  const { expected = 0, unexpected = 0, flaky = 0 } = report.stats;
+  for (const suite of report.suites) for (const spec of suite.specs) if (!spec.ok) fail(`end to end: ${spec.title}`, spec.tests.flatMap((t) => t.results).map((r) => r.error?.message ?? '').join('\n'));
   passed += expected;
   failed += unexpected + flaky;
   if (!ok && unexpected + flaky === 0) count(false, `end to end, ${half}, did not run to its end`);
@@ -63,7 +69,7 @@ try {
   // Its packages come while Debian's do.
   const packages = existsSync('node_modules/next') ? Promise.resolve(true) : run('packages', 'npm', ['ci', '--no-fund', '--no-audit', '--loglevel=error']);
   const missing = [
-    ...(existsSync(process.env.CHROMIUM ?? '/usr/bin/chromium') ? [] : ['chromium']), ...(has('qpdf') ? [] : ['qpdf']), ...(has('pdftotext') ? [] : ['poppler-utils']),
+    ...(existsSync(process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell') ? [] : ['chromium-headless-shell']), ...(has('qpdf') ? [] : ['qpdf']), ...(has('pdftotext') ? [] : ['poppler-utils']),
     ...(existsSync('/usr/share/fonts/truetype/noto/NotoSansArabic-Regular.ttf') ? [] : ['fonts-noto-core']),
   ];
   if (missing.length > 0) await install(missing);
@@ -71,9 +77,15 @@ try {
   if (!(await packages)) throw new Error('npm ci failed.');
 
   // Two lanes, as there are two cores: the build and the browser, and beside them all that needs no browser.
-  const build = run('build', 'npx', ['next', 'build'], { NODE_ENV: 'production' }).then((ok) => { count(ok, 'build'); return ok; });
+  const build = run('build', 'npx', ['next', 'build'], { NODE_ENV: 'production', ...(existsSync('.next/cache') ? {} : { KIND_LEDGER_BUILD_ONCE: '1' }) }).then((ok) => { count(ok, 'build'); return ok; });
   await Promise.all([
-    build.then((ok) => (ok ? Promise.all([endToEnd('a'), endToEnd('b')]) : count(false, 'end to end needs the build'))),
+    build.then(async (ok) => {
+      if (!ok) return count(false, 'end to end needs the build');
+      // One practice for both halves to start from.
+      rmSync(seeded, { recursive: true, force: true });
+      if (!(await run('seed', 'npx', ['tsx', 'scripts/seed.ts', '--fresh'], { KIND_LEDGER_DATA: seeded, KIND_LEDGER_NOW: '2026-11-25T08:10:00Z', NODE_ENV: 'production' }))) return count(false, 'end to end needs its practice');
+      await Promise.all([endToEnd('a'), endToEnd('b')]);
+    }),
     (async () => {
       count(await run('lint', 'npx', ['eslint', '--max-warnings', '0', '.']), 'lint');
       count(await run('types', 'npm', ['run', '--silent', 'types']), 'types');
@@ -88,6 +100,7 @@ try {
 } finally {
   postgres?.stop();
 }
+if (failures.length > 0) console.log(`\n== failed\n${failures.join('\n')}`);
 console.log(`\nAll of it took ${seconds()}.`);
 console.log(`tests: ${passed} passed, ${failed} failed`);
 process.exit(failed > 0 || passed === 0 ? 1 : 0);

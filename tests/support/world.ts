@@ -1,6 +1,3 @@
-import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
 import pg from 'pg';
 import { clientActor, createApplication, createPorts, readEnvironment, run, useCases, type Access, type Application, type UseCase } from '../../src/compose';
 import { openPgliteInMemory } from '../../src/db/client.pglite';
@@ -14,36 +11,49 @@ import { consentYes, hugoIntake, phq9 } from '../../demo/answers';
 import type { Actor, ClientActor } from '../../src/usecases/kit';
 import type { staffList } from '../../demo/scenario';
 
-const cache = '.cache';
 const serverUrl = process.env['KIND_LEDGER_TEST_POSTGRES'];
 export type Kind = 'pglite' | 'postgres';
 /** Both databases; without a server's address the run fails instead of quietly testing one. */
 export const kinds: readonly Kind[] = ['pglite', 'postgres'];
 
-async function openFresh(kind: Kind): Promise<Database> {
-  if (kind === 'postgres') {
-    if (serverUrl === undefined) throw new Error('KIND_LEDGER_TEST_POSTGRES is not set; run `npm test`, which starts a server.');
-    const name = `kl_${process.pid}_${Date.now().toString(36)}`;
-    const admin = new pg.Client({ connectionString: serverUrl });
-    await admin.connect();
-    await admin.query(`create database ${name}`);
-    await admin.end();
-    return openPostgres(serverUrl.replace(/\/[^/]*$/, `/${name}`), () => undefined);
-  }
-  // A migrated empty database is dumped once and cloned, since making one takes seconds.
-  const digest = createHash('sha256').update(readdirSync('src/db/migrations').filter((f) => f.endsWith('.sql')).map((f) => readFileSync(join('src/db/migrations', f))).join()).update(readFileSync('node_modules/@electric-sql/pglite/package.json')).digest('hex').slice(0, 16);
-  const path = join(cache, `pglite-${digest}.tar`);
-  if (!existsSync(path)) {
-    const made = await openPgliteInMemory();
-    mkdirSync(cache, { recursive: true });
-    writeFileSync(path, Buffer.from(await (await made.dump()).arrayBuffer()));
-    await made.close();
-  }
-  return openPgliteInMemory(new Blob([readFileSync(path)]));
-}
-
 export const start = instant('2026-11-25T08:10:00Z');
 const from = { address: '192.0.2.7', device: 'test' };
+
+const ports = () => createPorts(readEnvironment({ KIND_LEDGER_KEY: `test:${Buffer.alloc(32, 9).toString('base64')}`, KIND_LEDGER_NOW: start }));
+
+/** Fernhollow is settled in once for each kind of database; each world is a copy of that one, as making one takes seconds. */
+interface Template { readonly seeded: Seeded; open(): Promise<Database> }
+const templates: { [kind in Kind]?: Promise<Template> } = {};
+const makers: Readonly<Record<Kind, () => Promise<Template>>> = {
+  async pglite() {
+    const made = await openPgliteInMemory();
+    const seeded = await seedPeople(createApplication(made, ports()));
+    const image = await made.dump();
+    await made.close();
+    return { seeded, open: () => openPgliteInMemory(image) };
+  },
+  async postgres() {
+    if (serverUrl === undefined) throw new Error('KIND_LEDGER_TEST_POSTGRES is not set; run `npm test`, which starts a server.');
+    const first = `kl_${process.pid}_${Date.now().toString(36)}`;
+    const ask = async (query: string): Promise<void> => {
+      const admin = new pg.Client({ connectionString: serverUrl });
+      await admin.connect();
+      await admin.query(query);
+      await admin.end();
+    };
+    const connect = (name: string): Promise<Database> => openPostgres(serverUrl.replace(/\/[^/]*$/, `/${name}`), () => undefined);
+    await ask(`create database ${first}`);
+    const made = await connect(first);
+    const seeded = await seedPeople(createApplication(made, ports()));
+    await made.close();
+    let copies = 0;
+    return { seeded, open: async () => {
+      const name = `${first}_${++copies}`;
+      await ask(`create database ${name} template ${first}`);
+      return connect(name);
+    } };
+  },
+};
 
 /** Fernhollow on a fresh database, with a clock that the test moves. */
 export class World {
@@ -51,10 +61,9 @@ export class World {
   private constructor(readonly app: Application, readonly seeded: Seeded) {}
 
   static async open(kind: Kind): Promise<World> {
-    const ports = createPorts(readEnvironment({ KIND_LEDGER_KEY: `test:${Buffer.alloc(32, 9).toString('base64')}`, KIND_LEDGER_NOW: start }));
+    const { seeded, open } = await (templates[kind] ??= makers[kind]());
     const state = { time: start };
-    const app = createApplication(await openFresh(kind), { ...ports, clock: { now: () => state.time } });
-    const world = new World(app, await seedPeople(app));
+    const world = new World(createApplication(await open(), { ...ports(), clock: { now: () => state.time } }), seeded);
     Object.defineProperty(world, 'time', { get: () => state.time, set: (t: Instant) => { state.time = t; } });
     return world;
   }
