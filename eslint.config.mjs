@@ -1,8 +1,6 @@
 import { defineConfig } from 'eslint/config';
 import nextVitals from 'eslint-config-next/core-web-vitals';
 import boundaries from 'eslint-plugin-boundaries';
-import { importX } from 'eslint-plugin-import-x';
-import { createTypeScriptImportResolver } from 'eslint-import-resolver-typescript';
 import tseslint from 'typescript-eslint';
 
 const folder = (type, pattern) => ({ type, pattern, partialMatch: false });
@@ -66,15 +64,12 @@ export default defineConfig(
   ...tseslint.configs.recommended,
   {
     files: ['**/*.{ts,tsx,mjs}'],
-    plugins: { 'import-x': importX },
-    settings: { 'import-x/resolver-next': [createTypeScriptImportResolver()], 'import-x/parsers': { '@typescript-eslint/parser': ['.ts', '.tsx'] }, 'import-x/extensions': ['.ts', '.tsx'] },
     rules: {
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true }],
       '@typescript-eslint/no-explicit-any': 'error',
       '@typescript-eslint/consistent-type-imports': 'error',
       'no-console': 'off',
       eqeqeq: 'error',
-      'import-x/no-cycle': ['error', { ignoreExternal: true }],
     },
   },
   {

@@ -45,7 +45,7 @@ function run(name, command, args, extra = {}) {
 async function vitest(project, extra = {}) {
   const file = `${cache}/${project}.json`;
   rmSync(file, { force: true });
-  const ok = await run(project, 'npx', ['vitest', 'run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile=${file}`], extra);
+  const ok = await run(project, 'npx', ['vitest', 'run', '--project', project, '--maxWorkers=1', '--reporter=default', '--reporter=json', `--outputFile=${file}`], extra);
   const result = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : undefined;
   passed += result?.numPassedTests ?? 0;
   failed += result?.numFailedTests ?? 0;
@@ -76,7 +76,7 @@ try {
   postgres = await startPostgres(install);
   if (!(await packages)) throw new Error('npm ci failed.');
 
-  // Two lanes, as there are two cores: the build and the browser, and beside them all that needs no browser.
+  // Three lanes: the build and the browser; the databases, and what needs both; all that needs neither. Two cores are busy to the end.
   const build = run('build', 'npx', ['next', 'build'], { NODE_ENV: 'production', ...(existsSync('.next/cache') ? {} : { KIND_LEDGER_BUILD_ONCE: '1' }) }).then((ok) => { count(ok, 'build'); return ok; });
   await Promise.all([
     build.then(async (ok) => {
@@ -87,12 +87,15 @@ try {
       await Promise.all([endToEnd('a'), endToEnd('b')]);
     }),
     (async () => {
-      count(await run('lint', 'npx', ['eslint', '--max-warnings', '0', '.']), 'lint');
+      await vitest('integration', { KIND_LEDGER_TEST_POSTGRES: postgres.url });
+      if (await build) await vitest('faults');
+      else count(false, 'the faults need the build');
+    })(),
+    (async () => {
+      count(await run('lint', 'npm', ['run', '--silent', 'lint']), 'lint');
       count(await run('types', 'npm', ['run', '--silent', 'types']), 'types');
       if (existsSync('../shared/tools/check-words.mjs')) count(await run('words', 'node', ['../shared/tools/check-words.mjs']), 'words');
       await vitest('unit');
-      if (await build) await vitest('integration', { KIND_LEDGER_TEST_POSTGRES: postgres.url });
-      else count(false, 'integration needs the build');
     })(),
   ]);
 } catch (error) {

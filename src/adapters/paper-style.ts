@@ -1,10 +1,13 @@
+import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { Font, StyleSheet } from '@react-pdf/renderer';
+import { unpackWoff } from './fonts';
 
 // Every script needs a registered font: an unregistered one is not embedded.
 const require = createRequire(join(process.cwd(), 'package.json'));
-const fontFile = (font: string, file: string): string => join(dirname(require.resolve(`@fontsource/${font}/package.json`)), 'files', `${font}-${file}.woff`);
+const fontFile = (font: string, file: string): string =>
+  `data:font/ttf;base64,${unpackWoff(readFileSync(join(dirname(require.resolve(`@fontsource/${font}/package.json`)), 'files', `${font}-${file}.woff`))).toString('base64')}`;
 let registered = false;
 export function registerFonts(): void {
   if (registered) return;

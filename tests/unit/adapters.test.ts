@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { generate } from 'otplib';
 import { describe, expect, it } from 'vitest';
 import { readEnvironment } from '../../src/compose/environment';
+import { unpackWoff } from '../../src/adapters/fonts';
 import { addKey, createSealer, keyRingFromFile, parseKeyRing } from '../../src/adapters/encryption';
 import { argonPasswords } from '../../src/adapters/passwords';
 import { systemRandom } from '../../src/adapters/random';
@@ -12,6 +13,23 @@ import { StorageError, withoutValues } from '../../src/db/errors';
 import { instant } from '../../src/core/shared';
 
 const key = (id: string, byte: number): string => `${id}:${Buffer.alloc(32, byte).toString('base64')}`;
+
+describe('a packed font', () => {
+  // OpenType 1.9, "Calculating checksums": the sum of a table's 32-bit words, the font header's own field counted as nothing.
+  it.each(['noto-sans-arabic/files/noto-sans-arabic-arabic-400-normal', 'newsreader/files/newsreader-latin-500-italic'])('%s is unpacked whole: each table adds up to its checksum', (path) => {
+    const woff = readFileSync(`node_modules/@fontsource/${path}.woff`), font = unpackWoff(woff), tables = font.readUInt16BE(4);
+    expect(tables).toBe(woff.readUInt16BE(12));
+    expect(font.length).toBe(woff.readUInt32BE(16));
+    for (let n = 0; n < tables; n++) {
+      const at = 12 + n * 16, tag = font.toString('latin1', at, at + 4), table = Buffer.from(font.subarray(font.readUInt32BE(at + 8), font.readUInt32BE(at + 8) + Math.ceil(font.readUInt32BE(at + 12) / 4) * 4));
+      if (tag === 'head') table.writeUInt32BE(0, 8);
+      let sum = 0;
+      for (let word = 0; word < table.length; word += 4) sum = (sum + table.readUInt32BE(word)) >>> 0;
+      expect(sum, tag).toBe(font.readUInt32BE(at + 4));
+    }
+  });
+  it('is refused where it is something else', () => { expect(() => unpackWoff(Buffer.from('%PDF-1.7 and more'))).toThrow(RangeError); });
+});
 
 describe('sealing', () => {
   const sealer = createSealer(parseKeyRing(key('k1', 1)));
