@@ -57,6 +57,8 @@ const policies = [
   { from: { element: { type: 'usecases' } }, allow: { to: { element: { type: 'adapters' } }, dependency: { kind: 'type' } } },
 ];
 
+const plainLink = { regex: '^next/link$', message: 'Use Link from @/ui/link, which fetches nothing before it is followed.' };
+
 export default defineConfig(
   { ignores: ['node_modules/**', '.next/**', '.data/**', '.cache/**', 'next-env.d.ts', 'src/db/migrations/**'] },
   // React's rules, where there are components and hooks: reading all else for them takes a third of the time.
@@ -96,10 +98,11 @@ export default defineConfig(
       ],
     },
   },
+  { files: ['src/ui/**/*.{ts,tsx}'], ignores: ['src/ui/link.tsx'], rules: { 'no-restricted-imports': ['error', { patterns: [plainLink] }] } },
   {
     // Views run in the browser: what is not a route file or a server action may not reach the server's side.
     files: ['src/app/**/*.{ts,tsx}'],
     ignores: ['src/app/_server/**', 'src/app/**/{page,layout,route,actions,error,not-found}.{ts,tsx}'],
-    rules: { 'no-restricted-imports': ['error', { patterns: [{ regex: '^@/compose|_server/', message: 'Views get data from their page and act through actions.ts.' }] }] },
+    rules: { 'no-restricted-imports': ['error', { patterns: [{ regex: '^@/compose|_server/', message: 'Views get data from their page and act through actions.ts.' }, plainLink] }] },
   },
 );

@@ -26,7 +26,7 @@ export async function clientActor(app: Application, packetId: string, token: str
   if (found?.packetId !== packetId) return { kind: 'stranger', ...from };
   if (remembered.size >= mostRemembered) remembered.clear();
   remembered.set(digest, found);
-  return { kind: 'client', packetId: found.packetId, linkId: found.linkId, part: found.part, passDigest: digest, ...from };
+  return { kind: 'client', packetId: found.packetId, linkId: found.linkId, part: found.part, passDigest: digest, ...(found.handedBy === null ? {} : { handedBy: found.handedBy }), ...from };
 }
 
 /**

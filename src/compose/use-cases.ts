@@ -2,7 +2,7 @@
 export { confirmSecondFactor, endSecondFactor, secondFactorState, signIn, signOut, startSecondFactor, verifySecondFactor } from '../usecases/sign-in';
 export { addClient, addContact, addRelation, daySheet, people } from '../usecases/book';
 export { askOnceMore, extend, giveLink, mailingOptions, mailingView, nudge, packetJourney, postMessage, previewLetter, postRoom, reissueLink, sendOptions, sendPacket, sendTest, simulatePost, startMailing, stopMailing, tryAgain, unlock, withdraw, writeNext } from '../usecases/send';
-export { checkCode, checkDetails, openFreely, openKnown, openLink, readOutCode, sendCode } from '../usecases/verify';
+export { checkCode, checkDetails, giveBack, handOver, openFreely, openKnown, openLink, readOutCode, sendCode } from '../usecases/verify';
 export { addFile, chooseLanguage, clientPaper, clientSheet, fillView, news, returnPacket, saveAnswers } from '../usecases/answer';
 export { signPart } from '../usecases/sign';
 export { exportPart, filledSheet, openFile, returns, returnView, sendBack } from '../usecases/review';

@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import { Link } from './link';
 import type { ComponentProps } from 'react';
 import { Button as AriaButton, type ButtonProps as AriaButtonProps } from 'react-aria-components/Button';
 import styled, { css } from 'styled-components';

@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import { Link } from './link';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
 import styled from 'styled-components';

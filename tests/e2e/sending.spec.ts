@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
 import { clientWords } from '../../src/i18n/client-words';
-import { choose, expectNoViolations, linkIn, newDevice, next, passDoor, readPost, saved, signIn } from './steps';
+import { base, choose, expectNoViolations, linkIn, newDevice, next, passDoor, readPost, saved, signIn } from './steps';
 
 test('somebody new gets a questionnaire from the library; it comes back in their language, is sent back, mended, and withdrawn', async ({ page, browser }) => {
   await signIn(page, 'salma');
@@ -212,4 +212,53 @@ test('a packet is opened by matching details, and the practice says how its door
   await page.getByRole('option', { name: 'a code to where the message goes' }).click();
   await page.getByRole('button', { name: 'Save the door' }).click();
   await expect(page.getByRole('button', { name: /They open it with/ })).toContainText('a code to where');
+});
+
+test('who cannot be reached fills in on a tablet of the practice, which is handed over and given back', async ({ page, browser }) => {
+  const tablet = await browser.newContext({ viewport: { width: 820, height: 1180 }, baseURL: base, locale: 'en-GB' }), held = await tablet.newPage();
+  await signIn(held, 'tobias');
+  await held.goto('/people');
+  await held.getByRole('link', { name: /Otto Fenn/ }).click();
+  await held.getByRole('link', { name: 'Send questionnaires' }).click();
+  await expect(held.getByText('Otto Fenn cannot be reached.')).toBeVisible();
+  await held.getByRole('group', { name: /What to send/ }).getByText('How you have been: PHQ-9').click();
+  await held.getByRole('button', { name: 'Make it, and give them the link yourself' }).click();
+  await expect(held.getByText('No letter went out.')).toBeVisible();
+  await expect(held.getByText('Made; no letter went out')).toBeVisible();
+  await expectNoViolations(held, 'a packet without a letter');
+  const packet = held.url();
+  await held.getByRole('button', { name: 'Hand over this device' }).click();
+  await expect(held).toHaveURL(/\/f\//);
+  await expect(held.getByText('This device belongs to Fernhollow Care Rooms.')).toBeVisible();
+  await expectNoViolations(held, 'a device handed over');
+  const own = held.url();
+  // Nothing of the practice is open on it.
+  await held.goto(packet);
+  await expect(held).toHaveURL(/\/sign-in$/);
+  await held.goto(own);
+  for (const question of await held.getByRole('radiogroup').all()) await question.getByText('Not at all', { exact: true }).click();
+  await saved(held);
+  expect(await held.evaluate(() => Object.keys(localStorage).length)).toBe(0);
+  // Stopped in the middle, it is shut; handed over once more, everything is still there.
+  await held.getByRole('button', { name: 'Stop and give it back' }).click();
+  await expect(held).toHaveURL(/\/sign-in$/);
+  await held.goto(own);
+  await expect(held.getByText('To open this page, use the link in our message')).toBeVisible();
+  await signIn(held, 'tobias');
+  await held.goto(packet);
+  await expect(held.getByText('The device was given back')).toBeVisible();
+  await held.getByRole('button', { name: 'Hand over this device' }).click();
+  await expect(held.getByRole('radio', { name: 'Not at all', checked: true })).toHaveCount(9);
+  await next(held);
+  await held.getByRole('button', { name: /^Send to/ }).click();
+  await expect(held.getByRole('heading', { name: 'Thank you. It is sent.' })).toBeVisible();
+  await expectNoViolations(held, 'sent from a device handed over');
+  await held.getByRole('button', { name: 'Close my page' }).click();
+  await expect(held).toHaveURL(/\/sign-in$/);
+  await held.goto(own);
+  await expect(held.getByText('Thank you. It is sent.')).toHaveCount(0);
+  await signIn(page, 'tobias');
+  await page.goto('/returns');
+  await expect(page.getByRole('link', { name: 'Otto Fenn' }).first()).toBeVisible();
+  await tablet.close();
 });

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { consentYes, hugoIntake, phq9 } from '../../demo/answers';
 import { must } from '../../demo/walk';
 import { clientActor, useCases } from '../../src/compose';
 import { renderOwnPaper } from '../../src/adapters/own-paper';
@@ -232,5 +233,36 @@ describe.each(kinds)('sending on %s', (kind) => {
     expect(await look(begun.token)).toMatchObject({ way: 'code' });
     for (const { token } of [ines, fern, details, begun]) expect(await world.do(useCases.openFreely, world.stranger, { token })).toMatchObject({ error: { reason: 'closed' } });
     must(await world.do(useCases.saveDoorPolicy, pia(), { way: 'contact', ifMissing: 'read-out', details: 'last-name', hours: 12 }));
+  });
+
+  it('is handed over on a device of the practice to who stands there: without a code, for a short while, and what is signed says so', async () => {
+    const { id } = must(await add({ firstName: 'Wren', lastName: 'Abara', anyway: true, email: 'wren@mail.example' }));
+    // No letter goes out, and nobody has a link.
+    const { packetId } = must(await send({ clientId: id, questionnaireIds: world.seeded.questionnaires, by: 'link' }));
+    for (const who of [world.stranger, await world.enter(must(await send({ visitId: world.seeded.visits['ines'] })).packetId)]) expect(await world.do(useCases.handOver, who, { packetId })).toMatchObject({ error: { reason: 'not-allowed' } });
+    const handed = must(await world.do(useCases.handOver, maren(), { packetId }));
+    expect(Date.parse(handed.expiresAt) - Date.parse(world.time)).toBe(2 * 3_600_000);
+    const from = { address: '192.0.2.9', device: 'tablet' }, behind = async () => clientActor(world.app, packetId, handed.passToken, from);
+    const client = await behind();
+    if (client.kind !== 'client') throw new Error('The pass opens nothing.');
+    const view = must(await world.do(useCases.fillView, client, {}));
+    expect([view.handedOver, view.person, view.state]).toEqual([true, 'Wren Abara', 'opened']);
+    await world.fillAs(client, { AdultIntake: hugoIntake, ConsentToCare: consentYes, PHQ9: phq9([0, 0, 0, 0, 0, 0, 0, 0, 0], 'Not difficult at all') });
+    must(await world.do(useCases.signPart, client, { partId: view.parts[1]!.id, name: 'Wren Abara', path: '' }));
+    expect((await world.repo.packets.signatures(view.parts[1]!.id))[0]!.device).toBe('the practice’s own device, handed over by Maren Holloway; tablet');
+    // It opens no other packet of theirs, where a door check would; and it ends with being given back, not with being returned.
+    const other = await world.tokenOf(must(await send({ clientId: id })).packetId);
+    must(await world.do(useCases.saveDoorPolicy, pia(), { way: 'contact', ifMissing: 'read-out', details: 'last-name', hours: 12, others: true }));
+    expect(await world.do(useCases.openKnown, world.stranger, { token: other, known: handed.passToken })).toMatchObject({ error: { reason: 'closed' } });
+    must(await world.do(useCases.saveDoorPolicy, pia(), { way: 'contact', ifMissing: 'read-out', details: 'last-name', hours: 12 }));
+    must(await world.do(useCases.returnPacket, client, {}));
+    must(await world.do(useCases.giveBack, client, {}));
+    expect((await behind()).kind).toBe('stranger');
+    expect(await world.do(useCases.clientPaper, await behind(), {})).toMatchObject({ error: { reason: 'not-allowed' } });
+    expect(await world.journal(`packet:${packetId}`)).toEqual(expect.arrayContaining(['door.handed-over', 'door.given-back', 'packet.return']));
+    expect(await world.do(useCases.handOver, maren(), { packetId })).toMatchObject({ error: { reason: 'closed' } });
+    // Who came in by a door of their own has nothing to give back.
+    const own = await world.enter(must(await send({ visitId: world.seeded.visits['cosmo'] })).packetId);
+    expect(await world.do(useCases.giveBack, own, {})).toMatchObject({ error: { reason: 'not-found' } });
   });
 });

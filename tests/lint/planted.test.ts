@@ -21,6 +21,8 @@ const planted: readonly (readonly [place: string, code: string, rule: string])[]
   ['src/app/(staff)/day/page.tsx', "import { Door } from '../../(client)/p/[token]/door';\nexport default Door;", 'boundaries/dependencies'],
   ['src/app/(staff)/day/page.tsx', "import { signIn } from '@/usecases/sign-in';\nexport default signIn;", 'boundaries/dependencies'],
   ['src/app/(staff)/day/planted-view.tsx', "import { run } from '@/compose';\nexport const x = run;", 'no-restricted-imports'],
+  ['src/ui/planted.tsx', "import Link from 'next/link';\nexport const x = Link;", 'no-restricted-imports'],
+  ['src/app/(staff)/day/planted-view.tsx', "import Link from 'next/link';\nexport const x = Link;", 'no-restricted-imports'],
 ];
 const clean: readonly (readonly [place: string, code: string])[] = [
   ['src/usecases/send/planted.ts', "import type { Paper } from '../../adapters/paper';\nexport type X = Paper;"],

@@ -1,8 +1,9 @@
 import 'server-only';
+import { cookies } from 'next/headers';
 import { redirect } from 'next/navigation';
-import { application, run, type UseCase, type Access, type CommonError } from '@/compose';
+import { application, run, useCases, type UseCase, type Access, type CommonError } from '@/compose';
 import type { Result } from '@/core/shared';
-import { currentClient, currentStaff, requestFrom } from './request';
+import { currentClient, currentStaff, requestFrom, staffCookie } from './request';
 
 type AnyUseCase<I, O, E> = UseCase<I, O, E, Access>;
 const bind = <I, O, E, A extends Access>(u: UseCase<I, O, E, A>): AnyUseCase<I, O, E> => u as unknown as AnyUseCase<I, O, E>;
@@ -12,6 +13,13 @@ export async function runAsStaff<I, O, E, A extends Access>(useCase: UseCase<I, 
   const actor = await currentStaff();
   if (actor.kind !== 'staff') redirect('/sign-in');
   return run(await application(), bind(useCase), actor, input);
+}
+
+/** Signs the member of staff out on this device and goes to `to`. */
+export async function leaveStaff(to: string): Promise<never> {
+  await runAsStaff(useCases.signOut, {});
+  (await cookies()).delete(staffCookie);
+  redirect(to);
 }
 
 /** For pages: what the use case gives, or the page that says nothing is there, or a page that says this role may not see it. */

@@ -4,12 +4,14 @@ import { changeName, type KeptAnswer, type LinkPart } from '../../core/packet';
 import type { SignedStatement } from '../../core/signing';
 import type { Id, Instant, Sealer } from '../../core/shared';
 import type { Db } from '../database';
-import { answer, doorPass, packet, packetPart, personalLink, questionnaire, questionnaireVersion, signature, visit } from '../schema';
+import { answer, doorPass, packet, packetPart, personalLink, questionnaire, questionnaireVersion, signature, staff, visit } from '../schema';
 import { hashedText, type JournalLine } from './journal';
 
 export type Packet = typeof packet.$inferSelect;
 export type Part = typeof packetPart.$inferSelect;
 export type PersonalLink = typeof personalLink.$inferSelect;
+/** What a pass opens, for whom, and until when. `handedBy`: the name of who handed over a device of the practice. */
+export interface DoorPass { readonly packetId: Id<'Packet'>; readonly linkId: Id<'Link'>; readonly part: LinkPart; readonly relationId: Id<'Relation'> | null; readonly proved: boolean; readonly handedBy: string | null; readonly expiresAt: Instant }
 export interface Signature {
   readonly id: Id<'Signature'>;
   readonly partId: Id<'Part'>;
@@ -246,9 +248,14 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
     async addPass(row: typeof doorPass.$inferInsert): Promise<void> {
       await db.insert(doorPass).values(row);
     },
+    /** A pass ends, and with it the link that was made for it alone. */
+    async endPass(digest: string, linkId: Id<'Link'>, at: Instant): Promise<void> {
+      await db.delete(doorPass).where(eq(doorPass.digest, digest));
+      await db.update(personalLink).set({ revokedAt: at, codeDigest: null }).where(eq(personalLink.id, linkId));
+    },
     /** A pass that still holds. Read by keys, since much stands behind it: revoking a link deletes its passes. */
-    async byPass(digest: string, now: Instant): Promise<{ packetId: Id<'Packet'>; linkId: Id<'Link'>; part: LinkPart; relationId: Id<'Relation'> | null; proved: boolean; expiresAt: Instant } | undefined> {
-      const [row] = await db.select({ packetId: doorPass.packetId, linkId: doorPass.linkId, part: personalLink.part, relationId: personalLink.relationId, proved: doorPass.proved, expiresAt: doorPass.expiresAt }).from(doorPass).innerJoin(personalLink, eq(personalLink.id, doorPass.linkId)).where(and(eq(doorPass.digest, digest), gt(doorPass.expiresAt, now)));
+    async byPass(digest: string, now: Instant): Promise<DoorPass | undefined> {
+      const [row] = await db.select({ packetId: doorPass.packetId, linkId: doorPass.linkId, part: personalLink.part, relationId: personalLink.relationId, proved: doorPass.proved, handedBy: staff.name, expiresAt: doorPass.expiresAt }).from(doorPass).innerJoin(personalLink, eq(personalLink.id, doorPass.linkId)).leftJoin(staff, eq(staff.id, doorPass.handedBy)).where(and(eq(doorPass.digest, digest), gt(doorPass.expiresAt, now)));
       return row;
     },
   };

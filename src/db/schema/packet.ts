@@ -219,6 +219,8 @@ export const doorPass = pgTable('door_pass', {
   linkId: idColumn<'Link'>('link_id').notNull().references(() => personalLink.id),
   /** Somebody proved who they are; false where the door stood open. */
   proved: boolean('proved').notNull().default(true),
+  /** Who handed over the practice's own device it is for. */
+  handedBy: idColumn<'Staff'>('handed_by').references(() => staff.id),
   createdAt: instantColumn('created_at').notNull(),
   expiresAt: instantColumn('expires_at').notNull(),
 });

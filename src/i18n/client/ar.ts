@@ -2,6 +2,7 @@ import type { ClientMessages } from './en';
 
 export const ar: ClientMessages = {
   door: {
+    page: 'صفحتك الشخصية',
     title: 'هل هذا أنت؟',
     why: 'إجاباتك خاصة. نرسل إليك رمزًا أولًا كي لا يفتح هذه الصفحة أحد غيرك.',
     toEmail: 'نرسل ستة أرقام إلى بريدك {masked}.', toText: 'نرسل ستة أرقام في رسالة نصية إلى {masked}.',
@@ -37,6 +38,7 @@ export const ar: ClientMessages = {
     comment: 'هل تريد أن تقول لنا شيئًا آخر؟', copy: 'احفظ نسخة من إجاباتي (PDF)', startAgain: 'ابدأ من جديد', cleared: 'مُسحت كل الإجابات.', wantedBy: 'نرجو إرساله قبل {day}.', language: 'اللغة',
     sentBackNote: 'يرجو منك {practice} أن تنظر في بعض الإجابات مرة أخرى. هي وحدها مفتوحة.',
     minutesLeft: '{count, plural, zero {أقل من دقيقة} one {بقيت دقيقة تقريبًا} two {بقيت دقيقتان تقريبًا} few {بقيت # دقائق تقريبًا} many {بقيت # دقيقة تقريبًا} other {بقيت # دقيقة تقريبًا}}', readOnly: 'يمكنك قراءة هذا. طلبت {practice} من شخص آخر أن يملأه.', shared: 'تملأ هذا مع {names}. ترى ما يكتبه الآخرون، ولا يضيع شيء على أحد.', answeredBy: 'أجاب {name}', answeredIn: 'أجبت عن هذا في «{title}». غيّره هنا إذا لزم.', clash: 'أجبت عن هذا على جهاز آخر أيضًا:', clashBy: 'أجاب {name} عن هذا أيضًا في الوقت نفسه:', keepMine: 'إبقاء ما هنا', takeTheirs: 'أخذ ذلك الجواب', leaflets: 'للقراءة، من العيادة:', again: 'الرابط نفسه يعمل في المرة القادمة.', goOn: 'متابعة',
+    handedOver: 'هذا الجهاز يخص {practice}. نرجو إعادته عندما تنتهي.', giveBack: 'التوقف وإعادة الجهاز', closeMine: 'إغلاق صفحتي',
     oneMoment: 'لحظة…',
     outside: 'لفتح هذه الصفحة استعمل الرابط في رسالتنا.',
   },

@@ -1,6 +1,7 @@
 /** Every word of the client's pages that is ours. ICU messages; keys are typed. Reading grade at or below 6. */
 export const en = {
   door: {
+    page: 'Your personal page',
     title: 'Is it you?',
     why: 'Your answers are private. We send you a code first, so that nobody else can open this page.',
     toEmail: 'We send six digits to your e-mail {masked}.', toText: 'We send six digits by text to {masked}.',
@@ -36,6 +37,7 @@ export const en = {
     comment: 'Anything else you want to tell us?', copy: 'Keep a copy of my answers (PDF)', startAgain: 'Start again', cleared: 'All answers were cleared.', wantedBy: 'Please send it by {day}.', language: 'Language',
     sentBackNote: '{practice} asks you to look at some answers once more. Only these are open.',
     minutesLeft: 'about {count, plural, one {# minute} other {# minutes}} left', readOnly: 'You can read this. {practice} asked somebody else to fill it in.', shared: 'You fill this in together with {names}. You see what the others write, and nobody loses anything.', answeredBy: 'Answered by {name}', answeredIn: 'You gave this answer in “{title}”. Change it here if you need to.', clash: 'You answered this on another device too:', clashBy: '{name} answered this too, at the same time:', keepMine: 'Keep what stands here', takeTheirs: 'Take that one', leaflets: 'To read, from the practice:', again: 'The same link works again next time.', goOn: 'Go on',
+    handedOver: 'This device belongs to {practice}. Please give it back when you are done.', giveBack: 'Stop and give it back', closeMine: 'Close my page',
     oneMoment: 'One moment…',
     outside: 'To open this page, use the link in our message.',
   },

@@ -2,6 +2,7 @@ import type { ClientMessages } from './en';
 
 export const es: ClientMessages = {
   door: {
+    page: 'Su página personal',
     title: '¿Es usted?',
     why: 'Sus respuestas son privadas. Primero le enviamos un código, para que nadie más pueda abrir esta página.',
     toEmail: 'Enviamos seis cifras a su correo {masked}.', toText: 'Enviamos seis cifras por mensaje de texto a {masked}.',
@@ -37,6 +38,7 @@ export const es: ClientMessages = {
     comment: '¿Quiere decirnos algo más?', copy: 'Guardar una copia de mis respuestas (PDF)', startAgain: 'Empezar de nuevo', cleared: 'Se borraron todas las respuestas.', wantedBy: 'Envíelo por favor antes del {day}.', language: 'Idioma',
     sentBackNote: '{practice} le pide que mire algunas respuestas otra vez. Solo esas están abiertas.',
     minutesLeft: '{count, plural, one {queda cerca de # minuto} other {quedan unos # minutos}}', readOnly: 'Puede leer esto. {practice} pidió a otra persona que lo rellenara.', shared: 'Lo rellena junto con {names}. Ve lo que escriben los demás y nadie pierde nada.', answeredBy: 'Respondido por {name}', answeredIn: 'Ya dio esta respuesta en «{title}». Cámbiela aquí si hace falta.', clash: 'También respondió a esto en otro aparato:', clashBy: '{name} también respondió a esto, al mismo tiempo:', keepMine: 'Dejar lo que está aquí', takeTheirs: 'Usar esa', leaflets: 'Para leer, de la consulta:', again: 'El mismo enlace sirve otra vez la próxima vez.', goOn: 'Seguir',
+    handedOver: 'Este dispositivo es de {practice}. Devuélvalo cuando termine, por favor.', giveBack: 'Parar y devolverlo', closeMine: 'Cerrar mi página',
     oneMoment: 'Un momento…',
     outside: 'Para abrir esta página use el enlace de nuestro mensaje.',
   },

@@ -2,6 +2,7 @@ import type { ClientMessages } from './en';
 
 export const fr: ClientMessages = {
   door: {
+    page: 'Votre page personnelle',
     title: 'Est-ce bien vous ?',
     why: 'Vos réponses sont privées. Nous envoyons d’abord un code, pour que personne d’autre n’ouvre cette page.',
     toEmail: 'Nous envoyons six chiffres à votre adresse {masked}.', toText: 'Nous envoyons six chiffres par texto au {masked}.',
@@ -37,6 +38,7 @@ export const fr: ClientMessages = {
     comment: 'Voulez-vous nous dire autre chose ?', copy: 'Garder une copie de mes réponses (PDF)', startAgain: 'Recommencer', cleared: 'Toutes les réponses ont été effacées.', wantedBy: 'Envoyez-le s’il vous plaît avant le {day}.', language: 'Langue',
     sentBackNote: '{practice} vous demande de revoir quelques réponses. Elles seules sont ouvertes.',
     minutesLeft: 'il reste environ {count, plural, one {# minute} other {# minutes}}', readOnly: 'Vous pouvez lire ceci. {practice} a demandé à une autre personne de le remplir.', shared: 'Vous remplissez ceci avec {names}. Vous voyez ce que les autres écrivent, et personne ne perd rien.', answeredBy: 'Réponse de {name}', answeredIn: 'Vous avez déjà donné cette réponse dans « {title} ». Changez-la ici s’il le faut.', clash: 'Vous avez aussi répondu à ceci sur un autre appareil :', clashBy: '{name} a aussi répondu à ceci, au même moment :', keepMine: 'Garder ce qui est ici', takeTheirs: 'Prendre celle-là', leaflets: 'À lire, de la part du cabinet :', again: 'Le même lien servira encore la prochaine fois.', goOn: 'Continuer',
+    handedOver: 'Cet appareil est à {practice}. Merci de le rendre quand vous avez fini.', giveBack: 'Arrêter et le rendre', closeMine: 'Fermer ma page',
     oneMoment: 'Un instant…',
     outside: 'Pour ouvrir cette page, prenez le lien de notre message.',
   },

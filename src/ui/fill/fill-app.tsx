@@ -195,6 +195,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
         {waitingKeys.length > 0 && (
           <Notice tone={tried.has(at) ? 'problem' : 'attention'}><StillRight id="still-right"><span>{tried.has(at) ? t('sayStillRight') : t('stillRight', { count: waitingKeys.length })}</span><Button onPress={sayRight}>{t('yesStillRight')}</Button></StillRight></Notice>
         )}
+        {server.leave && <Note>{t('handedOver', { practice: view.practiceName })} <Button weight="quiet" onPress={() => void flush().then((kept) => (kept ? server.leave!() : undefined))}>{t('giveBack')}</Button></Note>}
         {state === 'failed' && <Notice tone="attention">{t('offline')}</Notice>}
         {state === 'stopped' && <Notice tone="problem">{t('stopped')}</Notice>}
         {showProblems && problems.length > 0 && (

@@ -33,6 +33,8 @@ export interface FillServer {
   send(comment: string): Promise<boolean>;
   /** Speaks another language from here on; none where the page has but one. */
   readonly chooseLanguage?: (language: string) => Promise<void>;
+  /** Shuts the page on a device that is not theirs; none on their own. */
+  readonly leave?: (() => Promise<void>) | undefined;
   /** Where one's own answers are to be had as a PDF; none where nothing is kept. */
   readonly paper?: string;
 }

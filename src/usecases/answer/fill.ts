@@ -59,6 +59,8 @@ export interface FillView {
   readonly repeats: boolean;
   /** Encrypts what this browser holds of unsaved answers, so that a passed door check alone opens it. */
   readonly keepKey: string;
+  /** On a device of the practice, which is to be given back. */
+  readonly handedOver: boolean;
   /** What it is kept as: each person's own, through every link they get. */
   readonly keepAs: string;
 }
@@ -94,7 +96,7 @@ export const fillView = query({
       people: people.flatMap((p) => p.links.map((link) => ({ link, name: p.name, own: p === own }))), shared: people.filter((p) => p.live).length > 1, keepAs: `${found.packet.id} ${own?.relationId ?? 'client'}`, keepKey: ctx.sealer.mark('keep', `${found.packet.id} ${own?.relationId ?? ''}`),
       twins: found.state === 'sent-back' ? {} : Object.fromEntries(twinsOf(asked)), leaflets: (await repo.leaflets.all(practice.id)).filter((l) => found.packet.leaflets.includes(l.id)).map(({ id, title }) => ({ id, title })),
       finish: { text: pages.finish[language.split('-')[0]!], address: pages.finishAddress }, repeats: found.packet.repeats,
-      zone: client.zone ?? practice.zone, locale: practice.locale, language, personalLine: repo.packets.open<string>(found.packet, 'personalLine'), dueOn: found.packet.dueOn ?? undefined,
+      handedOver: ctx.actor.handedBy !== undefined, zone: client.zone ?? practice.zone, locale: practice.locale, language, personalLine: repo.packets.open<string>(found.packet, 'personalLine'), dueOn: found.packet.dueOn ?? undefined,
       sentBack: found.state === 'sent-back' ? repo.packets.open<SentBack>(found.packet, 'sentBack')?.lines : undefined,
       parts: await inOrder(parts, async (part): Promise<FillPart> => {
         const { questionnaire } = asked.find((a) => a.id === part.id)!;

@@ -22,6 +22,8 @@ export interface ClientActor extends From {
   /** Fills it in, or only reads. */
   readonly part: LinkPart;
   readonly passDigest: string;
+  /** Who handed them the practice's own device; none on a device of theirs. */
+  readonly handedBy?: string;
 }
 export interface Stranger extends From {
   readonly kind: 'stranger';

@@ -64,7 +64,7 @@ export const packetJourney = query({
       recipient: { name: recipient.name, relation: recipient.relation, masked: recipient.contact?.masked },
       letters: (await repo.post.ofPacket(packetId)).filter((m) => m.purpose !== 'locked' && m.purpose !== 'alert').map(({ id, createdAt, purpose, state: is, openedAt, trouble }) => ({ id, at: createdAt, purpose, state: is, openedAt, trouble })),
       steps: [
-        ...(await repo.journal.latest(practice.id, 200, `packet:${packetId}`)).filter((r) => r.action !== 'answer.save').map(({ at, action, seq }) => ({ at, action, key: String(seq) })).reverse(), ...(await sectionSteps(ctx, packet)),
+        ...(await repo.journal.latest(practice.id, 200, `packet:${packetId}`)).filter((r) => r.action !== 'answer.save').map(({ at, action, seq, detail }) => ({ at, action: action === 'packet.send' && detail['by'] === 'link' ? 'packet.made' : action, key: String(seq) })).reverse(), ...(await sectionSteps(ctx, packet)),
       ].sort((a, b) => instantMs(a.at) - instantMs(b.at)),
     });
   },

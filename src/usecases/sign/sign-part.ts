@@ -29,7 +29,7 @@ export const signPart = command({
     const read = translate(questionnaire, language);
     const statement = signedStatement(read, answers, { intent: allItems(read).find((i) => place !== '' && i.linkId === place)?.text ?? intentSentence(language), ...(place === '' ? {} : { place }), signer: name, mark, at: now });
     const id = random.id<'Signature'>();
-    await repo.packets.addSignature({ id, partId, place, statement, digest: ctx.sha256(canonicalText(statement)), at: now, address: actor.address, device: actor.device.slice(0, 300) });
+    await repo.packets.addSignature({ id, partId, place, statement, digest: ctx.sha256(canonicalText(statement)), at: now, address: actor.address, device: (actor.handedBy === undefined ? actor.device : `the practice’s own device, handed over by ${actor.handedBy}; ${actor.device}`).slice(0, 300) });
     ctx.journal('signature', `packet:${actor.packetId}`, { signature: id, mark: mark.kind });
     return ok({ at: now });
   },

@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { codeSchema, passwordSchema } from '@/core/forms';

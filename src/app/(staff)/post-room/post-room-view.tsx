@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import type { PostPurpose, PostSimulation, PostState } from '@/core/messages';
 import type { Id, Instant } from '@/core/shared';
 import { ActionForm } from '@/ui/form';

@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { dateWords } from '@/core/questionnaire';
@@ -141,7 +141,7 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
         {recipient.channel === undefined
           ? (
             <Stack>
-              <Notice tone="attention"><strong>{recipient.name} cannot be reached.</strong> There is no e-mail and no phone on file. Add one here; make the packet and give them its link yourself, reading a code out to them; or print the questionnaires for the visit:{' '}
+              <Notice tone="attention"><strong>{recipient.name} cannot be reached.</strong> There is no e-mail and no phone on file. Add one here; make the packet and give them its link yourself, reading a code out to them; make it and hand this device over to them when they are here; or print the questionnaires for the visit:{' '}
                 {picked.map((q) => <a key={q.id} href={`/api/questionnaires/${q.id}/blank`}>{q.title} </a>)}</Notice>
               <ActionForm action={addContactAction} schema={contactSchema} submit="Add it" weight="plain" hidden={{ ...target, clientId: options.clientId }}>
                 <Fields $least="11rem"><TextField name="email" label="E-mail" type="email" dir="ltr" /><TextField name="phone" label="Phone" type="tel" dir="ltr" /></Fields>

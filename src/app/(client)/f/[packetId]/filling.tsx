@@ -7,11 +7,12 @@ import type { FileValue } from '@/core/questionnaire';
 import type { Id, Instant } from '@/core/shared';
 import { FillApp, type FillAppProps } from '@/ui/fill/fill-app';
 import { keptEdits } from '@/ui/fill/kept-edits';
+import { giveBackAction } from './actions';
 import type { FillServer, News, Saved } from '@/ui/fill/use-packet';
 
 const parsed = (text: string): unknown => { try { return JSON.parse(text) as unknown; } catch { return undefined; } };
 /** The client's page on the practice's server. */
-export function FillPage({ packetId, words, view, firstStep }: Pick<FillAppProps, 'words' | 'firstStep'> & { readonly packetId: Id<'Packet'>; readonly view: FillAppProps['view'] & { readonly keepAs: string; readonly keepKey: string } }) {
+export function FillPage({ packetId, words, view, firstStep }: Pick<FillAppProps, 'words' | 'firstStep'> & { readonly packetId: Id<'Packet'>; readonly view: FillAppProps['view'] & { readonly keepAs: string; readonly keepKey: string; readonly handedOver: boolean } }) {
   const router = useRouter();
   // A file whose reply was lost keeps its id for the next try, so that it is not kept twice.
   const unanswered = useRef(new Map<string, string>());
@@ -32,7 +33,8 @@ export function FillPage({ packetId, words, view, firstStep }: Pick<FillAppProps
       const { state, ...found } = (await response.json()) as Omit<News, 'over'> & { state: PacketState };
       return { ...found, over: !isOpen(state) };
     },
-    keep: view.part === 'fills' ? keptEdits(view.keepAs, view.keepKey) : undefined,
+    // On a device that goes from hand to hand nothing is left behind.
+    keep: view.part === 'fills' && !view.handedOver ? keptEdits(view.keepAs, view.keepKey) : undefined,
     leaflet: (id) => `/f/${packetId}/leaflet/${id}`,
     async sign(partId, mark) {
       const response = await fetch(`/f/${packetId}/sign`, { method: 'POST', body: JSON.stringify({ partId, ...mark }) }).catch(() => undefined);
@@ -46,7 +48,7 @@ export function FillPage({ packetId, words, view, firstStep }: Pick<FillAppProps
       if (over) router.refresh();
       return over;
     },
-    paper: `/f/${packetId}/paper`,
+    ...(view.handedOver ? { leave: () => giveBackAction(packetId) } : { paper: `/f/${packetId}/paper` }),
     async chooseLanguage(language) {
       const response = await fetch(`/f/${packetId}/language`, { method: 'POST', body: JSON.stringify({ language }) }).catch(() => undefined);
       if (response?.ok) window.location.reload();
@@ -72,7 +74,7 @@ export function FillPage({ packetId, words, view, firstStep }: Pick<FillAppProps
       stop.addEventListener('abort', () => request.abort());
       request.send(file);
     }),
-  }), [packetId, router, view.part, view.keepAs, view.keepKey]);
+  }), [packetId, router, view.part, view.handedOver, view.keepAs, view.keepKey]);
   const over = useCallback(() => router.refresh(), [router]);
   return <FillApp words={words} server={server} view={view} firstStep={firstStep} onOver={over} />;
 }

@@ -1,18 +1,26 @@
 import type { Metadata } from 'next';
+import { cache } from 'react';
 import { application, useCases } from '@/compose';
 import { clientLanguage, clientWords, fillMessages } from '@/i18n/client-words';
+import { Button } from '@/ui/button';
 import { Doorstep } from '@/ui/doorstep';
 import { TimeFrameProvider } from '@/ui/time';
 import { runAsClient } from '../../../_server/run';
+import { giveBackAction } from './actions';
 import { FillPage as Filling } from './filling';
 
-export const metadata: Metadata = { title: { absolute: 'Your personal page' } };
 interface Props { readonly params: Promise<{ readonly packetId: string }>; readonly searchParams: Promise<{ readonly s?: string | string[] }> }
+/** Asked once, for the page and its title. */
+const look = cache((packetId: string) => runAsClient(packetId, useCases.fillView, {}));
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  const result = await look((await params).packetId);
+  return { title: { absolute: clientWords('door', result.ok ? result.value.language : 'en')('page') } };
+}
 export default async function FillPage({ params, searchParams }: Props) {
   const { packetId } = await params;
   const step = (await searchParams).s;
   const app = await application();
-  const result = await runAsClient(packetId, useCases.fillView, {});
+  const result = await look(packetId);
   if (!result.ok) return <Doorstep name={(await app.practice())?.name ?? ''}><p>{clientWords('fill')('outside')}</p></Doorstep>;
   const view = result.value, language = clientLanguage(view.language);
   const t = clientWords('fill', language);
@@ -24,8 +32,10 @@ export default async function FillPage({ params, searchParams }: Props) {
         {view.repeats && <p>{t('again')}</p>}
         <p dir="auto">{view.supportText}</p>
         {view.leaflets.length > 0 && <><p>{t('leaflets')}</p><ul>{view.leaflets.map((l) => <li key={l.id}><a href={`/f/${view.packetId}/leaflet/${l.id}`} dir="auto">{l.title}</a></li>)}</ul></>}
-        {view.finish.address && <p><a href={view.finish.address} rel="noreferrer">{t('goOn')}: <bdi>{new URL(view.finish.address).host}</bdi></a></p>}
-        <p><a href={`/f/${view.packetId}/paper`}>{t('copy')}</a></p>
+        {view.finish.address && !view.handedOver && <p><a href={view.finish.address} rel="noreferrer">{t('goOn')}: <bdi>{new URL(view.finish.address).host}</bdi></a></p>}
+        {view.handedOver
+          ? <><p>{t('handedOver', { practice: view.practiceName })}</p><form action={giveBackAction.bind(null, view.packetId)}><Button type="submit" weight="primary">{t('closeMine')}</Button></form></>
+          : <p><a href={`/f/${view.packetId}/paper`}>{t('copy')}</a></p>}
       </Doorstep>
     );
   if (view.parts.length === 0) return <Doorstep name={view.practiceName} language={language}><p>{t('closedText')}</p></Doorstep>;

@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import { cache } from 'react';
 import { application, useCases } from '@/compose';
 import { clientLanguage, clientLanguages, clientWords } from '@/i18n/client-words';
 import { Doorstep } from '@/ui/doorstep';
@@ -6,11 +7,19 @@ import { knownPass } from '../../../_server/request';
 import { runAsStranger } from '../../../_server/run';
 import { Door } from './door';
 
-export const metadata: Metadata = { title: { absolute: 'Your personal page' } };
 interface Props { readonly params: Promise<{ readonly token: string }>; readonly searchParams: Promise<{ readonly in?: string | string[] }> }
+/** Asked once, for the page and its title. */
+const look = cache(async (token: string) => runAsStranger(useCases.openLink, { token, known: await knownPass() }));
+const chosenIn = async (searchParams: Props['searchParams']): Promise<string | undefined> => {
+  const wanted = (await searchParams).in;
+  return typeof wanted === 'string' && clientLanguages.includes(wanted) ? wanted : undefined;
+};
+export async function generateMetadata({ params, searchParams }: Props): Promise<Metadata> {
+  const result = await look((await params).token);
+  return { title: { absolute: clientWords('door', (await chosenIn(searchParams)) ?? (result.ok ? result.value.language : 'en'))('page') } };
+}
 export default async function DoorPage({ params, searchParams }: Props) {
-  const { token } = await params, wanted = (await searchParams).in, chosen = typeof wanted === 'string' && clientLanguages.includes(wanted) ? wanted : undefined;
-  const result = await runAsStranger(useCases.openLink, { token, known: await knownPass() });
+  const { token } = await params, chosen = await chosenIn(searchParams), result = await look(token);
   const practice = (await (await application()).practice())?.name ?? '';
   if (!result.ok) {
     const t = clientWords('door', chosen);

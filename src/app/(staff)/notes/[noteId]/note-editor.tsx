@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useRef, useState } from 'react';
 import styled from 'styled-components';
 import type { NoteBlock, QuotedAnswer } from '@/core/notes';

@@ -1,11 +1,12 @@
 'use server';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
-import { useCases } from '@/compose';
+import { application, useCases } from '@/compose';
 import type { Instant } from '@/core/shared';
 import type { FormState } from '@/ui/form';
 import { formFailure } from '../../../_server/form';
-import { runAsStaff } from '../../../_server/run';
+import { doorCookie, setCookie } from '../../../_server/request';
+import { leaveStaff, runAsStaff } from '../../../_server/run';
 
 const words = { closed: 'This packet cannot be answered any more. Nothing was changed.', 'no-contact': 'There is no way to reach this person. Nothing was sent.', 'nobody-there': 'This person is no longer on file. Nothing was sent.' };
 export interface NudgeState extends FormState { readonly soon?: boolean }
@@ -40,6 +41,14 @@ export async function reissueAction(_: FormState, sent: FormData): Promise<FormS
     return formFailure(result.error, { closed: 'This packet came back already. Nothing was sent.', 'no-contact': 'There is no way to reach this person. Nothing was sent.' });
   revalidatePath('/packets/[packetId]', 'page');
   return {};
+}
+
+/** The packet opens on this device for whoever gets it now; whoever hands it over is signed out of it first. */
+export async function handOverAction(_: FormState, sent: FormData): Promise<FormState> {
+  const packetId = String(sent.get('packetId')), result = await runAsStaff(useCases.handOver, { packetId });
+  if (!result.ok) return formFailure(result.error, words);
+  await setCookie(await application(), doorCookie, result.value.passToken, `/f/${packetId}`, result.value.expiresAt);
+  return leaveStaff(`/f/${packetId}`);
 }
 
 /** A code to read out, or why there is none. */

@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useState, useTransition } from 'react';
 import type { PostPurpose, PostState } from '@/core/messages';
 import type { DoorWay, LinkPart, PacketState } from '@/core/packet';
@@ -15,10 +15,10 @@ import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
 import { StateWords } from '@/ui/state-mark';
 import { Moment, useTimeFrame } from '@/ui/time';
 import { NewRelation } from '../../send/new-relation';
-import { copyLinkAction, extendAction, giveLinkAction, nudgeAction, readOutAction, reissueAction, unlockAction, withdrawAction, type NudgeState } from './actions';
+import { copyLinkAction, extendAction, giveLinkAction, handOverAction, nudgeAction, readOutAction, reissueAction, unlockAction, withdrawAction, type NudgeState } from './actions';
 
 const stepWords: Readonly<Record<string, string>> = {
-  'packet.send': 'Sent', 'packet.send-repeated': 'Send pressed again; nothing more was sent', 'door.read-out': 'A code was made to be read out', 'door.none': 'Opened without a door check', 'page.language': 'Switched to another language', 'page.download': 'They took a copy', 'packet.nudge': 'Reminded, with a link of its own', 'packet.nudge-repeated': 'Remind pressed again; nothing more was sent', 'packet.extend': 'Kept open longer', 'packet.withdraw': 'Withdrawn', 'packet.withdraw-repeated': 'Withdraw pressed again', 'packet.send-back': 'Sent back with a reason', 'file.add': 'A file was added', 'file.refuse': 'A file was refused', 'file.open': 'A file was opened by staff',
+  'packet.send': 'Sent', 'packet.made': 'Made; no letter went out', 'packet.send-repeated': 'Send pressed again; nothing more was sent', 'door.read-out': 'A code was made to be read out', 'door.none': 'Opened without a door check', 'door.handed-over': 'Handed over on a device of the practice', 'door.given-back': 'The device was given back', 'page.language': 'Switched to another language', 'page.download': 'They took a copy', 'packet.nudge': 'Reminded, with a link of its own', 'packet.nudge-repeated': 'Remind pressed again; nothing more was sent', 'packet.extend': 'Kept open longer', 'packet.withdraw': 'Withdrawn', 'packet.withdraw-repeated': 'Withdraw pressed again', 'packet.send-back': 'Sent back with a reason', 'file.add': 'A file was added', 'file.refuse': 'A file was refused', 'file.open': 'A file was opened by staff',
   'packet.link': 'A link was given', 'packet.link-repeated': 'Give a link pressed again; nothing more was sent', 'packet.again': 'Asked again by the same link', 'door.known': 'Opened by a door check passed a short while ago', 'return.look': 'Looked at by staff before it came back',
   'packet.reissue': 'A fresh link was sent; the old one stopped working', 'door.code-sent': 'A code was asked for and sent',
   'door.wrong-code': 'A wrong code was typed', 'door.locked': 'Locked after five wrong codes', 'door.unlocked': 'Unlocked by staff', 'door.passed': 'Door check passed', signature: 'Signed',
@@ -62,7 +62,7 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
         {packet.leaflets.length > 0 && <Soft>With {packet.leaflets.join(', ')}.</Soft>}
         {packet.personalLine && <p>“<bdi>{packet.personalLine}</bdi>”</p>}
       </MarginRow>
-      {packet.state === 'ready' && <MarginRow margin="Not sent yet" tone="attention"><Notice tone="attention"><strong>No letter went out.</strong> Copy a link below and give it to them in your own way.</Notice></MarginRow>}
+      {packet.state === 'ready' && <MarginRow margin="Not sent yet" tone="attention"><Notice tone="attention"><strong>No letter went out.</strong> Copy a link below and give it to them in your own way, or hand this device over to them.</Notice></MarginRow>}
       {packet.locked && !closed && (
         <MarginRow margin="What happened" tone="attention">
           <Notice tone="attention"><strong>Five wrong codes were typed, so the page is locked.</strong> Nobody got in. Ask {packet.recipient.name} whether it was them. If so, let them try again, or send a fresh link; if not, send a fresh link: the old one stops working. What was answered before is kept.</Notice>
@@ -80,6 +80,14 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
       {!closed && packet.state !== 'lapsed' && !packet.locked && <Links packet={packet} requestId={requestId} />}
       {!closed && packet.state !== 'lapsed' && packet.state !== 'ready' && !packet.locked && <Reminding packet={packet} requestId={requestId} />}
       {!closed && packet.state !== 'lapsed' && packet.state !== 'ready' && !packet.locked && <ReadingOut packetId={packet.id} />}
+      {!closed && packet.state !== 'lapsed' && !packet.locked && (
+        <MarginRow margin="They are here">
+          <Stack $gap="0.6rem">
+            <p>Open it on this device and hand it to <bdi>{packet.recipient.name}</bdi>. No code is asked, since you see who it is. You are signed out here first, and they get to see nothing else.</p>
+            <div><ActionForm action={handOverAction} submit="Hand over this device" weight="plain" hidden={{ packetId: packet.id }} /></div>
+          </Stack>
+        </MarginRow>
+      )}
       {!closed && (
         <MarginRow margin="Time">
           <ActionForm action={extendAction} submit="Keep it open until then" weight="plain" hidden={{ packetId: packet.id, expiresOn: until }}><div style={{ maxInlineSize: '16rem' }}><DateField label="Open until" value={until} onChange={setUntil} locale={frame.locale} /></div></ActionForm>

@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import styled from 'styled-components';
 import type { ChartField, Dated, FieldState, RowState, RowValue } from '@/core/chart';
 import type { PacketState } from '@/core/packet';

@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useMemo, useState } from 'react';
 import { dateWords, type QuestionnaireKind } from '@/core/questionnaire';
 import { languageName, type Id, type Instant } from '@/core/shared';

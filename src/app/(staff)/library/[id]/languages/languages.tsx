@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { allItems, languagesOf, sourceLanguage, textsOf, translationState, withTranslation, type Questionnaire, type SourceText, type Translated } from '@/core/questionnaire';

@@ -1,0 +1,13 @@
+'use server';
+import { cookies } from 'next/headers';
+import { redirect } from 'next/navigation';
+import { useCases } from '@/compose';
+import { doorCookie } from '../../../_server/request';
+import { runAsClient } from '../../../_server/run';
+
+/** Ends the pass of a device that was handed over, and leads whoever gets it back to sign in. */
+export async function giveBackAction(packetId: string): Promise<void> {
+  await runAsClient(packetId, useCases.giveBack, {});
+  (await cookies()).delete({ name: doorCookie, path: `/f/${packetId}` });
+  redirect('/sign-in');
+}
