@@ -1,16 +1,34 @@
 import { describe, expect, it } from 'vitest';
 import { elementId, isShown, keysIn, placedIn, problemKey, problemsIn, stepsOf, type FillPart } from '../../src/ui/fill/steps';
 import { clientWords, problemWords } from '../../src/i18n/client-words';
-import { forClient, noAnswers, sectionsOf, type Answers } from '../../src/core/questionnaire';
+import { allQuestions, forClient, isQuestion, noAnswers, sectionsOf, shownQuestions, type Answers, type Placed, type Questionnaire } from '../../src/core/questionnaire';
 import type { Id } from '../../src/core/shared';
 import { fromRepository, question } from '../support/questionnaires';
 
+const shownQuestionKeys = (placed: readonly Placed[]): string[] => placed.flatMap((p) => [...(p.shown && isQuestion(p.item) ? [p.key] : []), ...shownQuestionKeys(p.children)]);
+const firstOption = (q: Questionnaire, id: string, n: number) => allQuestions(q).find((i) => i.linkId === id)!.options[n]!.value;
 const part = (name: Parameters<typeof fromRepository>[0], answers: Answers = noAnswers): FillPart => ({ id: `${name}-part` as Id<'Part'>, questionnaire: forClient(fromRepository(name)), answers, signed: {}, prefilled: [], kept: {} });
 const parts = [part('adult-intake'), part('consent-to-care'), part('phq-9')];
 
 describe('the client\'s steps', () => {
   it('are one section a page, a signature after the consent, and the review last', () => {
     expect(stepsOf(parts).map((s) => (s.kind === 'section' ? s.section.title.slice(0, 16) : s.kind))).toEqual(['About you', 'How to reach you', 'Your health', 'Your days', 'What brings you', 'Consent to care', 'sign', 'Over the last 2 w', 'review'].map((t) => t.slice(0, 16)));
+  });
+  it('are one question a page in measures, where it is wished: all of them once, each with what is said before it, and none that is not asked', () => {
+    const sections = stepsOf(parts, true).flatMap((s) => (s.kind === 'section' ? [s.section] : [])), phq9 = parts[2]!.questionnaire;
+    expect(sections.filter((s) => s.only === undefined)).toHaveLength(6);
+    const pages = sections.filter((s) => s.only !== undefined), nothing = { ...noAnswers };
+    const onPages = pages.map((p) => shownQuestionKeys(placedIn(phq9, nothing, p)));
+    expect(onPages.every((keys) => keys.length <= 1)).toBe(true);
+    expect(onPages.flat()).toEqual(shownQuestions(phq9, nothing).filter((q) => !q.item.readOnly && !q.item.score).map((q) => q.key));
+    // The tenth asks how hard it was, once something was; until then its page is left out.
+    expect(isShown(placedIn(phq9, nothing, pages[9]!))).toBe(false);
+    const some: Answers = { rows: {}, values: { [pages[0]!.only!]: [{ ...firstOption(phq9, pages[0]!.only!, 1) }] } };
+    expect(isShown(placedIn(phq9, some, pages[9]!))).toBe(true);
+    expect(pages.map((p) => problemsIn(phq9, some, p).length)).toEqual([0, 1, 1, 1, 1, 1, 1, 1, 1, 0]);
+    // Texts before a question stand on its page; a grid stays whole.
+    const said = { ...phq9, items: [{ type: 'display' as const, linkId: 'd', text: 'Read this.' }, question('a'), question('b'), { type: 'group' as const, linkId: 'g', text: 'G', codes: [], required: false, repeats: false, control: 'htable' as const, items: [question('c'), question('e')] }] } as typeof phq9;
+    expect(stepsOf([{ ...parts[2]!, questionnaire: said }], true).map((s) => (s.kind === 'section' ? placedIn(said, noAnswers, s.section).flatMap((p) => keysIn([p])).join() : s.kind))).toEqual(['d,a', 'd,b', 'd,g,c,e', 'review']);
   });
   it('know what is missing on their own page and nothing of the others', () => {
     const [intake] = parts;

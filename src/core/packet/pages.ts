@@ -2,6 +2,8 @@
 export interface PagePolicy {
   /** Staff who may read answers may look at them before they are returned. */
   readonly look: boolean;
+  /** Measures ask one question a page; a section a page, as all others do, where it is not said. */
+  readonly oneByOne?: boolean;
   /** What is said once a packet is returned, by language; ours where there is nothing. */
   readonly finish: Readonly<Record<string, string>>;
   /** Where they may go on to, over https; empty for nowhere. */

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import styled from 'styled-components';
-import { allItems, answerText, checkAnswers, dateWords, isQuestion, isSection, linkIdOf, shownQuestions, type AnswerProblem, type Answers, type AnswerValue, type Placed, type Section, type Twin } from '@/core/questionnaire';
+import { allItems, answerText, checkAnswers, dateWords, isQuestion, isSection, linkIdOf, shownQuestions, type AnswerProblem, type Answers, type AnswerValue, type Placed, type Twin } from '@/core/questionnaire';
 import { clockTime } from '@/i18n/moments';
 import type { ClientMessages } from '@/i18n/client/en';
 import { problemTranslator, translator, type FillWords } from '@/i18n/translator';
@@ -17,7 +17,7 @@ import { Pick } from '@/ui/pick';
 import { useTimeFrame } from '@/ui/time';
 import { Items } from './section-items';
 import { SignStep } from './sign-step';
-import { elementId, isShown, keysIn, minutesLeft, onlyOpen, placedIn, problemKey, problemsIn, stepsOf, type FillPart, type Step } from './steps';
+import { elementId, isShown, keysIn, minutesLeft, onlyOpen, placedIn, problemKey, problemsIn, stepsOf, type FillPart, type OnePage, type Step } from './steps';
 import { usePacket, type Clash, type FillServer } from './use-packet';
 import { UploadProvider } from './upload';
 import { useStepNumber } from './use-step-number';
@@ -33,7 +33,7 @@ export interface FillAppProps {
   readonly view: { readonly practiceName: string; readonly person: string; readonly onBehalfOf: string | undefined; readonly parts: readonly FillPart[];
     /** Whether this person fills it in or only reads; who else has it. */
     readonly part?: LinkPart; readonly people?: readonly { readonly link: Id<'Link'>; readonly name: string; readonly own: boolean }[]; readonly shared?: boolean;
-    readonly twins?: Readonly<Record<string, readonly Twin[]>>; readonly leaflets?: readonly { readonly id: string; readonly title: string }[];
+    readonly oneByOne?: boolean; readonly twins?: Readonly<Record<string, readonly Twin[]>>; readonly leaflets?: readonly { readonly id: string; readonly title: string }[];
     readonly supportText?: string; readonly personalLine?: string | undefined; readonly dueOn?: string | undefined; readonly sentBack?: readonly SentBackLine[] | undefined;
   };
   /** As the address had it; anything else than a step's number leads to the first. */
@@ -57,14 +57,14 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
   const reasons = useMemo(() => (view.sentBack ? new Map(view.sentBack.map((l) => [`${l.partId} ${l.key}`, l.reason])) : undefined), [view.sentBack]);
   const openIn = (p: FillPart): ReadonlySet<string> => new Set((view.sentBack ?? []).filter((l) => l.partId === p.id).map((l) => l.key));
   // Of a packet that was sent back, the pages on which something is open.
-  const steps = useMemo(() => stepsOf(view.parts).filter((s) => {
+  const steps = useMemo(() => stepsOf(view.parts, view.oneByOne).filter((s) => {
     if (reads) return s.kind === 'review';
     const own = s.kind === 'section' ? view.parts.find((p) => p.id === s.part) : undefined;
     return !view.sentBack || !own || s.kind !== 'section' || keysIn(placedIn(own.questionnaire, own.answers, s.section)).some((key) => view.sentBack!.some((l) => l.partId === own.id && l.key === key));
-  }), [view.parts, view.sentBack, reads]);
+  }), [view.parts, view.oneByOne, view.sentBack, reads]);
   const [at, setAt] = useStepNumber(steps.length, firstStep);
   const step = steps[at]!;
-  const placedOf = (p: FillPart, section: Section): Placed[] => { const all = placedIn(p.questionnaire, p.answers, section); return reasons ? onlyOpen(all, openIn(p)) : all; };
+  const placedOf = (p: FillPart, section: OnePage): Placed[] => { const all = placedIn(p.questionnaire, p.answers, section); return reasons ? onlyOpen(all, openIn(p)) : all; };
   const [comment, setComment] = useState('');
   const [before, setBefore] = useState<readonly FillPart[]>();
   const [tried, setTried] = useState<ReadonlySet<number>>(new Set());

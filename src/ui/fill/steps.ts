@@ -1,4 +1,4 @@
-import { checkAnswers, isQuestion, isSignaturePlace, place, questionSeconds, readingSeconds, sectionsOf, type AnswerProblem, type Answers, type Placed, type Questionnaire, type Section } from '@/core/questionnaire';
+import { checkAnswers, isGrid, isQuestion, isSignaturePlace, place, questionSeconds, readingSeconds, sectionsOf, type AnswerProblem, type Answers, type Item, type Placed, type Questionnaire, type Section } from '@/core/questionnaire';
 import type { KeptAnswer } from '@/core/packet';
 import { signaturePlaces } from '@/core/signing';
 import type { Id, Instant } from '@/core/shared';
@@ -14,24 +14,49 @@ export interface FillPart {
   /** The revision of each answer on the server and whose link it was saved with, by `changeName`. */
   readonly kept: Readonly<Record<string, Pick<KeptAnswer, 'revision' | 'by'>>>;
 }
+/** What stands on one page: a section, or `only` one question of it with what is said before. */
+export type OnePage = Section & { readonly only?: string };
 export type Step =
-  | { readonly kind: 'section'; readonly part: Id<'Part'>; readonly section: Section }
+  | { readonly kind: 'section'; readonly part: Id<'Part'>; readonly section: OnePage }
   | { readonly kind: 'sign'; readonly part: Id<'Part'>; readonly place: string }
   | { readonly kind: 'review' };
 
-/** One section a page, each questionnaire's signatures after its sections, since they cover all of it, and the review last. */
-export const stepsOf = (parts: readonly FillPart[]): Step[] => [
+/** One section a page, or where it is wished one question of a measure; each questionnaire's signatures after its sections, since they cover all of it, and the review last. */
+export const stepsOf = (parts: readonly FillPart[], oneByOne = false): Step[] => [
   ...parts.flatMap((part): Step[] => [
-    ...sectionsOf(part.questionnaire).flatMap((section): Step[] => (section.items.every((i) => isSignaturePlace(i) || (isQuestion(i) && i.score !== undefined)) ? [] : [{ kind: 'section', part: part.id, section }])),
+    ...sectionsOf(part.questionnaire).flatMap((section): Step[] => (section.items.every((i) => isSignaturePlace(i) || (isQuestion(i) && i.score !== undefined)) ? [] : pagesOf(section, oneByOne && part.questionnaire.kind === 'measure').map((page) => ({ kind: 'section', part: part.id, section: page })))),
     ...signaturePlaces(part.questionnaire).map((place) => ({ kind: 'sign', part: part.id, place }) as const),
   ]),
   { kind: 'review' },
 ];
 
-/** The placed items of one section. */
-export function placedIn(questionnaire: Questionnaire, answers: Answers, section: Section): Placed[] {
-  const ids = new Set(section.items.map((i) => i.linkId));
-  return place(questionnaire, answers).filter((p) => ids.has(p.item.linkId));
+/** Rows of a grid and of a repeating group stay together, and what hangs on a question stays with it. */
+const asked = (items: readonly Item[]): string[] => items.flatMap((i) => {
+  if (isQuestion(i)) return i.readOnly || i.score ? [] : [i.linkId];
+  if (i.type !== 'group') return [];
+  const { linkId, repeats, items: inner } = i;
+  return repeats || isGrid(i) ? [linkId] : asked(inner);
+});
+function pagesOf(section: Section, oneByOne: boolean): OnePage[] {
+  const ids = oneByOne ? asked(section.items) : [];
+  return ids.length < 2 ? [section] : ids.map((only) => ({ ...section, only }));
+}
+
+/** The placed items of one page. */
+export function placedIn(questionnaire: Questionnaire, answers: Answers, { items, only }: OnePage): Placed[] {
+  const ids = new Set(items.map((i) => i.linkId)), all = place(questionnaire, answers).filter((p) => ids.has(p.item.linkId));
+  return only === undefined ? all : upTo(all, only).placed;
+}
+/** One question, in its groups, and the texts before it; these only where it is shown. */
+function upTo(all: readonly Placed[], only: string): { placed: Placed[]; shown: boolean | undefined } {
+  const before: Placed[] = [];
+  for (const p of all) {
+    if (p.item.linkId === only) return { placed: p.shown ? [...before, p] : [p], shown: p.shown };
+    if (p.item.type === 'display') { if (!isSignaturePlace(p.item)) before.push(p); continue; }
+    const inner = isQuestion(p.item) ? undefined : upTo(p.children, only);
+    if (inner?.shown !== undefined) return { placed: [...(inner.shown ? before : []), { ...p, children: inner.placed }], shown: inner.shown && p.shown };
+  }
+  return { placed: [], shown: undefined };
 }
 /** Of a packet that was sent back, only what is open again, with what stands around it. */
 export const onlyOpen = (placed: readonly Placed[], open: ReadonlySet<string>): Placed[] => placed.flatMap((p): Placed[] => {
@@ -57,7 +82,7 @@ const signingSeconds = 15;
 export const keysIn = (placed: readonly Placed[]): string[] => placed.flatMap((p) => [p.key, ...keysIn(p.children)]);
 
 /** What keeps this section from being complete, in reading order. */
-export function problemsIn(questionnaire: Questionnaire, answers: Answers, section: Section): AnswerProblem[] {
+export function problemsIn(questionnaire: Questionnaire, answers: Answers, section: OnePage): AnswerProblem[] {
   const keys = new Set(keysIn(placedIn(questionnaire, answers, section)));
   return checkAnswers(questionnaire, answers).filter((p) => keys.has(p.key));
 }

@@ -53,6 +53,8 @@ export interface FillView {
   readonly twins: Readonly<Record<string, readonly Twin[]>>;
   /** What came along to read. */
   readonly leaflets: readonly { readonly id: Id<'Leaflet'>; readonly title: string }[];
+  /** Measures ask one question a page. */
+  readonly oneByOne: boolean;
   /** What is said once it came back, and where they may go on to. */
   readonly finish: { readonly text: string | undefined; readonly address: string };
   /** The same link asks again another day. */
@@ -95,7 +97,7 @@ export const fillView = query({
       person: own?.name ?? nameOf(client), onBehalfOf: own?.relationId ? nameOf(client) : undefined, part: ctx.actor.part,
       people: people.flatMap((p) => p.links.map((link) => ({ link, name: p.name, own: p === own }))), shared: people.filter((p) => p.live).length > 1, keepAs: `${found.packet.id} ${own?.relationId ?? 'client'}`, keepKey: ctx.sealer.mark('keep', `${found.packet.id} ${own?.relationId ?? ''}`),
       twins: found.state === 'sent-back' ? {} : Object.fromEntries(twinsOf(asked)), leaflets: (await repo.leaflets.all(practice.id)).filter((l) => found.packet.leaflets.includes(l.id)).map(({ id, title }) => ({ id, title })),
-      finish: { text: pages.finish[language.split('-')[0]!], address: pages.finishAddress }, repeats: found.packet.repeats,
+      oneByOne: pages.oneByOne === true, finish: { text: pages.finish[language.split('-')[0]!], address: pages.finishAddress }, repeats: found.packet.repeats,
       handedOver: ctx.actor.handedBy !== undefined, zone: client.zone ?? practice.zone, locale: practice.locale, language, personalLine: repo.packets.open<string>(found.packet, 'personalLine'), dueOn: found.packet.dueOn ?? undefined,
       sentBack: found.state === 'sent-back' ? repo.packets.open<SentBack>(found.packet, 'sentBack')?.lines : undefined,
       parts: await inOrder(parts, async (part): Promise<FillPart> => {

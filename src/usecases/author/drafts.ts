@@ -33,11 +33,11 @@ export const composerView = query({
 /** What a client would see of it: the draft where there is one. A look only; nothing of it is kept. */
 export const rehearsal = query({
   name: 'rehearsal', access: 'library.read', input: object({ id: idInput<'Questionnaire'>(), language: string().max(35) }),
-  async run(ctx, { id, language }): Promise<Result<{ id: Id<'Questionnaire'>; title: string; languages: readonly string[]; language: string; questionnaire: Questionnaire }, CommonError>> {
+  async run(ctx, { id, language }): Promise<Result<{ id: Id<'Questionnaire'>; title: string; languages: readonly string[]; language: string; questionnaire: Questionnaire; oneByOne: boolean }, CommonError>> {
     const view = await currentOf(ctx, id);
     if (!view.ok) return view;
     const q = view.value.questionnaire, own = sourceLanguage(q);
-    return ok({ id, title: q.title, languages: [own, ...languagesOf(q)], language: language ?? own, questionnaire: forClient(translate(q, language ?? own)) });
+    return ok({ id, title: q.title, languages: [own, ...languagesOf(q)], language: language ?? own, questionnaire: forClient(translate(q, language ?? own)), oneByOne: (await ctx.repo.practices.pages(ctx.practice.id)).oneByOne === true });
   },
 });
 

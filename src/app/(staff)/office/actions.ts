@@ -19,7 +19,7 @@ export async function saveDoorAction(_: FormState, sent: FormData): Promise<Form
 }
 export async function savePagesAction(_: FormState, sent: FormData): Promise<FormState> {
   const finish = Object.fromEntries([...sent].flatMap(([name, text]) => (name.startsWith('finish ') && text !== '' ? [[name.slice('finish '.length), String(text)]] : [])));
-  const result = await runAsStaff(useCases.savePagePolicy, { look: sent.get('look') === 'true', finishAddress: sent.get('finishAddress') ?? '', finish });
+  const result = await runAsStaff(useCases.savePagePolicy, { look: sent.get('look') === 'true', oneByOne: sent.get('oneByOne') === 'true', finishAddress: sent.get('finishAddress') ?? '', finish });
   if (!result.ok) return formFailure(result.error);
   redirect('/office');
 }

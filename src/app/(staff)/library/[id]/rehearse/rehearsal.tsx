@@ -16,7 +16,7 @@ import { Pick } from '@/ui/pick';
 import { TimeFrameProvider, useTimeFrame } from '@/ui/time';
 
 const widths = { phone: 390, tablet: 820 } as const;
-export interface RehearsalProps { readonly practiceName: string; readonly firstStep: string | undefined; readonly view: { readonly id: Id<'Questionnaire'>; readonly title: string; readonly languages: readonly string[]; readonly language: string; readonly questionnaire: Questionnaire }; readonly words: PageWords }
+export interface RehearsalProps { readonly practiceName: string; readonly firstStep: string | undefined; readonly view: { readonly id: Id<'Questionnaire'>; readonly title: string; readonly languages: readonly string[]; readonly language: string; readonly questionnaire: Questionnaire; readonly oneByOne: boolean }; readonly words: PageWords }
 
 /** The client's own page, with answers that go nowhere. */
 export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalProps) {
@@ -38,7 +38,7 @@ export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalPro
       <Device style={{ inlineSize: `min(100%, ${widths[width]}px)` }} data-device={width}>
         {over
           ? <Notice tone="settled">That was all. The answers were thrown away.</Notice>
-          : <TimeFrameProvider frame={words.language === 'en' ? frame : { ...frame, locale: words.language }}><FillApp words={words} embedded key={round} server={server} firstStep={round === 0 ? firstStep : undefined} view={{ practiceName, person: 'Alex Example', onBehalfOf: undefined, parts: [{ id: 'rehearsal' as Id<'Part'>, questionnaire: view.questionnaire, answers: noAnswers, signed: {}, prefilled: [], kept: {} }] }} /></TimeFrameProvider>}
+          : <TimeFrameProvider frame={words.language === 'en' ? frame : { ...frame, locale: words.language }}><FillApp words={words} embedded key={round} server={server} firstStep={round === 0 ? firstStep : undefined} view={{ practiceName, person: 'Alex Example', onBehalfOf: undefined, oneByOne: view.oneByOne, parts: [{ id: 'rehearsal' as Id<'Part'>, questionnaire: view.questionnaire, answers: noAnswers, signed: {}, prefilled: [], kept: {} }] }} /></TimeFrameProvider>}
       </Device>
     </Page>
   );
