@@ -5,15 +5,17 @@ export const chromium = {
   executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium-headless-shell',
   args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
 };
-// Two halves, each with a practice of its own, so that `npm test` can walk through both at once; without a name, all in one.
-const half = process.env['KIND_LEDGER_E2E'];
-const port = half === 'b' ? 3412 : 3411;
-const files = { a: /(hands|path|together|writing)\.spec/, b: /(rooms|visitors|sheets|sending)\.spec/ } as const;
+// Three thirds, each with a practice of its own, so that `npm test` can walk through them side by side; without a name, all in one.
+const third = process.env['KIND_LEDGER_E2E'];
+const files: Readonly<Record<string, { readonly testMatch: RegExp; readonly port: number }>> = {
+  a: { testMatch: /(hands|path|together)\.spec/, port: 3411 }, b: { testMatch: /(rooms|sending)\.spec/, port: 3412 }, c: { testMatch: /(sheets|visitors|writing)\.spec/, port: 3413 },
+};
+const { port, testMatch } = files[third ?? ''] ?? { port: 3411, testMatch: /\.spec/ };
 
 export default defineConfig({
   testDir: 'tests/e2e',
-  ...(half === 'a' || half === 'b' ? { testMatch: files[half] } : {}),
-  outputDir: `.cache/e2e-results${half ?? ''}`,
+  testMatch,
+  outputDir: `.cache/e2e-results${third ?? ''}`,
   // One practice, walked through in order; files run one after the other.
   workers: 1,
   fullyParallel: false,
@@ -24,6 +26,6 @@ export default defineConfig({
   use: { actionTimeout: 90_000, navigationTimeout: 90_000, baseURL: `http://localhost:${port}`, launchOptions: chromium, viewport: { width: 1280, height: 800 }, screenshot: 'only-on-failure', locale: 'en-GB' },
   webServer: {
     command: 'node scripts/e2e-server.mjs', url: `http://localhost:${port}/sign-in`, timeout: 600_000, reuseExistingServer: false, stdout: 'ignore', stderr: 'pipe',
-    env: { ...(process.env['KIND_LEDGER_SEEDED'] ? { KIND_LEDGER_SEEDED: process.env['KIND_LEDGER_SEEDED'] } : {}), PORT: String(port), KIND_LEDGER_DATA: `.cache/e2e-data${half ?? ''}`, KIND_LEDGER_NOW: '2026-11-25T08:10:00Z', NODE_ENV: 'production' },
+    env: { ...(process.env['KIND_LEDGER_SEEDED'] ? { KIND_LEDGER_SEEDED: process.env['KIND_LEDGER_SEEDED'] } : {}), PORT: String(port), KIND_LEDGER_DATA: `.cache/e2e-data${third ?? ''}`, KIND_LEDGER_NOW: '2026-11-25T08:10:00Z', NODE_ENV: 'production' },
   },
 });

@@ -52,16 +52,32 @@ async function vitest(project, extra = {}) {
   for (const test of (result?.testResults ?? []).flatMap((f) => f.assertionResults)) if (test.status === 'failed') fail(`${project}: ${test.fullName}`, test.failureMessages.join('\n'));
   if (!ok && !result?.numFailedTests) count(false, `${project} did not run to its end`);
 }
-async function endToEnd(half) {
-  const file = `${cache}/e2e-${half}.json`;
+async function endToEnd(third) {
+  const file = `${cache}/e2e-${third}.json`;
   rmSync(file, { force: true });
-  const ok = await run(`end to end, ${half}`, 'npx', ['playwright', 'test'], { KIND_LEDGER_JSON: file, KIND_LEDGER_E2E: half, KIND_LEDGER_SEEDED: seeded });
+  const ok = await run(`end to end, ${third}`, 'npx', ['playwright', 'test'], { KIND_LEDGER_JSON: file, KIND_LEDGER_E2E: third, KIND_LEDGER_SEEDED: seeded });
   const report = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : { suites: [], stats: {} };
   const { expected = 0, unexpected = 0, flaky = 0 } = report.stats;
   for (const suite of report.suites) for (const spec of suite.specs) if (!spec.ok) fail(`end to end: ${spec.title}`, spec.tests.flatMap((t) => t.results).map((r) => r.error?.message ?? '').join('\n'));
   passed += expected;
   failed += unexpected + flaky;
-  if (!ok && unexpected + flaky === 0) count(false, `end to end, ${half}, did not run to its end`);
+  if (!ok && unexpected + flaky === 0) count(false, `end to end, ${third}, did not run to its end`);
+}
+
+/** Runs jobs two at a time, the first that can begin first; `after` names one that must be over before. */
+async function inTwoLanes(jobs) {
+  const waiting = [...jobs], over = new Set(), asleep = [];
+  const lane = async () => {
+    while (waiting.length > 0) {
+      const at = waiting.findIndex(({ after }) => after === undefined || over.has(after));
+      if (at < 0) { await new Promise((wake) => asleep.push(wake)); continue; }
+      const [job] = waiting.splice(at, 1);
+      await job.run();
+      over.add(job.name);
+      for (const wake of asleep.splice(0)) wake();
+    }
+  };
+  await Promise.all([lane(), lane()]);
 }
 
 let postgres;
@@ -76,27 +92,25 @@ try {
   postgres = await startPostgres(install);
   if (!(await packages)) throw new Error('npm ci failed.');
 
-  // Three lanes: the build and the browser; the databases, and what needs both; all that needs neither. Two cores are busy to the end.
-  const build = run('build', 'npx', ['next', 'build'], { NODE_ENV: 'production', ...(existsSync('.next/cache') ? {} : { KIND_LEDGER_BUILD_ONCE: '1' }) }).then((ok) => { count(ok, 'build'); return ok; });
-  await Promise.all([
-    build.then(async (ok) => {
-      if (!ok) return count(false, 'end to end needs the build');
-      // One practice for both halves to start from.
+  // Two at a time, as there are two cores: more would only get in each other's way. What takes longest goes first.
+  let built = false;
+  const third = (name) => ({ after: 'build', run: async () => (built ? endToEnd(name) : count(false, `end to end, ${name}, needs the build and its practice`)) });
+  await inTwoLanes([
+    { name: 'build', run: async () => {
+      built = await run('build', 'npx', ['next', 'build'], { NODE_ENV: 'production', ...(existsSync('.next/cache') ? {} : { KIND_LEDGER_BUILD_ONCE: '1' }) });
+      count(built, 'build');
+      // One practice for all end-to-end tests to start from.
       rmSync(seeded, { recursive: true, force: true });
-      if (!(await run('seed', 'npx', ['tsx', 'scripts/seed.ts', '--fresh'], { KIND_LEDGER_DATA: seeded, KIND_LEDGER_NOW: '2026-11-25T08:10:00Z', NODE_ENV: 'production' }))) return count(false, 'end to end needs its practice');
-      await Promise.all([endToEnd('a'), endToEnd('b')]);
-    }),
-    (async () => {
-      await vitest('integration', { KIND_LEDGER_TEST_POSTGRES: postgres.url });
-      if (await build) await vitest('faults');
-      else count(false, 'the faults need the build');
-    })(),
-    (async () => {
-      count(await run('lint', 'npm', ['run', '--silent', 'lint']), 'lint');
-      count(await run('types', 'npm', ['run', '--silent', 'types']), 'types');
-      if (existsSync('../shared/tools/check-words.mjs')) count(await run('words', 'node', ['../shared/tools/check-words.mjs']), 'words');
-      await vitest('unit');
-    })(),
+      built &&= await run('seed', 'npx', ['tsx', 'scripts/seed.ts', '--fresh'], { KIND_LEDGER_DATA: seeded, KIND_LEDGER_NOW: '2026-11-25T08:10:00Z', NODE_ENV: 'production' });
+    } },
+    { run: async () => count(await run('lint', 'npm', ['run', '--silent', 'lint']), 'lint') },
+    { run: async () => count(await run('types', 'npm', ['run', '--silent', 'types']), 'types') },
+    third('a'), third('b'),
+    { run: async () => vitest('integration', { KIND_LEDGER_TEST_POSTGRES: postgres.url }) },
+    third('c'),
+    { after: 'build', run: async () => (built ? vitest('faults') : count(false, 'the faults need the build')) },
+    { run: async () => { if (existsSync('../shared/tools/check-words.mjs')) count(await run('words', 'node', ['../shared/tools/check-words.mjs']), 'words'); } },
+    { run: async () => vitest('unit') },
   ]);
 } catch (error) {
   count(false, error instanceof Error ? error.message : String(error));

@@ -3,8 +3,8 @@ import { expect, type Browser, type BrowserContext, type Page } from '@playwrigh
 import { demoPassword } from '../../demo/scenario';
 import { clientWords } from '../../src/i18n/client-words';
 
-/** Where this half's practice is (see playwright.config.ts). */
-export const base = `http://localhost:${process.env['KIND_LEDGER_E2E'] === 'b' ? 3412 : 3411}`;
+/** Where this third's practice is (see playwright.config.ts). */
+export const base = `http://localhost:${{ b: 3412, c: 3413 }[process.env['KIND_LEDGER_E2E'] ?? ''] ?? 3411}`;
 
 export type Staff = 'maren' | 'tobias' | 'salma' | 'pia';
 
