@@ -64,8 +64,8 @@ async function endToEnd(third) {
   if (!ok && unexpected + flaky === 0) count(false, `end to end, ${third}, did not run to its end`);
 }
 
-/** Runs jobs two at a time, the first that can begin first; `after` names one that must be over before. */
-async function inTwoLanes(jobs) {
+/** Runs jobs a few at a time, the first that can begin first; `after` names one that must be over before. */
+async function inLanes(count, jobs) {
   const waiting = [...jobs], over = new Set(), asleep = [];
   const lane = async () => {
     while (waiting.length > 0) {
@@ -77,7 +77,7 @@ async function inTwoLanes(jobs) {
       for (const wake of asleep.splice(0)) wake();
     }
   };
-  await Promise.all([lane(), lane()]);
+  await Promise.all(Array.from({ length: count }, lane));
 }
 
 let postgres;
@@ -92,10 +92,10 @@ try {
   postgres = await startPostgres(install);
   if (!(await packages)) throw new Error('npm ci failed.');
 
-  // Two at a time, as there are two cores: more would only get in each other's way. What takes longest goes first.
+  // Three at a time on two cores: a browser's test waits now and then; more would only get in each other's way. What takes longest goes first.
   let built = false;
   const third = (name) => ({ after: 'build', run: async () => (built ? endToEnd(name) : count(false, `end to end, ${name}, needs the build and its practice`)) });
-  await inTwoLanes([
+  await inLanes(3, [
     { name: 'build', run: async () => {
       built = await run('build', 'npx', ['next', 'build'], { NODE_ENV: 'production', ...(existsSync('.next/cache') ? {} : { KIND_LEDGER_BUILD_ONCE: '1' }) });
       count(built, 'build');

@@ -25,7 +25,8 @@ export const mailingRepository = (db: Db, sealer: Sealer) => {
     },
     async byId(practiceId: Id<'Practice'>, id: Id<'Mailing'>, forUpdate = false): Promise<Mailing | undefined> {
       const query = db.select().from(mailing).where(and(eq(mailing.practiceId, practiceId), eq(mailing.id, id)));
-      const [row] = await (forUpdate ? query.for('update') : query);
+      if (forUpdate) query.for('update');
+      const [row] = await query;
       if (!row) return undefined;
       const { wishes: _wishes, ...rest } = row;
       return rest;

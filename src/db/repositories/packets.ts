@@ -52,7 +52,8 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
     },
     async byId(practiceId: Id<'Practice'>, id: Id<'Packet'>, forUpdate = false): Promise<Packet | undefined> {
       const query = db.select().from(packet).where(and(eq(packet.practiceId, practiceId), eq(packet.id, id)));
-      return (await (forUpdate ? query.for('update') : query))[0];
+      if (forUpdate) query.for('update');
+      return (await query)[0];
     },
     seal: (id: Id<'Packet'>, what: 'personalLine' | 'comment' | 'sentBack', value: unknown): Uint8Array => sealer.seal(`packet:${id}:${what}`, value),
     /** What is sealed in a packet's own row; undefined where there is nothing. */
@@ -67,7 +68,8 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
     async part(practiceId: Id<'Practice'>, partId: Id<'Part'>, forUpdate = false): Promise<{ part: Part; packet: Packet } | undefined> {
       const query = db.select().from(packetPart).innerJoin(packet, eq(packet.id, packetPart.packetId))
         .where(and(eq(packetPart.id, partId), eq(packet.practiceId, practiceId)));
-      const [row] = await (forUpdate ? query.for('update', { of: packet }) : query);
+      if (forUpdate) query.for('update', { of: packet });
+      const [row] = await query;
       return row && { part: row.packet_part, packet: row.packet };
     },
     /** The version a part of this packet is on. Neither ever changes, so what was read once is kept. */
@@ -236,7 +238,8 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
     /** @param forUpdate holds the link, so that two codes tried at once are counted one after the other. */
     async linkByDigest(digest: string, forUpdate = false): Promise<{ link: PersonalLink; packet: Packet } | undefined> {
       const query = db.select().from(personalLink).innerJoin(packet, eq(packet.id, personalLink.packetId)).where(eq(personalLink.digest, digest));
-      const [row] = await (forUpdate ? query.for('update') : query);
+      if (forUpdate) query.for('update');
+      const [row] = await query;
       return row && { link: row.personal_link, packet: row.packet };
     },
     async link(id: Id<'Link'>): Promise<PersonalLink | undefined> {

@@ -88,7 +88,8 @@ export const questionnaireRepository = (db: Db) => {
     },
     async draft(id: Id<'Questionnaire'>, forUpdate = false): Promise<Draft | undefined> {
       const query = db.select().from(questionnaireDraft).where(eq(questionnaireDraft.questionnaireId, id));
-      return (await (forUpdate ? query.for('update') : query))[0];
+      if (forUpdate) query.for('update');
+      return (await query)[0];
     },
     /** Starts a draft; gives false when there is one already. */
     async startDraft(draft: Draft): Promise<boolean> {

@@ -32,7 +32,8 @@ export const staffRepository = (db: Db, sealer: Sealer) => {
     /** @param forUpdate holds the row, so that two tries with the same code come one after the other. */
     async byId(id: Id<'Staff'>, forUpdate = false): Promise<Staff | undefined> {
       const query = db.select().from(staff).where(and(eq(staff.id, id), eq(staff.active, true)));
-      const [row] = await (forUpdate ? query.for('update') : query);
+      if (forUpdate) query.for('update');
+      const [row] = await query;
       return row && read(row);
     },
     async all(practiceId: Id<'Practice'>): Promise<Staff[]> {
