@@ -105,7 +105,7 @@ describe('kill -9 while many are written to', () => {
     };
     // The server goes on with it by itself when it starts; it is killed each time it has come a little further.
     let written = 0, cut = 0;
-    for (let round = 0; round < 2 && written < people; round++) {
+    for (let round = 0; round < 3 && written < people; round++) {
       const server = await startServer(folder), dead = new Promise((resolve) => server.once('exit', resolve));
       // Asked now and then only: drawing the page takes the server longer than writing a letter.
       for (let far = 0; far < Math.min(people, written + 8); await new Promise((resolve) => setTimeout(resolve, 50))) far = Number(/aria-valuenow="(\d+)"/.exec(await (await fetch(`http://localhost:${port}/send/many/${mailingId}`, { headers: { cookie: `kl_staff=${token}` } })).text())?.[1] ?? 0);
