@@ -49,7 +49,10 @@ async function vitest(project, extra = {}) {
   const result = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : undefined;
   passed += result?.numPassedTests ?? 0;
   failed += result?.numFailedTests ?? 0;
-  for (const test of (result?.testResults ?? []).flatMap((f) => f.assertionResults)) if (test.status === 'failed') fail(`${project}: ${test.fullName}`, test.failureMessages.join('\n'));
+  for (const { name, message, assertionResults } of result?.testResults ?? []) {
+    if (message) fail(`${project}: ${name}`, message);
+    for (const test of assertionResults) if (test.status === 'failed') fail(`${project}: ${test.fullName}`, test.failureMessages.join('\n'));
+  }
   if (!ok && !result?.numFailedTests) count(false, `${project} did not run to its end`);
 }
 async function endToEnd(third) {

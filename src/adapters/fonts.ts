@@ -3,7 +3,7 @@ import { inflateSync } from 'node:zlib';
 /**
  * A WOFF 1.0 font (W3C Recommendation, 2012) as the plain sfnt file it was packed from: the PDF library unpacks a packed
  * table anew each time it looks into it, which takes most of a paper's time. Checksums come along from the WOFF.
- * @throws RangeError where the file is no WOFF, or shorter than it says.
+ * @throws RangeError where the file is no WOFF.
  */
 export function unpackWoff(woff: Buffer): Buffer {
   if (woff.readUInt32BE(0) !== 0x774f4646) throw new RangeError('Not a WOFF 1.0 font.');

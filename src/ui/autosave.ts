@@ -14,11 +14,16 @@ export function useAutosave<T>({ take, giveBack, save, delay = 800, retry = 3000
   readonly save: (snapshot: T) => Promise<'done' | 'again' | 'stop'>;
   readonly delay?: number;
   readonly retry?: number;
-}): { readonly state: SaveState; readonly touch: () => void; readonly flush: () => Promise<boolean> } {
+}): {
+  readonly state: SaveState; readonly touch: () => void; readonly flush: () => Promise<boolean>;
+  /** The last save can never work: as of now, where `state` is as it was drawn. */
+  readonly isStopped: () => boolean;
+} {
   const [state, setState] = useState<SaveState>('saved');
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const running = useRef<Promise<boolean> | undefined>(undefined);
   const pending = useRef(false);
+  const stopped = useRef(false);
   const parts = useRef({ take, giveBack, save });
   const again = useRef<() => void>(() => undefined);
   useEffect(() => { parts.current = { take, giveBack, save }; });
@@ -33,6 +38,7 @@ export function useAutosave<T>({ take, giveBack, save, delay = 800, retry = 3000
     setState('saving');
     running.current = (async () => {
       const outcome = await parts.current.save(snapshot).catch(() => 'again' as const);
+      stopped.current = outcome === 'stop';
       if (outcome === 'done') { setState(pending.current ? 'waiting' : 'saved'); return true; }
       parts.current.giveBack(snapshot);
       pending.current = true;
@@ -75,5 +81,5 @@ export function useAutosave<T>({ take, giveBack, save, delay = 800, retry = 3000
   // Going to another of our pages: what waits is sent, not dropped.
   useEffect(() => () => { void flush(); }, [flush]);
 
-  return { state, touch, flush };
+  return { state, touch, flush, isStopped: useCallback(() => stopped.current, []) };
 }

@@ -216,14 +216,17 @@ test('a packet is opened by matching details, and the practice says how its door
 
 test('who cannot be reached fills in on a tablet of the practice, which is handed over and given back', async ({ page, browser }) => {
   const tablet = await browser.newContext({ viewport: { width: 820, height: 1180 }, baseURL: base, locale: 'en-GB' }), held = await tablet.newPage();
-  await signIn(held, 'tobias');
-  await held.goto('/people');
-  await held.getByRole('link', { name: /Otto Fenn/ }).click();
-  await held.getByRole('link', { name: 'Send questionnaires' }).click();
-  await expect(held.getByText('Otto Fenn cannot be reached.')).toBeVisible();
-  await held.getByRole('group', { name: /What to send/ }).getByText('How you have been: PHQ-9').click();
-  await held.getByRole('button', { name: 'Make it, and give them the link yourself' }).click();
-  await expect(held.getByText('No letter went out.')).toBeVisible();
+  const make = async (): Promise<void> => {
+    await signIn(held, 'tobias');
+    await held.goto('/people');
+    await held.getByRole('link', { name: /Otto Fenn/ }).click();
+    await held.getByRole('link', { name: 'Send questionnaires' }).click();
+    await expect(held.getByText('Otto Fenn cannot be reached.')).toBeVisible();
+    await held.getByRole('group', { name: /What to send/ }).getByText('How you have been: PHQ-9').click();
+    await held.getByRole('button', { name: 'Make it, and give them the link yourself' }).click();
+    await expect(held.getByText('No letter went out.')).toBeVisible();
+  };
+  await make();
   await expect(held.getByText('Made; no letter went out')).toBeVisible();
   await expectNoViolations(held, 'a packet without a letter');
   const packet = held.url();
@@ -232,16 +235,27 @@ test('who cannot be reached fills in on a tablet of the practice, which is hande
   await expect(held.getByText('This device belongs to Fernhollow Care Rooms.')).toBeVisible();
   await expectNoViolations(held, 'a device handed over');
   const own = held.url();
-  // Nothing of the practice is open on it.
+  // Nothing of the practice is open on it, by going back neither.
+  await held.goBack();
+  await expect(held).toHaveURL(/\/sign-in$/);
+  await expect(held.getByText('Otto')).toHaveCount(0);
   await held.goto(packet);
   await expect(held).toHaveURL(/\/sign-in$/);
   await held.goto(own);
   for (const question of await held.getByRole('radiogroup').all()) await question.getByText('Not at all', { exact: true }).click();
   await saved(held);
   expect(await held.evaluate(() => Object.keys(localStorage).length)).toBe(0);
+  // Without a line it says so, and stays where it is.
+  await tablet.setOffline(true);
+  await held.getByRole('button', { name: 'Stop and give it back' }).click();
+  await expect(held.getByText(/No connection/)).toBeVisible();
+  await tablet.setOffline(false);
   // Stopped in the middle, it is shut; handed over once more, everything is still there.
   await held.getByRole('button', { name: 'Stop and give it back' }).click();
   await expect(held).toHaveURL(/\/sign-in$/);
+  await held.goBack();
+  await expect(held.getByRole('button', { name: 'Sign in' })).toBeVisible();
+  await expect(held.getByRole('radiogroup')).toHaveCount(0);
   await held.goto(own);
   await expect(held.getByText('To open this page, use the link in our message')).toBeVisible();
   // The practice wants measures asked one by one from here on.
@@ -271,10 +285,23 @@ test('who cannot be reached fills in on a tablet of the practice, which is hande
   await expectNoViolations(held, 'sent from a device handed over');
   await held.getByRole('button', { name: 'Close my page' }).click();
   await expect(held).toHaveURL(/\/sign-in$/);
-  await held.goto(own);
-  await expect(held.getByText('Thank you. It is sent.')).toHaveCount(0);
+  await held.goBack();
+  await expect(held.getByText('To open this page, use the link in our message')).toBeVisible();
   await oneByOne(false);
   await page.goto('/returns');
   await expect(page.getByRole('link', { name: 'Otto Fenn' }).first()).toBeVisible();
+  // Withdrawn while they have it: nothing can be kept any more, and the device can be given back all the same.
+  await make();
+  const second = held.url();
+  await held.getByRole('button', { name: 'Hand over this device' }).click();
+  await expect(held.getByRole('radiogroup').first()).toBeVisible();
+  await page.goto(second);
+  await page.getByText('Withdraw this packet').click();
+  await page.getByRole('button', { name: 'Withdraw it' }).click();
+  await expect(page.getByText('Withdrawn').first()).toBeVisible();
+  await held.getByText('Not at all', { exact: true }).first().click();
+  await expect(held.getByText('This page is no longer open')).toBeVisible();
+  await held.getByRole('button', { name: 'Stop and give it back' }).click();
+  await expect(held).toHaveURL(/\/sign-in$/);
   await tablet.close();
 });

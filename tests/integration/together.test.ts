@@ -112,7 +112,7 @@ describe.each(kinds)('one copy for several on %s', (kind) => {
     expect(must(await world.do(useCases.packetJourney, pia(), { packetId }))).toMatchObject({ state: 'ready', people: [] });
     expect(await world.letters(packetId, 'packet')).toEqual([]);
     expect(await world.do(useCases.giveLink, pia(), { packetId, requestId: world.request(), relationId: null, by: 'letter' })).toMatchObject({ error: { reason: 'no-contact' } });
-    const requestId = world.request(), ask = async () => must(await world.do(useCases.giveLink, pia(), { packetId, requestId, relationId: null, by: 'copy' })).link!;
+    const requestId = world.request(), ask = async () => { const given = must(await world.do(useCases.giveLink, pia(), { packetId, requestId, relationId: null, by: 'copy' })); expect(given.way).toBe('read-out'); return given.link!; };
     const lost = await ask(), link = await ask(), tokenIn = (l: string) => l.split('/p/')[1]!;
     expect(await world.do(useCases.openLink, world.stranger, { token: tokenIn(lost) })).toMatchObject({ error: { reason: 'closed' } });
     const token = tokenIn(link);

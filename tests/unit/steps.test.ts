@@ -6,7 +6,7 @@ import type { Id } from '../../src/core/shared';
 import { fromRepository, question } from '../support/questionnaires';
 
 const shownQuestionKeys = (placed: readonly Placed[]): string[] => placed.flatMap((p) => [...(p.shown && isQuestion(p.item) ? [p.key] : []), ...shownQuestionKeys(p.children)]);
-const firstOption = (q: Questionnaire, id: string, n: number) => allQuestions(q).find((i) => i.linkId === id)!.options[n]!.value;
+const option = (q: Questionnaire, id: string, n: number) => allQuestions(q).find((i) => i.linkId === id)!.options[n]!.value;
 const part = (name: Parameters<typeof fromRepository>[0], answers: Answers = noAnswers): FillPart => ({ id: `${name}-part` as Id<'Part'>, questionnaire: forClient(fromRepository(name)), answers, signed: {}, prefilled: [], kept: {} });
 const parts = [part('adult-intake'), part('consent-to-care'), part('phq-9')];
 
@@ -17,13 +17,13 @@ describe('the client\'s steps', () => {
   it('are one question a page in measures, where it is wished: all of them once, each with what is said before it, and none that is not asked', () => {
     const sections = stepsOf(parts, true).flatMap((s) => (s.kind === 'section' ? [s.section] : [])), phq9 = parts[2]!.questionnaire;
     expect(sections.filter((s) => s.only === undefined)).toHaveLength(6);
-    const pages = sections.filter((s) => s.only !== undefined), nothing = { ...noAnswers };
-    const onPages = pages.map((p) => shownQuestionKeys(placedIn(phq9, nothing, p)));
+    const pages = sections.filter((s) => s.only !== undefined);
+    const onPages = pages.map((p) => shownQuestionKeys(placedIn(phq9, noAnswers, p)));
     expect(onPages.every((keys) => keys.length <= 1)).toBe(true);
-    expect(onPages.flat()).toEqual(shownQuestions(phq9, nothing).filter((q) => !q.item.readOnly && !q.item.score).map((q) => q.key));
+    expect(onPages.flat()).toEqual(shownQuestions(phq9, noAnswers).filter((q) => !q.item.readOnly && !q.item.score).map((q) => q.key));
     // The tenth asks how hard it was, once something was; until then its page is left out.
-    expect(isShown(placedIn(phq9, nothing, pages[9]!))).toBe(false);
-    const some: Answers = { rows: {}, values: { [pages[0]!.only!]: [{ ...firstOption(phq9, pages[0]!.only!, 1) }] } };
+    expect(isShown(placedIn(phq9, noAnswers, pages[9]!))).toBe(false);
+    const some: Answers = { rows: {}, values: { [pages[0]!.only!]: [option(phq9, pages[0]!.only!, 1)] } };
     expect(isShown(placedIn(phq9, some, pages[9]!))).toBe(true);
     expect(pages.map((p) => problemsIn(phq9, some, p).length)).toEqual([0, 1, 1, 1, 1, 1, 1, 1, 1, 0]);
     // Texts before a question stand on its page; a grid stays whole.

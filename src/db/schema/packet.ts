@@ -217,7 +217,7 @@ export const doorPass = pgTable('door_pass', {
   digest: text('digest').primaryKey(),
   packetId: idColumn<'Packet'>('packet_id').notNull().references(() => packet.id),
   linkId: idColumn<'Link'>('link_id').notNull().references(() => personalLink.id),
-  /** Somebody proved who they are; false where the door stood open. */
+  /** Somebody proved who they are to us; false where the door stood open, or a device was handed over. */
   proved: boolean('proved').notNull().default(true),
   /** Who handed over the practice's own device it is for. */
   handedBy: idColumn<'Staff'>('handed_by').references(() => staff.id),

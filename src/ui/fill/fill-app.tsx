@@ -52,7 +52,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
   // Until the page's script runs nothing typed could be kept, so nothing can be typed: on a slow line that takes seconds.
   const ready = useSyncExternalStore(never, () => true, () => false);
   const reads = view.part === 'reads';
-  const { parts, change, signed, state, savedAt, flush, clashes, choose } = usePacket(server, view.parts, { ...(view.twins ? { twins: view.twins } : {}), shared: view.shared === true, ...(onOver ? { over: onOver } : {}) });
+  const { parts, change, signed, state, savedAt, flush, isStopped, clashes, choose } = usePacket(server, view.parts, { ...(view.twins ? { twins: view.twins } : {}), shared: view.shared === true, ...(onOver ? { over: onOver } : {}) });
   const nameOf = (link: Id<'Link'> | undefined): string | undefined => view.people?.find((p) => p.link === link && !p.own)?.name;
   const reasons = useMemo(() => (view.sentBack ? new Map(view.sentBack.map((l) => [`${l.partId} ${l.key}`, l.reason])) : undefined), [view.sentBack]);
   const openIn = (p: FillPart): ReadonlySet<string> => new Set((view.sentBack ?? []).filter((l) => l.partId === p.id).map((l) => l.key));
@@ -69,6 +69,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
   const [before, setBefore] = useState<readonly FillPart[]>();
   const [tried, setTried] = useState<ReadonlySet<number>>(new Set());
   const [waiting, setWaiting] = useState<Waiting>({ kind: 'idle' });
+  const [unheard, setUnheard] = useState(false);
   const top = useRef<HTMLHeadingElement>(null);
   const partOf = (s: Step): FillPart | undefined => (s.kind === 'review' ? undefined : parts.find((p) => p.id === s.part));
   const part = partOf(step);
@@ -162,6 +163,12 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
     setWaiting({ kind: 'failed', words: t('noReply') });
   };
 
+  /** Once everything is kept; or where nothing can be any more, since the page must not stay open on somebody else's device. */
+  const giveBack = async (): Promise<void> => {
+    setUnheard(false);
+    if ((await flush()) || isStopped()) await server.leave?.().catch(() => setUnheard(true));
+  };
+
   // Everything is looked through at the end only: it would be too much for each key.
   const open = reads || step.kind !== 'review' ? [] : parts.flatMap((p) => [
     ...clashes.filter((c) => c.partId === p.id).map((c) => ({ part: p, problem: { linkId: linkIdOf(c.key), key: c.key, reason: 'missing' } satisfies AnswerProblem as AnswerProblem, step: stepOfKey(steps, p, c.key) })),
@@ -195,8 +202,8 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
         {waitingKeys.length > 0 && (
           <Notice tone={tried.has(at) ? 'problem' : 'attention'}><StillRight id="still-right"><span>{tried.has(at) ? t('sayStillRight') : t('stillRight', { count: waitingKeys.length })}</span><Button onPress={sayRight}>{t('yesStillRight')}</Button></StillRight></Notice>
         )}
-        {server.leave && <Note>{t('handedOver', { practice: view.practiceName })} <Button weight="quiet" onPress={() => void flush().then((kept) => (kept ? server.leave!() : undefined))}>{t('giveBack')}</Button></Note>}
-        {state === 'failed' && <Notice tone="attention">{t('offline')}</Notice>}
+        {server.leave && <Note>{t('handedOver', { practice: view.practiceName })} <Button weight="quiet" onPress={() => void giveBack()}>{t('giveBack')}</Button></Note>}
+        {(state === 'failed' || unheard) && <Notice tone="attention">{t('offline')}</Notice>}
         {state === 'stopped' && <Notice tone="problem">{t('stopped')}</Notice>}
         {showProblems && problems.length > 0 && (
           <Notice tone="problem"><strong>{t('problems', { count: problems.length })}</strong>

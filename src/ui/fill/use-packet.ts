@@ -102,7 +102,7 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
     setClashing([...clashing.current.filter((c) => c.partId !== partId || c.key !== mine.key), { partId, key: mine.key, theirs }]);
   }, [show]);
 
-  const { state, touch, flush } = useAutosave<Unsaved>({
+  const { state, touch, flush, isStopped } = useAutosave<Unsaved>({
     take: () => {
       if (unsaved.current.size === 0) return undefined;
       const taken = unsaved.current;
@@ -219,7 +219,7 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
   }, [server, shared, show, over]);
 
   const signed = useCallback((partId: PartId, at: string, when: Instant) => setParts((all) => all.map((p) => (p.id === partId ? { ...p, signed: { ...p.signed, [at]: when } } : p))), []);
-  return { parts, change, signed, state, savedAt, flush, clashes, choose };
+  return { parts, change, signed, state, savedAt, flush, isStopped, clashes, choose };
 }
 
 const changeFrom = (part: FillPart, name: string): AnswerChange => {

@@ -1,7 +1,7 @@
 import { object } from 'yup';
 import { nameOf } from '../../core/chart';
 import type { PostPurpose, PostState } from '../../core/messages';
-import { isOpen, packetStateWords, stateAt, type DoorWay, type LinkPart, type PacketState } from '../../core/packet';
+import { isOpen, packetStateWords, stateAt, type LinkPart, type PacketState } from '../../core/packet';
 import { allItems, linkIdOf, sectionsOf } from '../../core/questionnaire';
 import { instantMs, ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Day } from '../../core/timetable';
@@ -27,8 +27,6 @@ export interface PacketJourney {
   readonly people: readonly { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly kind: string | undefined; readonly part: LinkPart; readonly live: boolean; readonly masked: string | undefined }[];
   /** Who else could get one, the client included. */
   readonly others: readonly { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly kind: string; readonly masked: string | undefined }[];
-  /** How its door is opened: its own way, else the practice's. */
-  readonly door: DoorWay;
   readonly repeats: boolean;
   readonly leaflets: readonly string[];
   /** This person may look at the answers before they come back. */
@@ -58,7 +56,7 @@ export const packetJourney = query({
       id: packetId, clientId: client.id, clientName: nameOf(client), state, stateWords: packetStateWords[state], locked: packet.lockedAt !== null, expiresAt: packet.expiresAt,
       titles: await titlesOf(ctx, packet),
       visit: visit && { id: visit.id, startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName },
-      people, others: around.filter((o) => !people.some((p) => p.live && p.relationId === o.relationId)).map(({ relationId, name, kind, masked }) => ({ relationId, name, kind, masked })), door: packet.door ?? (await repo.practices.door(practice.id)).way, repeats: packet.repeats,
+      people, others: around.filter((o) => !people.some((p) => p.live && p.relationId === o.relationId)).map(({ relationId, name, kind, masked }) => ({ relationId, name, kind, masked })), repeats: packet.repeats,
       leaflets: (await repo.leaflets.all(practice.id)).filter((l) => packet.leaflets.includes(l.id)).map((l) => l.title), look: isOpen(state) && (await repo.practices.pages(practice.id)).look && roleMay(ctx.actor.role, 'answers.read'),
       dueOn: packet.dueOn, language: languageOf(client, packet), personalLine: repo.packets.open<string>(packet, 'personalLine'), lastLetterAt: packet.nudgedAt ?? packet.sentAt ?? packet.createdAt,
       recipient: { name: recipient.name, relation: recipient.relation, masked: recipient.contact?.masked },

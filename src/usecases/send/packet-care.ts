@@ -1,9 +1,9 @@
 import { boolean, mixed, object, string } from 'yup';
-import { after, isOpen, linkParts, stateAt, type LinkPart } from '../../core/packet';
+import { after, isOpen, linkParts, stateAt, type Door, type LinkPart } from '../../core/packet';
 import { fail, instantMs, ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Packet } from '../../db/repositories';
 import { command, idInput, notFound, requestInput, type Context, type StaffActor } from '../kit';
-import { languageOf, recipientFor } from './recipient';
+import { doorOf, languageOf, recipientFor } from './recipient';
 import { linkHolders, writeTo, type LinkHolder } from './people';
 import type { SendError } from './send-packet';
 import { bareLink, endOf, issueLink, targetOfPacket, usualExpiry, type Target } from './target';
@@ -116,7 +116,7 @@ export const giveLink = command({
     packetId: idInput<'Packet'>(), requestId: requestInput, relationId: mixed<Id<'Relation'>>((v): v is Id<'Relation'> => typeof v === 'string').nullable().defined(),
     part: mixed<LinkPart>().oneOf([...linkParts]).default('fills'), by: mixed<'letter' | 'copy'>().oneOf(['letter', 'copy']).required(),
   }),
-  async run(ctx, { packetId, requestId, relationId, part, by }): Promise<Result<{ link: string | undefined }, CareError>> {
+  async run(ctx, { packetId, requestId, relationId, part, by }): Promise<Result<{ link: string | undefined; way: Door['way'] }, CareError>> {
     const { repo, now } = ctx, id = requestId as Id<'Link'>;
     const held = await holdOpen(ctx, packetId);
     if (!held.ok) return held;
@@ -124,10 +124,11 @@ export const giveLink = command({
     if (state === 'lapsed' || packet.lockedAt) return closed;
     const recipient = await recipientFor(ctx, target.client, relationId, languageOf(target.client, packet));
     if ((recipient.relationId ?? null) !== relationId) return fail({ reason: 'nobody-there' });
+    const { way } = await doorOf(ctx, await repo.practices.door(ctx.practice.id), packet, recipient);
     const known = await repo.packets.hasLink(packetId, id);
     if (known && by === 'letter') {
       ctx.journal('packet.link-repeated', `packet:${packetId}`);
-      return ok({ link: undefined });
+      return ok({ link: undefined, way });
     }
     if (by === 'letter' && !recipient.contact) return fail({ reason: 'no-contact' });
     if (known) await repo.packets.dropLink(id);
@@ -136,7 +137,7 @@ export const giveLink = command({
     const sent = after(packet.state, 'send');
     if (sent) await repo.packets.update(packetId, { state: sent, sentAt: now });
     ctx.journal('packet.link', `packet:${packetId}`, { by, part });
-    return ok({ link });
+    return ok({ link, way });
   },
 });
 

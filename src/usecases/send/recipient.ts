@@ -1,8 +1,9 @@
 import { ageOn, contactsOf } from '../../core/chart';
 import { maskContact } from '../../core/messages';
+import { doorFor, type Door, type DoorPolicy } from '../../core/packet';
 import type { Id } from '../../core/shared';
 import { dayIn } from '../../core/timetable';
-import type { Client } from '../../db/repositories';
+import type { Client, Packet } from '../../db/repositories';
 import type { Context } from '../kit';
 
 export interface Recipient {
@@ -35,4 +36,11 @@ export async function recipientFor({ repo, practice, now }: Context, client: Cli
     relation: relation && `${relation.kind} of ${client.firstName}`, email: person.email, phone: person.phone,
     contact: contact && { ...contact, masked: maskContact(contact.channel, contact.to) },
   };
+}
+
+/** How this person opens a packet: as it says, or the practice; and never by the link alone where it begins with the chart. */
+export async function doorOf({ repo }: Context, policy: DoorPolicy, packet: Pick<Packet, 'id' | 'door'>, { contact, email, phone }: Recipient): Promise<Door> {
+  const person = { contact, ...(email ? { email } : {}), ...(phone ? { phone } : {}) }, door = doorFor(policy, packet.door, person);
+  const holdsChart = door.way === 'none' && (await repo.packets.parts(packet.id)).some((p) => p.prefill);
+  return holdsChart ? doorFor(policy, 'contact', person) : door;
 }

@@ -2,14 +2,14 @@ import { object, string } from 'yup';
 import { codeSchema } from '../../core/forms';
 import { foldChart, valueOn } from '../../core/chart';
 import { maskContact } from '../../core/messages';
-import { after, asksAgain, detailsMatch, doorFor, isOpen, stateAt, type Door, type DoorPolicy } from '../../core/packet';
+import { after, asksAgain, detailsMatch, isOpen, stateAt, type Door, type DoorPolicy } from '../../core/packet';
 import { fail, instantMs, isBefore, isLanguageTag, laterBy, ok, type Id, type Instant, type Result } from '../../core/shared';
 import { dayIn } from '../../core/timetable';
 import type { Client, Packet, PersonalLink } from '../../db/repositories';
 import { command, idInput, notFound, query, type CommonError, type Context } from '../kit';
 import { sendLetter, sendLockedLetter } from '../send/letters';
 import { askAgain } from '../send/ask-again';
-import { languageOf, recipientFor, type Recipient } from '../send/recipient';
+import { doorOf, languageOf, recipientFor, type Recipient } from '../send/recipient';
 
 const codeMinutes = 10;
 const tries = 5;
@@ -46,11 +46,7 @@ async function findDoor(ctx: Context, token: string, forUpdate: boolean, languag
   if (found.link.lockedAt) return fail({ reason: 'locked' });
   const recipient = await recipientFor(ctx, client, found.link.relationId, language ?? languageOf(client, packet, found.link));
   const policy = await ctx.repo.practices.door(ctx.practice.id);
-  const person = { contact: recipient.contact, ...(recipient.email ? { email: recipient.email } : {}), ...(recipient.phone ? { phone: recipient.phone } : {}) };
-  const door = doorFor(policy, packet.door, person);
-  // What begins with the chart is never shown to whoever has the link.
-  const holdsChart = door.way === 'none' && (await ctx.repo.packets.parts(packet.id)).some((p) => p.prefill);
-  return ok({ link: found.link, packet, again, client, policy, recipient, door: holdsChart ? doorFor(policy, 'contact', person) : door });
+  return ok({ link: found.link, packet, again, client, policy, recipient, door: await doorOf(ctx, policy, packet, recipient) });
 }
 
 export interface DoorView {

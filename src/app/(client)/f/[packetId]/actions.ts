@@ -5,9 +5,13 @@ import { useCases } from '@/compose';
 import { doorCookie } from '../../../_server/request';
 import { runAsClient } from '../../../_server/run';
 
-/** Ends the pass of a device that was handed over, and leads whoever gets it back to sign in. */
-export async function giveBackAction(packetId: string): Promise<void> {
+/** Ends the pass of a device that was handed over. */
+export async function shutAction(packetId: string): Promise<void> {
   await runAsClient(packetId, useCases.giveBack, {});
   (await cookies()).delete({ name: doorCookie, path: `/f/${packetId}` });
+}
+/** The same, and leads whoever gets it back to sign in; works without script. */
+export async function giveBackAction(packetId: string): Promise<void> {
+  await shutAction(packetId);
   redirect('/sign-in');
 }

@@ -7,7 +7,7 @@ import type { FileValue } from '@/core/questionnaire';
 import type { Id, Instant } from '@/core/shared';
 import { FillApp, type FillAppProps } from '@/ui/fill/fill-app';
 import { keptEdits } from '@/ui/fill/kept-edits';
-import { giveBackAction } from './actions';
+import { shutAction } from './actions';
 import type { FillServer, News, Saved } from '@/ui/fill/use-packet';
 
 const parsed = (text: string): unknown => { try { return JSON.parse(text) as unknown; } catch { return undefined; } };
@@ -48,7 +48,7 @@ export function FillPage({ packetId, words, view, firstStep }: Pick<FillAppProps
       if (over) router.refresh();
       return over;
     },
-    ...(view.handedOver ? { leave: () => giveBackAction(packetId) } : { paper: `/f/${packetId}/paper` }),
+    ...(view.handedOver ? { leave: async () => { await shutAction(packetId); router.replace('/sign-in'); } } : { paper: `/f/${packetId}/paper` }),
     async chooseLanguage(language) {
       const response = await fetch(`/f/${packetId}/language`, { method: 'POST', body: JSON.stringify({ language }) }).catch(() => undefined);
       if (response?.ok) window.location.reload();

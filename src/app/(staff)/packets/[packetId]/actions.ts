@@ -2,6 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { application, useCases } from '@/compose';
+import type { Door } from '@/core/packet';
 import type { Instant } from '@/core/shared';
 import type { FormState } from '@/ui/form';
 import { formFailure } from '../../../_server/form';
@@ -64,10 +65,10 @@ export async function giveLinkAction(_: FormState, sent: FormData): Promise<Form
   revalidatePath('/packets/[packetId]', 'page');
   return {};
 }
-/** A link to be copied, or why there is none. */
-export async function copyLinkAction(input: { readonly packetId: string; readonly relationId: string | null; readonly part: string }): Promise<{ readonly link: string } | string> {
+/** A link to be copied and how its door is opened, or why there is none. */
+export async function copyLinkAction(input: { readonly packetId: string; readonly relationId: string | null; readonly part: string }): Promise<{ readonly link: string; readonly way: Door['way'] } | string> {
   const result = await runAsStaff(useCases.giveLink, { ...input, requestId: randomUUID(), by: 'copy' });
   if (!result.ok) return formFailure(result.error, words).message ?? '';
   revalidatePath('/packets/[packetId]', 'page');
-  return { link: result.value.link! };
+  return { link: result.value.link!, way: result.value.way };
 }

@@ -2,7 +2,7 @@
 import { Link } from '@/ui/link';
 import { useState, useTransition } from 'react';
 import type { PostPurpose, PostState } from '@/core/messages';
-import type { DoorWay, LinkPart, PacketState } from '@/core/packet';
+import type { Door, LinkPart, PacketState } from '@/core/packet';
 import { languageName, type Id, type Instant } from '@/core/shared';
 import { dateWords } from '@/core/questionnaire';
 import { dayIn } from '@/core/timetable';
@@ -25,9 +25,8 @@ const stepWords: Readonly<Record<string, string>> = {
   'packet.return': 'Returned', 'packet.return-repeated': 'Return pressed again; nothing more happened', 'return.view': 'Read by staff', 'reconcile.view': 'Laid beside the chart', 'response.export': 'Exported',
 };
 interface Person { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly kind: string | undefined; readonly part: LinkPart; readonly live: boolean; readonly masked: string | undefined }
-const byCode = 'Whoever opens it still has to prove who they are: a code goes to the contact on file, not to where you send the link.';
-const linkWords: Readonly<Record<DoorWay, string>> = {
-  contact: byCode, email: byCode, text: byCode, details: 'Whoever opens it still has to prove who they are, by details that both of you know.',
+const linkWords: Readonly<Record<Door['way'], string>> = {
+  code: 'Whoever opens it still has to prove who they are: a code goes to the contact on file, not to where you send the link.', details: 'Whoever opens it still has to prove who they are, by details that both of you know.',
   'read-out': 'Whoever opens it still has to prove who they are, by a code that you read out to them.', none: 'Its door stands open: whoever has this link gets in. Give it to nobody else.',
 };
 export interface PacketViewProps {
@@ -37,7 +36,7 @@ export interface PacketViewProps {
     readonly titles: readonly string[]; readonly visit: { readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
     readonly recipient: { readonly name: string; readonly relation: string | undefined; readonly masked: string | undefined };
     readonly people: readonly Person[]; readonly others: readonly { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly kind: string; readonly masked: string | undefined }[];
-    readonly door: DoorWay; readonly repeats: boolean; readonly leaflets: readonly string[]; readonly look: boolean;
+    readonly repeats: boolean; readonly leaflets: readonly string[]; readonly look: boolean;
     readonly dueOn: string | null; readonly language: string; readonly personalLine: string | undefined; readonly lastLetterAt: Instant;
     readonly letters: readonly { readonly id: string; readonly at: Instant; readonly purpose: PostPurpose; readonly state: PostState; readonly openedAt: Instant | null; readonly trouble: string | null }[];
     readonly steps: readonly { readonly at: Instant; readonly action: string; readonly key: string; readonly what?: string }[];
@@ -114,7 +113,7 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
 
 /** Who has a link, and a link for somebody more or for a channel of one's own. */
 function Links({ packet, requestId }: PacketViewProps) {
-  const [copied, setCopied] = useState<{ readonly name: string; readonly link: string }>();
+  const [copied, setCopied] = useState<{ readonly name: string; readonly link: string; readonly way: Door['way'] }>();
   const live = packet.people.filter((p) => p.live);
   const mine = live.length > 0 ? live : [{ ...packet.others.find((o) => o.name === packet.recipient.name) ?? packet.others[0]!, part: 'fills' as const, live: true }];
   return (
@@ -125,7 +124,7 @@ function Links({ packet, requestId }: PacketViewProps) {
             <li key={p.relationId ?? 'client'}>
               <Cluster $gap="0.4rem 1rem">
                 <span><bdi>{p.name}</bdi> <Soft>{p.kind && p.kind !== 'client' ? `${p.kind}, ` : ''}{p.part === 'fills' ? 'fills in' : 'reads only'}{p.masked ? `, ${p.masked}` : ''}</Soft></span>
-                <CopyLink packetId={packet.id} person={p} onLink={(link) => setCopied({ name: p.name, link })} />
+                <CopyLink packetId={packet.id} person={p} onLink={(made) => setCopied({ name: p.name, ...made })} />
               </Cluster>
             </li>
           ))}
@@ -135,7 +134,7 @@ function Links({ packet, requestId }: PacketViewProps) {
             <Stack $gap="0.5rem">
               <strong>A link of <bdi>{copied.name}</bdi>’s own. It is shown this once.</strong>
               <TextField label="Their link" value={copied.link} onChange={() => undefined} dir="ltr" />
-              <span>{linkWords[packet.door]}</span>
+              <span>{linkWords[copied.way]}</span>
             </Stack>
           </Notice>
         )}
@@ -155,7 +154,7 @@ function Links({ packet, requestId }: PacketViewProps) {
     </MarginRow>
   );
 }
-function CopyLink({ packetId, person, onLink }: { readonly packetId: Id<'Packet'>; readonly person: { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly part: LinkPart }; readonly onLink: (link: string) => void }) {
+function CopyLink({ packetId, person, onLink }: { readonly packetId: Id<'Packet'>; readonly person: { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly part: LinkPart }; readonly onLink: (made: { readonly link: string; readonly way: Door['way'] }) => void }) {
   const [busy, start] = useTransition();
   const [said, setSaid] = useState<string>();
   return (
@@ -163,7 +162,7 @@ function CopyLink({ packetId, person, onLink }: { readonly packetId: Id<'Packet'
       <Button weight="quiet" busy={busy} aria-label={`Copy a link for ${person.name}`} onPress={() => start(async () => {
         const made = await copyLinkAction({ packetId, relationId: person.relationId, part: person.part });
         if (typeof made === 'string') { setSaid(made); return; }
-        onLink(made.link);
+        onLink(made);
         await navigator.clipboard.writeText(made.link).then(() => setSaid('Copied.'), () => setSaid(undefined));
       })}>Copy a link</Button>
       {said && <Soft role="status">{said}</Soft>}
