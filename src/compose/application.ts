@@ -1,7 +1,6 @@
 import { createClock } from '../adapters/clock';
 import { createSealer, keyRingFromFile, parseKeyRing, sha1, sha256 } from '../adapters/encryption';
 import { argonPasswords } from '../adapters/passwords';
-import { pdfForms } from '../adapters/pdf-forms';
 import { sharpPictures } from '../adapters/pictures';
 import { byChannel, simulatedPost } from '../adapters/post';
 import { systemRandom } from '../adapters/random';
@@ -14,6 +13,7 @@ import { openPostgres } from '../db/client.postgres';
 import { repositories, type Practice } from '../db/repositories';
 import type { Ports } from '../usecases/kit';
 import { readEnvironment, type Environment } from './environment';
+import { pdfForms } from './papers';
 
 /** The running application: an open database and everything outside. */
 export interface Application {
