@@ -105,6 +105,6 @@ describe('outside things', () => {
   });
   it('the catalogue of versions is pinned', () => {
     const { dependencies, devDependencies } = JSON.parse(readFileSync('package.json', 'utf8')) as Record<'dependencies' | 'devDependencies', Record<string, string>>;
-    for (const [name, version] of Object.entries({ ...dependencies, ...devDependencies })) expect(version, name).toMatch(/^\d+\.\d+\.\d+$/);
+    for (const [name, version] of Object.entries({ ...dependencies, ...devDependencies })) expect(version, name).toMatch(/^(npm:[\w@/-]+@)?\d+\.\d+\.\d+$/);
   });
 });

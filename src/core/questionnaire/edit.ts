@@ -44,7 +44,8 @@ export function insertAfter(q: Questionnaire, linkId: string | undefined, item: 
   }
   return inList(q, linkId, (items) => items.flatMap((i) => (i.linkId !== linkId ? [i] : i.type === 'group' ? [{ ...i, items: [item, ...i.items] }] : [i, item])));
 }
-const holds = (item: Item, linkId: string): boolean => childrenOf(item).some((c) => c.linkId === linkId || holds(c, linkId));
+/** Does it stand somewhere within? */
+export const holds = (item: Item, linkId: string): boolean => childrenOf(item).some((c) => c.linkId === linkId || holds(c, linkId));
 
 /**
  * Moves a line by one place in reading order. A question goes into a section it meets and out of one at its edge; a

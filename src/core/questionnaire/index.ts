@@ -10,7 +10,7 @@ export { isEmail, isPhone } from './contact-formats';
 export { questionSeconds, readingSeconds } from './pace';
 export { twinsOf, type Twin } from './twins';
 export { allItems, allQuestions, sectionsOf, type Section } from './walk';
-export { duplicateItem, gridOptions, insertAfter, moveItem, removeItem, setKind, updateItem, withGridOptions } from './edit';
+export { duplicateItem, gridOptions, holds, insertAfter, moveItem, removeItem, setKind, updateItem, withGridOptions } from './edit';
 export { emptyQuestionnaire, hasOptions, kindOf, lineKinds, markedKind, markOf, newLine, readOptions, withKind, writeOptions, type LineKind } from './kinds';
 export { formatOf, textFormats } from './formats';
 export * from './translation';

@@ -4,7 +4,7 @@ import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useSta
 import styled from 'styled-components';
 import { chartLine, fieldByKey, type ChartField } from '@/core/chart';
 import {
-  allItems, duplicateItem, gridOptions, hasOptions, insertAfter, isGrid, isQuestion, kindOf, markedKind, moveItem, newLine, questionsByKey, removeItem, setKind, shownWhenWords, updateItem, type Item, type LineKind, type Question, type Questionnaire,
+  allItems, duplicateItem, gridOptions, hasOptions, holds, insertAfter, isGrid, isQuestion, kindOf, markedKind, moveItem, newLine, questionsByKey, removeItem, setKind, shownWhenWords, updateItem, type Item, type LineKind, type Question, type Questionnaire,
 } from '@/core/questionnaire';
 import type { Id, Instant } from '@/core/shared';
 import { Button } from '@/ui/button';
@@ -16,9 +16,9 @@ import { Shortcuts, type Shortcut } from '@/ui/shortcuts';
 import { putInUseAction } from './actions';
 import { ChartFieldsProvider, useChartFields } from './chart-fields';
 import { kindWords } from './kind-words';
-import { SavedElsewhere, SaveState, useDraftSaving, useLeave } from './draft-saving';
+import { SavedElsewhere, SaveState, useDraftSaving, useLeave, type DraftSaving } from './draft-saving';
 import { LineSettings, type LineActions } from './line-settings';
-import { OutlineRow, rowId, type RowActions } from './outline-row';
+import { OutlineBranch, rowId, type LineFacts, type RowActions } from './outline-row';
 import { Preview } from './preview';
 import { ProofPanel } from './proof-panel';
 import { conditionOn } from './shown-when-editor';
@@ -137,16 +137,19 @@ export function Composer({ view, first }: ComposerProps & { /** The line to begi
   }, [undo, redo]);
 
   const go = useCallback((linkId: string): void => { setChosen(linkId); focus(linkId); }, []);
-  const byKey = useMemo(() => questionsByKey(q), [q]);
   const found = useMemo(() => {
     const out = new Map<string, { words: string; error: boolean }>();
     for (const f of report?.findings ?? []) if (f.linkId !== undefined && !out.has(f.linkId)) out.set(f.linkId, { words: f.message, error: f.level === 'error' });
     return out;
   }, [report]);
 
-  // What is below the line may come a moment after the letter that was typed; the line itself may not.
+  // What is beside and below the line may come a moment after the letter that was typed; the line itself may not.
   const settled = useDeferredValue(q);
   const settledKeys = useMemo(() => questionsByKey(settled), [settled]);
+  const facts = useMemo(() => new Map(allItems(settled).map((item): [string, LineFacts] => {
+    const posting = item.type === 'display' ? undefined : item.posting, finding = found.get(item.linkId);
+    return [item.linkId, { when: whenWords(item, settledKeys), goesTo: posting && (fieldByKey(posting.field, fields.all)?.label ?? posting.field), findings: finding?.words ?? '', isError: finding?.error ?? false }];
+  })), [settled, settledKeys, found, fields]);
   const [chosenItem, earlier] = useMemo(() => {
     const all = allItems(settled);
     const at = all.findIndex((i) => i.linkId === chosen);
@@ -160,17 +163,16 @@ export function Composer({ view, first }: ComposerProps & { /** The line to begi
     remove,
   }), [add, change, remove]);
 
-  const rows: React.ReactNode[] = [];
-  const visit = (items: readonly Item[], depth: number): void => {
-    for (const item of items) {
-      const posting = item.type === 'display' ? undefined : item.posting;
-      const finding = found.get(item.linkId);
-      rows.push(<OutlineRow key={item.linkId} item={item} depth={depth} chosen={chosen === item.linkId} when={whenWords(item, byKey)} goesTo={posting && (fieldByKey(posting.field, fields.all)?.label ?? posting.field)} findings={finding?.words ?? ''} isError={finding?.error ?? false} actions={actions} />);
-      if (chosen === item.linkId && chosenItem) rows.push(<MarginRow key={`${item.linkId} settings`} margin=""><LineSettings inGrid={gridAround(settled, chosenItem.linkId) !== undefined} id={view.id} url={q.url} item={chosenItem} earlier={earlier} sentence={shownWhenWords(chosenItem, settledKeys)} range={report?.facts.scores.find((s) => s.linkId === chosen)?.range} actions={settings} /></MarginRow>);
-      if (item.type !== 'display') visit(item.items, depth + 1);
-    }
-  };
-  visit(q.items, 0);
+  // Branch by branch, so that a letter typed into one leaves the others as they are.
+  const branches = q.items.map((item) => {
+    const within = chosen !== undefined && (item.linkId === chosen || holds(item, chosen));
+    return (
+      <OutlineBranch
+        key={item.linkId} item={item} facts={facts} chosen={within ? chosen : undefined} actions={actions}
+        settings={within && chosenItem && <LineSettings inGrid={gridAround(settled, chosenItem.linkId) !== undefined} id={view.id} url={q.url} item={chosenItem} earlier={earlier} sentence={shownWhenWords(chosenItem, settledKeys)} range={report?.facts.scores.find((s) => s.linkId === chosen)?.range} actions={settings} />}
+      />
+    );
+  });
 
   const last = allItems(q).at(-1)?.linkId;
   const asked = allItems(settled).flatMap((i) => (i.type !== 'display' && i.posting ? [i.posting.field] : [])).join(' ');
@@ -179,20 +181,11 @@ export function Composer({ view, first }: ComposerProps & { /** The line to begi
     <Desk>
       <Page
         title={q.title || 'Untitled'} margin={<>Composer<br />{view.inUseNumber === undefined ? 'draft' : `draft after version ${view.inUseNumber}`}</>}
-        actions={
-          <Cluster>
-            <SaveState saving={saving} />
-            <Button weight="quiet" isDisabled={!canUndo} onPress={undo}>Undo</Button><Button weight="quiet" isDisabled={!canRedo} onPress={redo}>Redo</Button>
-            <Link href={`/library/${view.id}/map`} onClick={leave}>Map</Link>
-            <Link href={`/library/${view.id}/languages`} onClick={leave}>Languages</Link>
-            <Link href={`/library/${view.id}/rehearse`} onClick={leave}>Rehearse</Link>
-            <Link href={`/library/${view.id}`} onClick={leave}>Done</Link>
-          </Cluster>
-        }
+        actions={<Tools id={view.id} state={saving.state} savedAt={saving.savedAt} canUndo={canUndo} canRedo={canRedo} undo={undo} redo={redo} leave={leave} />}
       >
         <SavedElsewhere saving={saving} />
         <Head title={q.title} kind={q.kind} signed={q.signed} change={change} onBlur={flush} />
-        <div role="group" aria-label="Outline">{rows}</div>
+        <div role="group" aria-label="Outline">{branches}</div>
         <AddLines last={last} add={add} addFromChart={addFromChart} asked={asked} />
         <SectionTitle>Proof</SectionTitle>
         <ProofPanel report={report} onGo={go} />
@@ -207,6 +200,28 @@ export function Composer({ view, first }: ComposerProps & { /** The line to begi
 }
 
 // Parts that a letter typed into the outline does not concern; kept apart so that it does not draw them anew.
+interface ToolsProps {
+  readonly state: DraftSaving['state'];
+  readonly savedAt: DraftSaving['savedAt'];
+  readonly id: Id<'Questionnaire'>;
+  readonly canUndo: boolean;
+  readonly canRedo: boolean;
+  readonly undo: () => void;
+  readonly redo: () => void;
+  readonly leave: ReturnType<typeof useLeave>;
+}
+const Tools = memo(function Tools({ id, state, savedAt, canUndo, canRedo, undo, redo, leave }: ToolsProps) {
+  return (
+    <Cluster>
+      <SaveState state={state} savedAt={savedAt} />
+      <Button weight="quiet" isDisabled={!canUndo} onPress={undo}>Undo</Button><Button weight="quiet" isDisabled={!canRedo} onPress={redo}>Redo</Button>
+      <Link href={`/library/${id}/map`} onClick={leave}>Map</Link>
+      <Link href={`/library/${id}/languages`} onClick={leave}>Languages</Link>
+      <Link href={`/library/${id}/rehearse`} onClick={leave}>Rehearse</Link>
+      <Link href={`/library/${id}`} onClick={leave}>Done</Link>
+    </Cluster>
+  );
+});
 const Head = memo(function Head({ title, kind, signed, change, onBlur }: { readonly title: string; readonly kind: Questionnaire['kind']; readonly signed: boolean; readonly change: (c: (now: Questionnaire) => Questionnaire, mark?: string) => void; readonly onBlur: () => Promise<boolean> }) {
   return (
     <MarginRow margin="Title">

@@ -1,6 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useEffect, useRef, useState, type MouseEvent } from 'react';
+import { useCallback, useEffect, useRef, useState, type MouseEvent } from 'react';
 import styled from 'styled-components';
 import { writeQuestionnaire } from '@/core/fhir';
 import type { Questionnaire } from '@/core/questionnaire';
@@ -50,15 +50,15 @@ export function useDraftSaving(view: ComposerProps['view'], q: Questionnaire) {
 /** Follows a link once what was just typed is kept, so that the next page is made from it. Where it cannot be kept, the page has said so. */
 export function useLeave({ flush, stopped }: DraftSaving): (event: MouseEvent<HTMLAnchorElement>) => void {
   const router = useRouter();
-  return (event) => {
+  return useCallback((event) => {
     if (event.metaKey || event.ctrlKey || event.shiftKey) return;
     event.preventDefault();
     const { pathname, search } = new URL(event.currentTarget.href);
     void flush().then((kept) => { if (kept || stopped) router.push(pathname + search); });
-  };
+  }, [flush, stopped, router]);
 }
 
-export function SaveState({ saving: { state, savedAt } }: { readonly saving: DraftSaving }) {
+export function SaveState({ state, savedAt }: { readonly state: DraftSaving['state']; readonly savedAt: DraftSaving['savedAt'] }) {
   return <Saved role="status">{state === 'saved' ? (savedAt ? <>Saved <Moment at={savedAt} as="clock" /></> : 'Nothing changed yet') : state === 'failed' ? 'Not saved yet, trying again' : state === 'stopped' ? 'Not saved' : 'Saving…'}</Saved>;
 }
 

@@ -43,14 +43,25 @@ const set = <K extends keyof Question>(key: K, given: Question[K] | undefined | 
 };
 
 /** Everything about the line that is being written, in place below it. */
-export const LineSettings = memo(function LineSettings({ item, id, url, earlier, sentence, range, inGrid, actions }: LineSettingsProps) {
+export const LineSettings = memo(function LineSettings(props: LineSettingsProps) {
+  const { item, id, actions } = props;
+  const [taken, setTaken] = useState(0);
+  const offered = isQuestion(item) && !item.score && item.options.length === 0 && !item.posting;
+  return (
+    <Box role="group" aria-label={`Settings of ${item.text || 'this line'}`}>
+      {offered && <BankOffer words={item.text} except={id} onTake={(question) => { setTaken(taken + 1); actions.change(item.linkId, (i) => ({ ...question, linkId: i.linkId, ...(i.shownWhen ? { shownWhen: i.shownWhen } : {}) })); }} />}
+      <Settings {...props} taken={taken} />
+    </Box>
+  );
+});
+/** What does not follow the words of the line, and so stays as it is while they are typed. */
+const Settings = memo(function Settings({ item, url, earlier, sentence, range, inGrid, actions, taken }: LineSettingsProps & { readonly taken: number }) {
   const onChange: Change = (change, mark) => actions.change(item.linkId, change, mark);
   const kind = kindOf(item);
-  const [taken, setTaken] = useState(0);
   const question = isQuestion(item) ? item : undefined;
   const asks = question !== undefined && !question.score;
   return (
-    <Box role="group" aria-label={`Settings of ${item.text || 'this line'}`}>
+    <>
       <Cluster $gap="0.8rem">
         <Pick small bare label="Kind" value={kind} options={kindOptions} onChange={(v) => actions.kind(item.linkId, v as LineKind)} />
         {asks && <Checkbox label="Has to be answered" isSelected={question.required} onChange={(required) => onChange((i) => ({ ...i, required }) as Item)} />}
@@ -58,7 +69,6 @@ export const LineSettings = memo(function LineSettings({ item, id, url, earlier,
         <Button weight="quiet" onPress={() => actions.duplicate(item.linkId)}>Duplicate</Button>
         <Button weight="quiet" onPress={() => actions.remove(item.linkId)}>Delete</Button>
       </Cluster>
-      {asks && question.options.length === 0 && !question.posting && <BankOffer words={item.text} except={id} onTake={(question) => { setTaken(taken + 1); onChange((i) => ({ ...question, linkId: i.linkId, ...(i.shownWhen ? { shownWhen: i.shownWhen } : {}) })); }} />}
       {kind === 'grid' && <GridOptions key={item.linkId} grid={item} url={url} onChange={onChange} />}
       {question && hasOptions(kind) && inGrid && <Soft>A row of a grid: its options are those of the grid.</Soft>}
       {question && hasOptions(kind) && !inGrid && <OptionsBox key={`${item.linkId} ${kind} ${taken}`} question={question} url={url} onChange={onChange} />}
@@ -89,9 +99,11 @@ export const LineSettings = memo(function LineSettings({ item, id, url, earlier,
         </Cols>
       )}
       <ShownWhenEditor key={`when ${item.linkId}`} rule={item.shownWhen} earlier={earlier} sentence={sentence} onChange={(c) => onChange(({ shownWhen, ...rest }) => { const rule = c(shownWhen); return (rule ? { ...rest, shownWhen: rule } : rest) as Item; })} />
-    </Box>
+    </>
   );
-});
+}, (a, b) => sameButWords(a.item, b.item) && a.taken === b.taken && a.url === b.url && a.sentence === b.sentence && a.inGrid === b.inGrid && a.actions === b.actions && a.range?.low === b.range?.low && a.range?.high === b.range?.high
+  && a.earlier.length === b.earlier.length && a.earlier.every((q, i) => q === b.earlier[i]));
+const sameButWords = (a: Item, b: Item): boolean => a === b || (Object.keys(a).length === Object.keys(b).length && Object.entries(a).every(([key, value]) => key === 'text' || b[key as keyof Item] === value));
 type Change = (change: (item: Item) => Item, mark?: string) => void;
 
 function OptionsBox({ question, url, onChange }: { readonly question: Question; readonly url: string; readonly onChange: Change }) {

@@ -2,7 +2,7 @@
 import { memo, useRef, type KeyboardEvent } from 'react';
 import { TextArea, TextField } from 'react-aria-components/TextField';
 import styled from 'styled-components';
-import { kindOf, type Item } from '@/core/questionnaire';
+import { childrenOf, kindOf, type Item } from '@/core/questionnaire';
 import { MarginRow } from '@/ui/page';
 import { kindWords } from './kind-words';
 
@@ -12,21 +12,48 @@ export interface RowActions {
   choose(linkId: string): void;
   drop(from: string, onto: string): void;
 }
-export interface OutlineRowProps {
-  readonly item: Item;
-  readonly depth: number;
-  readonly chosen: boolean;
+/** What stands in the margin of a line. */
+export interface LineFacts {
   readonly when: string | undefined;
   readonly goesTo: string | undefined;
   /** Worst first, in words. */
   readonly findings: string;
   readonly isError: boolean;
+}
+interface OutlineRowProps extends LineFacts {
+  readonly item: Item;
+  readonly depth: number;
+  readonly chosen: boolean;
   readonly actions: RowActions;
 }
 export const rowId = (linkId: string): string => `line-${linkId}`;
 
+export interface OutlineBranchProps {
+  readonly item: Item;
+  /** Of every line, by its linkId; a line just made has none yet. */
+  readonly facts: ReadonlyMap<string, LineFacts>;
+  /** The line that is being written, if it is one of these; its settings stand below it. */
+  readonly chosen: string | undefined;
+  readonly settings: React.ReactNode;
+  readonly actions: RowActions;
+}
+const noFacts: LineFacts = { when: undefined, goesTo: undefined, findings: '', isError: false };
+const sameFacts = (a: LineFacts = noFacts, b: LineFacts = noFacts): boolean => a.when === b.when && a.goesTo === b.goesTo && a.findings === b.findings && a.isError === b.isError;
+const saysTheSame = (item: Item, a: OutlineBranchProps['facts'], b: OutlineBranchProps['facts']): boolean => sameFacts(a.get(item.linkId), b.get(item.linkId)) && childrenOf(item).every((inner) => saysTheSame(inner, a, b));
+/** A line and all within it. */
+export const OutlineBranch = memo(function OutlineBranch({ item: top, facts, chosen, settings, actions }: OutlineBranchProps) {
+  const rows: React.ReactNode[] = [];
+  const visit = (item: Item, depth: number): void => {
+    rows.push(<OutlineRow key={item.linkId} item={item} depth={depth} chosen={chosen === item.linkId} {...(facts.get(item.linkId) ?? noFacts)} actions={actions} />);
+    if (chosen === item.linkId && settings) rows.push(<MarginRow key={`${item.linkId} settings`} margin="">{settings}</MarginRow>);
+    for (const inner of childrenOf(item)) visit(inner, depth + 1);
+  };
+  visit(top, 0);
+  return rows;
+}, (a, b) => a.item === b.item && a.chosen === b.chosen && a.settings === b.settings && a.actions === b.actions && (a.facts === b.facts || saysTheSame(a.item, a.facts, b.facts)));
+
 /** One line of the outline. Its margin says what it depends on and where its answer goes. */
-export const OutlineRow = memo(function OutlineRow({ item, depth, chosen, when, goesTo, findings, isError, actions }: OutlineRowProps) {
+const OutlineRow = memo(function OutlineRow({ item, depth, chosen, when, goesTo, findings, isError, actions }: OutlineRowProps) {
   const kind = kindOf(item);
   return (
     <Drop data-line={item.linkId}>

@@ -23,7 +23,7 @@ export const Preview = memo(function Preview({ questionnaire: q, chosen }: { rea
   const shown = placed.length === 1 && only && isSection(only.item) ? only.children : placed;
   return (
     <>
-      <Cluster $gap="0.25rem 0.5rem"><Soft>The client’s page {at + 1} of {sections.length}</Soft><Button weight="quiet" onPress={() => setAnswers(noAnswers)}>Clear answers</Button></Cluster>
+      <Which at={at} of={sections.length} setAnswers={setAnswers} />
       <Phone role="region" aria-label="The page, to scroll" tabIndex={0}>
         <h2 dir="auto">{section.title || 'Untitled'}</h2>
         {placed.some((p) => p.shown)
@@ -32,6 +32,9 @@ export const Preview = memo(function Preview({ questionnaire: q, chosen }: { rea
       </Phone>
     </>
   );
+});
+const Which = memo(function Which({ at, of, setAnswers }: { readonly at: number; readonly of: number; readonly setAnswers: (answers: Answers) => void }) {
+  return <Cluster $gap="0.25rem 0.5rem"><Soft>The client’s page {at + 1} of {of}</Soft><Button weight="quiet" onPress={() => setAnswers(noAnswers)}>Clear answers</Button></Cluster>;
 });
 // Positioned, so that the hidden inputs in it stay in it.
 const Phone = styled.div`position: relative; border: 1px solid var(--rule-strong); border-radius: var(--corner); background: var(--paper); padding: 1.25rem; display: grid; gap: 1.2rem; font-size: 1.0625rem; max-height: calc(100dvh - 9rem); overflow: auto; margin-block-start: 0.6rem; & h2 { font-size: 1.35rem; }`;

@@ -16,12 +16,16 @@ export const ProofPanel = memo(function ProofPanel({ report, onGo }: { readonly 
         {facts.scores.map((s) => s.range && <span key={s.linkId}> {s.title || 'The score'} can be {Number(s.range.low.toFixed(2))} to {Number(s.range.high.toFixed(2))}.</span>)}
       </MarginRow>
       {findings.length === 0 && <MarginRow margin={<Fine>Sound</Fine>}>Nothing to mend.</MarginRow>}
-      {findings.map((f, i) => (
-        <MarginRow key={i} margin={f.level === 'error' ? <Bad>Error</Bad> : <Soft>Warning</Soft>}>
-          {f.linkId !== undefined && onGo ? <Go type="button" onClick={() => onGo(f.linkId!)}>{f.message}</Go> : f.message}
-        </MarginRow>
-      ))}
+      {findings.map((f, i) => <Found key={i} level={f.level} linkId={f.linkId} message={f.message} onGo={onGo} />)}
     </>
+  );
+});
+// Hundreds in a long questionnaire, of which a change touches one or two.
+const Found = memo(function Found({ level, linkId, message, onGo }: { readonly level: 'error' | 'warning'; readonly linkId: string | undefined; readonly message: string; readonly onGo: ((linkId: string) => void) | undefined }) {
+  return (
+    <MarginRow margin={level === 'error' ? <Bad>Error</Bad> : <Soft>Warning</Soft>}>
+      {linkId !== undefined && onGo ? <Go type="button" onClick={() => onGo(linkId)}>{message}</Go> : message}
+    </MarginRow>
   );
 });
 const Fine = styled.span`color: var(--fern); font-weight: 600;`;

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { startTransition, useEffect, useRef, useState } from 'react';
 import type { ChartField } from '@/core/chart';
 import type { ProofReport } from '@/core/proof';
 import type { Questionnaire } from '@/core/questionnaire';
@@ -14,7 +14,7 @@ export function useProof(questionnaire: Questionnaire, fields: readonly ChartFie
   useEffect(() => {
     const made = new Worker(new URL('./proof.worker.ts', import.meta.url), { type: 'module' });
     // An answer about an older text than the one last asked about is thrown away.
-    made.onmessage = ({ data }: MessageEvent<ProofAnswer>) => { if (data.turn === turn.current) setReport(data.report); };
+    made.onmessage = ({ data }: MessageEvent<ProofAnswer>) => { if (data.turn === turn.current) startTransition(() => setReport(data.report)); };
     worker.current = made;
     return () => made.terminate();
   }, []);

@@ -54,7 +54,7 @@ export function Languages({ view, first }: ComposerProps & { readonly first: str
   return (
     <Page
       title={<bdi>{q.title || 'Untitled'}</bdi>} margin={<>Languages<br />written in {languageName(own)}</>}
-      actions={<Cluster><SaveState saving={saving} />{language !== '' && <Link href={`/library/${view.id}/rehearse?in=${language}`} onClick={leave}>Rehearse in {name}</Link>}<Link href={`/library/${view.id}/compose`} onClick={leave}>Composer</Link><Link href={`/library/${view.id}`} onClick={leave}>Done</Link></Cluster>}
+      actions={<Cluster><SaveState state={saving.state} savedAt={saving.savedAt} />{language !== '' && <Link href={`/library/${view.id}/rehearse?in=${language}`} onClick={leave}>Rehearse in {name}</Link>}<Link href={`/library/${view.id}/compose`} onClick={leave}>Composer</Link><Link href={`/library/${view.id}`} onClick={leave}>Done</Link></Cluster>}
     >
       <SavedElsewhere saving={saving} />
       <MarginRow margin={begun.length === 0 ? 'Not translated yet' : <>{begun.map((l) => <div key={l}>{languageName(l)} {texts.length - texts.filter((t) => translationState(t, q.translations?.[l]?.[t.place]) !== 'done').length} of {texts.length}</div>)}</>}>
