@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { startTransition, useCallback, useEffect, useRef, useState } from 'react';
 
 export type SaveState = 'saved' | 'waiting' | 'saving' | 'failed' | 'stopped';
 
@@ -35,7 +35,7 @@ export function useAutosave<T>({ take, giveBack, save, delay = 800, retry = 3000
     pending.current = false;
     const snapshot = parts.current.take();
     if (snapshot === undefined) return true;
-    setState('saving');
+    startTransition(() => setState('saving'));
     running.current = (async () => {
       const outcome = await parts.current.save(snapshot).catch(() => 'again' as const);
       stopped.current = outcome === 'stop';

@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import styled from 'styled-components';
 import { allItems, answerText, checkAnswers, dateWords, isQuestion, isSection, linkIdOf, shownQuestions, type AnswerProblem, type Answers, type AnswerValue, type Placed, type Twin } from '@/core/questionnaire';
 import { clockTime } from '@/i18n/moments';
@@ -20,7 +20,7 @@ import { SignStep } from './sign-step';
 import { elementId, isShown, keysIn, minutesLeft, onlyOpen, placedIn, problemKey, problemsIn, stepsOf, type FillPart, type OnePage, type Step } from './steps';
 import { usePacket, type Clash, type FillServer } from './use-packet';
 import { UploadProvider } from './upload';
-import { useStepNumber } from './use-step-number';
+import { afterPaint, useStepNumber } from './use-step-number';
 
 /** The page's own words, in one language. */
 export interface PageWords {
@@ -94,15 +94,21 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
     top.current?.focus({ preventScroll: true });
   }, [at, embedded]);
 
-  // Worked out once for each answer, not with every word about saving.
-  const { placed, problems, waitingKeys, alarming } = useMemo(() => {
-    if (step.kind !== 'section' || !part) return { placed: [], problems: [], waitingKeys: [], alarming: new Set<string>() };
-    const all = placedIn(part.questionnaire, part.answers, step.section), own = view.sentBack ? onlyOpen(all, new Set(view.sentBack.filter((l) => l.partId === part.id).map((l) => l.key))) : all;
+  const { sentBack, supportText } = view;
+  const lookThrough = useCallback((s: Step, own: FillPart | undefined) => {
+    if (s.kind !== 'section' || !own) return { placed: [], problems: [], waitingKeys: [], alarming: new Set<string>() };
+    const all = placedIn(own.questionnaire, own.answers, s.section), placed = sentBack ? onlyOpen(all, new Set(sentBack.filter((l) => l.partId === own.id).map((l) => l.key))) : all;
     return {
-      placed: own, problems: problemsIn(part.questionnaire, part.answers, step.section), waitingKeys: part.prefilled.length === 0 ? [] : keysIn(own.filter((p) => p.shown)).filter((key) => part.prefilled.includes(key)),
-      alarming: new Set(view.supportText ? alertsOf(part.questionnaire, part.answers).map((a) => a.key) : []),
+      placed, problems: problemsIn(own.questionnaire, own.answers, s.section), waitingKeys: own.prefilled.length === 0 ? [] : keysIn(placed.filter((p) => p.shown)).filter((key) => own.prefilled.includes(key)),
+      alarming: new Set(supportText ? alertsOf(own.questionnaire, own.answers).map((a) => a.key) : []),
     };
-  }, [step, part, view.sentBack, view.supportText]);
+  }, [sentBack, supportText]);
+  // Once for each answer, not with every word about saving, and a moment after it: a slow phone shows the answer first, then what follows from it.
+  const late = useDeferredValue(parts);
+  const latePart = late.find((p) => p.id === part?.id);
+  const { placed, problems, waitingKeys, alarming } = useMemo(() => lookThrough(step, latePart), [lookThrough, step, latePart]);
+  // Leaving a field is often a press on the next one, which is to be seen first.
+  const saveSoon = useCallback((): void => afterPaint(() => void flush()), [flush]);
   const sayRight = (): void => { if (part) change(part.id, ...waitingKeys.map((key) => ({ kind: 'values' as const, key, values: part.answers.values[key] ?? [] }))); };
   const around = (key: string): { above?: React.ReactNode; below?: React.ReactNode } => {
     if (!part) return {};
@@ -132,15 +138,16 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
     box?.querySelector<HTMLElement>('input, textarea, button')?.focus({ preventScroll: true });
   };
   const next = (): void => {
-    void flush();
-    if (problems.length > 0) {
+    saveSoon();
+    const now = lookThrough(step, part);
+    if (now.problems.length > 0) {
       setTried(new Set([...tried, at]));
-      requestAnimationFrame(() => jump(problems[0]!.key));
+      requestAnimationFrame(() => jump(now.problems[0]!.key));
       return;
     }
-    const clash = part && clashes.find((c) => c.partId === part.id && keysIn(placed).includes(c.key));
+    const clash = part && clashes.find((c) => c.partId === part.id && keysIn(now.placed).includes(c.key));
     if (clash) { requestAnimationFrame(() => jump(clash.key)); return; }
-    if (waitingKeys.length > 0) {
+    if (now.waitingKeys.length > 0) {
       setTried(new Set([...tried, at]));
       requestAnimationFrame(() => document.getElementById('still-right')?.querySelector('button')?.focus());
       return;
@@ -175,7 +182,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
     ...checkAnswers(p.questionnaire, p.answers).map((problem) => ({ part: p, problem, step: stepFor(steps, p, problem.key, p.answers) })),
     ...placesToSign(p.questionnaire, p.answers).filter((place) => !p.signed[place]).map((place) => ({ part: p, problem: undefined, step: steps.findIndex((s) => s.kind === 'sign' && s.part === p.id && s.place === place) })),
   ]);
-  const minutes = useMemo(() => minutesLeft(steps, at, parts), [steps, at, parts]);
+  const minutes = useMemo(() => minutesLeft(steps, at, late), [steps, at, late]);
   const showProblems = tried.has(at);
   const title = step.kind === 'review' ? t('reviewTitle') : step.kind === 'sign' ? t('signTitle', { title: part?.questionnaire.title ?? '' }) : step.section.title;
 
@@ -189,7 +196,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
       <Whole disabled={!ready} role="none">
       <Body as={embedded ? 'div' : 'main'}>
         <Where><Progress>{reads ? t('readOnly', { practice: view.practiceName }) : `${t('step', { at: String(at + 1), of: String(steps.length) })}${minutes > 0 ? ` · ${t('minutesLeft', { count: minutes })}` : ''}`}{view.onBehalfOf ? <><br />{t('forWhom', { name: view.onBehalfOf })}</> : null}</Progress>
-          {server.chooseLanguage && <Pick small bare label={t('language')} value={language} options={languages} onChange={(to) => void flush().then((kept) => (kept ? server.chooseLanguage!(to) : undefined))} />}</Where>
+          {server.chooseLanguage && <LanguagePick label={t('language')} value={language} flush={flush} choose={server.chooseLanguage} />}</Where>
         <Bar aria-hidden="true" style={{ '--done': `${((at + 1) / steps.length) * 100}%` } as React.CSSProperties} />
         <Title as={embedded ? 'h2' : 'h1'} ref={top} tabIndex={-1} dir="auto">{title}</Title>
         {part?.questionnaire.sheet && step.kind === 'section' && server.sheet && <p><a href={server.sheet(part.id)}>{t('sheet')}</a></p>}
@@ -212,7 +219,7 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
         )}
         {step.kind === 'section' && part && (
           <div {...languageOf(part)}><Items
-            key={at} partId={part.id} placed={sectionItems(placed)} around={around} answers={part.answers} words={t} say={say} onBlur={() => void flush()}
+            key={at} partId={part.id} placed={sectionItems(placed)} around={around} answers={part.answers} words={t} say={say} onBlur={saveSoon}
             problems={showProblems ? problems : []}
             change={(...changes) => change(part.id, ...changes)}
           /></div>
@@ -253,11 +260,11 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
         )}
       </Body>
       <Foot>
-        {at > 0 ? <Button onPress={() => move(-1)}>{t('back')}</Button> : <span />}
+        {at > 0 ? <Press label={t('back')} press={() => move(-1)} /> : <span />}
         {reads ? null : step.kind === 'review'
           ? <Button weight="primary" isDisabled={open.length > 0} busy={waiting.kind === 'busy'} onPress={() => void send()}>{waiting.kind === 'failed' ? t('sendAgain') : t('send', { practice: view.practiceName })}</Button>
           : step.kind === 'sign' && part && !part.signed[step.place] ? null
-            : <Button weight="primary" onPress={next}>{at === steps.length - 2 ? t('toReview') : t('next')}</Button>}
+            : <Press primary label={at === steps.length - 2 ? t('toReview') : t('next')} press={next} />}
       </Foot>
       </Whole>
     </Shell>
@@ -266,6 +273,15 @@ export function FillApp({ words: { language, messages }, view, server, firstStep
 }
 
 const languages = [{ value: 'en', label: 'English' }, { value: 'es', label: 'Español' }, { value: 'fr', label: 'Français' }, { value: 'ar', label: 'العربية' }];
+const LanguagePick = memo(function LanguagePick({ label, value, flush, choose }: { readonly label: string; readonly value: string; readonly flush: () => Promise<boolean>; readonly choose: (language: string) => Promise<void> }) {
+  return <Pick small bare label={label} value={value} options={languages} onChange={(to) => void flush().then((kept) => (kept ? choose(to) : undefined))} />;
+});
+/** A button that an answer does not draw anew: it does what is right when it is pressed. */
+function Press({ label, press, primary = false }: { readonly label: string; readonly press: () => void; readonly primary?: boolean }) {
+  const latest = useRef(press);
+  useEffect(() => { latest.current = press; });
+  return useMemo(() => <Button {...(primary ? { weight: 'primary' as const } : {})} onPress={() => latest.current()}>{label}</Button>, [label, primary]);
+}
 /** A questionnaire without a translation stands in the language it was written in, on a page in another. */
 const languageOf = ({ questionnaire: { language = 'en' } }: FillPart): { lang: string; dir: 'ltr' | 'rtl' } => ({ lang: language, dir: directionOf(language) });
 

@@ -180,9 +180,10 @@ function TextQuestion(props: QuestionFieldProps) {
 
 /** A choice that may be left open can be taken back. */
 function Clearable({ value, required, words, onClear, children }: { readonly value: string; readonly required: boolean; readonly words: FillWords; readonly onClear: () => void; readonly children: React.ReactNode }) {
-  return <div>{children}{value !== '' && !required ? <End><Button weight="quiet" onPress={onClear}>{words('clear')}</Button></End> : null}</div>;
+  // There from the start, hidden: making a button takes a slow phone as long as the choice itself.
+  return <div>{children}{required ? null : <End hidden={value === ''}><Button weight="quiet" onPress={onClear}>{words('clear')}</Button></End>}</div>;
 }
 const Summary = styled.summary`cursor: pointer; padding-block: 0.6rem; font-weight: 600; color: var(--plum); text-decoration: underline; text-underline-offset: 0.2em;`;
 const TermsText = styled.p`white-space: pre-wrap; padding: 0.5rem 0 0.5rem 1rem; border-inline-start: 3px solid var(--rule-strong);`;
 const Ends = styled.div`display: flex; justify-content: space-between; gap: 1rem; color: var(--soft); font-size: 0.94em; padding-block-start: 0.4rem; & > :last-child { text-align: end; }`;
-const End = styled.div`display: flex; justify-content: flex-end; font-size: 0.9rem;`;
+const End = styled.div`display: flex; justify-content: flex-end; font-size: 0.9rem; &[hidden] { display: none; }`;

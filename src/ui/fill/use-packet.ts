@@ -1,7 +1,7 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { changeName, mergeRows, type KeptAnswer } from '@/core/packet';
-import { applyChange, place, type AnswerChange, type Placed, type Twin } from '@/core/questionnaire';
+import { allItems, applyChange, place, type AnswerChange, type Placed, type Questionnaire, type Twin } from '@/core/questionnaire';
 import type { Id, Instant } from '@/core/shared';
 import { useAutosave } from '@/ui/autosave';
 import type { FillPart } from '@/ui/fill/steps';
@@ -147,7 +147,7 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
       };
       let answers = own.reduce(applyChange, part.answers);
       own.forEach(note);
-      for (const c of firstRows(place(part.questionnaire, answers))) {
+      for (const c of needsRows(part.questionnaire) ? firstRows(place(part.questionnaire, answers)) : []) {
         answers = applyChange(answers, c);
         note(c);
       }
@@ -157,8 +157,12 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
     }));
     touch();
   }, [touch, twins]);
-  // After each change, once the list of what is unsaved is whole.
-  useEffect(() => { latest.current = parts; hold(); }, [parts, hold]);
+  // After each change, once the list of what is unsaved is whole and the change was seen.
+  useEffect(() => {
+    latest.current = parts;
+    const timer = setTimeout(hold);
+    return () => clearTimeout(timer);
+  }, [parts, hold]);
 
   /** Of two answers to one question, the one that stands. */
   const choose = useCallback((clash: Clash, which: 'mine' | 'theirs'): void => {
@@ -227,6 +231,7 @@ const changeFrom = (part: FillPart, name: string): AnswerChange => {
   return name.slice(0, space) === 'rows' ? { kind: 'rows', key, rows: part.answers.rows[key] ?? [] } : { kind: 'values', key, values: part.answers.values[key] ?? [] };
 };
 
+const needsRows = (questionnaire: Questionnaire): boolean => allItems(questionnaire).some((i) => i.type === 'group' && i.repeats && i.required);
 /** A repeating group that must have a row gets its first one as soon as it is shown. */
 const firstRows = (placed: readonly Placed[]): AnswerChange[] => placed.flatMap((p): AnswerChange[] => [
   ...(p.shown && p.item.type === 'group' && p.item.repeats && p.item.required && p.row === undefined && p.children.length === 0 ? [{ kind: 'rows', key: p.key, rows: ['a1'] } as const] : []),

@@ -5,6 +5,9 @@ const readStep = (asked: string | null | undefined, count: number): number => {
   return Number.isInteger(at) && at >= 0 && at < count ? at : 0;
 };
 
+/** Does it once what is on the page now was drawn. */
+export const afterPaint = (work: () => void): void => { requestAnimationFrame(() => setTimeout(work)); };
+
 /**
  * The step the client is at, 0-based, kept in the address so that the browser's back button works. Own state, not the
  * router's: the router changes the address in its own time, and a press on Next has to be seen at once.
@@ -17,11 +20,13 @@ export function useStepNumber(count: number, first: string | undefined): [number
     return () => window.removeEventListener('popstate', read);
   }, [count]);
   const go = useCallback((to: number): void => {
-    const address = new URLSearchParams(window.location.search);
-    address.set('s', String(to + 1));
-    window.history.pushState(null, '', `?${address.toString()}`);
     // The press is seen before the next section is drawn, which takes a slow phone a moment.
-    requestAnimationFrame(() => setTimeout(() => startTransition(() => setAt(to))));
+    afterPaint(() => {
+      const address = new URLSearchParams(window.location.search);
+      address.set('s', String(to + 1));
+      window.history.pushState(null, '', `?${address.toString()}`);
+      startTransition(() => setAt(to));
+    });
   }, []);
   return [at, go];
 }
