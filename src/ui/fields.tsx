@@ -1,25 +1,22 @@
 'use client';
-import { parseDate } from '@internationalized/date';
-import { createContext, use, useState, type ReactNode } from 'react';
+import { createContext, use, type ReactNode } from 'react';
 import { Checkbox as AriaCheckbox } from 'react-aria-components/Checkbox';
 import { CheckboxGroup as AriaCheckboxGroup } from 'react-aria-components/CheckboxGroup';
-import { DateField as AriaDateField, DateInput, DateSegment } from 'react-aria-components/DateField';
-import { I18nProvider } from 'react-aria-components/I18nProvider';
 import { FieldError, Text } from 'react-aria-components/TextField';
 import { Radio as AriaRadio, RadioGroup as AriaRadioGroup } from 'react-aria-components/RadioGroup';
 import { Input, Label, TextArea, TextField as AriaTextField } from 'react-aria-components/TextField';
 import styled, { css } from 'styled-components';
 
-const field = css`display: flex; flex-direction: column; gap: 0.35rem; border: 0; padding: 0; margin: 0; min-width: 0;`;
-const box = css`
+export const field = css`display: flex; flex-direction: column; gap: 0.35rem; border: 0; padding: 0; margin: 0; min-width: 0;`;
+export const box = css`
   width: 100%; min-height: 2.75rem; padding: 0.5rem 0.75rem; font: inherit; color: var(--ink); background: var(--leaf);
   border: 1px solid var(--rule-strong); border-radius: var(--corner);
   &[data-invalid] { border-color: var(--madder); }
   &::placeholder { color: var(--soft); }
 `;
-const LabelText = styled(Label)`font-weight: 600; overflow-wrap: anywhere;`;
+export const LabelText = styled(Label)`font-weight: 600; overflow-wrap: anywhere;`;
 const Help = styled(Text)`color: var(--soft); font-size: 0.94em;`;
-const Problem = styled(FieldError)`color: var(--madder); font-size: 0.94em; font-weight: 600; &::before { content: '▲ '; font-size: 0.8em; }`;
+export const Problem = styled(FieldError)`color: var(--madder); font-size: 0.94em; font-weight: 600; &::before { content: '▲ '; font-size: 0.8em; }`;
 const StyledTextField = styled(AriaTextField)`${field}`;
 const Line = styled(Input)`${box}`;
 const Area = styled(TextArea)`${box} min-height: 6rem; resize: vertical; line-height: 1.5;`;
@@ -35,7 +32,7 @@ const useProblem = (own: string | undefined, name: string | undefined): string |
 };
 
 /** What every field of the form kit can say about itself. */
-interface Common {
+export interface Common {
   readonly label: ReactNode;
   readonly help?: string | undefined;
   readonly problem?: string | undefined;
@@ -46,7 +43,7 @@ interface Common {
 }
 export const LabelWords = ({ label, optional }: Pick<Common, 'label' | 'optional'>) => <>{label}{optional ? <OptionalMark> {optional}</OptionalMark> : null}</>;
 const OptionalMark = styled.span`color: var(--soft); font-weight: 400;`;
-const helpOf = (help: string | undefined) => (help ? <Help slot="description">{help}</Help> : null);
+export const helpOf = (help: string | undefined) => (help ? <Help slot="description">{help}</Help> : null);
 
 export interface TextFieldProps extends Common {
   readonly name?: string;
@@ -165,32 +162,3 @@ export function Checkbox({ label, isSelected, onChange, isDisabled = false }: { 
   return <BareCheckbox isSelected={isSelected} onChange={onChange} isDisabled={isDisabled}><Tick aria-hidden="true" /><span>{label}</span></BareCheckbox>;
 }
 const BareCheckbox = styled(AriaCheckbox)`display: flex; gap: 0.75rem; align-items: flex-start; cursor: pointer;`;
-
-export interface DateFieldProps extends Common {
-  /** YYYY-MM-DD, or the empty text. */
-  readonly value: string;
-  readonly onChange: (day: string) => void;
-  readonly onBlur?: () => void;
-  readonly locale: string;
-}
-/** A day typed as day, month and year in the reader's own order, with the parts named for screen readers. */
-export function DateField({ label, optional, help, problem, required, value, onChange, onBlur, locale }: DateFieldProps) {
-  const [start] = useState(() => { try { return value === '' ? null : parseDate(value); } catch { return null; } });
-  return (
-    <I18nProvider locale={locale}>
-      <StyledDateField defaultValue={start} onChange={(d) => onChange(d ? d.toString() : '')} {...(onBlur ? { onBlur } : {})} isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria" shouldForceLeadingZeros>
-        <LabelText elementType="span"><LabelWords label={label} optional={optional} /></LabelText>
-        {helpOf(help)}
-        <DateBox>{(segment) => <Segment segment={segment} />}</DateBox>
-        <Problem>{problem}</Problem>
-      </StyledDateField>
-    </I18nProvider>
-  );
-}
-const StyledDateField = styled(AriaDateField)`${field}`;
-const DateBox = styled(DateInput)`${box} display: flex; align-items: center; gap: 0.15rem; font-variant-numeric: tabular-nums;`;
-const Segment = styled(DateSegment)`
-  padding: 0.1rem 0.25rem; border-radius: var(--corner); outline: none; caret-color: transparent;
-  &[data-placeholder] { color: var(--soft); }
-  &[data-focused] { background: var(--plum); color: var(--on-plum); }
-`;

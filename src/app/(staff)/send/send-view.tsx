@@ -7,7 +7,8 @@ import type { DoorWay, LinkPart, PacketState, StandingLine } from '@/core/packet
 import type { QuestionnaireKind } from '@/core/questionnaire';
 import { directionOf, languageName, type Id, type Instant } from '@/core/shared';
 import { Button } from '@/ui/button';
-import { Checkbox, CheckboxGroup, DateField, TextField } from '@/ui/fields';
+import { DateField } from '@/ui/date-field';
+import { Checkbox, CheckboxGroup, TextField } from '@/ui/fields';
 import { contactSchema } from '@/core/forms';
 import { ActionForm } from '@/ui/form';
 import { Notice } from '@/ui/notice';
