@@ -4,7 +4,7 @@ import { builtInFields, chartLine, incomingOf, postingProblems } from '../../src
 import { readDraft, writeQuestionnaire } from '../../src/core/fhir';
 import { proof } from '../../src/core/proof';
 import {
-  allItems, differences, duplicateItem, insertAfter, kindOf, lineKinds, markedKind, moveItem, newLine, readOptions, removeItem, setKind, updateItem, withKind, writeOptions, type Item, type LineKind, type Questionnaire,
+  allItems, differences, duplicateItem, forClient, insertAfter, kindOf, lineKinds, markedKind, moveItem, newLine, readOptions, removeItem, setKind, updateItem, withKind, writeOptions, type Item, type LineKind, type Questionnaire,
 } from '../../src/core/questionnaire';
 import { anyQuestionnaire, fromRepository } from '../support/questionnaires';
 import { fhirProblems } from '../support/fhir';
@@ -41,7 +41,17 @@ describe('writing', () => {
       const read = readDraft(writeQuestionnaire(q));
       expect(read).toEqual({ ok: true, value: q });
       expect(differences(q, q)).toEqual([]);
+      // What the client gets is what somebody would make of it who remembers nothing.
+      expect(forClient(q)).toEqual(forClient(structuredClone(q)));
     }), { numRuns: 300 });
+  });
+  it('gives the client the very same item as long as nothing in it was touched, so that its page is not drawn anew', () => {
+    const intake = fromRepository('adult-intake'), [touched, ...others] = intake.items;
+    const before = forClient(intake), after = forClient(updateItem(intake, touched!.linkId, (i) => ({ ...i, text: 'Other words' })));
+    expect(others.length).toBeGreaterThan(2);
+    expect(after.items.slice(1).every((item, i) => item === before.items[i + 1])).toBe(true);
+    expect(after.items[0]).not.toBe(before.items[0]);
+    expect(after.items[0]!.text).toBe('Other words');
   });
   it.each(lineKinds)('%s: a new one is of its kind, so is anything turned into it, and its FHIR is sound', (k) => {
     expect(kindOf(newLine(k, 'a'))).toBe(k);
