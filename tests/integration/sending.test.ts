@@ -265,4 +265,35 @@ describe.each(kinds)('sending on %s', (kind) => {
     const own = await world.enter(must(await send({ visitId: world.seeded.visits['cosmo'] })).packetId);
     expect(await world.do(useCases.giveBack, own, {})).toMatchObject({ error: { reason: 'not-found' } });
   });
+  it('goes back to who cannot be reached without a letter, once, and is open again on a device that is handed over', async () => {
+    const { id } = must(await add({ firstName: 'Teal', lastName: 'Okoro', anyway: true, phone: '+44 7700 900654' }));
+    const practiceId = (await world.app.practice())!.id;
+    const { packetId } = must(await send({ clientId: id, questionnaireIds: world.seeded.questionnaires, by: 'link' }));
+    const hand = async () => {
+      const actor = await clientActor(world.app, packetId, must(await world.do(useCases.handOver, maren(), { packetId })).passToken, { address: '192.0.2.9', device: 'tablet' });
+      if (actor.kind !== 'client') throw new Error('The pass opens nothing.');
+      return actor;
+    };
+    const first = await hand();
+    await world.fillAs(first, { AdultIntake: hugoIntake, ConsentToCare: consentYes, PHQ9: phq9([0, 0, 0, 0, 0, 0, 0, 0, 0], 'Not difficult at all') });
+    must(await world.do(useCases.signPart, first, { partId: must(await world.do(useCases.fillView, first, {})).parts[1]!.id, name: 'Teal Okoro', path: '' }));
+    must(await world.do(useCases.returnPacket, first, {}));
+    must(await world.do(useCases.giveBack, first, {}));
+    expect(must(await world.do(useCases.returnView, maren(), { packetId })).reachable).toBe(true);
+    // Their only number is gone by now.
+    await world.repo.clients.setIdentity(id, { firstName: 'Teal', lastName: 'Okoro' });
+    const view = must(await world.do(useCases.returnView, maren(), { packetId }));
+    expect(view.reachable).toBe(false);
+    const lines = [{ partId: view.parts[0]!.partId, key: 'main-concern', reason: 'Since when?' }], requestId = world.request(), before = (await world.repo.post.latest(practiceId, 1000)).length;
+    const pressed = await Promise.all([0, 1].map(() => world.do(useCases.sendBack, maren(), { packetId, requestId, lines })));
+    expect(pressed.every((r) => r.ok)).toBe(true);
+    expect((await world.repo.post.latest(practiceId, 1000)).length).toBe(before);
+    expect((await world.journal(`packet:${packetId}`)).filter((a) => a.startsWith('packet.send-back')).sort()).toEqual(['packet.send-back', 'packet.send-back-repeated']);
+    expect(await clientActor(world.app, packetId, first.passDigest, { address: '', device: '' })).toMatchObject({ kind: 'stranger' });
+    const again = await hand();
+    expect(must(await world.do(useCases.fillView, again, {})).sentBack).toEqual(lines);
+    must(await world.do(useCases.saveAnswers, again, { partId: lines[0]!.partId, changes: [{ kind: 'values', key: 'main-concern', values: text('Since the spring') }] }));
+    must(await world.do(useCases.returnPacket, again, {}));
+    expect(must(await world.do(useCases.returnView, maren(), { packetId })).parts[0]!.lines.find((l) => l.key === 'main-concern')!.answer).toBe('Since the spring');
+  });
 });

@@ -8,7 +8,7 @@ import { alertsOf, scoresOf, type Alert, type Score } from '../../core/scoring';
 import { canonicalText, placesToSign, type SignedStatement } from '../../core/signing';
 import { ok, type Id, type Instant, type Result } from '../../core/shared';
 import type { Paper } from '../../adapters/paper';
-import { peopleOf } from '../send';
+import { linkHolders, peopleOf } from '../send';
 import type { Packet, Part, Signature } from '../../db/repositories';
 import { command, idInput, inOrder, notFound, nothing, query, type CommonError, type Context } from '../kit';
 
@@ -88,6 +88,8 @@ export interface ReturnView {
   readonly clientId: Id<'Client'>;
   readonly clientName: string;
   readonly filledBy: string;
+  /** A letter can go to somebody who has it. */
+  readonly reachable: boolean;
   /** It is still in the client's hands: what stands here may change, and nothing is done with it yet. */
   readonly underWay: boolean;
   readonly state: PacketState;
@@ -113,7 +115,7 @@ export const returnView = query({
     const people = await peopleOf(ctx, packet, client), several = people.length > 1;
     const state = stateAt(packet.state, packet.expiresAt, ctx.now);
     return ok({
-      packetId, underWay, clientId: client.id, clientName: nameOf(client), filledBy: relation ? `${nameOf(relation)}, ${relation.kind}` : nameOf(client),
+      packetId, underWay, clientId: client.id, clientName: nameOf(client), filledBy: relation ? `${nameOf(relation)}, ${relation.kind}` : nameOf(client), reachable: (await linkHolders(ctx, packet, client)).some((p) => p.recipient.contact),
       state, stateWords: packetStateWords[state], returnedAt: packet.returnedAt ?? packet.createdAt, returnedFrom: packet.returnedFrom ?? '',
       visit: visit && { id: visit.id, startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName },
       comment: ctx.repo.packets.open<string>(packet, 'comment'),

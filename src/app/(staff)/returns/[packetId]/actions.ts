@@ -17,7 +17,7 @@ export async function sendBackAction(_: FormState, sent: FormData): Promise<Form
   const packetId = String(sent.get('packetId'));
   const lines = [...sent].flatMap(([name, reason]) => { const [, partId, ...key] = name.split(' '); return name.startsWith('why ') ? [{ partId, key: key.join(' '), reason: String(reason) }] : []; });
   const result = await runAsStaff(useCases.sendBack, { packetId, requestId: sent.get('requestId'), lines });
-  if (!result.ok) return formFailure(result.error, { 'no-contact': 'There is no way to reach this person. Nothing was sent back.', posted: 'It is in the chart already. Reverse the posting first.', 'no-such-answer': 'One of these answers is not there any more. Load the page again.' });
+  if (!result.ok) return formFailure(result.error, { posted: 'It is in the chart already. Reverse the posting first.', 'no-such-answer': 'One of these answers is not there any more. Load the page again.' });
   redirect(`/packets/${packetId}`);
 }
 

@@ -23,7 +23,7 @@ import { askAgainAction, draftAction, sendBackAction } from './actions';
 export interface ReturnViewProps {
   readonly requestId: string;
   readonly view: {
-    readonly packetId: Id<'Packet'>; readonly clientId: Id<'Client'>; readonly clientName: string; readonly filledBy: string; readonly underWay: boolean; readonly state: PacketState; readonly stateWords: string;
+    readonly packetId: Id<'Packet'>; readonly clientId: Id<'Client'>; readonly clientName: string; readonly filledBy: string; readonly reachable: boolean; readonly underWay: boolean; readonly state: PacketState; readonly stateWords: string;
     readonly returnedAt: Instant; readonly returnedFrom: string;
     readonly visit: { readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
     readonly comment: string | undefined;
@@ -106,7 +106,7 @@ function SendingBack({ view, requestId }: ReturnViewProps) {
         <summary>Send it back</summary>
         <ActionForm action={sendBackAction} submit={`Send ${keys.length === 1 ? 'this one' : `these ${keys.length}`} back`} weight="plain" disabled={keys.length === 0} hidden={{ packetId: view.packetId, requestId }}>
           <Stack $gap="0.6rem">
-            <p>They get a fresh link. Only what you tick is open again; the rest stays as it is.</p>
+            <p>{view.reachable ? 'They get a fresh link.' : 'There is no way to reach them, so no letter goes out: hand a device over from the packet’s page, which comes next.'} Only what you tick is open again; the rest stays as it is.</p>
             {lines.map((l) => {
               const key = `${l.partId} ${l.key}`, on = keys.includes(key);
               return (
