@@ -4,20 +4,16 @@ import { ComboBox } from 'react-aria-components/ComboBox';
 import { ListBox, ListBoxItem } from 'react-aria-components/ListBox';
 import { Popover } from 'react-aria-components/Popover';
 import { Select, SelectValue } from 'react-aria-components/Select';
-import { FieldError, Input, Label, Text } from 'react-aria-components/TextField';
+import { Input } from 'react-aria-components/TextField';
 import styled, { css } from 'styled-components';
-import { LabelWords, type Option } from './fields';
+import { field, helpOf, LabelText, LabelWords, Problem, type Option } from './fields';
 
-const field = css`display: flex; flex-direction: column; gap: 0.35rem; min-width: 0;`;
 const box = css`
   min-height: 2.75rem; padding: 0.4rem 0.75rem; font: inherit; color: var(--ink); background: var(--leaf); border: 1px solid var(--rule-strong); border-radius: var(--corner); text-align: start;
   [data-invalid] & { border-color: var(--madder); }
 `;
 const StyledSelect = styled(Select)<{ $small: boolean }>`${field} ${({ $small }) => ($small ? 'font-size: 0.94rem;' : '')}`;
 const StyledCombo = styled(ComboBox)`${field}`;
-const Words = styled(Label)`font-weight: 600; overflow-wrap: anywhere;`;
-const Help = styled(Text)`color: var(--soft); font-size: 0.94em;`;
-const Problem = styled(FieldError)`color: var(--madder); font-size: 0.94em; font-weight: 600;`;
 const Trigger = styled(Button)`${box} display: flex; justify-content: space-between; gap: 0.75rem; align-items: center; cursor: pointer; width: 100%; & [data-placeholder] { color: var(--soft); }`;
 const Line = styled(Input)`${box} width: 100%;`;
 const Pop = styled(Popover)`background: var(--leaf); border: 1px solid var(--rule-strong); border-radius: var(--corner); min-width: var(--trigger-width); max-width: min(30rem, 92vw); overflow: auto; box-shadow: 0 2px 0 var(--rule);`;
@@ -49,8 +45,8 @@ export function Pick({ label, options, value, onChange, onBlur, help, problem, r
       $small={small} {...(bare ? { 'aria-label': label } : {})} selectedKey={value === '' ? null : value} onSelectionChange={(key) => onChange(String(key ?? ''))} {...(onBlur ? { onBlur } : {})}
       isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria" placeholder={placeholder}
     >
-      {bare ? null : <Words><LabelWords label={label} optional={optional} /></Words>}
-      {help ? <Help slot="description">{help}</Help> : null}
+      {bare ? null : <LabelText><LabelWords label={label} optional={optional} /></LabelText>}
+      {helpOf(help)}
       <Trigger><SelectValue /><span aria-hidden="true">▾</span></Trigger>
       <Problem>{problem}</Problem>
       <Pop><ListBox items={options.map((o) => ({ id: o.value, name: o.label }))}>{(o: { id: string; name: string }) => <Row id={o.id} textValue={o.name}>{o.name}</Row>}</ListBox></Pop>
@@ -65,8 +61,8 @@ export function LookUp({ label, options, value, onChange, onBlur, help, problem,
       selectedKey={value === '' ? null : value} onSelectionChange={(key) => onChange(String(key ?? ''))} {...(onBlur ? { onBlur } : {})} defaultItems={options.map((o) => ({ id: o.value, name: o.label }))}
       isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria" menuTrigger="focus"
     >
-      <Words><LabelWords label={label} optional={optional} /></Words>
-      {help ? <Help slot="description">{help}</Help> : null}
+      <LabelText><LabelWords label={label} optional={optional} /></LabelText>
+      {helpOf(help)}
       <Line dir="auto" />
       <Problem>{problem}</Problem>
       <Pop><ListBox>{(o: { id: string; name: string }) => <Row id={o.id} textValue={o.name}>{o.name}</Row>}</ListBox></Pop>

@@ -289,7 +289,7 @@ describe.each(kinds)('sending on %s', (kind) => {
     expect(pressed.every((r) => r.ok)).toBe(true);
     expect((await world.repo.post.latest(practiceId, 1000)).length).toBe(before);
     expect((await world.journal(`packet:${packetId}`)).filter((a) => a.startsWith('packet.send-back')).sort()).toEqual(['packet.send-back', 'packet.send-back-repeated']);
-    expect(await clientActor(world.app, packetId, first.passDigest, { address: '', device: '' })).toMatchObject({ kind: 'stranger' });
+    expect(must(await world.do(useCases.packetJourney, maren(), { packetId })).people.filter((p) => p.live)).toMatchObject([{ name: 'Teal Okoro', part: 'fills' }]);
     const again = await hand();
     expect(must(await world.do(useCases.fillView, again, {})).sentBack).toEqual(lines);
     must(await world.do(useCases.saveAnswers, again, { partId: lines[0]!.partId, changes: [{ kind: 'values', key: 'main-concern', values: text('Since the spring') }] }));

@@ -158,11 +158,7 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
     touch();
   }, [touch, twins]);
   // After each change, once the list of what is unsaved is whole and the change was seen.
-  useEffect(() => {
-    latest.current = parts;
-    const timer = setTimeout(hold);
-    return () => clearTimeout(timer);
-  }, [parts, hold]);
+  useEffect(() => { latest.current = parts; setTimeout(hold); }, [parts, hold]);
 
   /** Of two answers to one question, the one that stands. */
   const choose = useCallback((clash: Clash, which: 'mine' | 'theirs'): void => {

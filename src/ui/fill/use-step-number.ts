@@ -22,9 +22,12 @@ export function useStepNumber(count: number, first: string | undefined): [number
   const go = useCallback((to: number): void => {
     // The press is seen before the next section is drawn, which takes a slow phone a moment.
     afterPaint(() => {
-      const address = new URLSearchParams(window.location.search);
-      address.set('s', String(to + 1));
-      window.history.pushState(null, '', `?${address.toString()}`);
+      const address = new URLSearchParams(window.location.search), step = String(to + 1);
+      // Pressed twice, it is one step, and one step back.
+      if (address.get('s') !== step) {
+        address.set('s', step);
+        window.history.pushState(null, '', `?${address.toString()}`);
+      }
       startTransition(() => setAt(to));
     });
   }, []);

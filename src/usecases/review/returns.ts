@@ -115,7 +115,7 @@ export const returnView = query({
     const people = await peopleOf(ctx, packet, client), several = people.length > 1;
     const state = stateAt(packet.state, packet.expiresAt, ctx.now);
     return ok({
-      packetId, underWay, clientId: client.id, clientName: nameOf(client), filledBy: relation ? `${nameOf(relation)}, ${relation.kind}` : nameOf(client), reachable: (await linkHolders(ctx, packet, client)).some((p) => p.recipient.contact),
+      packetId, underWay, clientId: client.id, clientName: nameOf(client), filledBy: relation ? `${nameOf(relation)}, ${relation.kind}` : nameOf(client), reachable: (await linkHolders(ctx, packet, client, people)).some((p) => p.recipient.contact),
       state, stateWords: packetStateWords[state], returnedAt: packet.returnedAt ?? packet.createdAt, returnedFrom: packet.returnedFrom ?? '',
       visit: visit && { id: visit.id, startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName },
       comment: ctx.repo.packets.open<string>(packet, 'comment'),

@@ -3,15 +3,15 @@ import { after, type SentBack } from '../../core/packet';
 import { shownQuestions } from '../../core/questionnaire';
 import { fail, ok, type Id, type Result } from '../../core/shared';
 import { command, idInput, notFound, requestInput, type CommonError } from '../kit';
-import { endOf, linkHolders, targetOfPacket, usualExpiry, writeTo } from '../send';
-import { bareLink } from '../send/target';
+import { bareLink, endOf, linkHolders, targetOfPacket, usualExpiry, writeTo } from '../send';
 import { readParts, returnFrame } from './returns';
 
 const line = object({ partId: idInput<'Part'>(), key: string().max(500).required(), reason: string().trim().max(500, 'Keep it under 500 characters.').required('Say what they should look at.') });
 
 /**
- * Sends some answers back with a reason each: only those are open again, behind a fresh link, or where nobody can be reached on a device that is handed over. What is signed is signed
- * anew once an answer changed. The request's id becomes the link's, so that pressing twice sends it back once.
+ * Sends some answers back with a reason each: only those are open again, behind a fresh link, or where nobody can be
+ * reached on a device that is handed over. What is signed is signed anew once an answer changed. The request's id becomes
+ * a link's, so that pressing twice sends it back once.
  */
 export const sendBack = command({
   name: 'send-back', access: 'answers.read', input: object({ packetId: idInput<'Packet'>(), requestId: requestInput, lines: array(line).min(1, 'Choose at least one answer.').max(100).required() }),
@@ -37,8 +37,8 @@ export const sendBack = command({
     await repo.packets.revokeLinks(packet, now);
     await repo.packets.update(packetId, { state, expiresAt: expiry.value, lockedAt: null, sentBack: repo.packets.seal(packetId, 'sentBack', sentBack) });
     const letters = await writeTo(ctx, { ...packet, expiresAt: expiry.value }, target, people, 'sentBack', requestId);
-    // Nobody can be reached: the device is handed over again, and the link by which pressing twice is known goes to nobody.
-    if (letters === 0) await bareLink(ctx, packet, people[0]!.recipient, { id: requestId as Id<'Link'> });
+    // Nobody can be reached: each keeps a part in it by a link that nobody is told, and a device is handed over again.
+    if (letters === 0) for (const [i, { recipient, part }] of people.entries()) await bareLink(ctx, packet, recipient, { part, ...(i === 0 ? { id: requestId as Id<'Link'> } : {}) });
     ctx.journal('packet.send-back', `packet:${packetId}`, { answers: lines.length, letters });
     ctx.tell('returns');
     return ok(null);

@@ -30,8 +30,8 @@ export async function peopleOf({ repo }: Context, packet: Packet, client: Client
 
 export interface LinkHolder { readonly recipient: Recipient; readonly part: LinkPart }
 /** Who has a link that works, as they are reached now; before the first link, or after the last, who the packet is for. */
-export async function linkHolders(ctx: Context, packet: Packet, client: Client): Promise<LinkHolder[]> {
-  const live = (await peopleOf(ctx, packet, client)).filter((p) => p.live);
+export async function linkHolders(ctx: Context, packet: Packet, client: Client, all?: readonly PacketPerson[]): Promise<LinkHolder[]> {
+  const live = (all ?? (await peopleOf(ctx, packet, client))).filter((p) => p.live);
   const people: readonly Pick<PacketPerson, 'relationId' | 'part'>[] = live.length > 0 ? live : [{ relationId: packet.relationId ?? undefined, part: 'fills' }];
   return inOrder(people, async ({ relationId, part }) => ({ part, recipient: await recipientFor(ctx, client, relationId ?? null, languageOf(client, packet)) }));
 }
