@@ -84,8 +84,10 @@ export function ReturnView({ view, requestId }: ReturnViewProps) {
         <MarginRow margin="Still so?">
           <details>
             <summary>Ask again</summary>
-            <Stack $gap="0.6rem">{view.reachable ? null : <p>There is no way to reach them, so nothing can be sent. <Link href={`/people/${view.clientId}/send`}>Make it from the chart</Link>, where a contact can be added or a device handed over.</p>}<p>They get a new packet with the same questions. Intakes and worksheets begin with these answers, to be said right or changed; measures and consents are asked anew. What is here stays as it is.</p>
-              <ActionForm action={askAgainAction} submit="Send it again" weight="plain" disabled={!view.reachable} hidden={{ packetId: view.packetId, requestId }} /></Stack>
+            {view.reachable
+              ? <Stack $gap="0.6rem"><p>They get a new packet with the same questions. Intakes and worksheets begin with these answers, to be said right or changed; measures and consents are asked anew. What is here stays as it is.</p>
+                <ActionForm action={askAgainAction} submit="Send it again" weight="plain" hidden={{ packetId: view.packetId, requestId }} /></Stack>
+              : <p>There is no way to reach them, so nothing can be sent. <Link href={`/people/${view.clientId}/send`}>Make it from the chart</Link>, where a contact can be added or a device handed over.</p>}
           </details>
         </MarginRow>
       )}
