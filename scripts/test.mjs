@@ -95,7 +95,7 @@ try {
   postgres = await startPostgres(install);
   if (!(await packages)) throw new Error('npm ci failed.');
 
-  // Three at a time on two cores: a browser's test waits now and then; more would only get in each other's way. What takes longest goes first.
+  // Three at a time on two cores: a browser's test waits now and then; more would only get in each other's way. What takes longest goes first, and at the end there is something left for the other core.
   let built = false;
   const third = (name) => ({ after: 'build', run: async () => (built ? endToEnd(name) : count(false, `end to end, ${name}, needs the build and its practice`)) });
   await inLanes(3, [
@@ -106,14 +106,13 @@ try {
       rmSync(seeded, { recursive: true, force: true });
       built &&= await run('seed', 'npx', ['tsx', 'scripts/seed.ts', '--fresh'], { KIND_LEDGER_DATA: seeded, KIND_LEDGER_NOW: '2026-11-25T08:10:00Z', NODE_ENV: 'production' });
     } },
-    { run: async () => count(await run('lint', 'npm', ['run', '--silent', 'lint']), 'lint') },
     { run: async () => count(await run('types', 'npm', ['run', '--silent', 'types']), 'types') },
-    third('a'), third('b'),
     { run: async () => vitest('integration', { KIND_LEDGER_TEST_POSTGRES: postgres.url }) },
-    third('c'),
+    third('b'), third('a'), third('c'),
     { after: 'build', run: async () => (built ? vitest('faults') : count(false, 'the faults need the build')) },
     { run: async () => { if (existsSync('../shared/tools/check-words.mjs')) count(await run('words', 'node', ['../shared/tools/check-words.mjs']), 'words'); } },
     { run: async () => vitest('unit') },
+    { run: async () => count(await run('lint', 'npm', ['run', '--silent', 'lint']), 'lint') },
   ]);
 } catch (error) {
   count(false, error instanceof Error ? error.message : String(error));

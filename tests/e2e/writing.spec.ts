@@ -24,7 +24,11 @@ test('a questionnaire is written with the keyboard, proved, put in use, changed 
   await rows(page).first().click();
   await page.keyboard.type('y/n Do you wake at night?');
   await expect(rows(page).first()).toHaveValue('Do you wake at night?');
-  await page.keyboard.press('Enter');
+  // The very next key, however soon after Enter, is written in the new line.
+  expect(await rows(page).first().evaluate((row) => {
+    row.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }));
+    return document.activeElement !== row && document.activeElement?.id.startsWith('line-');
+  })).toBe(true);
   await page.keyboard.type('() How often?');
   await expect(rows(page).nth(1)).toHaveValue('How often?');
   await expect(page.getByText('“How often?” needs options.').first()).toBeVisible();

@@ -1,6 +1,7 @@
 'use client';
 import { Link } from '@/ui/link';
 import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { flushSync } from 'react-dom';
 import styled from 'styled-components';
 import { chartLine, fieldByKey, type ChartField } from '@/core/chart';
 import {
@@ -42,7 +43,9 @@ function whenWords(item: Item, questions: ReadonlyMap<string, Question>): string
 const newKey = (): string => crypto.randomUUID().slice(0, 8);
 const kinds = [{ value: 'intake', label: 'Intake' }, { value: 'consent', label: 'Consent' }, { value: 'measure', label: 'Measure' }, { value: 'worksheet', label: 'Worksheet' }];
 
-const focus = (linkId: string | undefined): void => { if (linkId !== undefined) requestAnimationFrame(() => document.getElementById(rowId(linkId))?.focus()); };
+const focus = (linkId: string | undefined): void => { if (linkId !== undefined) document.getElementById(rowId(linkId))?.focus(); };
+/** Draws at once and goes there, so that the very next key, however soon, is written in that line. */
+const thenFocus = (change: () => void, linkId: string | undefined): void => { flushSync(change); focus(linkId); };
 
 /** An outline to type in, beside the client's live page. */
 export function Composer({ view, first }: ComposerProps & { /** The line to begin at. */ readonly first: string | undefined }) {
@@ -61,27 +64,25 @@ export function Composer({ view, first }: ComposerProps & { /** The line to begi
   const add = useCallback((after: string | undefined, kind: LineKind, more?: (item: Item) => Item): void => {
     const linkId = newKey();
     const line = newLine(kind, linkId);
-    change((now) => insertAfter(now, after, more ? more(line) : line));
-    focus(linkId);
+    thenFocus(() => change((now) => insertAfter(now, after, more ? more(line) : line)), linkId);
   }, [change]);
   const addFromChart = useCallback((after: string | undefined, key: string): void => {
     const field = fieldByKey(key, fields.offered);
     if (!field) return;
     const line = chartLine(field, newKey);
     change((now) => insertAfter(now, after, line));
-    focus(line.linkId);
+    // After the list has closed, which takes the focus back.
+    requestAnimationFrame(() => focus(line.linkId));
   }, [change, fields]);
   const remove = useCallback((linkId: string): void => {
     const all = allItems(latest.current);
     const before = all[all.findIndex((i) => i.linkId === linkId) - 1];
-    change((now) => removeItem(now, linkId));
+    thenFocus(() => change((now) => removeItem(now, linkId)), before?.linkId);
     setSaid('Deleted. Undo brings it back.');
-    focus(before?.linkId);
   }, [change]);
   const move = useCallback((linkId: string, by: -1 | 1): void => {
-    change((now) => moveItem(now, linkId, by));
-    focus(linkId);
     const moved = allItems(moveItem(latest.current, linkId, by));
+    thenFocus(() => change((now) => moveItem(now, linkId, by)), linkId);
     const before = moved[moved.findIndex((i) => i.linkId === linkId) - 1];
     setSaid(before ? `Moved. Now after ${before.text || 'a line without words'}.` : 'Moved. Now the first line.');
   }, [change]);
