@@ -88,6 +88,9 @@ describe.each(kinds)('worksheets, files, places to sign and chart fields on %s',
     // Somebody else's file, and one that is nowhere, are no answers.
     const theirs = must(await world.do(useCases.addFile, other.actor, { requestId: world.request(), partId: other.part.id, key: 'done', name: 'b', bytes: photo }));
     for (const value of [theirs, { ...kept, id: world.request() }]) expect(await save(actor, part.id, { done: [{ type: 'attachment', value }] })).toMatchObject({ error: { reason: 'invalid' } });
+    // One that is taken back again is not kept.
+    const backAgain = must(await give(world.request(), photo));
+    must(await save(actor, part.id, { done: [{ type: 'attachment', value: backAgain }] }));
     must(await save(actor, part.id, { done: [{ type: 'attachment', value: kept }] }));
     expect(await world.do(useCases.openFile, maren(), { fileId: kept.id })).toMatchObject({ error: { reason: 'not-found' } });
     must(await world.do(useCases.returnPacket, actor, {}));
@@ -95,12 +98,13 @@ describe.each(kinds)('worksheets, files, places to sign and chart fields on %s',
     const opened = must(await world.do(useCases.openFile, maren(), { fileId: kept.id }));
     expect((await sharp(opened.bytes).metadata()).exif).toBeUndefined();
     expect(await world.do(useCases.openFile, world.as('pia'), { fileId: kept.id })).toMatchObject({ error: { reason: 'not-allowed' } });
+    expect(await world.do(useCases.openFile, maren(), { fileId: backAgain.id })).toMatchObject({ error: { reason: 'not-found' } });
     const returned = must(await world.do(useCases.returnView, maren(), { packetId })).parts[0]!;
     expect(returned.lines[0]).toMatchObject({ answer: 'IMG 1.jpg', files: [{ id: kept.id, title: 'IMG 1.jpg' }] });
     const { fhir } = must(await world.do(useCases.exportPart, maren(), { partId: part.id }));
     expect(fhirProblems(fhir)).toEqual([]);
     expect(JSON.stringify(fhir)).toContain('"valueAttachment":{"contentType":"image/jpeg"');
-    expect(await world.journal(`packet:${packetId}`)).toEqual(expect.arrayContaining(['file.add', 'file.add-repeated', 'file.refuse', 'file.open']));
+    expect(await world.journal(`packet:${packetId}`)).toEqual(expect.arrayContaining(['file.add', 'file.add-repeated', 'file.refuse', 'file.drop', 'file.open']));
     // In the database neither its name nor what is on it can be read.
     const { rows } = (await world.app.database.db.execute('select * from stored_file')) as { rows: unknown[] };
     const stored = JSON.stringify(rows, (_, v: unknown) => (v instanceof Uint8Array ? Buffer.from(v).toString('latin1') : v));

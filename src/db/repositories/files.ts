@@ -1,4 +1,4 @@
-import { and, count, eq, inArray, isNull } from 'drizzle-orm';
+import { and, count, eq, gt, inArray, isNull, notInArray } from 'drizzle-orm';
 import type { FileValue } from '../../core/questionnaire';
 import type { Id, Instant, Sealer } from '../../core/shared';
 import type { Db } from '../database';
@@ -31,6 +31,11 @@ export const fileRepository = (db: Db, sealer: Sealer) => {
     async allOf(partId: Id<'Part'>, ids: readonly string[]): Promise<boolean> {
       const wanted = [...new Set(ids)] as Id<'File'>[];
       return (await db.select({ id: storedFile.id }).from(storedFile).where(and(eq(storedFile.partId, partId), inArray(storedFile.id, wanted)))).length === wanted.length;
+    },
+    /** Deletes every file given for this part, of those after `since`, but these, and says how many. */
+    async keepOnly(partId: Id<'Part'>, ids: readonly string[], since: Instant | null): Promise<number> {
+      const gone = await db.delete(storedFile).where(and(eq(storedFile.partId, partId), since === null ? undefined : gt(storedFile.createdAt, since), ids.length > 0 ? notInArray(storedFile.id, ids as Id<'File'>[]) : undefined)).returning({ id: storedFile.id });
+      return gone.length;
     },
     async countOf(partId: Id<'Part'>): Promise<number> {
       return (await db.select({ n: count() }).from(storedFile).where(eq(storedFile.partId, partId)))[0]?.n ?? 0;

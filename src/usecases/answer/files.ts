@@ -44,9 +44,10 @@ export const addFile = command({
 });
 const valueOf = ({ id, title, contentType, size }: FileValue): FileValue => ({ id, title, contentType, size });
 
+export const fileIds = (values: readonly AnswerValue[]): string[] => values.flatMap((v) => (v.type === 'attachment' ? [v.value.id] : []));
 /** Whether every file named in these answers was given by this part's client. */
 export async function ownFiles({ repo }: Context<ClientActor>, partId: Id<'Part'>, values: readonly AnswerValue[]): Promise<boolean> {
-  const ids = values.flatMap((v) => (v.type === 'attachment' ? [v.value.id] : []));
+  const ids = fileIds(values);
   return ids.length === 0 || repo.files.allOf(partId, ids);
 }
 

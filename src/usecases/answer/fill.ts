@@ -12,7 +12,7 @@ import { command, idInput, inOrder, notFound, nothing, query, statement, type Cl
 import { letterLocale, sendAlertLetter } from '../send/letters';
 import { languageOf } from '../send/recipient';
 import { peopleOf } from '../send/people';
-import { ownFiles } from './files';
+import { fileIds, ownFiles } from './files';
 
 export interface FillPart {
   readonly id: Id<'Part'>;
@@ -181,7 +181,7 @@ export type ReturnError = CommonError | { readonly reason: 'closed'; readonly st
 
 /**
  * Returns the packet: everything the browser checked is checked again. Returning twice, or again after a lost reply,
- * gives the first return's moment. Answers to questions that ended up hidden are dropped.
+ * gives the first return's moment. Answers to questions that ended up hidden are dropped, and files that no answer names.
  */
 export const returnPacket = command({
   name: 'return-packet', access: 'client.fill', input: object({ comment: string().trim().max(2000).default('') }),
@@ -203,7 +203,12 @@ export const returnPacket = command({
     });
     const wrong = parts.filter((p) => p.problems.length > 0 || p.unsigned);
     if (wrong.length > 0) return fail({ reason: 'incomplete', parts: wrong.map((p) => ({ partId: p.part.id, problems: p.problems, unsigned: p.unsigned })) });
-    for (const p of parts) await repo.packets.keepOnly(p.part.id, p.answers, p.there);
+    for (const p of parts) {
+      await repo.packets.keepOnly(p.part.id, p.answers, p.there);
+      // A file that was taken back, or whose question ended up hidden, was not given; what an earlier return gave may stand in a note by now.
+      const dropped = await repo.files.keepOnly(p.part.id, fileIds(Object.values(p.answers.values).flat()), packet.returnedAt);
+      if (dropped > 0) ctx.journal('file.drop', `packet:${packet.id}`, { files: dropped });
+    }
     const alerts = parts.reduce((n, p) => n + alertsOf(p.questionnaire, p.answers).length, 0);
     await repo.packets.update(packet.id, { state: 'returned', returnedAt: now, returnedFrom: actor.address, alerts, ...(comment === '' ? {} : { comment: repo.packets.seal(packet.id, 'comment', comment) }) });
     if (alerts > 0) await sendAlertLetter(ctx, packet.id, await repo.staff.byId(packet.staffId));
