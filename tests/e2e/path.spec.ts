@@ -88,6 +88,7 @@ test('closing the browser and opening the link on another device resumes after a
   await passDoor(page, staff, link, 'Ines Halvorsen');
   await expect(page.getByLabel('First name')).toHaveValue('Inés');
   await next(page);
+  await expect(page.getByRole('heading', { name: 'How to reach you' })).toBeVisible();
   await next(page);
   const row = page.getByRole('group', { name: 'Medicines and supplements 1' });
   await expect(row.getByLabel('How much')).toHaveValue('200 mcg');

@@ -1,9 +1,9 @@
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { copyFileSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { ESLint } from 'eslint';
-import { describe, expect, it } from 'vitest';
+import { afterAll, describe, expect, it } from 'vitest';
 
 // The layering rules can be silent when misconfigured, so each is shown a violation that it must report.
 const planted: readonly (readonly [place: string, code: string, rule: string])[] = [
@@ -37,17 +37,41 @@ describe('the linter', () => {
   it.each(planted)('reports a violation planted in %s: %s', async (place, code, rule) => {
     expect(await rulesFor(place, code)).toContain(rule);
   }, 60_000);
-  // Circles are found over all files at once, by the other linter (see the lint script).
+  /** What the other linter, by its configuration here, says of a folder with these files: line and rule. */
+  const folder = mkdtempSync(join(tmpdir(), 'kl-planted-'));
+  const said = (files: Readonly<Record<string, string>>): string[] => {
+    copyFileSync('.oxlintrc.json', join(folder, '.oxlintrc.json'));
+    for (const [name, code] of Object.entries(files)) { mkdirSync(dirname(join(folder, name)), { recursive: true }); writeFileSync(join(folder, name), code); }
+    const { stdout } = spawnSync('node', [join(process.cwd(), 'node_modules/.bin/oxlint'), '-f', 'json', '.'], { cwd: folder, encoding: 'utf8' });
+    const { diagnostics } = JSON.parse(stdout) as { diagnostics: { code: string; labels: { span: { line: number } }[] }[] };
+    return diagnostics.map((d) => `${d.labels[0]?.span.line} ${d.code}`).sort();
+  };
+  afterAll(() => { rmSync(folder, { recursive: true }); });
   it('reports modules that import each other in a circle, types aside', () => {
-    const command = /oxlint .* (?=src)/.exec((JSON.parse(readFileSync('package.json', 'utf8')) as { scripts: { lint: string } }).scripts.lint)![0];
-    const folder = mkdtempSync(join(tmpdir(), 'kl-circle-')), circles = (files: Readonly<Record<string, string>>): number => {
-      mkdirSync(join(folder, 'src'), { recursive: true });
-      for (const [name, code] of Object.entries(files)) writeFileSync(join(folder, 'src', name), code);
-      return spawnSync('node', [join(process.cwd(), 'node_modules/.bin/oxlint'), ...command.trim().split(' ').slice(1), 'src'], { cwd: folder }).status!;
-    };
-    expect(circles({ 'a.ts': "import { b } from './b';\nexport const a = () => b;", 'b.ts': "import { c } from './c';\nexport const b = c;", 'c.ts': 'export const c = 1;' })).toBe(0);
-    expect(circles({ 'c.ts': "import type { a } from './a';\nexport const c = {} as typeof a;" })).toBe(0);
-    expect(circles({ 'c.ts': "import { a } from './a';\nexport const c = a;" })).toBe(1);
+    expect(said({ 'src/a.ts': "import { b } from './b';\nexport const a = () => b;", 'src/b.ts': "import { c } from './c';\nexport const b = c;", 'src/c.ts': 'export const c = 1;' })).toEqual([]);
+    expect(said({ 'src/c.ts': "import type { a } from './a';\nexport const c = {} as typeof a;" })).toEqual([]);
+    expect(said({ 'src/c.ts': "import { a } from './a';\nexport const c = a;" })).toContain('1 import(no-cycle)');
+    rmSync(join(folder, 'src'), { recursive: true });
+  });
+  it('reports what React\'s compiler could not keep right, and code that only looks right', () => {
+    const lines: readonly (readonly [code: string, rule: string])[] = [
+      ["import { useCallback, useEffect, useMemo, useRef, useState } from 'react';", ''], ['let outside = 0;', ''],
+      ['export function Refs() { const r = useRef(0); return <p>{r.current}</p>; }', 'react(refs)'],
+      ['export function InEffect({ a }: { a: number }) { const [x, setX] = useState(0); useEffect(() => { setX(a); }, [a]); return <p>{x}</p>; }', 'react(set-state-in-effect)'],
+      ['export function Pure() { const x = Math.random(); return <p>{x}</p>; }', 'react(purity)'],
+      ['export function Static() { const Inner = () => <p />; return <Inner />; }', 'react(static-components)'],
+      ['export function InRender() { const [x, setX] = useState(0); setX(1); return <p>{x}</p>; }', 'react(set-state-in-render)'],
+      ['export function Outside() { outside = 1; return <p>{outside}</p>; }', 'react(globals)'],
+      ['export function Caught() { try { return <Static />; } catch { return null; } }', 'react(error-boundaries)'],
+      ['export function Memo({ a }: { a: number }) { const x = useMemo(async () => a, [a]); return <p>{String(x)}</p>; }', 'react(use-memo)'],
+      ['export function Callback({ a, b }: { a: { c: number }; b: number }) { const f = useCallback(() => a.c + b, [a.c]); return <p>{f()}</p>; }', 'react-hooks(exhaustive-deps)'],
+      ['export function Rules({ a }: { a: boolean }) { if (a) { useState(0); } return null; }', 'react-hooks(rules-of-hooks)'],
+      ['export const Image = () => <img src="/a.png" />;', 'jsx-a11y(alt-text)'],
+      ['export const list = [1].map((n) => <p>{n}</p>);', 'react(jsx-key)'],
+      ['export const any = (x: any) => x == 1;', 'typescript(no-explicit-any)'], ['export const loose = (x: number) => x == 1;', 'eslint(eqeqeq)'],
+    ];
+    const found = said({ 'src/ui/a.tsx': lines.map(([code]) => code).join('\n') });
+    expect(found).toEqual(expect.arrayContaining(lines.flatMap(([, rule], i) => (rule === '' ? [] : [`${i + 1} ${rule}`]))));
   });
   it.each(clean)('has nothing against what is allowed in %s', async (place, code) => {
     expect(await rulesFor(place, code)).toEqual([]);

@@ -74,6 +74,7 @@ describe('contact formats', () => {
 
 describe('canonical bytes', () => {
   it('are those of RFC 8785 section 3.2.3 (its example, from memory of the text)', () => {
+    // oxlint-disable-next-line no-loss-of-precision, no-useless-escape -- as it is printed there
     const input = { numbers: [333333333.33333329, 1e30, 4.5, 2e-3, 0.000000000000000000000000001], string: '\u20ac$\u000F\u000aA\'\u0042\u0022\u005c\\"\/', literals: [null, true, false] };
     expect(canonicalText(input)).toBe('{"literals":[null,true,false],"numbers":[333333333.3333333,1e+30,4.5,0.002,1e-27],"string":"€$\\u000f\\nA\'B\\"\\\\\\\\\\"/"}');
   });

@@ -84,7 +84,7 @@ function movedKeys(before: readonly string[], after: readonly string[]): Set<str
   const place = new Map(before.map((id, i) => [id, i]));
   const both = after.filter((id) => place.has(id));
   // Longest increasing subsequence, with for each length the index of its smallest end.
-  const ends: number[] = [], previous = new Array<number>(both.length).fill(-1);
+  const ends: number[] = [], previous = both.map(() => -1);
   both.forEach((id, i) => {
     let low = 0, high = ends.length;
     while (low < high) {

@@ -116,7 +116,7 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
         unsaved.current.set(partId, new Map([...changes, ...(unsaved.current.get(partId) ?? [])]));
     },
     save: async (snapshot) => {
-      for (const [partId, changes] of [...snapshot]) {
+      for (const [partId, changes] of Array.from(snapshot)) {
         if (changes.size === 0) continue;
         const reply = await server.save(partId, [...changes.values()].map((change) => ({ change, base: baseOf(partId, change) })));
         if (reply.kind !== 'saved') return reply.kind;
@@ -187,7 +187,7 @@ export function usePacket(server: FillServer, initial: readonly FillPart[], { tw
     });
     return () => { gone = true; };
     // Once, when the page is there.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, []);
 
   // What others write: looked for often where several people have one copy, else when the page is turned to again.

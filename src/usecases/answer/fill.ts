@@ -166,7 +166,7 @@ export const saveAnswers = statement({
     if (!isOpen(found.state)) return fail({ reason: 'closed', state: found.state });
     if (!owned) return fail({ reason: 'invalid', fields: { changes: 'One of these files is not here.' } });
     if (!refused) return fail({ reason: 'not-allowed' });
-    return !refused.ok && !refused.ok && refused.error.reason === 'problem'
+    return !refused.ok && refused.error.reason === 'problem'
       ? fail({ reason: 'refused', key: refused.error.problem.key, why: refused.error.problem.reason })
       : fail({ reason: 'invalid', fields: { changes: 'These are not answers to this questionnaire.' } });
   },
