@@ -71,11 +71,15 @@ describe.each(kinds)('the library on %s', (kind) => {
 
   it('makes one questionnaire of one press, also pressed twice at once', async () => {
     const requestId = world.request();
-    const made = await Promise.all([1, 2].map(() => world.do(useCases.newQuestionnaire, pia(), { requestId, title: 'Pressed twice', kind: 'intake' })));
-    expect(made.map((m) => must(m).id)).toEqual([requestId, requestId]);
+    const made = await Promise.all([1, 2, 3, 4].map(() => world.do(useCases.newQuestionnaire, pia(), { requestId, title: 'Pressed twice', kind: 'intake' })));
+    expect(made.map((m) => must(m).id)).toEqual([requestId, requestId, requestId, requestId]);
     const copyId = world.request();
     for (let i = 0; i < 2; i++) expect(must(await world.do(useCases.duplicate, pia(), { requestId: copyId, id: requestId })).id).toBe(copyId);
     expect(must(await world.do(useCases.library, pia(), {})).lines.filter((l) => l.title.endsWith('Pressed twice'))).toHaveLength(2);
+    // Nor does one file that two people bring at once come in twice.
+    const text = JSON.stringify({ ...writeQuestionnaire((await composer(must(made[0]!).id)).questionnaire), url: `urn:uuid:${world.request()}`, status: 'active' });
+    const brought = (await Promise.all([pia(), world.as('maren')].map((who) => world.do(useCases.importQuestionnaire, who, { text })))).map(must);
+    expect([new Set(brought.map((b) => b.id)).size, brought.map((b) => b.already).sort()]).toEqual([1, [false, true]]);
   });
 
   it('never writes a file over what somebody is writing', async () => {
@@ -157,7 +161,8 @@ describe.each(kinds)('the library on %s', (kind) => {
     expect(must(await world.do(useCases.bringStarters, pia(), {}))).toEqual({ brought: 0 });
     must(await world.do(useCases.removeDraft, pia(), { id: lines.find((l) => l.title.includes('GAD-7'))!.id }));
     expect(must(await world.do(useCases.library, pia(), {})).startersMissing).toBe(1);
-    expect(must(await world.do(useCases.bringStarters, pia(), {}))).toEqual({ brought: 1 });
+    const both = await Promise.all([0, 1].map(() => world.do(useCases.bringStarters, pia(), {})));
+    expect(both.map((r) => must(r).brought).sort()).toEqual([0, 1]);
     const gad = must(await world.do(useCases.library, pia(), {})).lines.find((l) => l.title.includes('GAD-7'))!.id;
     expect(must(await world.do(useCases.putInUse, pia(), { id: gad }))).toEqual({ version: 1 });
   });

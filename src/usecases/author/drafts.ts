@@ -98,6 +98,7 @@ export const duplicate = command({
 /** Makes a questionnaire with a draft; the same id again finds what it made. */
 export async function addWithDraft(ctx: Context & { readonly actor: { readonly name: string } }, id: Id<'Questionnaire'>, questionnaire: Questionnaire, how: string): Promise<Result<{ id: Id<'Questionnaire'> }, never>> {
   const { repo, practice, now, actor, random } = ctx;
+  await repo.practices.hold(practice.id);
   const fresh = await repo.questionnaires.add({ id, practiceId: practice.id, url: questionnaire.url, title: questionnaire.title, kind: questionnaire.kind, state: 'draft', inUse: null, createdAt: now });
   if (fresh) await repo.questionnaires.startDraft({ questionnaireId: id, fhir: writeQuestionnaire(questionnaire), revision: random.id(), updatedAt: now, updatedBy: actor.name });
   ctx.journal(fresh ? 'questionnaire.make' : 'questionnaire.make-repeated', `questionnaire:${id}`, { how });
@@ -108,6 +109,7 @@ export async function addWithDraft(ctx: Context & { readonly actor: { readonly n
 export const bringStarters = command({
   name: 'bring-starters', access: 'library.write', input: nothing,
   async run(ctx): Promise<Result<{ brought: number }, CommonError>> {
+    await ctx.repo.practices.hold(ctx.practice.id);
     const here = new Set((await ctx.repo.questionnaires.all(ctx.practice.id)).map((q) => q.url));
     const missing = starterLibrary.filter((q) => !here.has(q.url));
     for (const q of missing) await addWithDraft(ctx, ctx.random.id<'Questionnaire'>(), q, 'starter');

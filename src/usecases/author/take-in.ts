@@ -58,6 +58,7 @@ export const importQuestionnaire = command({
     const lost = postingProblems(given, await fieldsOf(ctx));
     if (lost.length > 0) return fail({ reason: 'bad-file', problems: lost.map((p) => ({ path: 'item', linkId: p.linkId, problem: p.problem })) });
     const { title, kind } = given;
+    await repo.practices.hold(practice.id);
     const existing = await repo.questionnaires.byUrl(practice.id, given.url, actor.id);
     const right = existing ? libraryRight(actor, existing) : 'edit';
     const draft = existing && (await repo.questionnaires.draft(existing.id, true));

@@ -15,6 +15,7 @@ export const chartFields = query({
 export const addChartField = command({
   name: 'add-chart-field', access: 'office.write', input: newFieldSchema.concat(object({ requestId: requestInput })),
   async run(ctx, { requestId, label, section, kind, columns }): Promise<Result<null, CommonError>> {
+    await ctx.repo.practices.hold(ctx.practice.id);
     const taken = new Set((await ctx.repo.practices.fields(ctx.practice.id)).map((f) => f.field.key));
     const field = ownField(keyFor(label, taken), label, section as ChartSection, kind as OwnFieldKind, columnsOf(columns));
     const fresh = await ctx.repo.practices.addField({ practiceId: ctx.practice.id, key: field.key, requestId, field, createdAt: ctx.now });
