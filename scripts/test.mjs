@@ -95,10 +95,10 @@ try {
   postgres = await startPostgres(install);
   if (!(await packages)) throw new Error('npm ci failed.');
 
-  // Three at a time on two cores: a browser's test waits now and then; more would only get in each other's way. What takes longest goes first, and at the end there is something left for the other core.
+  // Four at a time on two cores: a browser's test waits now and then, and at the end no core should wait for the other. What takes longest goes first.
   let built = false;
   const third = (name) => ({ after: 'build', run: async () => (built ? endToEnd(name) : count(false, `end to end, ${name}, needs the build and its practice`)) });
-  await inLanes(3, [
+  await inLanes(4, [
     { name: 'build', run: async () => {
       built = await run('build', 'npx', ['next', 'build'], { NODE_ENV: 'production', ...(existsSync('.next/cache') ? {} : { KIND_LEDGER_BUILD_ONCE: '1' }) });
       count(built, 'build');

@@ -13,6 +13,8 @@ import type { Id } from '../../src/core/shared';
 
 // Against the real production server, killed with SIGKILL while answers come in. Needs a build (npm test makes one).
 const port = 3427;
+/** Servers that run side by side each have their own, from here on. */
+let lastPort = port;
 const now = '2026-11-25T08:10:00Z';
 const base = mkdtempSync(join(tmpdir(), 'kl-kill-'));
 const environment = (folder: string) => readEnvironment({ KIND_LEDGER_DATA: folder, KIND_LEDGER_NOW: now, PORT: String(port) });
@@ -34,7 +36,7 @@ beforeAll(async () => {
   await app.database.close();
 });
 
-async function startServer(folder: string): Promise<ChildProcess> {
+async function startServer(folder: string, port: number): Promise<ChildProcess> {
   const child = spawn(process.execPath, ['server.mjs'], { env: { ...process.env, KIND_LEDGER_DATA: folder, KIND_LEDGER_NOW: now, PORT: String(port), NODE_ENV: 'production' }, stdio: ['ignore', 'pipe', 'pipe'] });
   await new Promise<void>((resolve, reject) => {
     child.stdout!.on('data', (d: Buffer) => { if (d.toString().includes('ready on')) resolve(); });
@@ -42,7 +44,7 @@ async function startServer(folder: string): Promise<ChildProcess> {
   });
   return child;
 }
-const save = (value: string): Promise<Response> => fetch(`http://localhost:${port}/f/${packetId}/answers`, {
+const save = (value: string, at = port): Promise<Response> => fetch(`http://localhost:${at}/f/${packetId}/answers`, {
   method: 'PUT', headers: { cookie: `kl_door=${pass}`, 'sec-fetch-site': 'same-origin' },
   body: JSON.stringify({ partId, changes: [{ kind: 'values', key: 'occupation', values: [{ type: 'string', value }] }] }),
 });
@@ -51,23 +53,24 @@ const readBack = async (app: Application): Promise<string> => {
   return String(answers.values['occupation']?.[0]?.value ?? '');
 };
 
-describe('kill -9 while saving', () => {
-  it('loses no acknowledged answer, ten times over', async () => {
-    const folder = join(base, 'run');
+// Side by side, as most of it is waiting for a server to start.
+describe.concurrent('kill -9', () => {
+  it.each([1, 2])('while saving loses no acknowledged answer: five of ten times, on server %i', async (which) => {
+    const folder = join(base, `run-${which}`), port = ++lastPort;
     cpSync(join(base, 'start'), folder, { recursive: true });
     let n = 0;
-    for (let round = 1; round <= 10; round++) {
-      const server = await startServer(folder);
+    for (let round = 1; round <= 5; round++) {
+      const server = await startServer(folder, port);
       let acknowledged = n;
       const dead = new Promise((resolve) => server.once('exit', resolve));
       // Saves run one after the other until the killed server stops answering; the kill falls somewhere within one.
       const saves = (async () => {
         for (;;) {
           const mine = ++n;
-          const response = await save(`answer ${mine}`).catch(() => undefined);
+          const response = await save(`answer ${mine}`, port).catch(() => undefined);
           if (response?.ok !== true) return;
           acknowledged = mine;
-          if (acknowledged % 10 === round % 10 && acknowledged > 5 * round) setImmediate(() => server.kill('SIGKILL'));
+          if (acknowledged % 10 === (round + 5 * which) % 10 && acknowledged > 10 * round) setImmediate(() => server.kill('SIGKILL'));
         }
       })();
       await Promise.all([saves, dead]);
@@ -79,13 +82,10 @@ describe('kill -9 while saving', () => {
       await app.database.close();
     }
     expect(n).toBeGreaterThan(50);
-    // Twenty starts of a server or a database, beside the browser's tests on two cores.
   }, 360_000);
-});
 
-describe('kill -9 while many are written to', () => {
-  it('goes on where it stopped, and nobody is written to twice', async () => {
-    const folder = join(base, 'many'), people = 90;
+  it('while many are written to goes on where it stopped, and nobody is written to twice', async () => {
+    const folder = join(base, 'many'), people = 90, port = ++lastPort;
     cpSync(join(base, 'start'), folder, { recursive: true });
     const before = await openApplication(environment(folder)), mailingId = before.ports.random.id();
     const pia = { kind: 'staff' as const, id: seeded.staff['pia']!, name: 'Pia Lindqvist', email: '', role: 'office' as const, sessionDigest: '', address: '', device: '' };
@@ -106,7 +106,7 @@ describe('kill -9 while many are written to', () => {
     // The server goes on with it by itself when it starts; it is killed each time it has come a little further.
     let written = 0, cut = 0;
     for (let round = 0; round < 3 && written < people; round++) {
-      const server = await startServer(folder), dead = new Promise((resolve) => server.once('exit', resolve));
+      const server = await startServer(folder, port), dead = new Promise((resolve) => server.once('exit', resolve));
       // Asked now and then only: drawing the page takes the server longer than writing a letter.
       for (let far = 0; far < Math.min(people, written + 8); await new Promise((resolve) => setTimeout(resolve, 50))) far = Number(/aria-valuenow="(\d+)"/.exec(await (await fetch(`http://localhost:${port}/send/many/${mailingId}`, { headers: { cookie: `kl_staff=${token}` } })).text())?.[1] ?? 0);
       server.kill('SIGKILL');
@@ -146,7 +146,7 @@ describe('the running server', () => {
   let server: ChildProcess;
   beforeAll(async () => {
     cpSync(join(base, 'start'), join(base, 'live'), { recursive: true });
-    server = await startServer(join(base, 'live'));
+    server = await startServer(join(base, 'live'), port);
   });
   afterAll(() => { server.kill('SIGTERM'); });
   const url = `http://localhost:${port}`;
