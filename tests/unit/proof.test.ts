@@ -5,7 +5,7 @@ import { syllable } from 'syllable';
 import { describe, expect, it } from 'vitest';
 import { builtInFields } from '../../src/core/chart';
 import { frenchSyllablesIn, pathsOf, possibleScores, proof, readingOf, spanishSyllablesIn, syllablesIn, type FindingCode } from '../../src/core/proof';
-import { allItems, allQuestions, checkAnswer, checkAnswers, createVisibility, place, shownQuestions, type AnswerOption, type Answers, type AnswerValue, type Condition, type Item, type Placed, type Question, type Questionnaire, type ScoreRule } from '../../src/core/questionnaire';
+import { allItems, allQuestions, checkAnswer, checkAnswers, createVisibility, place, type AnswerOption, type Answers, type AnswerValue, type Condition, type Item, type Placed, type Question, type Questionnaire, type ScoreRule } from '../../src/core/questionnaire';
 import { scoresOf } from '../../src/core/scoring';
 import { starterLibrary } from '../../src/core/starter';
 import { anyQuestionnaire, fromRepository, question } from '../support/questionnaires';
@@ -39,11 +39,18 @@ function* everyWay(q: Questionnaire): Generator<Answers> {
     if (i === at.length) return;
   }
 }
-const shownIds = (q: Questionnaire, answers: Answers): Set<string> => {
-  const out = new Set<string>();
-  const visit = (p: Placed): void => { if (p.shown) { out.add(p.item.linkId); p.children.forEach(visit); } };
+/** Everything that is shown, and how many of it a client is asked. */
+const shownItems = (q: Questionnaire, answers: Answers): { shown: Set<string>; asked: number } => {
+  const shown = new Set<string>();
+  let asked = 0;
+  const visit = (p: Placed): void => {
+    if (!p.shown) return;
+    shown.add(p.item.linkId);
+    if (p.item.type !== 'group' && p.item.type !== 'display' && !p.item.score) asked++;
+    p.children.forEach(visit);
+  };
   place(q, answers).forEach(visit);
-  return out;
+  return { shown, asked };
 };
 
 describe('against every answer there is, one by one', () => {
@@ -54,16 +61,15 @@ describe('against every answer there is, one by one', () => {
       const choosy = allQuestions(q).filter((i) => i.options.some((o) => o.shownWhen));
       let fewest = Infinity, most = 0;
       for (const answers of everyWay(q)) {
-        const shown = shownIds(q, answers);
+        const { shown, asked } = shownItems(q, answers);
         shown.forEach((id) => reached.add(id));
         const visible = createVisibility(q, answers);
         const left = choosy.filter((i) => shown.has(i.linkId)).map((i) => [i, i.options.filter((o) => !visible.withheld(i, '').includes(o))] as const);
         for (const [, options] of left) options.forEach((o) => offered.add(o));
         if (checkAnswers(q, answers).length > 0) continue;
         for (const [i, options] of left) if (options.length === 0) dry.add(i.linkId);
-        const count = shownQuestions(q, answers).filter((p) => !p.item.score).length;
-        fewest = Math.min(fewest, count);
-        most = Math.max(most, count);
+        fewest = Math.min(fewest, asked);
+        most = Math.max(most, asked);
         // Hidden by its own condition while its section is shown.
         for (const item of allItems(q)) if (!visible.shown(item, '') && (q.items.includes(item) || q.items.some((g) => g.type === 'group' && g.items.includes(item) && visible.shown(g, '')))) escaped.add(item.linkId);
       }

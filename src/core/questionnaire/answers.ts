@@ -27,7 +27,7 @@ export function applyChange(answers: Answers, change: AnswerChange): Answers {
 
 const escaped: Record<string, string> = { '%': '%25', '/': '%2F', ':': '%3A' };
 /** linkIds may hold any sign, `/` and `:` included (LOINC panels use them); a key escapes those three. */
-export const keyOf = (prefix: string, linkId: string): string => prefix + linkId.replace(/[%/:]/g, (sign) => escaped[sign]!);
+export const keyOf = (prefix: string, linkId: string): string => prefix + (/[%/:]/.test(linkId) ? linkId.replace(/[%/:]/g, (sign) => escaped[sign]!) : linkId);
 
 export const rowPrefix = (groupKey: string, row: string): string => `${groupKey}:${row}/`;
 

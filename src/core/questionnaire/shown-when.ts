@@ -56,17 +56,18 @@ export interface Visibility {
 }
 export function createVisibility(questionnaire: Questionnaire, answers: Answers): Visibility {
   const { parents, items } = indexOf(questionnaire);
-  const memo = new Map<string, boolean | 'busy'>();
+  const byPrefix = new Map<string, Map<string, boolean | 'busy'>>();
 
   const shown = (item: Item, prefix: string): boolean => {
-    const key = keyOf(prefix, item.linkId);
-    const known = memo.get(key);
+    let memo = byPrefix.get(prefix);
+    if (!memo) byPrefix.set(prefix, memo = new Map<string, boolean | 'busy'>());
+    const known = memo.get(item.linkId);
     if (known === 'busy') return false;
     if (known !== undefined) return known;
-    memo.set(key, 'busy');
+    memo.set(item.linkId, 'busy');
     const parent = parents.get(item.linkId);
     const result = (parent === undefined || parentLetsThrough(item, parent, prefixOfParent(parent, prefix))) && meets(item, prefix);
-    memo.set(key, result);
+    memo.set(item.linkId, result);
     return result;
   };
   const parentLetsThrough = (item: Item, parent: Item, prefix: string): boolean =>
@@ -130,22 +131,17 @@ export function conditionMet(condition: Condition, values: readonly AnswerValue[
 export function place(questionnaire: Questionnaire, answers: Answers): Placed[] {
   const visible = createVisibility(questionnaire, answers);
   const placeAll = (items: readonly Item[], prefix: string, parentShown: boolean): Placed[] =>
-    items.flatMap((item): Placed[] => {
+    items.map((item): Placed => {
       const key = keyOf(prefix, item.linkId);
       const shown = parentShown && visible.shown(item, prefix);
       if (item.type === 'group' && item.repeats) {
         const rows = answers.rows[key] ?? [];
-        return [{
-          item, key, prefix, shown,
-          children: rows.map((row) => ({
-            item, key, prefix, row, shown, children: placeAll(item.items, rowPrefix(key, row), shown),
-          })),
-        }];
+        return { item, key, prefix, shown, children: rows.map((row) => ({ item, key, prefix, row, shown, children: placeAll(item.items, rowPrefix(key, row), shown) })) };
       }
       const withheld = isQuestion(item) ? visible.withheld(item, prefix) : [];
       const children = placeAll(childrenOf(item), prefix, shown);
-      if (withheld.length === 0 || !isQuestion(item)) return [{ item, key, prefix, shown, children }];
-      return [{ item: { ...item, options: item.options.filter((o) => !withheld.includes(o)) }, withheld, key, prefix, shown, children }];
+      if (withheld.length === 0 || !isQuestion(item)) return { item, key, prefix, shown, children };
+      return { item: { ...item, options: item.options.filter((o) => !withheld.includes(o)) }, withheld, key, prefix, shown, children };
     });
   return placeAll(questionnaire.items, '', true);
 }
