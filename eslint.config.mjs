@@ -21,7 +21,7 @@ const allowed = {
   'core-messages': ['core-shared'],
   'core-timetable': ['core-shared'],
   'core-packet': ['core-shared', 'core-questionnaire'],
-  'core-forms': ['core-questionnaire'],
+  'core-forms': ['core-shared', 'core-questionnaire'],
   'core-fhir': anyCore,
   'core-starter': ['core-shared', 'core-questionnaire'],
   'core-files': [],

@@ -1,6 +1,6 @@
 /** Every use case the app may call, in one list. */
 export { confirmSecondFactor, endSecondFactor, secondFactorState, signIn, signOut, startSecondFactor, verifySecondFactor } from '../usecases/sign-in';
-export { addClient, addContact, addRelation, daySheet, people } from '../usecases/book';
+export { addClient, addContact, addRelation, changeContact, changeRelation, daySheet, endRelation, people, reachView } from '../usecases/book';
 export { askOnceMore, extend, giveLink, mailingOptions, mailingView, nudge, packetJourney, postMessage, previewLetter, postRoom, reissueLink, sendOptions, sendPacket, sendTest, simulatePost, startMailing, stopMailing, tryAgain, unlock, withdraw, writeNext } from '../usecases/send';
 export { checkCode, checkDetails, giveBack, handOver, openFreely, openKnown, openLink, readOutCode, sendCode } from '../usecases/verify';
 export { addFile, chooseLanguage, clientPaper, clientSheet, fillView, news, returnPacket, saveAnswers } from '../usecases/answer';

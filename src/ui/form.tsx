@@ -11,6 +11,8 @@ import { Notice } from './notice';
 export interface FormState {
   readonly fields?: Readonly<Record<string, string>>;
   readonly message?: string;
+  /** Said once it is done, where the page itself does not show that it was. */
+  readonly done?: string;
 }
 export type FormAction = (previous: FormState, sent: FormData) => Promise<FormState>;
 
@@ -37,7 +39,8 @@ export function ActionForm({ action, schema, submit, weight = 'primary', childre
   return (
     <FieldProblems value={fields}>
     <Body
-      ref={form} action={dispatch} id={id}
+      // Our own words beside the field, in our language: the browser would stop the form and say its own, or nothing.
+      ref={form} action={dispatch} id={id} validationBehavior="aria"
       onSubmit={(event) => {
         event.preventDefault();
         if (pending) return;
@@ -55,6 +58,7 @@ export function ActionForm({ action, schema, submit, weight = 'primary', childre
       {children}
       <Foot $inPage={inPage}>
         {state.message && !pending ? <Notice tone="problem">{state.message}</Notice> : null}
+        {state.done && !pending && !local ? <Notice tone="settled">{state.done}</Notice> : null}
         <div><Button type="submit" weight={weight} isDisabled={disabled} busy={pending}>{submit}</Button></div>
       </Foot>
     </Body>

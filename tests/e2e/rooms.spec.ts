@@ -19,7 +19,7 @@ test('every staff page passes axe and fits its width, on a laptop, a tablet and 
   const send = await hrefs('/day', 'Send questionnaires: Otto Fenn');
   const packet = await hrefs('/day', 'See its journey: Edda Marsh');
   const questionnaire = await hrefs('/library', 'How you have been: PHQ-9');
-  const paths = ['/day', '/day?on=2026-12-24', '/returns', returned, `${returned}/reconcile`, '/people', person, '/library', questionnaire, `${questionnaire}/compose`, `${questionnaire}/rehearse`, '/office', '/post-room', send, packet];
+  const paths = ['/day', '/day?on=2026-12-24', '/returns', returned, `${returned}/reconcile`, '/people', person, `${person}/reach`, '/library', questionnaire, `${questionnaire}/compose`, `${questionnaire}/rehearse`, '/office', '/post-room', send, packet];
   for (const path of paths) {
     await page.setViewportSize({ width: 1280, height: 800 });
     await page.goto(path);

@@ -305,3 +305,41 @@ test('who cannot be reached fills in on a tablet of the practice, which is hande
   await expect(held).toHaveURL(/\/sign-in$/);
   await tablet.close();
 });
+
+test('how somebody is reached is changed with its past kept, and who is no longer around them is closed out', async ({ page }) => {
+  await signIn(page, 'maren');
+  await page.goto('/people');
+  await page.getByRole('link', { name: 'Bram Okafor', exact: true }).click();
+  await page.getByRole('link', { name: 'How they and those around them are reached' }).click();
+  const client = page.locator('form', { has: page.getByRole('button', { name: 'Keep this', exact: true }) }), email = client.getByRole('textbox', { name: 'E-mail' });
+  const before = await email.inputValue();
+  await email.fill('bram at home');
+  await client.getByRole('button', { name: 'Keep this' }).click();
+  await expect(client.getByText('An e-mail address looks like name@mail.example.')).toBeVisible();
+  await email.fill('bram.new@mail.example');
+  await client.getByRole('button', { name: 'Keep this' }).click();
+  await expect(client.getByText('Kept.')).toBeVisible();
+
+  await page.getByText('Somebody who is not here yet').click();
+  const added = page.locator('form', { has: page.getByRole('button', { name: 'Add them' }) });
+  await added.getByLabel('First name').fill('Ada');
+  await added.getByRole('textbox', { name: 'E-mail' }).fill('ada@mail.example');
+  await added.getByRole('button', { name: 'Add them' }).click();
+  await page.getByText('Change Ada').click();
+  const ada = page.locator('form', { has: page.getByRole('button', { name: 'Keep this for Ada' }) });
+  await ada.getByRole('textbox', { name: 'E-mail' }).fill('ada.okafor@mail.example');
+  await ada.getByRole('button', { name: 'Keep this for Ada' }).click();
+  await expect(ada.getByText('Kept.')).toBeVisible();
+  await page.reload();
+  await expect(email).toHaveValue('bram.new@mail.example');
+  await expect(page.getByText('ada.okafor@mail.example')).toBeVisible();
+  await page.getByText('Ada is no longer around them').click();
+  await page.getByRole('button', { name: 'Close it for Ada' }).click();
+  await expect(page.getByText('No longer', { exact: true })).toBeVisible();
+  await expect(page.getByText('Change Ada')).toHaveCount(0);
+
+  await page.getByRole('link', { name: 'Chart', exact: true }).click();
+  await expect(page.getByText('bram.new@mail.example')).toBeVisible();
+  await page.getByText('1 earlier').first().click();
+  await expect(page.getByText(before)).toBeVisible();
+});

@@ -296,4 +296,54 @@ describe.each(kinds)('sending on %s', (kind) => {
     must(await world.do(useCases.returnPacket, again, {}));
     expect(must(await world.do(useCases.returnView, maren(), { packetId })).parts[0]!.lines.find((l) => l.key === 'main-concern')!.answer).toBe('Since the spring');
   });
+
+  it('follows where a client and those around them are reached: a code that went the old way opens nothing, the second to change it is told, and who is no longer around is closed out', async () => {
+    const noor = world.seeded.clients['noor']!, { packetId } = must(await send({ visitId: world.seeded.visits['noor'] }));
+    const view = async () => must(await world.do(useCases.reachView, pia(), { clientId: noor }));
+    const { around: [leila], through, own } = await view();
+    expect([through, own.email, leila!.kind]).toEqual(['Leila Vance', '', 'guardian']);
+    const token = await world.tokenOf(packetId);
+    must(await world.do(useCases.sendCode, world.stranger, { token }));
+    const old = await world.codeOf(packetId);
+    const change = (who: typeof pia, email: string, seenEmail: string) => world.do(useCases.changeRelation, who(), { clientId: noor, relationId: leila!.id, firstName: 'Leila', lastName: 'Vance', kind: 'guardian', email, phone: leila!.phone, prefers: 'email', seenEmail, seenPhone: leila!.phone });
+    must(await change(pia, 'leila@mail.example', leila!.email));
+    expect(await change(maren, 'other@mail.example', leila!.email)).toMatchObject({ error: { reason: 'changed' } });
+    // The same again, of a lost reply, is no quarrel.
+    must(await change(pia, 'leila@mail.example', leila!.email));
+    expect((await world.do(useCases.checkCode, world.stranger, { token, code: old })).ok).toBe(false);
+    world.wait(2);
+    must(await world.do(useCases.sendCode, world.stranger, { token }));
+    const [letter] = await world.letters(packetId, 'code');
+    expect(letter!.to).toBe('leila@mail.example');
+    const { passToken } = must(await world.do(useCases.checkCode, world.stranger, { token, code: await world.codeOf(packetId) }));
+    expect((await clientActor(world.app, packetId, passToken, { address: '', device: '' })).kind).toBe('client');
+
+    for (const who of [world.stranger, await world.enter(must(await send({ clientId: world.seeded.clients['hugo'] })).packetId)]) expect(await world.do(useCases.endRelation, who, { clientId: noor, relationId: leila!.id })).toMatchObject({ error: { reason: 'not-allowed' } });
+    expect(await world.do(useCases.endRelation, pia(), { clientId: world.seeded.clients['bram'], relationId: leila!.id })).toMatchObject({ error: { reason: 'not-found' } });
+    for (let i = 0; i < 2; i++) must(await world.do(useCases.endRelation, pia(), { clientId: noor, relationId: leila!.id }));
+    expect((await clientActor(world.app, packetId, passToken, { address: '', device: '' })).kind).toBe('stranger');
+    expect(await world.do(useCases.openLink, world.stranger, { token })).toMatchObject({ error: { reason: 'closed' } });
+    expect(must(await world.do(useCases.packetJourney, pia(), { packetId })).people.map((p) => [p.name, p.live, p.masked])).toEqual([['Leila Vance', false, undefined]]);
+    expect(await view()).toMatchObject({ around: [], ended: [{ name: 'Leila Vance' }], through: undefined });
+    const options = must(await world.do(useCases.sendOptions, pia(), { clientId: noor }));
+    expect([options.recipient.name, options.others]).toEqual(['Noor Vance', []]);
+    expect(await world.do(useCases.nudge, pia(), { packetId, requestId: world.request(), confirmed: true })).toMatchObject({ error: { reason: 'no-contact' } });
+    expect(await change(pia, 'x@mail.example', 'leila@mail.example')).toMatchObject({ error: { reason: 'not-found' } });
+  });
+
+  it('keeps what a client says of their own address in the chart, with what stood there before', async () => {
+    const bram = world.seeded.clients['bram']!, before = must(await world.do(useCases.reachView, pia(), { clientId: bram })).own;
+    const change = (more: object) => world.do(useCases.changeContact, pia(), { clientId: bram, ...before, language: 'en', seenEmail: before.email, seenPhone: before.phone, ...more });
+    expect(await change({ email: 'bram' })).toMatchObject({ error: { reason: 'invalid', fields: { email: expect.stringContaining('name@mail.example') as unknown } } });
+    must(await change({ email: 'bram.new@mail.example', language: 'fr' }));
+    expect(await change({ email: 'bram.other@mail.example' })).toMatchObject({ error: { reason: 'changed' } });
+    const view = must(await world.do(useCases.reachView, pia(), { clientId: bram }));
+    expect([view.own, view.language]).toEqual([{ ...before, email: 'bram.new@mail.example' }, 'fr']);
+    must(await change({ ...view.own, phone: '', seenEmail: view.own.email }));
+    const chart = must(await world.do(useCases.chartView, maren(), { clientId: bram })).sections.flatMap((s) => s.fields);
+    const values = (key: string) => chart.flatMap((f) => ('state' in f && f.field.key === key ? (f.state?.history ?? []).map((h) => [h.value, h.source.kind === 'staff' ? h.source.reason : '']) : []));
+    expect(values('email')).toEqual(expect.arrayContaining([['bram.new@mail.example', 'Told us'], [before.email, expect.any(String)]]));
+    expect(values('phone')).toEqual(expect.arrayContaining([['', 'Told us'], [before.phone, expect.any(String)]]));
+    expect(must(await world.do(useCases.people, pia(), {})).find((p) => p.id === bram)!.reach).toBe('e-mail');
+  });
 });

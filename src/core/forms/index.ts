@@ -1,5 +1,6 @@
 import { object, string } from 'yup';
 import { isDate, isEmail, isPhone, questionnaireKinds } from '../questionnaire';
+import { isLanguageTag } from '../shared';
 
 /** Forms that the browser checks before the server does, from one schema each. */
 export const signInSchema = object({
@@ -22,6 +23,12 @@ export const newClientSchema = contactSchema.concat(object({
   firstName: string().trim().max(100).required('Type the first name.'), lastName: string().trim().max(100).default(''),
   birthDate: string().transform(blankToNothing).test('day', 'There is no such day.', (v) => v === undefined || isDate(v)),
 }));
+/** How somebody is written to where both ways are on file. */
+export const writeBySchema = object({ prefers: string().oneOf(['email', 'text'] as const).required('Choose how to write to them.') });
+/** What stood on the page when it was changed, so that nobody changes back unseen what another did meanwhile. */
+export const seenContactSchema = object({ seenEmail: string().max(254).default(''), seenPhone: string().max(40).default('') });
+/** A client may have neither. */
+export const clientContactSchema = object(reach).concat(writeBySchema).concat(object({ language: string().max(35).required('Choose a language.').test('language', 'Choose a language.', (tag) => tag !== undefined && isLanguageTag(tag)) }));
 /** Those around a client who can be written to. */
 export const relationKinds = ['guardian', 'parent', 'partner', 'supervisor'] as const;
 export const newRelationSchema = contactSchema.concat(object({

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gte, inArray, lt } from 'drizzle-orm';
+import { and, asc, desc, eq, gte, inArray, lt, sql } from 'drizzle-orm';
 import type { ClientIdentity } from '../../core/chart';
 import type { Id, Instant, Sealer } from '../../core/shared';
 import type { Db } from '../database';
@@ -20,6 +20,7 @@ export interface Relation extends RelationPerson {
   readonly id: Id<'Relation'>;
   readonly kind: 'guardian' | 'parent' | 'partner' | 'supervisor';
   readonly prefers: 'email' | 'text';
+  readonly ended: boolean;
 }
 export interface Visit {
   readonly id: Id<'Visit'>;
@@ -64,12 +65,22 @@ export const clientRepository = (db: Db, sealer: Sealer) => {
     async setIdentity(id: Id<'Client'>, identity: ClientIdentity): Promise<void> {
       await db.update(client).set({ identity: sealer.seal(`client:${id}:identity`, identity) }).where(eq(client.id, id));
     },
-    async addRelation(row: { id: Id<'Relation'>; clientId: Id<'Client'>; kind: Relation['kind']; prefers: 'email' | 'text'; person: RelationPerson }): Promise<boolean> {
+    async update(id: Id<'Client'>, set: { readonly language: string; readonly prefers: 'email' | 'text' }): Promise<void> {
+      await db.update(client).set(set).where(eq(client.id, id));
+    },
+    async addRelation(row: { id: Id<'Relation'>; clientId: Id<'Client'>; kind: Relation['kind']; prefers: 'email' | 'text'; createdAt?: Instant; person: RelationPerson }): Promise<boolean> {
       return (await db.insert(relation).values({ ...row, person: sealer.seal(`relation:${row.id}:person`, row.person) }).onConflictDoNothing().returning({ id: relation.id })).length === 1;
     },
+    async updateRelation(id: Id<'Relation'>, { person, ...set }: { readonly kind: Relation['kind']; readonly prefers: 'email' | 'text'; readonly person: RelationPerson }): Promise<void> {
+      await db.update(relation).set({ ...set, person: sealer.seal(`relation:${id}:person`, person) }).where(eq(relation.id, id));
+    },
+    async endRelation(id: Id<'Relation'>, at: Instant): Promise<void> {
+      await db.update(relation).set({ endedAt: at }).where(eq(relation.id, id));
+    },
+    /** In the order they were added; those who are no longer around the client are among them. */
     async relations(clientId: Id<'Client'>): Promise<Relation[]> {
-      const rows = await db.select().from(relation).where(eq(relation.clientId, clientId));
-      return rows.map((r) => ({ id: r.id, kind: r.kind, prefers: r.prefers, ...sealer.open<RelationPerson>(`relation:${r.id}:person`, r.person) }));
+      const rows = await db.select().from(relation).where(eq(relation.clientId, clientId)).orderBy(sql`${relation.createdAt} nulls first`, asc(relation.id));
+      return rows.map((r) => ({ id: r.id, kind: r.kind, prefers: r.prefers, ended: r.endedAt !== null, ...sealer.open<RelationPerson>(`relation:${r.id}:person`, r.person) }));
     },
     async addVisits(rows: (typeof visit.$inferInsert)[]): Promise<void> {
       await db.insert(visit).values(rows);

@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, gt, inArray, isNull, notInArray, or, sql } from 'drizzle-orm';
+import { and, asc, count, desc, eq, gt, inArray, isNotNull, isNull, notInArray, or, sql } from 'drizzle-orm';
 import { noAnswers, applyChange, type AnswerChange, type Answers } from '../../core/questionnaire';
 import { changeName, type KeptAnswer, type LinkPart } from '../../core/packet';
 import type { SignedStatement } from '../../core/signing';
@@ -39,6 +39,8 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
   const answerPlace = (partId: string, slot: string): string => `answer:${partId}:${slot}`;
   const slotOf = (partId: string, change: Pick<AnswerChange, 'kind' | 'key'>): string => sealer.mark(`slot:${partId}`, changeName(change));
   const signaturePlace = (id: string): string => `signature:${id}`;
+  const linksOf = (clientId: Id<'Client'>, relationId: Id<'Relation'> | null) => and(
+    inArray(personalLink.packetId, db.select({ id: packet.id }).from(packet).where(eq(packet.clientId, clientId))), relationId === null ? isNull(personalLink.relationId) : eq(personalLink.relationId, relationId));
   return {
     /** Gives false when this request already made a packet. */
     async add(row: typeof packet.$inferInsert, parts: (typeof packetPart.$inferInsert)[]): Promise<boolean> {
@@ -234,6 +236,16 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
     async revokeLinks(row: Packet, at: Instant): Promise<void> {
       await db.update(personalLink).set({ revokedAt: at, codeDigest: null }).where(and(inArray(personalLink.packetId, seriesOf(row)), isNull(personalLink.revokedAt)));
       await db.delete(doorPass).where(inArray(doorPass.packetId, seriesOf(row)));
+    },
+    /** Codes that are out for this person's links, to all of the client's packets, stop working: they went to where they are reached no longer. */
+    async dropCodes(clientId: Id<'Client'>, relationId: Id<'Relation'> | null): Promise<void> {
+      await db.update(personalLink).set({ codeDigest: null, codeExpiresAt: null }).where(and(linksOf(clientId, relationId), isNotNull(personalLink.codeDigest)));
+    },
+    /** This person's links to all of the client's packets end, and every door they opened. Gives the packets. */
+    async endLinks(clientId: Id<'Client'>, relationId: Id<'Relation'>, at: Instant): Promise<Id<'Packet'>[]> {
+      const ended = await db.update(personalLink).set({ revokedAt: at, codeDigest: null }).where(and(linksOf(clientId, relationId), isNull(personalLink.revokedAt))).returning({ id: personalLink.id, packetId: personalLink.packetId });
+      if (ended.length > 0) await db.delete(doorPass).where(inArray(doorPass.linkId, ended.map((l) => l.id)));
+      return [...new Set(ended.map((l) => l.packetId))];
     },
     /** @param forUpdate holds the link, so that two codes tried at once are counted one after the other. */
     async linkByDigest(digest: string, forUpdate = false): Promise<{ link: PersonalLink; packet: Packet } | undefined> {

@@ -22,6 +22,10 @@ export const relation = pgTable('relation', {
   prefers: text('prefers').$type<'email' | 'text'>().notNull().default('email'),
   /** Sealed { firstName, lastName, email?, phone? }. */
   person: sealedColumn('person').notNull(),
+  /** Null for those who were there before it was kept. */
+  createdAt: instantColumn('created_at'),
+  /** No longer around the client: never written to again, and still named where they answered. */
+  endedAt: instantColumn('ended_at'),
 }, (t) => [index('relation_client').on(t.clientId)]);
 
 export const visitType = pgTable('visit_type', {

@@ -1,9 +1,9 @@
 import { boolean, object, string } from 'yup';
-import { foldChart, identityOf, likeness, nameOf, type ClientIdentity, type EntryChange, type Likeness } from '../../core/chart';
+import { likeness, nameOf, type ClientIdentity, type EntryChange, type Likeness } from '../../core/chart';
 import { contactSchema, newClientSchema, newRelationSchema } from '../../core/forms';
 import { fail, isLanguageTag, ok, type Id, type Result } from '../../core/shared';
 import type { Relation } from '../../db/repositories';
-import { command, idInput, notFound, requestInput, type CommonError, type Context, type StaffActor } from '../kit';
+import { chartByStaff, command, idInput, notFound, requestInput, type CommonError } from '../kit';
 
 export type AddClientError = CommonError | { readonly reason: 'likely-here'; readonly people: readonly { readonly id: Id<'Client'>; readonly name: string; readonly birthDate: string | undefined; readonly why: readonly Likeness[] }[] };
 
@@ -37,7 +37,6 @@ export const addContact = command({
     const client = await repo.clients.byId(practice.id, clientId);
     if (client?.email || client?.phone) return fail({ reason: 'has-contact' });
     await chartByStaff(ctx, clientId, 'post', Object.entries({ email, phone }).flatMap(([field, value]): EntryChange[] => (value ? [{ kind: 'set', field, value }] : [])), 'Told us');
-    await repo.clients.setIdentity(clientId, identityOf(foldChart(await repo.charts.entries(clientId))));
     ctx.journal('client.add-contact', `client:${clientId}`);
     return ok(null);
   },
@@ -49,13 +48,8 @@ export const addRelation = command({
   async run(ctx, { requestId, clientId, kind, firstName, lastName, email, phone }): Promise<Result<{ id: Id<'Relation'> }, CommonError>> {
     const { repo, practice } = ctx, id = requestId as Id<'Relation'>;
     if (!(await repo.clients.byId(practice.id, clientId))) return notFound;
-    const fresh = await repo.clients.addRelation({ id, clientId, kind: kind as Relation['kind'], prefers: email ? 'email' : 'text', person: { firstName, lastName, ...(email ? { email } : {}), ...(phone ? { phone } : {}) } });
+    const fresh = await repo.clients.addRelation({ id, clientId, kind: kind as Relation['kind'], prefers: email ? 'email' : 'text', createdAt: ctx.now, person: { firstName, lastName, ...(email ? { email } : {}), ...(phone ? { phone } : {}) } });
     ctx.journal(fresh ? 'relation.add' : 'relation.add-repeated', `client:${clientId}`);
     return ok({ id });
   },
 });
-
-async function chartByStaff({ repo, random, now, actor }: Context<StaffActor>, clientId: Id<'Client'>, kind: 'start' | 'post', changes: readonly EntryChange[], reason: string): Promise<void> {
-  const id = random.id<'Posting'>();
-  await repo.charts.append({ id, clientId, requestId: `${kind} ${id}`, kind, packetId: null, reverses: null, by: actor.name, at: now }, changes.map((change) => ({ change, source: { kind: 'staff', reason } })));
-}

@@ -39,7 +39,7 @@ export const chartView = query({
     ctx.journal('chart.view', `client:${clientId}`);
     return ok({
       clientId, name: nameOf(client), calledBy: client.preferredName, age: client.birthDate ? ageOn(client.birthDate, dayIn(now, practice.zone)) : undefined,
-      relations: (await repo.clients.relations(clientId)).map((r) => ({ name: nameOf(r), kind: r.kind })),
+      relations: (await repo.clients.relations(clientId)).filter((r) => !r.ended).map((r) => ({ name: nameOf(r), kind: r.kind })),
       sections: chartSections.map((section) => ({
         title: chartSectionTitles[section],
         // A retired field stands where it holds something.

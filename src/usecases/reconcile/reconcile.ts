@@ -1,10 +1,10 @@
 import { object } from 'yup';
 import {
-  decide, foldChart, identityOf, incomingOf, nameOf, reconcileLines, type Chart, type EntryDraft, type ReconcileError, type ReconcileLine,
+  decide, foldChart, incomingOf, nameOf, reconcileLines, type Chart, type EntryDraft, type ReconcileError, type ReconcileLine,
 } from '../../core/chart';
 import { after } from '../../core/packet';
 import { fail, ok, type Id, type Instant, type Result } from '../../core/shared';
-import { command, fieldsOf, idInput, notFound, query, requestInput, type CommonError, type Context, type StaffActor } from '../kit';
+import { appendToChart, command, fieldsOf, idInput, notFound, query, requestInput, type CommonError, type Context } from '../kit';
 import { isReturned, readParts, returnFrame } from '../review';
 import { postSchema } from './schemas';
 
@@ -100,13 +100,6 @@ function decideAll(lines: readonly PartLine[], given: Parameters<typeof decide>[
   const first = wrong[0];
   if (first) return fail({ ...first, lines: wrong.filter((w) => w.reason === first.reason).flatMap((w) => w.lines) });
   return ok(results.flatMap((r) => (r.ok ? r.value : [])));
-}
-
-type PostingRow = Parameters<Context['repo']['charts']['append']>[0];
-/** The one way into the ledger: appends, then brings the identity projection up to date in the same transaction. */
-async function appendToChart(ctx: Context<StaffActor>, row: Omit<PostingRow, 'at' | 'by'>, entries: Parameters<Context['repo']['charts']['append']>[1]): Promise<void> {
-  await ctx.repo.charts.append({ ...row, at: ctx.now, by: ctx.actor.name }, entries);
-  await ctx.repo.clients.setIdentity(row.clientId, identityOf(foldChart(await ctx.repo.charts.entries(row.clientId))));
 }
 
 /** Undoes one posting as a whole by a new entry. The packet goes back to Returns, to be posted otherwise. */

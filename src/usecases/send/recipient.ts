@@ -23,14 +23,14 @@ const ageOfMajority = 18;
 /** What a client reads a packet in: as they chose on the page of their link, as was chosen when it was sent, or their own language. */
 export const languageOf = (client: Pick<Client, 'language'>, packet: { readonly language: string | null }, link?: { readonly language: string | null }): string => link?.language ?? packet.language ?? client.language;
 
-/** Who a packet for this client goes to: the client, or for somebody under 18 with a guardian or parent on file, that person. */
+/** Who a packet for this client goes to: the client, or for somebody under 18 with a guardian or parent on file, that person. Who is no longer around the client cannot be reached. */
 export async function recipientFor({ repo, practice, now }: Context, client: Client, relationId?: Id<'Relation'> | null, language: string = client.language): Promise<Recipient> {
   const relations = await repo.clients.relations(client.id);
   const minor = client.birthDate !== undefined && ageOn(client.birthDate, dayIn(now, practice.zone)) < ageOfMajority;
   const relation = relationId ? relations.find((r) => r.id === relationId)
-    : minor && relationId === undefined ? relations.find((r) => r.kind === 'guardian' || r.kind === 'parent') : undefined;
+    : minor && relationId === undefined ? relations.find((r) => !r.ended && (r.kind === 'guardian' || r.kind === 'parent')) : undefined;
   const person = relation ?? client;
-  const contact = contactsOf(person, person.prefers);
+  const contact = relation?.ended ? undefined : contactsOf(person, person.prefers);
   return {
     relationId: relation?.id, language, firstName: relation ? relation.firstName : (client.preferredName ?? client.firstName), name: `${person.firstName} ${person.lastName}`,
     relation: relation && `${relation.kind} of ${client.firstName}`, email: person.email, phone: person.phone,

@@ -74,7 +74,7 @@ export const sendOptions = query({
 
 /** Everybody around a client who could get a link besides who gets it first. */
 export async function othersOf(ctx: Context, client: Client, first: Id<'Relation'> | undefined): Promise<SendOptions['others']> {
-  const relations = await ctx.repo.clients.relations(client.id);
+  const relations = (await ctx.repo.clients.relations(client.id)).filter((r) => !r.ended);
   return inOrder([...(first ? [null] : []), ...relations.map((r) => r.id).filter((id) => id !== first)], async (relationId) => {
     const { name, contact } = await recipientFor(ctx, client, relationId);
     return { relationId, name, kind: relations.find((r) => r.id === relationId)?.kind ?? 'client', channel: contact?.channel, masked: contact?.masked };

@@ -136,6 +136,7 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
           ))}
           <Soft>{options.others.length === 0 ? 'Nobody else is on file for them. ' : ''}Who is added fills in the same copy, by a link and a door check of their own.</Soft>
           <NewRelation key={options.others.length} clientId={options.clientId} requestId={requestId} />
+          <Link href={`/people/${options.clientId}/reach`}>Change how they are reached</Link>
         </Stack>
       </MarginRow>
       <MarginRow margin="What will happen">

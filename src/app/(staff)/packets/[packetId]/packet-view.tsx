@@ -19,7 +19,7 @@ import { NewRelation } from '../../send/new-relation';
 import { copyLinkAction, extendAction, giveLinkAction, handOverAction, nudgeAction, readOutAction, reissueAction, unlockAction, withdrawAction, type NudgeState } from './actions';
 
 const stepWords: Readonly<Record<string, string>> = {
-  'packet.send': 'Sent', 'packet.made': 'Made; no letter went out', 'packet.send-repeated': 'Send pressed again; nothing more was sent', 'door.read-out': 'A code was made to be read out', 'door.none': 'Opened without a door check', 'door.handed-over': 'Handed over on a device of the practice', 'door.given-back': 'The device was given back', 'page.language': 'Switched to another language', 'page.download': 'They took a copy', 'packet.nudge': 'Reminded, with a link of its own', 'packet.nudge-repeated': 'Remind pressed again; nothing more was sent', 'packet.extend': 'Kept open longer', 'packet.withdraw': 'Withdrawn', 'packet.withdraw-repeated': 'Withdraw pressed again', 'packet.send-back': 'Sent back with a reason', 'file.add': 'A file was added', 'file.refuse': 'A file was refused', 'file.open': 'A file was opened by staff', 'file.drop': 'Files that were taken back were deleted',
+  'packet.send': 'Sent', 'packet.made': 'Made; no letter went out', 'packet.send-repeated': 'Send pressed again; nothing more was sent', 'door.read-out': 'A code was made to be read out', 'door.none': 'Opened without a door check', 'door.handed-over': 'Handed over on a device of the practice', 'door.given-back': 'The device was given back', 'page.language': 'Switched to another language', 'page.download': 'They took a copy', 'packet.nudge': 'Reminded, with a link of its own', 'packet.nudge-repeated': 'Remind pressed again; nothing more was sent', 'packet.extend': 'Kept open longer', 'packet.withdraw': 'Withdrawn', 'packet.withdraw-repeated': 'Withdraw pressed again', 'packet.send-back': 'Sent back with a reason', 'file.add': 'A file was added', 'file.refuse': 'A file was refused', 'file.open': 'A file was opened by staff', 'file.drop': 'Files that were taken back were deleted', 'link.end': 'A link was closed: its person is no longer around the client',
   'packet.link': 'A link was given', 'packet.link-repeated': 'Give a link pressed again; nothing more was sent', 'packet.again': 'Asked again by the same link', 'door.known': 'Opened by a door check passed a short while ago', 'return.look': 'Looked at by staff before it came back',
   'packet.reissue': 'A fresh link was sent; the old one stopped working', 'door.code-sent': 'A code was asked for and sent',
   'door.wrong-code': 'A wrong code was typed', 'door.locked': 'Locked after five wrong codes', 'door.unlocked': 'Unlocked by staff', 'door.passed': 'Door check passed', signature: 'Signed',
@@ -151,6 +151,7 @@ function Links({ packet, requestId }: PacketViewProps) {
             <NewRelation key={packet.others.length} clientId={packet.clientId} requestId={requestId} />
           </Stack>
         </details>
+        <Link href={`/people/${packet.clientId}/reach`}>Change how they are reached</Link>
       </Stack>
     </MarginRow>
   );

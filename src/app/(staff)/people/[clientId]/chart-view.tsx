@@ -35,7 +35,10 @@ export function ChartView({ chart, posted, requestId }: ChartViewProps) {
           <Notice tone="settled"><strong>Posted.</strong> {fresh.entries === 0 ? 'Nothing had to change.' : `${fresh.entries} ${fresh.entries === 1 ? 'entry was' : 'entries were'} added to the chart.`}{fresh.packetId ? <> <Link href={`/returns/${fresh.packetId}#draft`}>Draft a note from the answers</Link></> : null}</Notice>
         </MarginRow>
       )}
-      {chart.relations.length > 0 && <MarginRow margin="Relations">{chart.relations.map((r) => <div key={r.name}><bdi>{r.name}</bdi>, <Soft>{r.kind}</Soft></div>)}</MarginRow>}
+      <MarginRow margin="Reached">
+        {chart.relations.map((r, i) => <div key={i}><bdi>{r.name}</bdi>, <Soft>{r.kind}</Soft></div>)}
+        <Link href={`/people/${chart.clientId}/reach`}>How they and those around them are reached</Link>
+      </MarginRow>
       {chart.sections.map((section) => {
         const filled = section.fields.filter((f) => ('rows' in f ? f.rows.length > 0 : f.state !== undefined));
         const empty = section.fields.filter((f) => !filled.includes(f)).map((f) => f.field.label);
@@ -77,8 +80,8 @@ function SingleField({ field, state }: { readonly field: ChartField; readonly st
   return (
     <MarginRow margin={state.current ? <Source dated={state.current} /> : 'nothing stands now'}>
       <Label>{field.label}</Label>
-      <Value dir="auto">{state.current ? show(state.current.value) : <Soft>Nothing</Soft>}</Value>
-      {past.length > 0 && <History count={past.length} label={field.label}>{past.map((h, i) => <Past key={i} dated={h}>{show(h.value)}</Past>)}</History>}
+      <Value dir="auto">{state.current && state.current.value !== '' ? show(state.current.value) : <Soft>Nothing</Soft>}</Value>
+      {past.length > 0 && <History count={past.length} label={field.label}>{past.map((h, i) => <Past key={i} dated={h}>{h.value === '' ? 'Nothing' : show(h.value)}</Past>)}</History>}
     </MarginRow>
   );
 }

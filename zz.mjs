@@ -1,0 +1,13 @@
+import { chromium } from 'playwright-core';
+const b = await chromium.launch({ executablePath: '/usr/bin/chromium-headless-shell', args: ['--headless','--no-sandbox','--disable-gpu', '--font-render-hinting=none'] });
+const ctx = await b.newContext({ baseURL: 'http://localhost:3499', viewport: { width: 1280, height: 800 }, locale: 'en-GB' }); const p = await ctx.newPage();
+await p.goto('/sign-in'); await p.getByLabel('E-mail').fill('maren@fernhollow.example'); await p.getByLabel('Password').fill('heron-reed-lantern-42'); await p.getByRole('button', { name: 'Sign in' }).click(); await p.waitForURL(/day$/);
+await p.goto('/people'); await p.getByRole('link', { name: 'Noor Vance' }).click(); await p.getByRole('link', { name: 'How they and those around them are reached' }).click(); await p.getByRole('heading', { name: /How to reach/ }).waitFor();
+await p.evaluate(() => document.fonts.ready);
+await p.screenshot({ path: '/tmp/r1.png' });
+await p.getByText('Change Leila').click();
+await p.setViewportSize({ width: 1280, height: 1100 });
+await p.screenshot({ path: '/tmp/r2.png' });
+await p.setViewportSize({ width: 390, height: 844 });
+console.log(await p.evaluate(() => document.documentElement.scrollWidth));
+await b.close();
