@@ -86,7 +86,7 @@ async function inLanes(count, jobs) {
 let postgres;
 try {
   // Its packages come while Debian's do.
-  const packages = existsSync('node_modules/next') ? Promise.resolve(true) : run('packages', 'npm', ['ci', '--no-fund', '--no-audit', '--loglevel=error']);
+  const packages = existsSync('node_modules/next') ? Promise.resolve(true) : run('packages', 'npm', ['ci', '--prefer-offline', '--no-fund', '--no-audit', '--loglevel=error']);
   const missing = [
     ...(existsSync(process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell') ? [] : ['chromium-headless-shell']), ...(has('qpdf') ? [] : ['qpdf']), ...(has('pdftotext') ? [] : ['poppler-utils']),
     ...(existsSync('/usr/share/fonts/truetype/noto/NotoSansArabic-Regular.ttf') ? [] : ['fonts-noto-core']),
