@@ -305,11 +305,11 @@ describe.each(kinds)('sending on %s', (kind) => {
     const token = await world.tokenOf(packetId);
     must(await world.do(useCases.sendCode, world.stranger, { token }));
     const old = await world.codeOf(packetId);
-    const change = (who: typeof pia, email: string, seenEmail: string) => world.do(useCases.changeRelation, who(), { clientId: noor, relationId: leila!.id, firstName: 'Leila', lastName: 'Vance', kind: 'guardian', email, phone: leila!.phone, prefers: 'email', seenEmail, seenPhone: leila!.phone });
-    must(await change(pia, 'leila@mail.example', leila!.email));
-    expect(await change(maren, 'other@mail.example', leila!.email)).toMatchObject({ error: { reason: 'changed' } });
+    const change = (who: typeof pia, email: string, seen: string) => world.do(useCases.changeRelation, who(), { clientId: noor, relationId: leila!.id, firstName: 'Leila', lastName: 'Vance', kind: 'guardian', email, phone: leila!.phone, prefers: 'email', seen });
+    must(await change(pia, 'leila@mail.example', leila!.seen));
+    expect(await change(maren, 'other@mail.example', leila!.seen)).toMatchObject({ error: { reason: 'changed' } });
     // The same again, of a lost reply, is no quarrel.
-    must(await change(pia, 'leila@mail.example', leila!.email));
+    must(await change(pia, 'leila@mail.example', leila!.seen));
     expect((await world.do(useCases.checkCode, world.stranger, { token, code: old })).ok).toBe(false);
     world.wait(2);
     must(await world.do(useCases.sendCode, world.stranger, { token }));
@@ -328,18 +328,26 @@ describe.each(kinds)('sending on %s', (kind) => {
     const options = must(await world.do(useCases.sendOptions, pia(), { clientId: noor }));
     expect([options.recipient.name, options.others]).toEqual(['Noor Vance', []]);
     expect(await world.do(useCases.nudge, pia(), { packetId, requestId: world.request(), confirmed: true })).toMatchObject({ error: { reason: 'no-contact' } });
-    expect(await change(pia, 'x@mail.example', 'leila@mail.example')).toMatchObject({ error: { reason: 'not-found' } });
+    expect(await change(pia, 'x@mail.example', leila!.seen)).toMatchObject({ error: { reason: 'not-found' } });
+    // Nor by any other way in.
+    for (const by of ['copy', 'letter']) expect(await world.do(useCases.giveLink, pia(), { packetId, requestId: world.request(), relationId: leila!.id, part: 'fills', by })).toMatchObject({ error: { reason: 'nobody-there' } });
+    expect(await send({ clientId: noor, by: 'link', people: [{ relationId: leila!.id, part: 'fills' }] })).toMatchObject({ error: { reason: 'nobody-there' } });
+    expect(await world.do(useCases.handOver, pia(), { packetId })).toMatchObject({ error: { reason: 'nobody-there' } });
+    // A link that was made in the very moment she was closed out.
+    await world.repo.packets.addLink({ id: world.app.ports.random.id<'Link'>(), packetId, relationId: leila!.id, part: 'fills', digest: world.app.ports.sealer.mark('link', 'made-in-that-very-moment'), createdAt: world.time, messageId: null });
+    expect(await world.do(useCases.openLink, world.stranger, { token: 'made-in-that-very-moment' })).toMatchObject({ error: { reason: 'closed' } });
   });
 
   it('keeps what a client says of their own address in the chart, with what stood there before', async () => {
     const bram = world.seeded.clients['bram']!, before = must(await world.do(useCases.reachView, pia(), { clientId: bram })).own;
-    const change = (more: object) => world.do(useCases.changeContact, pia(), { clientId: bram, ...before, language: 'en', seenEmail: before.email, seenPhone: before.phone, ...more });
+    const change = (more: object) => world.do(useCases.changeContact, pia(), { clientId: bram, ...before, language: 'en', ...more });
     expect(await change({ email: 'bram' })).toMatchObject({ error: { reason: 'invalid', fields: { email: expect.stringContaining('name@mail.example') as unknown } } });
     must(await change({ email: 'bram.new@mail.example', language: 'fr' }));
-    expect(await change({ email: 'bram.other@mail.example' })).toMatchObject({ error: { reason: 'changed' } });
+    // Nor is a language changed back unseen by a page that was opened before.
+    for (const stale of [{ email: 'bram.other@mail.example' }, { email: 'bram.new@mail.example' }]) expect(await change(stale)).toMatchObject({ error: { reason: 'changed' } });
     const view = must(await world.do(useCases.reachView, pia(), { clientId: bram }));
-    expect([view.own, view.language]).toEqual([{ ...before, email: 'bram.new@mail.example' }, 'fr']);
-    must(await change({ ...view.own, phone: '', seenEmail: view.own.email }));
+    expect([view.own, view.language]).toMatchObject([{ email: 'bram.new@mail.example', phone: before.phone, prefers: before.prefers }, 'fr']);
+    must(await change({ ...view.own, language: 'fr', phone: '' }));
     const chart = must(await world.do(useCases.chartView, maren(), { clientId: bram })).sections.flatMap((s) => s.fields);
     const values = (key: string) => chart.flatMap((f) => ('state' in f && f.field.key === key ? (f.state?.history ?? []).map((h) => [h.value, h.source.kind === 'staff' ? h.source.reason : '']) : []));
     expect(values('email')).toEqual(expect.arrayContaining([['bram.new@mail.example', 'Told us'], [before.email, expect.any(String)]]));

@@ -1,23 +1,25 @@
 import { object } from 'yup';
 import { nameOf, type EntryChange } from '../../core/chart';
-import { clientContactSchema, newRelationSchema, seenContactSchema, writeBySchema } from '../../core/forms';
+import { clientContactSchema, newRelationSchema, seenSchema, writeBySchema } from '../../core/forms';
 import { fail, ok, type Id, type Result } from '../../core/shared';
 import type { Relation } from '../../db/repositories';
 import { recipientFor } from '../send/recipient';
 import { chartByStaff, command, idInput, notFound, query, roleMay, type CommonError, type Context } from '../kit';
 
+/** What stands on the page, to be sent along with a change of it. */
+interface Seen { readonly seen: string }
 export interface Reach { readonly email: string; readonly phone: string; readonly prefers: 'email' | 'text' }
 export interface ReachView {
   readonly clientId: Id<'Client'>;
   readonly name: string;
   /** As a language tag. */
   readonly language: string;
-  readonly own: Reach;
+  readonly own: Reach & Seen;
   /** Who gets the client's letters while they are under 18. */
   readonly through: string | undefined;
   /** Whether this member of staff may see the chart. */
   readonly chart: boolean;
-  readonly around: readonly (Reach & { readonly id: Id<'Relation'>; readonly firstName: string; readonly lastName: string; readonly kind: Relation['kind'] })[];
+  readonly around: readonly (Reach & Seen & { readonly id: Id<'Relation'>; readonly firstName: string; readonly lastName: string; readonly kind: Relation['kind'] })[];
   /** Names of those who were. */
   readonly ended: readonly { readonly name: string; readonly kind: Relation['kind'] }[];
 }
@@ -32,27 +34,30 @@ export const reachView = query({
     const relations = await ctx.repo.clients.relations(clientId), { relationId, name } = await recipientFor(ctx, client);
     ctx.journal('reach.view', `client:${clientId}`);
     return ok({
-      clientId, name: nameOf(client), language: client.language, own: reachOf(client), through: relationId && name, chart: roleMay(ctx.actor.role, 'chart.read'),
-      around: relations.filter((r) => !r.ended).map((r) => ({ id: r.id, firstName: r.firstName, lastName: r.lastName, kind: r.kind, ...reachOf(r) })),
+      clientId, name: nameOf(client), language: client.language, own: { ...reachOf(client), seen: seenOf(clientState(client)) }, through: relationId && name, chart: roleMay(ctx.actor.role, 'chart.read'),
+      around: relations.filter((r) => !r.ended).map((r) => ({ id: r.id, firstName: r.firstName, lastName: r.lastName, kind: r.kind, ...reachOf(r), seen: seenOf(relationState(r)) })),
       ended: relations.filter((r) => r.ended).map((r) => ({ name: nameOf(r), kind: r.kind })),
     });
   },
 });
 
 export type ReachError = CommonError | { readonly reason: 'changed' };
-type Seen = { readonly seenEmail: string; readonly seenPhone: string };
-/** What is on file is what stood on the page of whoever changes it. */
-const stillSo = ({ email = '', phone = '' }: { readonly email?: string; readonly phone?: string }, seen: Seen): boolean => email === seen.seenEmail && phone === seen.seenPhone;
+interface Ways { readonly email?: string | undefined; readonly phone?: string | undefined; readonly prefers: string }
+const clientState = ({ email, phone, prefers, language }: Ways & { readonly language: string }): object => ({ email, phone, prefers, language });
+const relationState = ({ firstName, lastName, kind, email, phone, prefers }: Ways & { readonly firstName: string; readonly lastName: string; readonly kind: string }): object => ({ firstName, lastName, kind, email, phone, prefers });
+const seenOf = (state: object): string => JSON.stringify(state);
+/** Whether it may be written: what is on file stood on the page of whoever changes it, or is what they want already. */
+const mayWrite = (there: object, wanted: object, seen: string): boolean => seenOf(there) === seen || seenOf(there) === seenOf(wanted);
 
 /** What a client said of how they are reached. The chart gets it with its source and keeps what stood there before; letters already sent stay where they went. */
 export const changeContact = command({
-  name: 'change-contact', access: 'packet.send', input: clientContactSchema.concat(seenContactSchema).concat(object({ clientId: idInput<'Client'>() })),
-  async run(ctx, { clientId, email, phone, prefers, language, ...seen }): Promise<Result<null, ReachError>> {
+  name: 'change-contact', access: 'packet.send', input: clientContactSchema.concat(seenSchema).concat(object({ clientId: idInput<'Client'>() })),
+  async run(ctx, { clientId, email, phone, prefers, language, seen }): Promise<Result<null, ReachError>> {
     const { repo, practice } = ctx;
     if (!(await repo.clients.hold(practice.id, clientId))) return notFound;
     const client = (await repo.clients.byId(practice.id, clientId))!;
     const changes = Object.entries({ email, phone }).flatMap(([field, value]): EntryChange[] => ((value ?? '') === (client[field as 'email' | 'phone'] ?? '') ? [] : [{ kind: 'set', field, value: value ?? '' }]));
-    if (changes.length > 0 && !stillSo(client, seen)) return fail({ reason: 'changed' });
+    if (!mayWrite(clientState(client), clientState({ email, phone, prefers, language }), seen)) return fail({ reason: 'changed' });
     if (changes.length > 0) await chartByStaff(ctx, clientId, 'post', changes, 'Told us');
     await repo.clients.update(clientId, { prefers, language });
     ctx.journal('client.change-contact', `client:${clientId}`, { contacts: changes.length });
@@ -66,12 +71,12 @@ async function findRelation({ repo, practice }: Context, clientId: Id<'Client'>,
 }
 /** Another name, address or place beside the client. Codes that went to where they were reached before stop working. */
 export const changeRelation = command({
-  name: 'change-relation', access: 'packet.send', input: newRelationSchema.concat(writeBySchema).concat(seenContactSchema).concat(relationInput),
-  async run(ctx, { clientId, relationId, kind, firstName, lastName, email, phone, prefers, ...seen }): Promise<Result<null, ReachError>> {
+  name: 'change-relation', access: 'packet.send', input: newRelationSchema.concat(writeBySchema).concat(seenSchema).concat(relationInput),
+  async run(ctx, { clientId, relationId, kind, firstName, lastName, email, phone, prefers, seen }): Promise<Result<null, ReachError>> {
     const there = await findRelation(ctx, clientId, relationId);
     if (!there || there.ended) return notFound;
-    const same = stillSo(there, { seenEmail: email ?? '', seenPhone: phone ?? '' });
-    if (!same && !stillSo(there, seen)) return fail({ reason: 'changed' });
+    if (!mayWrite(relationState(there), relationState({ firstName, lastName, kind, email, phone, prefers }), seen)) return fail({ reason: 'changed' });
+    const same = there.email === email && there.phone === phone;
     await ctx.repo.clients.updateRelation(relationId, { kind: kind as Relation['kind'], prefers, person: { firstName, lastName, ...(email ? { email } : {}), ...(phone ? { phone } : {}) } });
     if (!same) await ctx.repo.packets.dropCodes(clientId, relationId);
     ctx.journal('relation.change', `client:${clientId}`, { relation: relationId, contacts: !same });

@@ -123,7 +123,7 @@ export const giveLink = command({
     const { packet, target } = held.value, state = stateAt(packet.state, packet.expiresAt, now);
     if (state === 'lapsed' || packet.lockedAt) return closed;
     const recipient = await recipientFor(ctx, target.client, relationId, languageOf(target.client, packet));
-    if ((recipient.relationId ?? null) !== relationId) return fail({ reason: 'nobody-there' });
+    if ((recipient.relationId ?? null) !== relationId || recipient.ended) return fail({ reason: 'nobody-there' });
     const { way } = await doorOf(ctx, await repo.practices.door(ctx.practice.id), packet, recipient);
     const known = await repo.packets.hasLink(packetId, id);
     if (known && by === 'letter') {

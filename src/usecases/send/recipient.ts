@@ -10,6 +10,8 @@ export interface Recipient {
   readonly relationId: Id<'Relation'> | undefined;
   readonly firstName: string;
   readonly name: string;
+  /** No longer around the client: not written to, and let in nowhere. */
+  readonly ended: boolean;
   /** As a language tag. */
   readonly language: string;
   /** "guardian of Noor", or undefined for the client. */
@@ -30,9 +32,9 @@ export async function recipientFor({ repo, practice, now }: Context, client: Cli
   const relation = relationId ? relations.find((r) => r.id === relationId)
     : minor && relationId === undefined ? relations.find((r) => !r.ended && (r.kind === 'guardian' || r.kind === 'parent')) : undefined;
   const person = relation ?? client;
-  const contact = relation?.ended ? undefined : contactsOf(person, person.prefers);
+  const ended = relation?.ended ?? false, contact = ended ? undefined : contactsOf(person, person.prefers);
   return {
-    relationId: relation?.id, language, firstName: relation ? relation.firstName : (client.preferredName ?? client.firstName), name: `${person.firstName} ${person.lastName}`,
+    relationId: relation?.id, ended, language, firstName: relation ? relation.firstName : (client.preferredName ?? client.firstName), name: `${person.firstName} ${person.lastName}`,
     relation: relation && `${relation.kind} of ${client.firstName}`, email: person.email, phone: person.phone,
     contact: contact && { ...contact, masked: maskContact(contact.channel, contact.to) },
   };

@@ -121,7 +121,7 @@ export async function sendOne(ctx: Context<StaffActor>, requestId: string, targe
   const recipient = await recipientFor(ctx, client, undefined, language);
   if (by === 'letter' && !recipient.contact) return fail({ reason: 'no-contact' });
   const others = await inOrder(people.filter((p) => p.relationId !== (recipient.relationId ?? null)), async ({ relationId, part }) => ({ part, relationId, recipient: await recipientFor(ctx, client, relationId, language) }));
-  if (others.some((o) => (o.recipient.relationId ?? null) !== o.relationId)) return fail({ reason: 'nobody-there' });
+  if (others.some((o) => (o.recipient.relationId ?? null) !== o.relationId || o.recipient.ended)) return fail({ reason: 'nobody-there' });
   if (others.some((o) => !o.recipient.contact)) return fail({ reason: 'no-contact' });
   const expiry = endOf(ctx, expiresOn ?? usualExpiry(ctx));
   if (!expiry.ok) return expiry;
@@ -199,7 +199,7 @@ export const sendTest = command({
     const expiry = endOf(ctx, expiresOn ?? usualExpiry(ctx));
     if (!expiry.ok) return expiry;
     const read = language ?? found.value.client.language;
-    await sendLetter(ctx, letterKindFor(found.value), null, { relationId: undefined, firstName: actor.name, name: actor.name, language: read, relation: undefined, email: actor.email, phone: undefined, contact: { channel: 'email', to: actor.email, masked: '' } },
+    await sendLetter(ctx, letterKindFor(found.value), null, { relationId: undefined, ended: false, firstName: actor.name, name: actor.name, language: read, relation: undefined, email: actor.email, phone: undefined, contact: { channel: 'email', to: actor.email, masked: '' } },
       letterValues(ctx, found.value, { expiresAt: expiry.value, language: read }, `${ctx.origin}/library/${asked.value[0]!.id}/rehearse?in=${read}`), line);
     ctx.journal('packet.test', 'practice', { questionnaires: asked.value.length });
     return ok({ to: actor.email });

@@ -45,6 +45,7 @@ async function findDoor(ctx: Context, token: string, forUpdate: boolean, languag
   if (!found || !client || found.link.revokedAt || !(again || isOpen(stateAt(packet.state, packet.expiresAt, ctx.now)))) return fail({ reason: 'closed' });
   if (found.link.lockedAt) return fail({ reason: 'locked' });
   const recipient = await recipientFor(ctx, client, found.link.relationId, language ?? languageOf(client, packet, found.link));
+  if (recipient.ended) return fail({ reason: 'closed' });
   const policy = await ctx.repo.practices.door(ctx.practice.id);
   return ok({ link: found.link, packet, again, client, policy, recipient, door: await doorOf(ctx, policy, packet, recipient) });
 }

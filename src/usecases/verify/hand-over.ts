@@ -14,15 +14,17 @@ const handedForMs = 2 * 3_600_000;
  */
 export const handOver = command({
   name: 'hand-over', access: 'packet.send', input: object({ packetId: idInput<'Packet'>() }),
-  async run(ctx, { packetId }): Promise<Result<{ passToken: string; expiresAt: Instant }, CommonError | { readonly reason: 'closed' }>> {
+  async run(ctx, { packetId }): Promise<Result<{ passToken: string; expiresAt: Instant }, CommonError | { readonly reason: 'closed' | 'nobody-there' }>> {
     const { repo, practice, now, sealer, actor, random } = ctx;
     const packet = await repo.packets.byId(practice.id, packetId, true), client = packet && (await repo.clients.byId(practice.id, packet.clientId));
     if (!packet || !client) return notFound;
     const sent = after(packet.state, 'send') ?? packet.state;
     if (!isOpen(stateAt(sent, packet.expiresAt, now)) || packet.lockedAt) return fail({ reason: 'closed' });
+    const recipient = await recipientFor(ctx, client, packet.relationId, languageOf(client, packet));
+    if (recipient.ended) return fail({ reason: 'nobody-there' });
     const linkId = random.id<'Link'>();
     // A link of its own that nobody is told, so that what is answered here bears the name of who answered.
-    await bareLink(ctx, packet, await recipientFor(ctx, client, packet.relationId, languageOf(client, packet)), { id: linkId });
+    await bareLink(ctx, packet, recipient, { id: linkId });
     const passToken = random.token(), expiresAt = laterBy(now, handedForMs);
     await repo.packets.addPass({ digest: sealer.mark('pass', passToken), packetId, linkId, proved: false, handedBy: actor.id, createdAt: now, expiresAt });
     await repo.packets.update(packetId, { state: after(sent, 'pass-door') ?? sent, sentAt: packet.sentAt ?? now, openedAt: packet.openedAt ?? now });

@@ -11,7 +11,7 @@ import { Pick } from '@/ui/pick';
 import { NewRelation } from '../../../send/new-relation';
 import { changeContactAction, changeRelationAction, endRelationAction } from './actions';
 
-interface Reach { readonly email: string; readonly phone: string; readonly prefers: 'email' | 'text' }
+interface Reach { readonly email: string; readonly phone: string; readonly prefers: 'email' | 'text'; readonly seen: string }
 interface Around extends Reach { readonly id: Id<'Relation'>; readonly firstName: string; readonly lastName: string; readonly kind: string }
 export interface ReachViewProps {
   readonly requestId: string;
@@ -64,7 +64,7 @@ const changes = 'A code that is out stops working when the address changes. Lett
 function Own({ clientId, own, language: now }: { readonly clientId: Id<'Client'>; readonly own: Reach; readonly language: string }) {
   const [prefers, setPrefers] = useState<string>(own.prefers), [language, setLanguage] = useState(now);
   return (
-    <ActionForm action={changeContactAction} schema={clientContactSchema} submit="Keep this" hidden={{ clientId, prefers, language, seenEmail: own.email, seenPhone: own.phone }}>
+    <ActionForm action={changeContactAction} schema={clientContactSchema} submit="Keep this" hidden={{ clientId, prefers, language, seen: own.seen }}>
       <Fields $least="13rem">
         <TextField name="email" label="E-mail" type="email" dir="ltr" defaultValue={own.email} /><TextField name="phone" label="Phone" type="tel" dir="ltr" defaultValue={own.phone} />
         <Pick label="Write to them by" value={prefers} options={ways} onChange={setPrefers} />
@@ -77,7 +77,7 @@ function Own({ clientId, own, language: now }: { readonly clientId: Id<'Client'>
 function Other({ clientId, person }: { readonly clientId: Id<'Client'>; readonly person: Around }) {
   const [kind, setKind] = useState(person.kind), [prefers, setPrefers] = useState<string>(person.prefers);
   return (
-    <ActionForm action={changeRelationAction} schema={relationSchema} submit={`Keep this for ${person.firstName}`} weight="plain" hidden={{ clientId, relationId: person.id, kind, prefers, seenEmail: person.email, seenPhone: person.phone }}>
+    <ActionForm action={changeRelationAction} schema={relationSchema} submit={`Keep this for ${person.firstName}`} weight="plain" hidden={{ clientId, relationId: person.id, kind, prefers, seen: person.seen }}>
       <Fields $least="13rem">
         <TextField name="firstName" label="First name" defaultValue={person.firstName} /><TextField name="lastName" label="Last name" optional="(if you know it)" defaultValue={person.lastName} />
         <Pick label="Who they are to the client" value={kind} options={relationKinds.map((k) => ({ value: k, label: k }))} onChange={setKind} />
