@@ -16,7 +16,7 @@ export interface SendOptions {
   readonly visit: { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
   readonly clientId: Id<'Client'>;
   readonly clientName: string;
-  readonly recipient: Omit<Recipient, 'contact' | 'email' | 'phone'> & { readonly channel: 'email' | 'text' | undefined; readonly masked: string | undefined };
+  readonly recipient: Omit<Recipient, 'contact' | 'email' | 'phone' | 'ended'> & { readonly channel: 'email' | 'text' | undefined; readonly masked: string | undefined };
   /** The last day it can be opened, unless another is chosen. */
   readonly expiresOn: Day;
   /** Of the client, then of the practice. */
@@ -47,7 +47,7 @@ export const sendOptions = query({
     const target = await targetOf(ctx, input);
     if (!target.ok) return target;
     const { client, visit } = target.value;
-    const { contact, email: _email, phone: _phone, ...recipient } = await recipientFor(ctx, client);
+    const { contact, email: _email, phone: _phone, ended: _ended, ...recipient } = await recipientFor(ctx, client);
     const inUse = (await repo.questionnaires.all(practice.id, actor.id)).filter((q) => q.state === 'active' && libraryRight(actor, q) !== 'none');
     const order: QuestionnaireKind[] = ['intake', 'consent', 'measure', 'worksheet'];
     const usual = visit ? await repo.packets.lastAskedFor(practice.id, visit.visitTypeId) : [];
