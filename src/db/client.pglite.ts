@@ -1,6 +1,6 @@
 import { fsyncSync, mkdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { PGlite } from '@electric-sql/pglite';
+import { PGlite, types } from '@electric-sql/pglite';
 import { drizzle } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
 import { migrationsFolder, type Database, type Db } from './database';
@@ -26,7 +26,9 @@ export async function openPgliteInMemory(image?: Blob): Promise<Database & { dum
 
 async function wrap(client: PGlite): Promise<Omit<Database, 'close'>> {
   // PGlite copies its list of parsers with each query; three quarters of them are for arrays of the catalogue's own rows.
-  client.parsers = Object.fromEntries(Object.entries(client.parsers).filter(([oid]) => Number(oid) < firstCatalogueRowType));
+  const parsers = Object.fromEntries(Object.entries(client.parsers).filter(([oid]) => Number(oid) < firstCatalogueRowType));
+  // What is sealed comes as hex, which PGlite reads two letters at a time.
+  client.parsers = { ...parsers, [types.BYTEA]: (hex: string) => Buffer.from(hex.slice(2), 'hex') };
   const db = drizzle(client, { schema });
   await migrate(db, { migrationsFolder });
   return {

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { demoPassword } from '../../demo/scenario';
-import { base, linkFor, linkIn, newDevice, passDoor, readPost, signIn } from './steps';
+import { base, fetchPost, linkFor, linkIn, newDevice, passDoor, signIn } from './steps';
 
 const focused = (page: Page): Promise<string> => page.evaluate(() => {
   const el = document.activeElement as HTMLElement | null;
@@ -116,7 +116,7 @@ test('the day sheet hears of an opened packet without being touched', async ({ p
   const row = watching.locator('li', { hasText: 'Edda Marsh' });
   await expect(row).toContainText(/Sent, not opened|Opened|Under way/);
   const device = await newDevice(browser);
-  await passDoor(await device.newPage(), page, linkIn(await readPost(page, 'Personal link', 'Edda Marsh')), 'Edda Marsh');
+  await passDoor(await device.newPage(), page, linkIn(await fetchPost(page, 'Personal link', 'Edda Marsh')), 'Edda Marsh');
   await expect(row).toContainText(/Opened, not begun|Under way/);
   await device.close();
 });

@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
 import { clientWords } from '../../src/i18n/client-words';
-import { base, choose, expectNoViolations, linkIn, newDevice, next, passDoor, readPost, saved, signIn } from './steps';
+import { base, choose, expectNoViolations, fetchPost, linkIn, newDevice, next, passDoor, readPost, saved, signIn } from './steps';
 
 test('somebody new gets a questionnaire from the library; it comes back in their language, is sent back, mended, and withdrawn', async ({ page, browser }) => {
   await signIn(page, 'salma');
@@ -93,7 +93,7 @@ test('somebody new gets a questionnaire from the library; it comes back in their
   await expectNoViolations(page, 'sending back');
   await page.getByRole('button', { name: 'Send this one back' }).click();
   await expect(page.getByText('Sent back with a reason')).toBeVisible();
-  const again = linkIn(await readPost(page, 'Sent back', 'Bram Okafo'));
+  const again = linkIn(await fetchPost(page, 'Sent back', 'Bram Okafo'));
   await passDoor(client, page, again, 'Bram Okafo', 'es');
   const es = clientWords('fill', 'es');
   await expect(client.getByText(es('sentBackNote', { practice: 'Fernhollow Care Rooms' }))).toBeVisible();
@@ -123,7 +123,7 @@ test('what is on file is said right at a glance, and a packet is kept open, then
   await page.getByRole('button', { name: /^Send it to/ }).click();
   await expect(page.getByRole('heading', { name: 'Packet for Priya Desrosiers' })).toBeVisible();
   const packet = page.url();
-  const link = linkIn(await readPost(page, 'Personal link', 'Priya Desrosiers'));
+  const link = linkIn(await fetchPost(page, 'Personal link', 'Priya Desrosiers'));
   const device = await newDevice(browser);
   const client = await device.newPage();
   await passDoor(client, page, link, 'Priya Desrosiers');
@@ -194,7 +194,7 @@ test('a packet is opened by matching details, and the practice says how its door
   await page.getByRole('group', { name: /What to send/ }).getByText('How you have been: PHQ-9').click();
   await page.getByRole('button', { name: /^Send it to/ }).click();
   await expect(page.getByRole('heading', { name: 'Packet for Bram Okafor' })).toBeVisible();
-  const link = linkIn(await readPost(page, 'Personal link', 'Bram Okafor'));
+  const link = linkIn(await fetchPost(page, 'Personal link', 'Bram Okafor'));
   const device = await newDevice(browser), client = await device.newPage();
   await client.goto(link);
   await client.getByLabel('Birth date').fill('1967-09-02');

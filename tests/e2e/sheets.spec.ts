@@ -3,7 +3,7 @@ import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
 import { clientWords } from '../../src/i18n/client-words';
 import { fieldsByQpdf, sleepDiary } from '../support/pdf';
-import { choose, expectNoViolations, linkIn, newDevice, next, passDoor, readPost, saved, signIn } from './steps';
+import { choose, expectNoViolations, fetchPost, linkIn, newDevice, next, passDoor, saved, signIn } from './steps';
 
 test('a PDF becomes a worksheet: filled in on the phone with a photo, signed at its place, and back as the same PDF', async ({ page, browser }, info) => {
   await signIn(page);
@@ -43,7 +43,7 @@ test('a PDF becomes a worksheet: filled in on the phone with a photo, signed at 
 
   const device = await newDevice(browser);
   const client = await device.newPage();
-  await passDoor(client, page, linkIn(await readPost(page, 'Personal link', 'Ines Halvorsen')), 'Ines Halvorsen');
+  await passDoor(client, page, linkIn(await fetchPost(page, 'Personal link', 'Ines Halvorsen')), 'Ines Halvorsen');
   const [blank] = await Promise.all([client.waitForEvent('download'), client.getByRole('link', { name: 'Get the empty sheet (PDF)' }).click()]);
   expect(new Uint8Array(readFileSync(await blank.path()))).toEqual(sleepDiary());
   await client.getByLabel('When did you go to bed?').fill('23:10');

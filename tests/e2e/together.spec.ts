@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { expectNoViolations, linkIn, newDevice, next, passDoor, readPost, saved, shot, signIn } from './steps';
+import { expectNoViolations, fetchPost, linkIn, newDevice, next, passDoor, saved, shot, signIn } from './steps';
 
 const asked = 'What do you do most days';
 const field = (client: Page) => client.getByLabel(new RegExp(asked));
@@ -36,7 +36,7 @@ test('two people fill in one copy: each by their own door, seeing what the other
   const clients: Page[] = [];
   for (const name of ['Priya Desrosiers', 'Rowan Ashe']) {
     const client = await (await newDevice(browser)).newPage();
-    await passDoor(client, page, linkIn(await readPost(page, 'Personal link', name)), name);
+    await passDoor(client, page, linkIn(await fetchPost(page, 'Personal link', name)), name);
     clients.push(client);
   }
   const [priya, rowan] = clients as [Page, Page];
@@ -102,7 +102,7 @@ test('what was typed just before the tab closed is there again, and lies in the 
   await page.getByRole('button', { name: 'Send it to Tamsin' }).click();
   await expect(page.getByRole('heading', { name: 'Packet for Tamsin Oyelaran' })).toBeVisible();
   const device = await newDevice(browser), client = await device.newPage();
-  await passDoor(client, page, linkIn(await readPost(page, 'Personal link', 'Tamsin Oyelaran')), 'Tamsin Oyelaran');
+  await passDoor(client, page, linkIn(await fetchPost(page, 'Personal link', 'Tamsin Oyelaran')), 'Tamsin Oyelaran');
   await toDays(client);
   const url = client.url();
   await device.setOffline(true);
@@ -173,7 +173,7 @@ test('a standing packet goes out with a leaflet; what it asks twice is answered 
   await expect(page.getByText('The same link asks again each session')).toBeVisible();
   const packet = page.url();
   const device = await newDevice(browser), client = await device.newPage();
-  await passDoor(client, page, linkIn(await readPost(page, 'Personal link', 'Edda Marsh')), 'Edda Marsh');
+  await passDoor(client, page, linkIn(await fetchPost(page, 'Personal link', 'Edda Marsh')), 'Edda Marsh');
   await expect(client.getByRole('heading', { name: 'Walking group' })).toBeVisible();
   const [leaflet] = await Promise.all([client.waitForEvent('download'), client.getByRole('link', { name: 'Finding us by the lake.pdf' }).click()]);
   expect(leaflet.suggestedFilename()).toBe('Finding us by the lake.pdf');
@@ -241,12 +241,12 @@ test('on a slow line that loses every second reply, each keystroke ends where it
   await page.getByRole('group', { name: /What to send/ }).getByText('Consent to care').click();
   await page.getByRole('button', { name: 'Send all 2 to Hugo' }).click();
   await expect(page.getByRole('heading', { name: 'Packet for Hugo Lindgren' })).toBeVisible();
-  const link = linkIn(await readPost(page, 'Personal link', 'Hugo Lindgren'));
+  const link = linkIn(await fetchPost(page, 'Personal link', 'Hugo Lindgren'));
   const device = await newDevice(browser), client = await device.newPage();
   for (const language of ['en', 'es', 'fr', 'ar']) {
     await client.goto(`${link}?in=${language}`);
     await expect(client.locator(`[lang="${language}"]`).first()).toBeVisible();
-    await expectNoViolations(client, `the door in ${language}`);
+    await expectNoViolations(client, `the door in ${language}`, { colours: language === 'en' });
   }
   await passDoor(client, page, link, 'Hugo Lindgren');
   // Slow 3G: 400 kbit/s, 400 ms there and back.
@@ -274,7 +274,7 @@ test('on a slow line that loses every second reply, each keystroke ends where it
     for (const step of [1, 4, 6, 7, 8]) {
       await client.goto(`${new URL(client.url()).pathname}?s=${step}`);
       await expect(client.locator(`[lang="${language}"][dir="${language === 'ar' ? 'rtl' : 'ltr'}"]`).first()).toBeVisible();
-      await expectNoViolations(client, `page ${step} in ${language}`);
+      await expectNoViolations(client, `page ${step} in ${language}`, { colours: language === 'ar' });
     }
     await expect(client.getByText(words)).toBeVisible();
   }

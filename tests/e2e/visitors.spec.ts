@@ -3,7 +3,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { sentences } from '../../src/core/starter';
 import { intentSentence } from '../../src/core/signing';
 import { clientWords } from '../../src/i18n/client-words';
-import { base, choose, expectNoViolations, linkIn, newDevice, passDoor, readPost, sendPacket, signIn } from './steps';
+import { base, choose, expectNoViolations, fetchPost, linkIn, newDevice, passDoor, sendPacket, signIn } from './steps';
 
 const script = '"><img src=x onerror="document.title=\'taken\'"><script>document.title="taken"</script>{{link}}';
 const arabic = 'أنام خمس ساعات (5) في الليل';
@@ -51,7 +51,7 @@ test('what a client writes is shown as they wrote it, and does nothing: markup, 
   await sendPacket(page, 'ليلى حداد');
   const device = await newDevice(browser);
   const client = await device.newPage();
-  await passDoor(client, page, linkIn(await readPost(page, 'Personal link', 'ليلى حداد')), 'ليلى حداد', 'ar');
+  await passDoor(client, page, linkIn(await fetchPost(page, 'Personal link', 'ليلى حداد')), 'ليلى حداد', 'ar');
   await expectNoViolations(client, 'Arabic');
   await fillShort(client, script, `${arabic}\n${script}`);
   await device.close();
