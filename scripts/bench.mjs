@@ -11,7 +11,7 @@ const only = process.argv[2];
 run('node', ['scripts/demo.mjs', '--build-only']);
 if (only !== 'load') run('npx', ['tsx', 'bench/main.ts']);
 if (only !== 'ratios') {
-  const postgres = await startPostgres(async () => undefined).catch((error) => { console.log(`Without PostgreSQL: ${error.message}`); return undefined; });
+  const postgres = await startPostgres().catch((error) => { console.log(`Without PostgreSQL: ${error.message}`); return undefined; });
   run('npx', ['tsx', 'bench/load.ts'], postgres ? { KL_BENCH_POSTGRES: postgres.url } : {});
   postgres?.stop();
 }

@@ -1,4 +1,4 @@
-// Starts Debian's PostgreSQL on a free port over an empty folder in memory of this run; installs it where it is missing.
+// Starts Debian's PostgreSQL on a free port over an empty folder, for one run.
 import { execFileSync, spawnSync } from 'node:child_process';
 import { chmodSync, chownSync, existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
@@ -13,6 +13,7 @@ function programs() {
   const found = versions.map((v) => join(base, v, 'bin')).find((bin) => existsSync(join(bin, 'initdb')));
   return found;
 }
+export const hasPostgres = () => programs() !== undefined;
 function freePort() {
   return new Promise((resolve) => {
     const probe = createServer().listen(0, '127.0.0.1', () => {
@@ -23,10 +24,9 @@ function freePort() {
 }
 
 /** Gives the address and how to stop it. PostgreSQL refuses to run as root, so root hands it to the postgres user. */
-export async function startPostgres(install) {
-  if (programs() === undefined) await install(['postgresql']);
+export async function startPostgres() {
   const bin = programs();
-  if (bin === undefined) throw new Error('PostgreSQL could not be installed.');
+  if (bin === undefined) throw new Error('PostgreSQL is not installed; `npm test` does that.');
   const folder = mkdtempSync(join(tmpdir(), 'kl-pg-'));
   const as = (command, args) => (root ? ['runuser', ['-u', 'postgres', '--', command, ...args]] : [command, args]);
   const run = (command, ...args) => execFileSync(...as(join(bin, command), args), { cwd: folder, stdio: ['ignore', 'pipe', 'pipe'] });

@@ -2,7 +2,8 @@
 // Ends with the line `tests: N passed, N failed`.
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
-import { startPostgres } from './postgres.mjs';
+import { hasPostgres, startPostgres } from './postgres.mjs';
+import { seeding } from './seeding.mjs';
 
 const started = Date.now();
 const cache = '.cache', seeded = `${cache}/e2e-seeded`;
@@ -42,10 +43,12 @@ function run(name, command, args, extra = {}) {
     });
   });
 }
+/** A program of a package, without npx, which takes a second to find it. */
+const bin = (name) => `node_modules/.bin/${name}`;
 async function vitest(project, extra = {}) {
   const file = `${cache}/${project}.json`;
   rmSync(file, { force: true });
-  const ok = await run(project, 'npx', ['vitest', 'run', '--project', project, '--maxWorkers=1', '--reporter=default', '--reporter=json', `--outputFile=${file}`], extra);
+  const ok = await run(project, bin('vitest'), ['run', '--project', project, '--maxWorkers=1', '--reporter=default', '--reporter=json', `--outputFile=${file}`], extra);
   const result = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : undefined;
   passed += result?.numPassedTests ?? 0;
   failed += result?.numFailedTests ?? 0;
@@ -58,7 +61,7 @@ async function vitest(project, extra = {}) {
 async function endToEnd(third) {
   const file = `${cache}/e2e-${third}.json`;
   rmSync(file, { force: true });
-  const ok = await run(`end to end, ${third}`, 'npx', ['playwright', 'test'], { KIND_LEDGER_JSON: file, KIND_LEDGER_E2E: third, KIND_LEDGER_SEEDED: seeded });
+  const ok = await run(`end to end, ${third}`, bin('playwright'), ['test'], { KIND_LEDGER_JSON: file, KIND_LEDGER_E2E: third, KIND_LEDGER_SEEDED: seeded });
   const report = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : { suites: [], stats: {} };
   const { expected = 0, unexpected = 0, flaky = 0 } = report.stats;
   for (const suite of report.suites) for (const spec of suite.specs) if (!spec.ok) fail(`end to end: ${spec.title}`, spec.tests.flatMap((t) => t.results).map((r) => r.error?.message ?? '').join('\n'));
@@ -67,12 +70,12 @@ async function endToEnd(third) {
   if (!ok && unexpected + flaky === 0) count(false, `end to end, ${third}, did not run to its end`);
 }
 
-/** Runs jobs a few at a time, the first that can begin first; `after` names one that must be over before. */
+/** Runs jobs a few at a time, the first that can begin first; `after` names those that must be over before. */
 async function inLanes(count, jobs) {
   const waiting = [...jobs], over = new Set(), asleep = [];
   const lane = async () => {
     while (waiting.length > 0) {
-      const at = waiting.findIndex(({ after }) => after === undefined || over.has(after));
+      const at = waiting.findIndex(({ after = [] }) => after.every((name) => over.has(name)));
       if (at < 0) { await new Promise((wake) => asleep.push(wake)); continue; }
       const [job] = waiting.splice(at, 1);
       await job.run();
@@ -85,33 +88,35 @@ async function inLanes(count, jobs) {
 
 let postgres;
 try {
-  // Its packages come while Debian's do.
-  const packages = existsSync('node_modules/next') ? Promise.resolve(true) : run('packages', 'npm', ['ci', '--prefer-offline', '--no-fund', '--no-audit', '--loglevel=error']);
+  // Debian's packages come while npm's do, and while what needs none of them begins.
   const missing = [
     ...(existsSync(process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell') ? [] : ['chromium-headless-shell']), ...(has('qpdf') ? [] : ['qpdf']), ...(has('pdftotext') ? [] : ['poppler-utils']),
-    ...(existsSync('/usr/share/fonts/truetype/noto/NotoSansArabic-Regular.ttf') ? [] : ['fonts-noto-core']),
+    ...(existsSync('/usr/share/fonts/truetype/noto/NotoSansArabic-Regular.ttf') ? [] : ['fonts-noto-core']), ...(hasPostgres() ? [] : ['postgresql']),
   ];
-  if (missing.length > 0) await install(missing);
-  postgres = await startPostgres(install);
-  if (!(await packages)) throw new Error('npm ci failed.');
+  const debian = (missing.length > 0 ? install(missing) : Promise.resolve()).then(startPostgres).then((started) => { postgres = started; });
+  // Reported by the job that waits for it, which may begin later than this fails.
+  debian.catch(() => undefined);
+  if (!existsSync('node_modules/next') && !(await run('packages', 'npm', ['ci', '--prefer-offline', '--no-fund', '--no-audit', '--loglevel=error']))) throw new Error('npm ci failed.');
 
   // Four at a time on two cores: a browser's test waits now and then, and at the end no core should wait for the other. What takes longest goes first.
   let built = false;
-  const third = (name) => ({ after: 'build', run: async () => (built ? endToEnd(name) : count(false, `end to end, ${name}, needs the build and its practice`)) });
+  const whenBuilt = (name, start) => ({ after: ['build', 'debian'], run: async () => (built ? start() : count(false, `${name} needs the build and its practice`)) });
+  const third = (name) => whenBuilt(`end to end, ${name},`, () => endToEnd(name));
   await inLanes(4, [
+    { name: 'debian', run: () => debian },
     { name: 'build', run: async () => {
-      built = await run('build', 'npx', ['next', 'build'], { NODE_ENV: 'production', ...(existsSync('.next/cache') ? {} : { KIND_LEDGER_BUILD_ONCE: '1' }) });
+      built = await run('build', bin('next'), ['build'], { NODE_ENV: 'production', ...(existsSync('.next/cache') ? {} : { KIND_LEDGER_BUILD_ONCE: '1' }) });
       count(built, 'build');
       // One practice for all end-to-end tests to start from.
       rmSync(seeded, { recursive: true, force: true });
-      built &&= await run('seed', 'npx', ['tsx', 'scripts/seed.ts', '--fresh'], { KIND_LEDGER_DATA: seeded, KIND_LEDGER_NOW: '2026-11-25T08:10:00Z', NODE_ENV: 'production' });
+      built &&= await run('seed', process.execPath, seeding, { KIND_LEDGER_DATA: seeded, KIND_LEDGER_NOW: '2026-11-25T08:10:00Z', NODE_ENV: 'production' });
     } },
     { run: async () => count(await run('types', 'npm', ['run', '--silent', 'types']), 'types') },
-    { run: async () => vitest('integration', { KIND_LEDGER_TEST_POSTGRES: postgres.url }) },
+    { after: ['debian'], run: async () => vitest('integration', { KIND_LEDGER_TEST_POSTGRES: postgres.url }) },
     third('b'), third('a'), third('c'),
-    { after: 'build', run: async () => (built ? vitest('faults') : count(false, 'the faults need the build')) },
+    whenBuilt('faults', () => vitest('faults', { KIND_LEDGER_SEEDED: seeded })),
     { run: async () => { if (existsSync('../shared/tools/check-words.mjs')) count(await run('words', 'node', ['../shared/tools/check-words.mjs']), 'words'); } },
-    { run: async () => vitest('unit') },
+    { after: ['debian'], run: async () => vitest('unit') },
     { run: async () => count(await run('lint', 'npm', ['run', '--silent', 'lint']), 'lint') },
   ]);
 } catch (error) {
