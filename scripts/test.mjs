@@ -111,7 +111,7 @@ try {
       rmSync(seeded, { recursive: true, force: true });
       built &&= await run('seed', process.execPath, seeding, { KIND_LEDGER_DATA: seeded, KIND_LEDGER_NOW: '2026-11-25T08:10:00Z', NODE_ENV: 'production' });
     } },
-    { run: async () => count(await run('types', 'npm', ['run', '--silent', 'types']), 'types') },
+    { run: async () => count(await run('types', 'npm', ['run', '--silent', 'types'], { GOGC: '400' }), 'types') },
     { after: ['debian'], run: async () => vitest('integration', { KIND_LEDGER_TEST_POSTGRES: postgres.url }) },
     third('b'), third('a'), third('c'),
     whenBuilt('faults', () => vitest('faults', { KIND_LEDGER_SEEDED: seeded })),

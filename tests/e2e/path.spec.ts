@@ -15,6 +15,7 @@ test.beforeAll(async ({ browser }) => {
 test.afterAll(async () => { await desk.close(); await first.close(); });
 
 test('the day sheet lists the visits in time order with how ready each is', async () => {
+  await staff.goto('/day');
   await expect(staff.getByRole('heading', { name: 'Wednesday 25 November' })).toBeVisible();
   const times = await staff.locator('ol > li time').allInnerTexts();
   expect(times).toEqual([...times].sort());
