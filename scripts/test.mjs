@@ -10,6 +10,13 @@ const cache = '.cache', seeded = `${cache}/e2e-seeded`;
 mkdirSync(cache, { recursive: true });
 const env = { ...process.env, NEXT_TELEMETRY_DISABLED: '1', FORCE_COLOR: '0' };
 for (const name of Object.keys(env)) if (name.startsWith('KIND_LEDGER_') || name === 'DATABASE_URL' || name === 'NODE_ENV') delete env[name];
+/** Where this machine is one of several on a host: how much of its cores' time the host gave to others, in jiffies, beside all of it. */
+const cores = () => (existsSync('/proc/stat') ? readFileSync('/proc/stat', 'utf8').split('\n')[0].trim().split(/\s+/).slice(1, 9).map(Number) : []);
+const atFirst = cores();
+function stolen() {
+  const since = cores().map((n, i) => n - atFirst[i]), all = since.reduce((a, b) => a + b, 0);
+  return all > 0 && since[7] > 0 ? `, while the host kept ${Math.round((100 * since[7]) / all)} % of the cores for others` : '';
+}
 const seconds = () => `${Math.round((Date.now() - started) / 1000)} s`;
 
 /** Debian packages that are missing are installed; elsewhere the missing program is named. */
@@ -125,6 +132,6 @@ try {
   postgres?.stop();
 }
 if (failures.length > 0) console.log(`\n== failed\n${failures.join('\n')}`);
-console.log(`\nAll of it took ${seconds()}.`);
+console.log(`\nAll of it took ${seconds()}${stolen()}.`);
 console.log(`tests: ${passed} passed, ${failed} failed`);
 process.exit(failed > 0 || passed === 0 ? 1 : 0);
