@@ -3,7 +3,6 @@ import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { createHash } from 'node:crypto';
 import { join } from 'node:path';
-import { seeding } from './seeding.mjs';
 
 const data = process.env.KIND_LEDGER_DATA ?? '.data/demo';
 const port = process.env.PORT ?? '3000';
@@ -34,7 +33,7 @@ if (!existsSync(stamp) || readFileSync(stamp, 'utf8') !== digest) {
   writeFileSync(stamp, digest);
 }
 if (process.argv.includes('--build-only')) process.exit(0);
-if (!existsSync(join(data, 'pg')) || process.argv.includes('--fresh')) run(process.execPath, seeding);
+if (!existsSync(join(data, 'pg')) || process.argv.includes('--fresh')) run('npm', ['run', '--silent', 'seed', '--', '--fresh']);
 
 console.log(`
 Kind Ledger with Fernhollow Care Rooms: http://localhost:${port}

@@ -2,8 +2,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { seeding } from './seeding.mjs';
 
 const env = { ...process.env, KIND_LEDGER_DATA: process.env.KIND_LEDGER_DATA ?? '.data/dev', NEXT_TELEMETRY_DISABLED: '1' };
-if (!existsSync(join(env.KIND_LEDGER_DATA, 'pg'))) spawnSync(process.execPath, seeding, { stdio: 'inherit', env });
+if (!existsSync(join(env.KIND_LEDGER_DATA, 'pg'))) spawnSync('npm', ['run', '--silent', 'seed', '--', '--fresh'], { stdio: 'inherit', env });
 spawn(process.execPath, ['server.mjs', '--dev'], { stdio: 'inherit', env }).on('exit', (code) => process.exit(code ?? 0));

@@ -13,7 +13,7 @@ const nowhere = 'https://packages.invalid';
 export function withPlaces(lock: Lock): Lock {
   const placed = ([path, entry]: readonly [string, Entry]): [string, Entry] => {
     const { version, resolved, ...rest } = entry;
-    if (path === '' || version === undefined || rest.link || rest.inBundle || resolved?.startsWith('git')) return [path, entry];
+    if (path === '' || version === undefined || rest.link || rest.inBundle || (resolved !== undefined && !/^https?:/.test(resolved))) return [path, entry];
     const name = rest.name ?? path.replace(/.*node_modules\//, '');
     return [path, { version, resolved: `${nowhere}/${name}/-/${name.replace(/.*\//, '')}-${version}.tgz`, ...rest }];
   };

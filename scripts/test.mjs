@@ -3,7 +3,6 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { hasPostgres, startPostgres } from './postgres.mjs';
-import { seeding } from './seeding.mjs';
 
 const started = Date.now();
 const cache = '.cache', seeded = `${cache}/e2e-seeded`;
@@ -116,7 +115,7 @@ try {
       count(built, 'build');
       // One practice for all end-to-end tests to start from.
       rmSync(seeded, { recursive: true, force: true });
-      built &&= await run('seed', process.execPath, seeding, { KIND_LEDGER_DATA: seeded, KIND_LEDGER_NOW: '2026-11-25T08:10:00Z', NODE_ENV: 'production' });
+      built &&= await run('seed', 'npm', ['run', '--silent', 'seed', '--', '--fresh'], { KIND_LEDGER_DATA: seeded, KIND_LEDGER_NOW: '2026-11-25T08:10:00Z', NODE_ENV: 'production' });
     } },
     { run: async () => count(await run('types', 'npm', ['run', '--silent', 'types'], { GOGC: '400' }), 'types') },
     { after: ['debian'], run: async () => vitest('integration', { KIND_LEDGER_TEST_POSTGRES: postgres.url }) },

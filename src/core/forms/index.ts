@@ -25,8 +25,8 @@ export const newClientSchema = contactSchema.concat(object({
 }));
 /** How somebody is written to where both ways are on file. */
 export const writeBySchema = object({ prefers: string().oneOf(['email', 'text'] as const).required('Choose how to write to them.') });
-/** What stood on the page when it was changed, so that nobody changes back unseen what another did meanwhile. */
-export const seenSchema = object({ seen: string().max(2000).default('') });
+/** A digest of what stood on the page when it was changed, so that nobody changes back unseen what another did meanwhile. */
+export const seenSchema = object({ seen: string().max(64).default('') });
 /** A client may have neither. */
 export const clientContactSchema = object(reach).concat(writeBySchema).concat(object({ language: string().max(35).required('Choose a language.').test('language', 'Choose a language.', (tag) => tag !== undefined && isLanguageTag(tag)) }));
 /** Those around a client who can be written to. */

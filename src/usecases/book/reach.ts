@@ -23,7 +23,8 @@ export interface ReachView {
   /** Names of those who were. */
   readonly ended: readonly { readonly name: string; readonly kind: Relation['kind'] }[];
 }
-const reachOf = ({ email = '', phone = '', prefers }: { readonly email?: string; readonly phone?: string; readonly prefers: 'email' | 'text' }): Reach => ({ email, phone, prefers });
+interface Ways { readonly email?: string | undefined; readonly phone?: string | undefined; readonly prefers: 'email' | 'text' }
+const reachOf = ({ email = '', phone = '', prefers }: Ways): Reach => ({ email, phone, prefers });
 
 /** How a client and those around them are written to. */
 export const reachView = query({
@@ -34,20 +35,20 @@ export const reachView = query({
     const relations = await ctx.repo.clients.relations(clientId), { relationId, name } = await recipientFor(ctx, client);
     ctx.journal('reach.view', `client:${clientId}`);
     return ok({
-      clientId, name: nameOf(client), language: client.language, own: { ...reachOf(client), seen: seenOf(clientState(client)) }, through: relationId && name, chart: roleMay(ctx.actor.role, 'chart.read'),
-      around: relations.filter((r) => !r.ended).map((r) => ({ id: r.id, firstName: r.firstName, lastName: r.lastName, kind: r.kind, ...reachOf(r), seen: seenOf(relationState(r)) })),
+      clientId, name: nameOf(client), language: client.language, own: { ...reachOf(client), seen: seenOf(ctx, clientState(client)) }, through: relationId && name, chart: roleMay(ctx.actor.role, 'chart.read'),
+      around: relations.filter((r) => !r.ended).map((r) => ({ id: r.id, firstName: r.firstName, lastName: r.lastName, kind: r.kind, ...reachOf(r), seen: seenOf(ctx, relationState(r)) })),
       ended: relations.filter((r) => r.ended).map((r) => ({ name: nameOf(r), kind: r.kind })),
     });
   },
 });
 
 export type ReachError = CommonError | { readonly reason: 'changed' };
-interface Ways { readonly email?: string | undefined; readonly phone?: string | undefined; readonly prefers: string }
-const clientState = ({ email, phone, prefers, language }: Ways & { readonly language: string }): object => ({ email, phone, prefers, language });
-const relationState = ({ firstName, lastName, kind, email, phone, prefers }: Ways & { readonly firstName: string; readonly lastName: string; readonly kind: string }): object => ({ firstName, lastName, kind, email, phone, prefers });
-const seenOf = (state: object): string => JSON.stringify(state);
+const clientState = (c: Ways & { readonly language: string }): object => ({ ...reachOf(c), language: c.language });
+const relationState = (r: Ways & { readonly firstName: string; readonly lastName: string; readonly kind: string }): object => ({ firstName: r.firstName, lastName: r.lastName, kind: r.kind, ...reachOf(r) });
+/** A digest, as what is on file may be longer than what a form takes. */
+const seenOf = ({ sha256 }: Context, state: object): string => sha256(JSON.stringify(state));
 /** Whether it may be written: what is on file stood on the page of whoever changes it, or is what they want already. */
-const mayWrite = (there: object, wanted: object, seen: string): boolean => seenOf(there) === seen || seenOf(there) === seenOf(wanted);
+const mayWrite = (ctx: Context, there: object, wanted: object, seen: string): boolean => [seen, seenOf(ctx, wanted)].includes(seenOf(ctx, there));
 
 /** What a client said of how they are reached. The chart gets it with its source and keeps what stood there before; letters already sent stay where they went. */
 export const changeContact = command({
@@ -57,7 +58,7 @@ export const changeContact = command({
     if (!(await repo.clients.hold(practice.id, clientId))) return notFound;
     const client = (await repo.clients.byId(practice.id, clientId))!;
     const changes = Object.entries({ email, phone }).flatMap(([field, value]): EntryChange[] => ((value ?? '') === (client[field as 'email' | 'phone'] ?? '') ? [] : [{ kind: 'set', field, value: value ?? '' }]));
-    if (!mayWrite(clientState(client), clientState({ email, phone, prefers, language }), seen)) return fail({ reason: 'changed' });
+    if (!mayWrite(ctx, clientState(client), clientState({ email, phone, prefers, language }), seen)) return fail({ reason: 'changed' });
     if (changes.length > 0) await chartByStaff(ctx, clientId, 'post', changes, 'Told us');
     await repo.clients.update(clientId, { prefers, language });
     ctx.journal('client.change-contact', `client:${clientId}`, { contacts: changes.length });
@@ -75,8 +76,8 @@ export const changeRelation = command({
   async run(ctx, { clientId, relationId, kind, firstName, lastName, email, phone, prefers, seen }): Promise<Result<null, ReachError>> {
     const there = await findRelation(ctx, clientId, relationId);
     if (!there || there.ended) return notFound;
-    if (!mayWrite(relationState(there), relationState({ firstName, lastName, kind, email, phone, prefers }), seen)) return fail({ reason: 'changed' });
-    const same = there.email === email && there.phone === phone;
+    if (!mayWrite(ctx, relationState(there), relationState({ firstName, lastName, kind, email, phone, prefers }), seen)) return fail({ reason: 'changed' });
+    const same = (there.email ?? '') === (email ?? '') && (there.phone ?? '') === (phone ?? '');
     await ctx.repo.clients.updateRelation(relationId, { kind: kind as Relation['kind'], prefers, person: { firstName, lastName, ...(email ? { email } : {}), ...(phone ? { phone } : {}) } });
     if (!same) await ctx.repo.packets.dropCodes(clientId, relationId);
     ctx.journal('relation.change', `client:${clientId}`, { relation: relationId, contacts: !same });
