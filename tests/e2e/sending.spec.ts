@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
 import { clientWords } from '../../src/i18n/client-words';
-import { base, choose, expectNoViolations, fetchPost, linkIn, newDevice, next, passDoor, readPost, saved, signIn } from './steps';
+import { base, choose, expectNoViolations, fetchPost, linkFor, linkIn, newDevice, next, passDoor, readPost, saved, signIn } from './steps';
 
 test('somebody new gets a questionnaire from the library; it comes back in their language, is sent back, mended, and withdrawn', async ({ page, browser }) => {
   await signIn(page, 'salma');
@@ -342,4 +342,32 @@ test('how somebody is reached is changed with its past kept, and who is no longe
   await expect(page.getByText('bram.new@mail.example')).toBeVisible();
   await page.getByText('1 earlier').first().click();
   await expect(page.getByText(before)).toBeVisible();
+});
+
+test('a packet whose person is gone says so, offers nothing that would be refused, and goes to somebody else', async ({ page }) => {
+  await signIn(page, 'pia');
+  await linkFor(page, 'Noor Vance', 'Leila Vance');
+  await page.goto('/day');
+  await page.getByRole('link', { name: 'See its journey: Noor Vance' }).click();
+  await expect(page.getByRole('button', { name: 'Hand over this device' })).toBeVisible();
+  const journey = page.url();
+  await page.getByRole('link', { name: 'Change how they are reached' }).click();
+  await page.getByText('Leila is no longer around them').click();
+  await page.getByRole('button', { name: 'Close it for Leila' }).click();
+  await expect(page.getByText('No longer', { exact: true })).toBeVisible();
+  await page.goto(journey);
+  await expect(page.getByText('Leila Vance is no longer around the client, and their link is closed.')).toBeVisible();
+  for (const name of ['Hand over this device', 'Remind them', 'Make a code to read out', 'Send a fresh link']) await expect(page.getByRole('button', { name })).toHaveCount(0);
+
+  await page.getByText('Give somebody else a link', { exact: true }).click();
+  await page.getByText('Somebody who is not here yet').click();
+  const added = page.locator('form', { has: page.getByRole('button', { name: 'Add them' }) });
+  await added.getByLabel('First name').fill('Idris');
+  await added.getByRole('textbox', { name: 'E-mail' }).fill('idris@mail.example');
+  await added.getByRole('button', { name: 'Add them' }).click();
+  await page.getByRole('button', { name: 'Send Idris a link' }).click();
+  await expect(page.getByRole('button', { name: 'Remind them' })).toBeEnabled();
+  await expect(page.getByText('A reminder goes to i···@m···.example with')).toBeVisible();
+  await expect(page.getByText('is no longer around the client, and their link is closed.')).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'Hand over this device' })).toHaveCount(0);
 });

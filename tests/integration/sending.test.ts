@@ -323,7 +323,8 @@ describe.each(kinds)('sending on %s', (kind) => {
     for (let i = 0; i < 2; i++) must(await world.do(useCases.endRelation, pia(), { clientId: noor, relationId: leila!.id }));
     expect((await clientActor(world.app, packetId, passToken, { address: '', device: '' })).kind).toBe('stranger');
     expect(await world.do(useCases.openLink, world.stranger, { token })).toMatchObject({ error: { reason: 'closed' } });
-    expect(must(await world.do(useCases.packetJourney, pia(), { packetId })).people.map((p) => [p.name, p.live, p.masked])).toEqual([['Leila Vance', false, undefined]]);
+    const journey = must(await world.do(useCases.packetJourney, pia(), { packetId }));
+    expect([journey.recipient.ended, journey.people.map((p) => [p.name, p.live, p.masked])]).toEqual([true, [['Leila Vance', false, undefined]]]);
     expect(await view()).toMatchObject({ around: [], ended: [{ name: 'Leila Vance' }], through: undefined });
     const options = must(await world.do(useCases.sendOptions, pia(), { clientId: noor }));
     expect([options.recipient.name, options.others]).toEqual(['Noor Vance', []]);

@@ -22,7 +22,7 @@ export interface PacketJourney {
   readonly expiresAt: Instant;
   readonly titles: readonly string[];
   readonly visit: { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
-  readonly recipient: { readonly name: string; readonly relation: string | undefined; readonly masked: string | undefined };
+  readonly recipient: { readonly name: string; readonly relation: string | undefined; readonly masked: string | undefined; readonly ended: boolean };
   /** Everybody with a link, in the order they got one. */
   readonly people: readonly { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly kind: string | undefined; readonly part: LinkPart; readonly live: boolean; readonly masked: string | undefined }[];
   /** Who else could get one, the client included. */
@@ -59,7 +59,7 @@ export const packetJourney = query({
       people, others: around.filter((o) => !people.some((p) => p.live && p.relationId === o.relationId)).map(({ relationId, name, kind, masked }) => ({ relationId, name, kind, masked })), repeats: packet.repeats,
       leaflets: (await repo.leaflets.all(practice.id)).filter((l) => packet.leaflets.includes(l.id)).map((l) => l.title), look: isOpen(state) && (await repo.practices.pages(practice.id)).look && roleMay(ctx.actor.role, 'answers.read'),
       dueOn: packet.dueOn, language: languageOf(client, packet), personalLine: repo.packets.open<string>(packet, 'personalLine'), lastLetterAt: packet.nudgedAt ?? packet.sentAt ?? packet.createdAt,
-      recipient: { name: recipient.name, relation: recipient.relation, masked: recipient.contact?.masked },
+      recipient: { name: recipient.name, relation: recipient.relation, masked: recipient.contact?.masked, ended: recipient.ended },
       letters: (await repo.post.ofPacket(packetId)).filter((m) => m.purpose !== 'locked' && m.purpose !== 'alert').map(({ id, createdAt, purpose, state: is, openedAt, trouble }) => ({ id, at: createdAt, purpose, state: is, openedAt, trouble })),
       steps: [
         ...(await repo.journal.latest(practice.id, 200, `packet:${packetId}`)).filter((r) => r.action !== 'answer.save').map(({ at, action, seq, detail }) => ({ at, action: action === 'packet.send' && detail['by'] === 'link' ? 'packet.made' : action, key: String(seq) })).reverse(), ...(await sectionSteps(ctx, packet)),

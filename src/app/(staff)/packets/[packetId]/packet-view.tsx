@@ -35,7 +35,7 @@ export interface PacketViewProps {
   readonly packet: {
     readonly id: Id<'Packet'>; readonly clientId: Id<'Client'>; readonly clientName: string; readonly state: PacketState; readonly stateWords: string; readonly locked: boolean; readonly expiresAt: Instant;
     readonly titles: readonly string[]; readonly visit: { readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
-    readonly recipient: { readonly name: string; readonly relation: string | undefined; readonly masked: string | undefined };
+    readonly recipient: { readonly name: string; readonly relation: string | undefined; readonly masked: string | undefined; readonly ended: boolean };
     readonly people: readonly Person[]; readonly others: readonly { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly kind: string; readonly masked: string | undefined }[];
     readonly repeats: boolean; readonly leaflets: readonly string[]; readonly look: boolean;
     readonly dueOn: string | null; readonly language: string; readonly personalLine: string | undefined; readonly lastLetterAt: Instant;
@@ -49,6 +49,8 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
   const [until, setUntil] = useState(() => dayIn(packet.expiresAt, frame.zone));
   const back = packet.state === 'returned' || packet.state === 'settled';
   const closed = back || packet.state === 'withdrawn';
+  // Whom it was for is gone, and nobody else has a link: it wants somebody new first.
+  const nobody = packet.recipient.ended && !packet.people.some((p) => p.live);
   return (
     <Page
       title={<>Packet for <bdi>{packet.clientName}</bdi></>}
@@ -57,12 +59,13 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
     >
       <MarginRow margin={<StateWords mark={packet.locked ? 'locked' : packet.state} words={packet.locked ? 'Door locked' : packet.stateWords} />}>
         <ul>{packet.titles.map((t) => <li key={t}>{t}</li>)}</ul>
-        <Soft>To {packet.recipient.name}{packet.recipient.relation ? `, ${packet.recipient.relation}` : ''}{packet.recipient.masked ? `, ${packet.recipient.masked}` : ''}{closed ? null : <>. Open until <Moment at={packet.expiresAt} as="day" /></>}{packet.dueOn ? `, wanted by ${dateWords(packet.dueOn, frame.locale)}` : ''}, in {languageName(packet.language)}.</Soft>
+        <Soft>To {packet.recipient.name}{packet.recipient.relation ? `, ${packet.recipient.relation}` : ''}{packet.recipient.masked ? `, ${packet.recipient.masked}` : ''}{packet.recipient.ended ? ', who is no longer around the client' : ''}{closed ? null : <>. Open until <Moment at={packet.expiresAt} as="day" /></>}{packet.dueOn ? `, wanted by ${dateWords(packet.dueOn, frame.locale)}` : ''}, in {languageName(packet.language)}.</Soft>
         {packet.repeats && <p>The same link asks again each session: opened on another day after it came back, it leads to a new packet.</p>}
         {packet.leaflets.length > 0 && <Soft>With {packet.leaflets.join(', ')}.</Soft>}
         {packet.personalLine && <p>“<bdi>{packet.personalLine}</bdi>”</p>}
       </MarginRow>
-      {packet.state === 'ready' && <MarginRow margin="Not sent yet" tone="attention"><Notice tone="attention"><strong>No letter went out.</strong> Copy a link below and give it to them in your own way, or hand this device over to them.</Notice></MarginRow>}
+      {nobody && !closed && <MarginRow margin="Nobody has it" tone="attention"><Notice tone="attention"><strong>{packet.recipient.name} is no longer around the client, and their link is closed.</strong> Give somebody else a link below, or withdraw it. What was answered before is kept.</Notice></MarginRow>}
+      {packet.state === 'ready' && !nobody && <MarginRow margin="Not sent yet" tone="attention"><Notice tone="attention"><strong>No letter went out.</strong> Copy a link below and give it to them in your own way, or hand this device over to them.</Notice></MarginRow>}
       {packet.locked && !closed && (
         <MarginRow margin="What happened" tone="attention">
           <Notice tone="attention"><strong>Five wrong codes were typed, so the page is locked.</strong> Nobody got in. Ask {packet.recipient.name} whether it was them. If so, let them try again, or send a fresh link; if not, send a fresh link: the old one stops working. What was answered before is kept.</Notice>
@@ -78,9 +81,9 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
       </ol>
       {!closed && <SectionTitle>What you can do</SectionTitle>}
       {!closed && packet.state !== 'lapsed' && !packet.locked && <Links packet={packet} requestId={requestId} />}
-      {!closed && packet.state !== 'lapsed' && packet.state !== 'ready' && !packet.locked && <Reminding packet={packet} requestId={requestId} />}
-      {!closed && packet.state !== 'lapsed' && packet.state !== 'ready' && !packet.locked && <ReadingOut packetId={packet.id} />}
-      {!closed && packet.state !== 'lapsed' && !packet.locked && (
+      {!closed && packet.state !== 'lapsed' && packet.state !== 'ready' && !packet.locked && !nobody && <Reminding packet={packet} requestId={requestId} />}
+      {!closed && packet.state !== 'lapsed' && packet.state !== 'ready' && !packet.locked && !nobody && <ReadingOut packetId={packet.id} />}
+      {!closed && packet.state !== 'lapsed' && !packet.locked && !packet.recipient.ended && (
         <MarginRow margin="They are here">
           <Stack $gap="0.6rem">
             <p>Open it on this device and hand it to <bdi>{packet.recipient.name}</bdi>. No code is asked, since you see who it is. You are signed out here first, and they get to see nothing else.</p>
@@ -101,10 +104,10 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
           </details>
         </MarginRow>
       )}
-      {!closed && (
+      {!closed && !nobody && (
         <MarginRow margin="If it went astray">
-          <p>A fresh link goes to {packet.recipient.masked ?? 'nobody: there is no contact on file'}. The old link stops working, and answers given so far stay.</p>
-          <div style={{ marginBlockStart: '0.75rem' }}><ActionForm action={reissueAction} submit="Send a fresh link" weight={packet.locked || packet.state === 'lapsed' ? 'primary' : 'plain'} hidden={{ packetId: packet.id, requestId }} disabled={!packet.recipient.masked} /></div>
+          <p>A fresh link goes to {reachedBy(packet) || 'nobody: there is no contact on file'}. The old link stops working, and answers given so far stay.</p>
+          <div style={{ marginBlockStart: '0.75rem' }}><ActionForm action={reissueAction} submit="Send a fresh link" weight={packet.locked || packet.state === 'lapsed' ? 'primary' : 'plain'} hidden={{ packetId: packet.id, requestId }} disabled={!reachedBy(packet)} /></div>
         </MarginRow>
       )}
       <p style={{ paddingBlockStart: '1rem' }}><Link href={`/people/${packet.clientId}`}>Open the chart of <bdi>{packet.clientName}</bdi></Link></p>
@@ -112,14 +115,21 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
   );
 }
 
+/** Where a letter about this packet goes: to who has a link that works, else to whom it is for. */
+function reachedBy({ people, recipient }: PacketViewProps['packet'], part?: LinkPart): string {
+  const live = people.filter((p) => p.live);
+  return (live.length > 0 ? live.filter((p) => part === undefined || p.part === part) : [recipient]).flatMap((p) => p.masked ?? []).join(', ');
+}
+
 /** Who has a link, and a link for somebody more or for a channel of one's own. */
 function Links({ packet, requestId }: PacketViewProps) {
   const [copied, setCopied] = useState<{ readonly name: string; readonly link: string; readonly way: Door['way'] }>();
   const live = packet.people.filter((p) => p.live);
-  const mine = live.length > 0 ? live : [{ ...packet.others.find((o) => o.name === packet.recipient.name) ?? packet.others[0]!, part: 'fills' as const, live: true }];
+  const mine = live.length > 0 || packet.recipient.ended ? live : [{ ...packet.others.find((o) => o.name === packet.recipient.name) ?? packet.others[0]!, part: 'fills' as const, live: true }];
   return (
     <MarginRow margin="Who has a link">
       <Stack $gap="0.8rem">
+        {mine.length === 0 && <p>Nobody, any more.</p>}
         <ul>
           {mine.map((p) => (
             <li key={p.relationId ?? 'client'}>
@@ -178,11 +188,11 @@ function Reminding({ packet, requestId }: PacketViewProps) {
   return (
     <MarginRow margin={<>Last letter<br /><Moment at={packet.lastLetterAt} /></>}>
       <Stack $gap="0.6rem">
-        <p>A reminder goes to {packet.recipient.masked ?? 'nobody'} with a link of its own. The one they have goes on working.</p>
+        <p>A reminder goes to {reachedBy(packet, 'fills') || 'nobody'} with a link of its own. The one they have goes on working.</p>
         {soon && <Notice tone="attention">Their last letter is not a day old. Remind them again all the same?</Notice>}
         <ActionForm
           action={async (before, sent) => { const answer: NudgeState = await nudgeAction(before, sent); setSoon(answer.soon === true); return answer; }}
-          submit={soon ? 'Yes, remind them again' : 'Remind them'} weight="plain" hidden={{ packetId: packet.id, requestId, confirmed: soon ? 'yes' : '' }} disabled={!packet.recipient.masked}
+          submit={soon ? 'Yes, remind them again' : 'Remind them'} weight="plain" hidden={{ packetId: packet.id, requestId, confirmed: soon ? 'yes' : '' }} disabled={!reachedBy(packet, 'fills')}
         />
       </Stack>
     </MarginRow>
