@@ -15,9 +15,9 @@ const box = css`
 const StyledSelect = styled(Select)<{ $small: boolean }>`${field} ${({ $small }) => ($small ? 'font-size: 0.94rem;' : '')}`;
 const StyledCombo = styled(ComboBox)`${field}`;
 const Trigger = styled(Button)`${box} display: flex; justify-content: space-between; gap: 0.75rem; align-items: center; cursor: pointer; width: 100%; & [data-placeholder] { color: var(--soft); }`;
-const Line = styled(Input)`${box} width: 100%;`;
-const Pop = styled(Popover)`background: var(--leaf); border: 1px solid var(--rule-strong); border-radius: var(--corner); min-width: var(--trigger-width); max-width: min(30rem, 92vw); overflow: auto; box-shadow: 0 2px 0 var(--rule);`;
-const Row = styled(ListBoxItem)`
+export const Line = styled(Input)`${box} width: 100%;`;
+export const Pop = styled(Popover)`background: var(--leaf); border: 1px solid var(--rule-strong); border-radius: var(--corner); min-width: var(--trigger-width); max-width: min(30rem, 92vw); overflow: auto; box-shadow: 0 2px 0 var(--rule);`;
+export const Row = styled(ListBoxItem)`
   padding: 0.5rem 0.75rem; min-height: 2.5rem; cursor: pointer; outline: none; overflow-wrap: anywhere;
   &[data-focused] { background: var(--plum-wash); } &[data-selected] { font-weight: 600; }
 `;

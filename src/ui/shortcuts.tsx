@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useRef, useState } from 'react';
+import { createContext, use, useCallback, useEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
 import styled from 'styled-components';
 
 export interface Shortcut {
@@ -11,29 +11,51 @@ export interface Shortcut {
 const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
 
-/** Single keys for the current page; `also` names those that work while typing and are handled there. They never fire while somebody types; `?` shows them. */
-export function Shortcuts({ list, also = [] }: { readonly list: readonly Shortcut[]; readonly also?: readonly Pick<Shortcut, 'key' | 'does'>[] }) {
-  const [shown, setShown] = useState(false);
-  const current = useRef(list);
-  useEffect(() => { current.current = list; }, [list]);
+interface Keys { readonly list: readonly Shortcut[]; readonly also: readonly Pick<Shortcut, 'key' | 'does'>[] }
+/** Takes keys in, and gives back how they are taken out again. */
+const Register = createContext<(keys: RefObject<Keys>) => () => void>(() => () => undefined);
+
+/** Around all pages: hears single keys for whatever is on the page now, and shows them on `?`. They never fire while somebody types. */
+export function ShortcutKeys({ children }: { readonly children: ReactNode }) {
+  const [shown, setShown] = useState<Keys['also']>();
+  // A page's own keys come before those of what stands around it.
+  const inside = useRef<RefObject<Keys>[]>([]);
+  const register = useCallback((keys: RefObject<Keys>) => {
+    inside.current = [keys, ...inside.current];
+    return () => { inside.current = inside.current.filter((k) => k !== keys); setShown(undefined); };
+  }, []);
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
-      if (event.key === '?') { event.preventDefault(); setShown((s) => !s); return; }
-      if (event.key === 'Escape') { setShown(false); return; }
-      const found = current.current.find((s) => s.key === event.key);
+      const all = inside.current.map((k) => k.current);
+      if (event.key === '?') { event.preventDefault(); setShown((s) => (s ? undefined : [...all.flatMap((k) => [...k.list, ...k.also]), { key: '?', does: 'show or hide this' }])); return; }
+      if (event.key === 'Escape') { setShown(undefined); return; }
+      const found = all.flatMap((k) => k.list).find((s) => s.key === event.key);
       if (found) { event.preventDefault(); found.run(); }
     };
     document.addEventListener('keydown', onKey);
     return () => { document.removeEventListener('keydown', onKey); };
   }, []);
-  if (!shown) return null;
   return (
-    <Panel role="region" aria-label="Keys on this page">
-      <strong>Keys on this page</strong>
-      <dl>{[...list, ...also, { key: '?', does: 'show or hide this' }].map((s) => <div key={s.key}><dt><Key>{s.key}</Key></dt><dd>{s.does}</dd></div>)}</dl>
-    </Panel>
+    <Register value={register}>
+      {children}
+      {shown && (
+        <Panel role="region" aria-label="Keys on this page">
+          <strong>Keys on this page</strong>
+          <dl>{shown.map((s) => <div key={s.key}><dt><Key>{s.key}</Key></dt><dd>{s.does}</dd></div>)}</dl>
+        </Panel>
+      )}
+    </Register>
   );
+}
+const noKeys: Keys['also'] = [];
+/** Single keys of what is around here; `also` names those that work while typing and are handled there. */
+export function Shortcuts({ list, also = noKeys }: { readonly list: readonly Shortcut[]; readonly also?: Keys['also'] }) {
+  const register = use(Register);
+  const current = useRef<Keys>({ list, also });
+  useEffect(() => { current.current = { list, also }; }, [list, also]);
+  useEffect(() => register(current), [register]);
+  return null;
 }
 const Panel = styled.aside`
   position: fixed; inset-block-end: 1rem; inset-inline-end: 1rem; background: var(--leaf); border: 1px solid var(--rule-strong); border-radius: var(--corner); padding: 1rem 1.25rem; z-index: 5;

@@ -5,7 +5,8 @@ import type { ReactNode } from 'react';
 import styled from 'styled-components';
 import type { Role } from '@/core/shared';
 
-const places = [
+/** The five places of the practice, and who goes there. */
+export const places = [
   { href: '/day', name: 'Day sheet', also: ['/visits', '/packets', '/post-room'], for: ['owner', 'office', 'practitioner'] },
   { href: '/returns', name: 'Returns', also: [], for: ['owner', 'practitioner'] },
   { href: '/people', name: 'People', also: ['/notes', '/send'], for: ['owner', 'office', 'practitioner'] },
@@ -30,9 +31,9 @@ const Person = styled.div`margin-block-start: auto; padding-inline: 1.25rem; fon
 const Out = styled.button`font: inherit; color: var(--plum); background: none; border: 0; padding: 0.3rem 0; text-decoration: underline; text-underline-offset: 0.2em; cursor: pointer;`;
 const Skip = styled.a`position: absolute; inset-inline-start: -99rem; &:focus { inset-inline-start: 1rem; top: 0.5rem; background: var(--leaf); padding: 0.5rem 1rem; z-index: 9; }`;
 
-export interface SpineProps { readonly practice: string; readonly person: string; readonly role: Role; readonly signOut: () => Promise<void>; readonly children: ReactNode }
+export interface SpineProps { readonly practice: string; readonly person: string; readonly role: Role; readonly signOut: () => Promise<void>; readonly find: ReactNode; readonly children: ReactNode }
 /** The narrow spine with its five places in words, and one page beside it. */
-export function Spine({ practice, person, role, signOut, children }: SpineProps) {
+export function Spine({ practice, person, role, signOut, find, children }: SpineProps) {
   const path = usePathname();
   const isAt = (place: (typeof places)[number]): boolean => [place.href, ...place.also].some((p) => path === p || path.startsWith(`${p}/`));
   return (
@@ -40,6 +41,7 @@ export function Spine({ practice, person, role, signOut, children }: SpineProps)
       <Skip href="#page">To the page</Skip>
       <Side>
         <Name>{practice}</Name>
+        {find}
         <nav aria-label="Places">
           <Places>
             {places.filter((p) => (p.for as readonly Role[]).includes(role)).map((p) => <li key={p.href}><Place href={p.href} aria-current={isAt(p) ? 'page' : undefined}>{p.name}</Place></li>)}

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { demoPassword } from '../../demo/scenario';
-import { base, fetchPost, linkFor, linkIn, newDevice, passDoor, signIn } from './steps';
+import { base, expectNoViolations, fetchPost, linkFor, linkIn, newDevice, passDoor, signIn } from './steps';
 
 const focused = (page: Page): Promise<string> => page.evaluate(() => {
   const el = document.activeElement as HTMLElement | null;
@@ -47,14 +47,41 @@ test('staff get from signing in to a sent packet with the keyboard alone', async
   await expect(page.getByRole('heading', { name: 'Packet for Noor Vance' })).toBeVisible();
 });
 
-test('shortcuts never fire while somebody types', async ({ page }) => {
+test('a person, a questionnaire or a page is found from anywhere by typing, and shortcuts never fire meanwhile', async ({ page }) => {
   await signIn(page);
-  await page.goto('/people');
+  await page.goto('/library');
+  const field = page.getByRole('combobox', { name: 'Find a person' }), option = page.getByRole('option');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('region', { name: 'Keys on this page' })).toContainText('find a person');
+  await page.keyboard.press('Escape');
+  await tabTo(page, 'Consent to care');
   await page.keyboard.press('/');
-  await page.keyboard.type('n?t');
-  await expect(page).toHaveURL(/\/people$/);
-  await expect(page.getByLabel('Name')).toHaveValue('n?t');
-  await expect(page.getByText('Nobody here is like “n?t”.')).toBeVisible();
+  await expect(field).toBeFocused();
+  await expectNoViolations(page, 'finding');
+  await page.keyboard.type('n?t/');
+  await expect(field).toHaveValue('n?t/');
+  await expect(page.getByText('Nothing here is like that.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(field).toHaveCount(0);
+  expect(await focused(page)).toContain('Consent to care');
+  // A birth date as people type it; Enter takes the first.
+  await page.keyboard.press('/');
+  await field.fill('11.2.2011');
+  await expect(option).toHaveText(['Noor Vance · 11 February 2011']);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Noor Vance' })).toBeVisible();
+  await expect(field).toHaveCount(0);
+  await page.getByRole('button', { name: 'Find' }).click();
+  await field.fill('se');
+  await expect(option.last()).toHaveText('Send to many');
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Send to many' })).toBeVisible();
+  await page.keyboard.press('/');
+  await field.fill('phq-9');
+  await page.getByRole('option', { name: 'PHQ-9' }).click();
+  await expect(page.getByRole('heading', { name: 'How you have been: PHQ-9' })).toBeVisible();
+  expect(page.url()).not.toContain('phq');
 });
 
 test('a guardian fills in for a minor with the keyboard alone, and each answer is saved within two seconds', async ({ page, browser }) => {

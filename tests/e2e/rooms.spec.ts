@@ -156,6 +156,14 @@ test('the office sees no answers, and a second factor asks for a code that works
   await expect(page.getByRole('link', { name: 'Returns', exact: true })).toHaveCount(0);
   await page.goto('/returns');
   await expect(page.getByRole('heading', { name: 'Not open to you' })).toBeVisible();
+  // Found from here, a person is whom letters go to.
+  await page.keyboard.press('/');
+  await page.getByRole('combobox').fill('r');
+  await expect(page.getByRole('option', { name: 'Wordings' })).toBeVisible();
+  await expect(page.getByRole('option', { name: 'Returns' })).toHaveCount(0);
+  await page.getByRole('combobox').fill('noor');
+  await page.getByRole('option', { name: 'Noor Vance' }).click();
+  await expect(page.getByRole('heading', { name: 'How to reach Noor Vance' })).toBeVisible();
   await page.goto('/office');
   await page.getByRole('button', { name: 'Set up an authenticator app' }).click();
   const secret = await page.getByTestId('totp-secret').innerText();

@@ -5,7 +5,7 @@ import { builtInFields, foldChart, incomingOf, likeness, matchesPerson, prefillF
 import { textParts } from '../../src/core/messages';
 import { after, detailsMatch, doorFor, doorWays, isOpenAgain, startingDoor } from '../../src/core/packet';
 import { applyChange, checkAnswer, allQuestions, noAnswers, readChange, type Answers } from '../../src/core/questionnaire';
-import { instant, type Id } from '../../src/core/shared';
+import { holdsWords, instant, type Id } from '../../src/core/shared';
 import { fromRepository } from '../support/questionnaires';
 
 describe('a text message', () => {
@@ -27,6 +27,7 @@ describe('a text message', () => {
 describe('finding somebody', () => {
   const ines: ClientIdentity = { firstName: 'Inés', lastName: 'Halvorsen', preferredName: 'Nessa', birthDate: '1991-04-17', email: 'ines.halvorsen@mail.example', phone: '020 7946 0314' };
   it.each([['ines', true], ['HALV ines', true], ['nessa', true], ['mail.example', true], ['0314', true], ['(020) 7946-0314', true], ['17.4.1991', true], ['17/04/91', true], ['1991-04-17', true], ['ines 17.4.1991', true], ['', true], ['ines 18.4.1991', false], ['9999', false], ['halvorson', false]])('“%s”', (sought, found) => { expect(matchesPerson(ines, sought)).toBe(found); });
+  it.each([['ete phq', true], ['ÉTÉ', true], ['', true], ['ete gad', false]])('a title by “%s”', (sought, found) => { expect(holdsWords('Votre été : PHQ-9', sought)).toBe(found); });
   it.each<[string, Partial<ClientIdentity>, string[]]>([
     ['nothing in common', { firstName: 'Bram', lastName: 'Okafor' }, []],
     ['the same mail, in capitals', { firstName: 'I', lastName: 'H', email: 'INES.HALVORSEN@mail.example' }, ['email']],

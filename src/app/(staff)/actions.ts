@@ -1,6 +1,21 @@
 'use server';
-import { leaveStaff } from '../_server/run';
+import { useCases } from '@/compose';
+import type { ClientIdentity } from '@/core/chart';
+import { leaveStaff, load } from '../_server/run';
 
 export async function signOutAction(): Promise<void> {
   await leaveStaff('/sign-in');
+}
+
+export interface Findables {
+  readonly people: readonly { readonly href: string; readonly name: string; readonly identity: ClientIdentity }[];
+  readonly questionnaires: readonly { readonly href: string; readonly title: string }[];
+}
+/** Whom and what this member of staff may look for, each with its page. */
+export async function findablesAction(): Promise<Findables> {
+  const [people, library] = [await load(useCases.people, {}), await load(useCases.library, {})];
+  return {
+    people: people.map(({ id, name, identity }) => ({ href: `/people/${id}`, name, identity })),
+    questionnaires: library.lines.map(({ id, title }) => ({ href: `/library/${id}`, title })),
+  };
 }

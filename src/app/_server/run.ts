@@ -22,11 +22,11 @@ export async function leaveStaff(to: string): Promise<never> {
   redirect(to);
 }
 
-/** For pages: what the use case gives, or the page that says nothing is there, or a page that says this role may not see it. */
-export async function load<I, O, E extends { readonly reason: string }, A extends Access>(useCase: UseCase<I, O, E, A>, input: unknown): Promise<O> {
+/** For pages: what the use case gives, or the page that says nothing is there, or for a role that may not see it, what stands there `instead`: by itself a page that says so. */
+export async function load<I, O, E extends { readonly reason: string }, A extends Access>(useCase: UseCase<I, O, E, A>, input: unknown, instead = '/not-yours'): Promise<O> {
   const result = await runAsStaff(useCase, input);
   if (result.ok) return result.value;
-  if (result.error.reason === 'not-allowed') redirect('/not-yours');
+  if (result.error.reason === 'not-allowed') redirect(instead);
   // Not notFound(): Next begins such a page anew in the browser without the nonce, and the strict policy leaves it blank.
   redirect('/nothing-here');
 }

@@ -1,7 +1,6 @@
+import { plainLetters as plain } from '../shared';
 import type { ClientIdentity } from './identity';
 
-/** Without marks, in small letters: "Łukasz" is found by "lukasz" as far as Unicode takes marks apart, "José" by "jose". */
-const plain = (text: string): string => text.normalize('NFKD').replace(/\p{M}/gu, '').toLocaleLowerCase().trim();
 const digits = (text: string): string => text.replace(/\D/g, '');
 /** A day typed as people type it (17.4.1991, 17/04/91, 1991-04-17), as YYYY-MM-DD; day before month. */
 function dayTyped(text: string): string | undefined {

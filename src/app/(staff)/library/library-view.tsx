@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { newQuestionnaireSchema } from '@/core/forms';
 import type { QuestionnaireKind } from '@/core/questionnaire';
-import { languageName, type Id, type Instant } from '@/core/shared';
+import { holdsWords, languageName, type Id, type Instant } from '@/core/shared';
 import { Button } from '@/ui/button';
 import { TextField } from '@/ui/fields';
 import { FileForm } from '@/ui/file-form';
@@ -28,10 +28,7 @@ export function LibraryView({ lines, startersMissing, requestId }: LibraryViewPr
   const [search, setSearch] = useState('');
   const [kind, setKind] = useState('all');
   const [state, setState] = useState('all');
-  const found = useMemo(() => {
-    const words = search.toLocaleLowerCase().split(/\s+/).filter(Boolean);
-    return lines.filter((l) => (kind === 'all' || l.kind === kind) && (state === 'all' || l.state === state) && words.every((w) => l.title.toLocaleLowerCase().includes(w)));
-  }, [lines, search, kind, state]);
+  const found = useMemo(() => lines.filter((l) => (kind === 'all' || l.kind === kind) && (state === 'all' || l.state === state) && holdsWords(l.title, search)), [lines, search, kind, state]);
   return (
     <Page title="Library" margin={`${lines.length} questionnaires`} actions={<Link href="/library/standing">Standing packets and leaflets</Link>}>
       <MarginRow margin="Find">

@@ -7,7 +7,7 @@ import { languageName, type Id } from '@/core/shared';
 import { ButtonLink } from '@/ui/button';
 import { TextField } from '@/ui/fields';
 import { Cluster, MarginRow, Page, Soft } from '@/ui/page';
-import { rowKeys, Shortcuts } from '@/ui/shortcuts';
+import { rowKeys } from '@/ui/shortcuts';
 
 export interface PeopleViewProps {
   readonly people: readonly { readonly id: Id<'Client'>; readonly name: string; readonly calledBy: string | undefined; readonly age: number | undefined; readonly reach: string; readonly language: string; readonly identity: ClientIdentity }[];
@@ -17,8 +17,7 @@ export function PeopleView({ people }: PeopleViewProps) {
   const found = people.filter((p) => matchesPerson(p.identity, sought));
   return (
     <Page title="People" margin={`${people.length} clients`} actions={<Cluster><ButtonLink href="/send">Send to somebody</ButtonLink><ButtonLink href="/send/many">Send to many</ButtonLink></Cluster>}>
-      <Shortcuts list={[{ key: '/', does: 'find a person', run: () => document.getElementById('find')?.querySelector('input')?.focus() }]} />
-      <MarginRow margin="Find" id="find"><TextField label="Name, e-mail, phone or birth date" value={sought} onChange={setSought} /></MarginRow>
+      <MarginRow margin="Find"><TextField label="Name, e-mail, phone or birth date" value={sought} onChange={setSought} /></MarginRow>
       {found.length === 0 && <MarginRow margin="">Nobody here is like “{sought}”.</MarginRow>}
       <ul onKeyDown={rowKeys}>
         {found.map((p) => (

@@ -10,5 +10,7 @@ interface Props {
   readonly searchParams: Promise<{ readonly posted?: string }>;
 }
 export default async function ChartPage({ params, searchParams }: Props) {
-  return <ChartView chart={await load(useCases.chartView, await params)} posted={(await searchParams).posted} requestId={randomUUID()} />;
+  const { clientId } = await params;
+  // To a role that sees no charts, a person is whom letters go to.
+  return <ChartView chart={await load(useCases.chartView, { clientId }, `/people/${encodeURIComponent(clientId)}/reach`)} posted={(await searchParams).posted} requestId={randomUUID()} />;
 }

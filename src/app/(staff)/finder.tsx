@@ -1,0 +1,47 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import { matchesPerson } from '@/core/chart';
+import { dateWords } from '@/core/questionnaire';
+import { holdsWords, type Role } from '@/core/shared';
+import { FindBox } from '@/ui/find-box';
+import { places } from '@/ui/spine';
+import { useTimeFrame } from '@/ui/time';
+import { findablesAction, type Findables } from './actions';
+
+const pages: readonly { readonly href: string; readonly name: string; readonly for: readonly Role[] }[] = [
+  ...places,
+  { href: '/send', name: 'Send to somebody', for: ['owner', 'office', 'practitioner'] },
+  { href: '/send/many', name: 'Send to many', for: ['owner', 'office', 'practitioner'] },
+  { href: '/post-room', name: 'Post room', for: ['owner', 'office', 'practitioner'] },
+  { href: '/library/standing', name: 'Standing packets and leaflets', for: ['owner', 'office', 'practitioner'] },
+  { href: '/office/wordings', name: 'Wordings', for: ['owner', 'office'] },
+];
+const mostShown = 6;
+
+/** A person, a questionnaire or a page, by typing. What is typed stays in the browser. */
+export function Finder({ role, onDone }: { readonly role: Role; readonly onDone: (back: boolean) => void }) {
+  const router = useRouter();
+  const { locale } = useTimeFrame();
+  const [all, setAll] = useState<Findables | 'unreachable'>();
+  useEffect(() => {
+    let here = true;
+    findablesAction().then((found) => { if (here) setAll(found); }, () => { if (here) setAll('unreachable'); });
+    return () => { here = false; };
+  }, []);
+  const known = typeof all === 'object' ? all : { people: [], questionnaires: [] };
+  return (
+    <FindBox
+      label="Find a person, a questionnaire or a page"
+      // Nothing before everything is here: Enter would take a page for a person who is not looked up yet.
+      find={(sought) => (all === undefined ? [] : [
+        { name: 'People', lines: known.people.filter((p) => matchesPerson(p.identity, sought)).slice(0, mostShown).map((p) => ({ id: p.href, name: p.name, beside: p.identity.birthDate && dateWords(p.identity.birthDate, locale) })) },
+        { name: 'Questionnaires', lines: known.questionnaires.filter((q) => holdsWords(q.title, sought)).slice(0, mostShown).map((q) => ({ id: q.href, name: q.title })) },
+        { name: 'Pages', lines: pages.filter((p) => p.for.includes(role) && holdsWords(p.name, sought)).map((p) => ({ id: p.href, name: p.name })) },
+      ])}
+      nothing={all === undefined ? 'Looking…' : all === 'unreachable' ? 'People and questionnaires cannot be looked up just now. Pages can.' : 'Nothing here is like that.'}
+      onFound={(href) => { onDone(false); router.push(href); }}
+      onLeave={onDone}
+    />
+  );
+}
