@@ -3,7 +3,7 @@ import { SegmentedMessage } from 'sms-segments-calculator';
 import { describe, expect, it } from 'vitest';
 import { builtInFields, foldChart, incomingOf, likeness, matchesPerson, prefillFrom, reconcileLines, type ChartEntry, type ClientIdentity, type EntryChange } from '../../src/core/chart';
 import { textParts } from '../../src/core/messages';
-import { after, detailsMatch, doorFor, doorWays, isOpenAgain, startingDoor } from '../../src/core/packet';
+import { after, detailsMatch, doorFor, doorWays, isOpenAgain, sendingOrder, startingDoor } from '../../src/core/packet';
 import { applyChange, checkAnswer, allQuestions, noAnswers, readChange, type Answers } from '../../src/core/questionnaire';
 import { holdsWords, instant, type Id } from '../../src/core/shared';
 import { fromRepository } from '../support/questionnaires';
@@ -37,6 +37,10 @@ describe('finding somebody', () => {
     ['the same birth date too', { firstName: 'Ines', lastName: 'Halvorsen', birthDate: '1991-04-17' }, ['name-and-birth-date']],
     ['the same name, another birth date', { firstName: 'Inés', lastName: 'Halvorsen', birthDate: '2003-04-17' }, []],
   ])('%s', (_, fresh, why) => { expect(likeness({ firstName: '', lastName: '', ...fresh }, ines)).toEqual(why); });
+});
+
+it('a standing packet keeps its order: what was taken out is gone, what was ticked besides comes after, as listed', () => {
+  expect(sendingOrder(['b', 'd', 'a', 'c'], ['c', 'x', 'a'], ['a', 'b', 'c', 'd', 'e'])).toEqual(['c', 'a', 'b', 'd']);
 });
 
 describe('what is on file', () => {

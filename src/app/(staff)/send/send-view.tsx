@@ -3,7 +3,7 @@ import { Link } from '@/ui/link';
 import { useState, useTransition } from 'react';
 import styled from 'styled-components';
 import { dateWords } from '@/core/questionnaire';
-import type { DoorWay, LinkPart, PacketState, StandingLine } from '@/core/packet';
+import { sendingOrder, type DoorWay, type LinkPart, type PacketState, type StandingLine } from '@/core/packet';
 import type { QuestionnaireKind } from '@/core/questionnaire';
 import { directionOf, languageName, type Id, type Instant } from '@/core/shared';
 import { Button } from '@/ui/button';
@@ -71,8 +71,7 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
   const main = (tag: string): string => tag.split('-')[0]!.toLowerCase();
   const lacking = picked.filter((q) => !q.languages.some((l) => main(l) === main(language)));
   const fillable = picked.filter((q) => q.onFile > 0);
-  // In the order a standing packet has them; what is ticked on its own comes after, as it stands in the list.
-  const ordered = [...new Set([...(options.standing.find((s) => s.id === standing)?.questionnaires.map((q) => q.id as string) ?? []), ...options.questionnaires.map((q) => q.id as string)])].filter((id) => chosen.includes(id));
+  const ordered = sendingOrder(chosen, (options.standing.find((s) => s.id === standing)?.questionnaires ?? []).map((q) => q.id), options.questionnaires.map((q) => q.id));
   const fields = (
     <>
       {ordered.map((id) => <input key={id} type="hidden" name="questionnaireIds" value={id} />)}

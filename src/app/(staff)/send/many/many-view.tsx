@@ -1,6 +1,7 @@
 'use client';
 import { Link } from '@/ui/link';
 import { useMemo, useState } from 'react';
+import { sendingOrder } from '@/core/packet';
 import { dateWords, type QuestionnaireKind } from '@/core/questionnaire';
 import { languageName, type Id, type Instant } from '@/core/shared';
 import { fitsWish, type PeopleWish, type PersonFacts } from '@/core/timetable';
@@ -64,7 +65,7 @@ export function ManyView({ options, requestId }: ManyViewProps) {
   const writing = reachable.filter((p) => !without.has(p.id) && (twice || !has(p)));
   const picked = options.questionnaires.filter((q) => chosen.includes(q.id));
   const lacking = picked.flatMap((q) => { const n = writing.filter((p) => !q.languages.some((l) => main(l) === main(p.language))); return n.length > 0 ? [{ title: q.title, languages: [...new Set(n.map((p) => languageName(p.language)))], people: n.length }] : []; });
-  const ordered = [...new Set([...(options.standing.find((s) => s.id === standing)?.questionnaireIds ?? []), ...options.questionnaires.map((q) => q.id as string)])].filter((id) => chosen.includes(id));
+  const ordered = sendingOrder(chosen, options.standing.find((s) => s.id === standing)?.questionnaireIds ?? [], options.questionnaires.map((q) => q.id));
   const take = (id: string): void => {
     const s = options.standing.find((x) => x.id === id);
     setStanding(id);
