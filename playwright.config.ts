@@ -25,7 +25,8 @@ export default defineConfig({
   reporter: process.env['KIND_LEDGER_JSON'] ? [['list'], ['json', { outputFile: process.env['KIND_LEDGER_JSON'] }]] : [['list']],
   use: { actionTimeout: 90_000, navigationTimeout: 90_000, baseURL: `http://localhost:${port}`, launchOptions: chromium, viewport: { width: 1280, height: 800 }, screenshot: 'only-on-failure', locale: 'en-GB' },
   webServer: {
-    command: 'node scripts/e2e-server.mjs', url: `http://localhost:${port}/sign-in`, timeout: 600_000, reuseExistingServer: false, stdout: 'ignore', stderr: 'pipe',
+    // Short-lived: the embedded database's code is compiled once and quickly, not again and better beside the tests.
+    command: 'node --liftoff-only scripts/e2e-server.mjs', url: `http://localhost:${port}/sign-in`, timeout: 600_000, reuseExistingServer: false, stdout: 'ignore', stderr: 'pipe',
     env: { ...(process.env['KIND_LEDGER_SEEDED'] ? { KIND_LEDGER_SEEDED: process.env['KIND_LEDGER_SEEDED'] } : {}), PORT: String(port), KIND_LEDGER_DATA: `.cache/e2e-data${third ?? ''}`, KIND_LEDGER_NOW: '2026-11-25T08:10:00Z', NODE_ENV: 'production' },
   },
 });

@@ -46,8 +46,10 @@ beforeAll(async () => {
   await app.database.close();
 });
 
+/** The built server. It lives for seconds: the embedded database's code is compiled once and quickly, not again and better beside the tests. */
+const server = ['--liftoff-only', 'server.mjs'];
 async function startServer(folder: string, port: number): Promise<ChildProcess> {
-  const child = spawn(process.execPath, ['server.mjs'], { env: { ...process.env, KIND_LEDGER_DATA: folder, KIND_LEDGER_NOW: now, PORT: String(port), NODE_ENV: 'production' }, stdio: ['ignore', 'pipe', 'pipe'] });
+  const child = spawn(process.execPath, server, { env: { ...process.env, KIND_LEDGER_DATA: folder, KIND_LEDGER_NOW: now, PORT: String(port), NODE_ENV: 'production' }, stdio: ['ignore', 'pipe', 'pipe'] });
   await new Promise<void>((resolve, reject) => {
     child.stdout!.on('data', (d: Buffer) => { if (d.toString().includes('ready on')) resolve(); });
     child.once('exit', (code) => reject(new Error(`The server ended with ${code}.`)));
@@ -146,7 +148,7 @@ describe('one data folder', () => {
     const release = await holdFolder(folder);
     await expect(holdFolder(folder)).rejects.toThrow(FolderHeldError);
     await expect(openApplication(environment(folder))).rejects.toThrow(new RegExp(`already open by process ${process.pid}`));
-    const child = spawn(process.execPath, ['server.mjs'], { env: { ...process.env, KIND_LEDGER_DATA: folder, PORT: String(port), NODE_ENV: 'production' }, stdio: ['ignore', 'ignore', 'pipe'] });
+    const child = spawn(process.execPath, server, { env: { ...process.env, KIND_LEDGER_DATA: folder, PORT: String(port), NODE_ENV: 'production' }, stdio: ['ignore', 'ignore', 'pipe'] });
     let said = '';
     child.stderr.on('data', (d: Buffer) => { said += d.toString(); });
     expect(await new Promise((resolve) => child.once('exit', resolve))).toBe(1);
