@@ -8,8 +8,10 @@ export interface Shortcut {
   readonly does: string;
   readonly run: () => void;
 }
+/** Inputs in which letters are not written. */
+const pressed = ['radio', 'checkbox', 'button', 'submit', 'reset', 'file'];
 const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+  target instanceof HTMLInputElement ? !pressed.includes(target.type) : target instanceof HTMLElement && (target.isContentEditable || ['TEXTAREA', 'SELECT'].includes(target.tagName));
 
 interface Keys { readonly list: readonly Shortcut[]; readonly also: readonly Pick<Shortcut, 'key' | 'does'>[] }
 /** Takes keys in, and gives back how they are taken out again. */
@@ -68,6 +70,6 @@ export function rowKeys(event: React.KeyboardEvent<HTMLElement>): void {
   const rows = [...event.currentTarget.querySelectorAll<HTMLElement>('[data-row]')];
   const at = rows.findIndex((r) => r === document.activeElement || r.contains(document.activeElement));
   const to = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: rows.length - 1 }[event.key];
-  const row = to === undefined || isTyping(event.target) ? undefined : rows[Math.max(0, Math.min(rows.length - 1, to))];
+  const row = to === undefined || isTyping(event.target) || event.target instanceof HTMLInputElement ? undefined : rows[Math.max(0, Math.min(rows.length - 1, to))];
   if (row) { event.preventDefault(); row.focus(); }
 }

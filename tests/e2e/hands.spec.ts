@@ -77,6 +77,8 @@ test('a person, a questionnaire or a page is found from anywhere by typing, and 
   await page.keyboard.press('ArrowUp');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Send to many' })).toBeVisible();
+  // In a box that is ticked nobody writes.
+  await page.getByRole('checkbox').first().focus();
   await page.keyboard.press('/');
   await field.fill('phq-9');
   await page.getByRole('option', { name: 'PHQ-9' }).click();
