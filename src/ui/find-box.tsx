@@ -1,5 +1,5 @@
 'use client';
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { Collection } from 'react-aria-components/Collection';
 import { ComboBox } from 'react-aria-components/ComboBox';
 import { Header, ListBox, ListBoxSection } from 'react-aria-components/ListBox';
@@ -10,6 +10,8 @@ import { Line, Pop, Row } from './pick';
 export interface Findable { readonly id: string; readonly name: string; readonly beside?: string | undefined }
 export interface FindBoxProps {
   readonly label: string;
+  readonly sought: string;
+  readonly onSought: (sought: string) => void;
   /** What is like the text that was typed, in groups under a word each. */
   readonly find: (sought: string) => readonly { readonly name: string; readonly lines: readonly Findable[] }[];
   /** Said where nothing is like it. */
@@ -19,21 +21,20 @@ export interface FindBoxProps {
   readonly onLeave: (back: boolean) => void;
 }
 /** Finds one thing by typing: arrows walk through what is like it, Enter takes the first or the one walked to. */
-export function FindBox({ label, find, nothing, onFound, onLeave }: FindBoxProps) {
-  const [sought, setSought] = useState('');
+export function FindBox({ label, sought, onSought, find, nothing, onFound, onLeave }: FindBoxProps) {
   const groups = sought.trim() === '' ? [] : find(sought).filter((g) => g.lines.length > 0).map((g) => ({ ...g, id: g.name }));
   return (
     <ComboBox
-      aria-label={label} items={groups} inputValue={sought} onInputChange={setSought} selectedKey={null} menuTrigger="input" allowsCustomValue allowsEmptyCollection={sought.trim() !== ''}
+      aria-label={label} items={groups} inputValue={sought} onInputChange={onSought} selectedKey={null} menuTrigger="focus" allowsCustomValue allowsEmptyCollection={sought.trim() !== ''}
       onSelectionChange={(key) => { if (key !== null) onFound(String(key)); }}
       onBlur={() => onLeave(false)}
     >
       <Line
-        autoFocus dir="auto"
+        autoFocus dir="auto" onFocus={(event) => event.currentTarget.setSelectionRange(sought.length, sought.length)}
         onKeyDown={(event) => {
           if (event.key === 'Escape') onLeave(true);
           const first = groups[0]?.lines[0];
-          if (event.key === 'Enter' && first && !event.currentTarget.getAttribute('aria-activedescendant')) onFound(first.id);
+          if (event.key === 'Enter' && !event.nativeEvent.isComposing && first && !event.currentTarget.getAttribute('aria-activedescendant')) onFound(first.id);
         }}
       />
       <Wide placement="bottom start">

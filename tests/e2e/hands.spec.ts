@@ -84,6 +84,38 @@ test('a person, a questionnaire or a page is found from anywhere by typing, and 
   await page.getByRole('option', { name: 'PHQ-9' }).click();
   await expect(page.getByRole('heading', { name: 'How you have been: PHQ-9' })).toBeVisible();
   expect(page.url()).not.toContain('phq');
+
+  // In a field of the page's own, all keys are letters.
+  await page.goto('/people');
+  await page.getByRole('textbox', { name: 'Name, e-mail' }).click();
+  await page.keyboard.type('n?t/');
+  await expect(page.getByText('Nobody here is like “n?t/”.')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Keys on this page' }).or(field)).toHaveCount(0);
+});
+
+test('what is typed right after / is looked for, and is no shortcut, however long the rest takes to come', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/day');
+  await expect(page.getByRole('heading', { name: 'Wednesday 25 November' })).toBeVisible();
+  await page.keyboard.press('?');
+  await expect(page.getByRole('region', { name: 'Keys on this page' })).toBeVisible();
+  let lost = true, release = (): void => undefined;
+  const held = new Promise<void>((resolve) => { release = resolve; });
+  await page.route('**/_next/static/chunks/**', async (route) => { if (lost) await route.abort(); else { await held; await route.continue(); } });
+  const field = page.getByLabel('Find a person');
+  await page.keyboard.press('/');
+  await page.keyboard.type('n');
+  await expect(page.getByText('Nothing can be looked up just now.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  lost = false;
+  await page.keyboard.press('/');
+  await page.keyboard.type('noo');
+  await expect(field).toHaveValue('noo');
+  release();
+  await expect(page.getByRole('option')).toHaveText(['Noor Vance · 11 February 2011']);
+  await page.keyboard.type('r');
+  await expect(field).toHaveValue('noor');
+  await expect(page.getByRole('heading', { name: 'Wednesday 25 November', includeHidden: true })).toBeVisible();
 });
 
 test('a guardian fills in for a minor with the keyboard alone, and each answer is saved within two seconds', async ({ page, browser }) => {

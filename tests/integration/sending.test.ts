@@ -320,10 +320,13 @@ describe.each(kinds)('sending on %s', (kind) => {
 
     for (const who of [world.stranger, await world.enter(must(await send({ clientId: world.seeded.clients['hugo'] })).packetId)]) expect(await world.do(useCases.endRelation, who, { clientId: noor, relationId: leila!.id })).toMatchObject({ error: { reason: 'not-allowed' } });
     expect(await world.do(useCases.endRelation, pia(), { clientId: world.seeded.clients['bram'], relationId: leila!.id })).toMatchObject({ error: { reason: 'not-found' } });
+    await world.repo.packets.update(packetId, { lockedAt: world.time });
+    for (const link of await world.repo.packets.liveLinks((await world.repo.packets.byId((await world.app.practice())!.id, packetId))!)) await world.repo.packets.updateLink(link.id, { lockedAt: world.time });
     for (let i = 0; i < 2; i++) must(await world.do(useCases.endRelation, pia(), { clientId: noor, relationId: leila!.id }));
     expect((await clientActor(world.app, packetId, passToken, { address: '', device: '' })).kind).toBe('stranger');
     expect(await world.do(useCases.openLink, world.stranger, { token })).toMatchObject({ error: { reason: 'closed' } });
     const journey = must(await world.do(useCases.packetJourney, pia(), { packetId }));
+    expect([journey.locked, journey.reached]).toEqual([false, []]);
     expect([journey.recipient.ended, journey.people.map((p) => [p.name, p.live, p.masked])]).toEqual([true, [['Leila Vance', false, undefined]]]);
     expect(await view()).toMatchObject({ around: [], ended: [{ name: 'Leila Vance' }], through: undefined });
     const options = must(await world.do(useCases.sendOptions, pia(), { clientId: noor }));

@@ -1,18 +1,28 @@
 'use client';
-import dynamic from 'next/dynamic';
-import { useRef, useState } from 'react';
-import styled from 'styled-components';
+import { useRef, useState, type ComponentType } from 'react';
+import styled, { css } from 'styled-components';
 import type { Role } from '@/core/shared';
+import { Soft } from '@/ui/page';
 import { Key, Shortcuts } from '@/ui/shortcuts';
+import type { FinderProps } from './finder';
 
-// Comes when it is wanted: most pages are left again without it.
-const Finder = dynamic(() => import('./finder').then((m) => m.Finder), { ssr: false });
+const label = 'Find a person, a questionnaire or a page';
 
-/** Where one finds: a button in the spine that becomes a field. */
+/**
+ * Where one finds: a button in the spine that becomes a field. What looks things up comes when it is wanted, as most pages
+ * are left again without it; what is typed before it has come is typed into a plain field in its place, never into the page.
+ */
 export function Find({ role }: { readonly role: Role }) {
   const [open, setOpen] = useState(false);
+  const [sought, setSought] = useState('');
+  const [come, setCome] = useState<{ readonly Finder: ComponentType<FinderProps> } | 'unreachable'>();
   const button = useRef<HTMLButtonElement>(null), cameFrom = useRef<Element>(null);
-  const start = (): void => { cameFrom.current = document.activeElement; setOpen(true); };
+  const start = (): void => {
+    cameFrom.current = document.activeElement;
+    setSought('');
+    setOpen(true);
+    if (come === undefined || come === 'unreachable') import('./finder').then(({ Finder }) => setCome({ Finder }), () => setCome('unreachable'));
+  };
   const done = (back: boolean): void => {
     setOpen(false);
     if (back) requestAnimationFrame(() => { (cameFrom.current instanceof HTMLElement && cameFrom.current.isConnected ? cameFrom.current : button.current)?.focus(); });
@@ -20,12 +30,19 @@ export function Find({ role }: { readonly role: Role }) {
   return (
     <Place>
       <Shortcuts list={[{ key: '/', does: 'find a person, a questionnaire or a page', run: start }]} />
-      {open ? <Finder role={role} onDone={done} /> : <Open ref={button} type="button" onClick={start}>Find <Key>/</Key></Open>}
+      {!open ? <Open ref={button} type="button" onClick={start}>Find <Key>/</Key></Open>
+        : typeof come === 'object' ? <come.Finder role={role} label={label} sought={sought} onSought={setSought} onDone={done} />
+        : <>
+            <Early autoFocus aria-label={label} dir="auto" value={sought} onChange={(event) => setSought(event.target.value)} onKeyDown={(event) => { if (event.key === 'Escape') done(true); }} />
+            {come === 'unreachable' && <Soft role="status">Nothing can be looked up just now.</Soft>}
+          </>}
     </Place>
   );
 }
 const Place = styled.div`padding-inline: 1.25rem 0.75rem; min-height: 2.75rem; @media (max-width: 52rem) { padding: 0; align-self: center; width: 9.5rem; }`;
+const shape = css`width: 100%; padding: 0.3rem 0.6rem; font: inherit; border: 1px solid var(--rule-strong); border-radius: var(--corner);`;
 const Open = styled.button`
-  width: 100%; min-height: 2.5rem; display: flex; gap: 0.75rem; align-items: center; justify-content: space-between; padding: 0.3rem 0.6rem; font: inherit; text-align: start; cursor: pointer;
-  color: var(--soft); background: none; border: 1px solid var(--rule-strong); border-radius: var(--corner); &:hover { background: var(--plum-wash); color: var(--ink); }
+  ${shape} min-height: 2.5rem; display: flex; gap: 0.75rem; align-items: center; justify-content: space-between; text-align: start; cursor: pointer;
+  color: var(--soft); background: none; &:hover { background: var(--plum-wash); color: var(--ink); }
 `;
+const Early = styled.input`${shape} min-height: 2.75rem; padding-inline: 0.75rem; color: var(--ink); background: var(--leaf);`;

@@ -19,8 +19,9 @@ const pages: readonly { readonly href: string; readonly name: string; readonly f
 ];
 const mostShown = 6;
 
+export interface FinderProps { readonly role: Role; readonly label: string; readonly sought: string; readonly onSought: (sought: string) => void; readonly onDone: (back: boolean) => void }
 /** A person, a questionnaire or a page, by typing. What is typed stays in the browser. */
-export function Finder({ role, onDone }: { readonly role: Role; readonly onDone: (back: boolean) => void }) {
+export function Finder({ role, label, sought, onSought, onDone }: FinderProps) {
   const router = useRouter();
   const { locale } = useTimeFrame();
   const [all, setAll] = useState<Findables | 'unreachable'>();
@@ -32,12 +33,12 @@ export function Finder({ role, onDone }: { readonly role: Role; readonly onDone:
   const known = typeof all === 'object' ? all : { people: [], questionnaires: [] };
   return (
     <FindBox
-      label="Find a person, a questionnaire or a page"
+      label={label} sought={sought} onSought={onSought}
       // Nothing before everything is here: Enter would take a page for a person who is not looked up yet.
-      find={(sought) => (all === undefined ? [] : [
-        { name: 'People', lines: known.people.filter((p) => matchesPerson(p.identity, sought)).slice(0, mostShown).map((p) => ({ id: p.href, name: p.name, beside: p.identity.birthDate && dateWords(p.identity.birthDate, locale) })) },
-        { name: 'Questionnaires', lines: known.questionnaires.filter((q) => holdsWords(q.title, sought)).slice(0, mostShown).map((q) => ({ id: q.href, name: q.title })) },
-        { name: 'Pages', lines: pages.filter((p) => p.for.includes(role) && holdsWords(p.name, sought)).map((p) => ({ id: p.href, name: p.name })) },
+      find={(text) => (all === undefined ? [] : [
+        { name: 'People', lines: known.people.filter((p) => matchesPerson(p.identity, text)).slice(0, mostShown).map((p) => ({ id: p.href, name: p.name, beside: p.identity.birthDate && dateWords(p.identity.birthDate, locale) })) },
+        { name: 'Questionnaires', lines: known.questionnaires.filter((q) => holdsWords(q.title, text)).slice(0, mostShown).map((q) => ({ id: q.href, name: q.title })) },
+        { name: 'Pages', lines: pages.filter((p) => p.for.includes(role) && holdsWords(p.name, text)).map((p) => ({ id: p.href, name: p.name })) },
       ])}
       nothing={all === undefined ? 'Looking…' : all === 'unreachable' ? 'People and questionnaires cannot be looked up just now. Pages can.' : 'Nothing here is like that.'}
       onFound={(href) => { onDone(false); router.push(href); }}

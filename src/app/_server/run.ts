@@ -22,7 +22,7 @@ export async function leaveStaff(to: string): Promise<never> {
   redirect(to);
 }
 
-/** For pages: what the use case gives, or the page that says nothing is there, or for a role that may not see it, what stands there `instead`: by itself a page that says so. */
+/** For pages, and what is loaded into them later: what the use case gives, or the page that says nothing is there, or for a role that may not see it, what stands there `instead`: by itself a page that says so. */
 export async function load<I, O, E extends { readonly reason: string }, A extends Access>(useCase: UseCase<I, O, E, A>, input: unknown, instead = '/not-yours'): Promise<O> {
   const result = await runAsStaff(useCase, input);
   if (result.ok) return result.value;

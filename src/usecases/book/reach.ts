@@ -93,7 +93,13 @@ export const endRelation = command({
     if (!there) return notFound;
     if (there.ended) { ctx.journal('relation.end-repeated', `client:${clientId}`, { relation: relationId }); return ok(null); }
     await ctx.repo.clients.endRelation(relationId, ctx.now);
-    for (const packetId of await ctx.repo.packets.endLinks(clientId, relationId, ctx.now)) ctx.journal('link.end', `packet:${packetId}`, { relation: relationId });
+    const { packets } = ctx.repo;
+    for (const packetId of await packets.endLinks(clientId, relationId, ctx.now)) {
+      const packet = await packets.byId(ctx.practice.id, packetId, true);
+      // Wrong codes locked a link that is closed now: nothing is left to lock, and somebody else may get one.
+      if (packet?.lockedAt && !(await packets.liveLinks(packet)).some((l) => l.lockedAt)) await packets.update(packetId, { lockedAt: null });
+      ctx.journal('link.end', `packet:${packetId}`, { relation: relationId });
+    }
     ctx.journal('relation.end', `client:${clientId}`, { relation: relationId });
     return ok(null);
   },

@@ -7,7 +7,7 @@ import { instantMs, ok, type Id, type Instant, type Result } from '../../core/sh
 import type { Day } from '../../core/timetable';
 import type { Packet } from '../../db/repositories';
 import { idInput, inOrder, notFound, query, roleMay, type CommonError, type Context } from '../kit';
-import { peopleOf } from './people';
+import { linkHolders, peopleOf } from './people';
 import { languageOf, recipientFor } from './recipient';
 import { othersOf } from './send-packet';
 
@@ -23,6 +23,8 @@ export interface PacketJourney {
   readonly titles: readonly string[];
   readonly visit: { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
   readonly recipient: { readonly name: string; readonly relation: string | undefined; readonly masked: string | undefined; readonly ended: boolean };
+  /** Whom a letter about it reaches now; a reminder only those who fill it in. */
+  readonly reached: readonly { readonly part: LinkPart; readonly masked: string }[];
   /** Everybody with a link, in the order they got one. */
   readonly people: readonly { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly kind: string | undefined; readonly part: LinkPart; readonly live: boolean; readonly masked: string | undefined }[];
   /** Who else could get one, the client included. */
@@ -50,7 +52,8 @@ export const packetJourney = query({
     const visit = packet.visitId ? await repo.clients.visit(practice.id, packet.visitId) : undefined;
     const recipient = await recipientFor(ctx, client, packet.relationId);
     const state = stateAt(packet.state, packet.expiresAt, now);
-    const people = await inOrder(await peopleOf(ctx, packet, client), async (p) => ({ relationId: p.relationId ?? null, name: p.name, kind: p.kind, part: p.part, live: p.live, masked: (await recipientFor(ctx, client, p.relationId ?? null)).contact?.masked }));
+    const holders = await peopleOf(ctx, packet, client), reached = (await linkHolders(ctx, packet, client, holders)).flatMap(({ part, recipient: r }) => (r.contact ? [{ part, masked: r.contact.masked }] : []));
+    const people = await inOrder(holders, async (p) => ({ relationId: p.relationId ?? null, name: p.name, kind: p.kind, part: p.part, live: p.live, masked: (await recipientFor(ctx, client, p.relationId ?? null)).contact?.masked }));
     const around = [{ relationId: null, name: nameOf(client), kind: 'client', masked: (await recipientFor(ctx, client, null)).contact?.masked }, ...(await othersOf(ctx, client, undefined))];
     return ok({
       id: packetId, clientId: client.id, clientName: nameOf(client), state, stateWords: packetStateWords[state], locked: packet.lockedAt !== null, expiresAt: packet.expiresAt,
@@ -59,7 +62,7 @@ export const packetJourney = query({
       people, others: around.filter((o) => !people.some((p) => p.live && p.relationId === o.relationId)).map(({ relationId, name, kind, masked }) => ({ relationId, name, kind, masked })), repeats: packet.repeats,
       leaflets: (await repo.leaflets.all(practice.id)).filter((l) => packet.leaflets.includes(l.id)).map((l) => l.title), look: isOpen(state) && (await repo.practices.pages(practice.id)).look && roleMay(ctx.actor.role, 'answers.read'),
       dueOn: packet.dueOn, language: languageOf(client, packet), personalLine: repo.packets.open<string>(packet, 'personalLine'), lastLetterAt: packet.nudgedAt ?? packet.sentAt ?? packet.createdAt,
-      recipient: { name: recipient.name, relation: recipient.relation, masked: recipient.contact?.masked, ended: recipient.ended },
+      recipient: { name: recipient.name, relation: recipient.relation, masked: recipient.contact?.masked, ended: recipient.ended }, reached,
       letters: (await repo.post.ofPacket(packetId)).filter((m) => m.purpose !== 'locked' && m.purpose !== 'alert').map(({ id, createdAt, purpose, state: is, openedAt, trouble }) => ({ id, at: createdAt, purpose, state: is, openedAt, trouble })),
       steps: [
         ...(await repo.journal.latest(practice.id, 200, `packet:${packetId}`)).filter((r) => r.action !== 'answer.save').map(({ at, action, seq, detail }) => ({ at, action: action === 'packet.send' && detail['by'] === 'link' ? 'packet.made' : action, key: String(seq) })).reverse(), ...(await sectionSteps(ctx, packet)),

@@ -36,6 +36,7 @@ export interface PacketViewProps {
     readonly id: Id<'Packet'>; readonly clientId: Id<'Client'>; readonly clientName: string; readonly state: PacketState; readonly stateWords: string; readonly locked: boolean; readonly expiresAt: Instant;
     readonly titles: readonly string[]; readonly visit: { readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
     readonly recipient: { readonly name: string; readonly relation: string | undefined; readonly masked: string | undefined; readonly ended: boolean };
+    readonly reached: readonly { readonly part: LinkPart; readonly masked: string }[];
     readonly people: readonly Person[]; readonly others: readonly { readonly relationId: Id<'Relation'> | null; readonly name: string; readonly kind: string; readonly masked: string | undefined }[];
     readonly repeats: boolean; readonly leaflets: readonly string[]; readonly look: boolean;
     readonly dueOn: string | null; readonly language: string; readonly personalLine: string | undefined; readonly lastLetterAt: Instant;
@@ -43,6 +44,7 @@ export interface PacketViewProps {
     readonly steps: readonly { readonly at: Instant; readonly action: string; readonly key: string; readonly what?: string }[];
   };
 }
+const masks = (reached: PacketViewProps['packet']['reached']): string => reached.map((r) => r.masked).join(', ');
 export function PacketView({ packet, requestId }: PacketViewProps) {
   useLiveReload();
   const frame = useTimeFrame();
@@ -64,7 +66,7 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
         {packet.leaflets.length > 0 && <Soft>With {packet.leaflets.join(', ')}.</Soft>}
         {packet.personalLine && <p>“<bdi>{packet.personalLine}</bdi>”</p>}
       </MarginRow>
-      {nobody && !closed && <MarginRow margin="Nobody has it" tone="attention"><Notice tone="attention"><strong>{packet.recipient.name} is no longer around the client, and their link is closed.</strong> Give somebody else a link below, or withdraw it. What was answered before is kept.</Notice></MarginRow>}
+      {nobody && !closed && <MarginRow margin="Nobody has it" tone="attention"><Notice tone="attention"><strong>{packet.recipient.name} is no longer around the client, and their link is closed.</strong> {packet.state === 'lapsed' ? 'Keep it open longer, then give somebody else a link' : 'Give somebody else a link below'}, or withdraw it. What was answered before is kept.</Notice></MarginRow>}
       {packet.state === 'ready' && !nobody && <MarginRow margin="Not sent yet" tone="attention"><Notice tone="attention"><strong>No letter went out.</strong> Copy a link below and give it to them in your own way, or hand this device over to them.</Notice></MarginRow>}
       {packet.locked && !closed && (
         <MarginRow margin="What happened" tone="attention">
@@ -106,19 +108,13 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
       )}
       {!closed && !nobody && (
         <MarginRow margin="If it went astray">
-          <p>A fresh link goes to {reachedBy(packet) || 'nobody: there is no contact on file'}. The old link stops working, and answers given so far stay.</p>
-          <div style={{ marginBlockStart: '0.75rem' }}><ActionForm action={reissueAction} submit="Send a fresh link" weight={packet.locked || packet.state === 'lapsed' ? 'primary' : 'plain'} hidden={{ packetId: packet.id, requestId }} disabled={!reachedBy(packet)} /></div>
+          <p>A fresh link goes to {masks(packet.reached) || 'nobody: there is no contact on file'}. The old link stops working, and answers given so far stay.</p>
+          <div style={{ marginBlockStart: '0.75rem' }}><ActionForm action={reissueAction} submit="Send a fresh link" weight={packet.locked || packet.state === 'lapsed' ? 'primary' : 'plain'} hidden={{ packetId: packet.id, requestId }} disabled={packet.reached.length === 0} /></div>
         </MarginRow>
       )}
       <p style={{ paddingBlockStart: '1rem' }}><Link href={`/people/${packet.clientId}`}>Open the chart of <bdi>{packet.clientName}</bdi></Link></p>
     </Page>
   );
-}
-
-/** Where a letter about this packet goes: to who has a link that works, else to whom it is for. */
-function reachedBy({ people, recipient }: PacketViewProps['packet'], part?: LinkPart): string {
-  const live = people.filter((p) => p.live);
-  return (live.length > 0 ? live.filter((p) => part === undefined || p.part === part) : [recipient]).flatMap((p) => p.masked ?? []).join(', ');
 }
 
 /** Who has a link, and a link for somebody more or for a channel of one's own. */
@@ -185,14 +181,15 @@ function CopyLink({ packetId, person, onLink }: { readonly packetId: Id<'Packet'
 /** A reminder; within a day of the last letter it is asked whether that is meant. */
 function Reminding({ packet, requestId }: PacketViewProps) {
   const [soon, setSoon] = useState(false);
+  const reminded = packet.reached.filter((r) => r.part === 'fills');
   return (
     <MarginRow margin={<>Last letter<br /><Moment at={packet.lastLetterAt} /></>}>
       <Stack $gap="0.6rem">
-        <p>A reminder goes to {reachedBy(packet, 'fills') || 'nobody'} with a link of its own. The one they have goes on working.</p>
+        <p>A reminder goes to {masks(reminded) || 'nobody'} with a link of its own. The one they have goes on working.</p>
         {soon && <Notice tone="attention">Their last letter is not a day old. Remind them again all the same?</Notice>}
         <ActionForm
           action={async (before, sent) => { const answer: NudgeState = await nudgeAction(before, sent); setSoon(answer.soon === true); return answer; }}
-          submit={soon ? 'Yes, remind them again' : 'Remind them'} weight="plain" hidden={{ packetId: packet.id, requestId, confirmed: soon ? 'yes' : '' }} disabled={!reachedBy(packet, 'fills')}
+          submit={soon ? 'Yes, remind them again' : 'Remind them'} weight="plain" hidden={{ packetId: packet.id, requestId, confirmed: soon ? 'yes' : '' }} disabled={reminded.length === 0}
         />
       </Stack>
     </MarginRow>
