@@ -1,25 +1,36 @@
-import { readFileSync } from 'node:fs';
-import { createApplication, run, useCases, type Application } from '../src/compose';
-import { foldChart, identityOf, type EntryChange } from '../src/core/chart';
-import { startingLayouts } from '../src/core/notes';
-import { startingDoor, startingPages } from '../src/core/packet';
-import { instant, instantMs, type Id, type Instant } from '../src/core/shared';
-import { addDays, at as momentAt, dayIn } from '../src/core/timetable';
-import { repositories, type Practice } from '../src/db/repositories';
-import { reconcileView } from '../src/usecases/reconcile';
-import { consentYes, cosmoIntake, hugoIntake, phq9, priyaIntake } from './answers';
-import { clients, demoPassword, earlierVisits, otherDays, practiceText, staffList, todaysVisits, visitTypes, type DemoVisit } from './scenario';
-import { must, walkThrough } from './walk';
+import { readFileSync } from "node:fs";
+import { createApplication, run, useCases, type Application } from "../src/compose";
+import { foldChart, identityOf, type EntryChange } from "../src/core/chart";
+import { startingLayouts } from "../src/core/notes";
+import { startingDoor, startingPages } from "../src/core/packet";
+import { instant, instantMs, type Id, type Instant } from "../src/core/shared";
+import { addDays, at as momentAt, dayIn } from "../src/core/timetable";
+import { repositories, type Practice } from "../src/db/repositories";
+import { reconcileView } from "../src/usecases/reconcile";
+import { consentYes, cosmoIntake, hugoIntake, phq9, priyaIntake } from "./answers";
+import {
+  clients,
+  demoPassword,
+  earlierVisits,
+  otherDays,
+  practiceText,
+  staffList,
+  todaysVisits,
+  visitTypes,
+  type DemoVisit,
+} from "./scenario";
+import { must, walkThrough } from "./walk";
 
-export const questionnaireFiles = ['adult-intake', 'consent-to-care', 'phq-9'] as const;
-export const questionnaireFile = (name: (typeof questionnaireFiles)[number]): string => readFileSync(`demo/questionnaires/${name}.json`, 'utf8');
+export const questionnaireFiles = ["adult-intake", "consent-to-care", "phq-9"] as const;
+export const questionnaireFile = (name: (typeof questionnaireFiles)[number]): string =>
+  readFileSync(`demo/questionnaires/${name}.json`, "utf8");
 
 /** The ids the scenario's people got. */
 export interface Seeded {
-  readonly staff: Readonly<Record<string, Id<'Staff'>>>;
-  readonly clients: Readonly<Record<string, Id<'Client'>>>;
-  readonly visits: Readonly<Record<string, Id<'Visit'>>>;
-  readonly questionnaires: readonly Id<'Questionnaire'>[];
+  readonly staff: Readonly<Record<string, Id<"Staff">>>;
+  readonly clients: Readonly<Record<string, Id<"Client">>>;
+  readonly visits: Readonly<Record<string, Id<"Visit">>>;
+  readonly questionnaires: readonly Id<"Questionnaire">[];
 }
 
 /** Everybody of Fernhollow, their past and two weeks of visits around now, in an empty database. No packet yet. */
@@ -27,57 +38,101 @@ export async function seedPeople(app: Application): Promise<Seeded> {
   const { random, clock, sealer, passwords } = app.ports;
   const now = clock.now();
   const repo = repositories(app.database.db, sealer);
-  const practice: Practice = { id: random.id<'Practice'>(), ...practiceText, linkDays: 14, simulation: 'deliver', door: startingDoor, pages: startingPages, createdAt: now };
+  const practice: Practice = {
+    id: random.id<"Practice">(),
+    ...practiceText,
+    linkDays: 14,
+    simulation: "deliver",
+    door: startingDoor,
+    pages: startingPages,
+    createdAt: now,
+  };
   await repo.practices.add(practice, startingLayouts);
   await repo.journal.start(practice.id);
 
   const passwordHash = await passwords.hash(demoPassword);
-  const staff: Record<string, Id<'Staff'>> = {};
+  const staff: Record<string, Id<"Staff">> = {};
   for (const { key, ...s } of staffList) {
-    staff[key] = random.id<'Staff'>();
+    staff[key] = random.id<"Staff">();
     await repo.staff.add({ id: staff[key], practiceId: practice.id, passwordHash, ...s });
   }
-  const types: Record<string, Id<'VisitType'>> = {};
+  const types: Record<string, Id<"VisitType">> = {};
   for (const name of visitTypes) {
-    types[name] = random.id<'VisitType'>();
+    types[name] = random.id<"VisitType">();
     await repo.practices.addVisitType({ id: types[name], practiceId: practice.id, name });
   }
 
-  const clientIds: Record<string, Id<'Client'>> = {};
+  const clientIds: Record<string, Id<"Client">> = {};
   const started = instant(instantMs(now) - 130 * 86_400_000);
   for (const c of clients) {
-    const id = (clientIds[c.key] = random.id<'Client'>());
-    const posting = random.id<'Posting'>();
+    const id = (clientIds[c.key] = random.id<"Client">());
+    const posting = random.id<"Posting">();
     const changes: EntryChange[] = [
-      ...Object.entries(c.chart).map(([field, value]): EntryChange => ({ kind: 'set', field, value })),
-      ...Object.entries(c.rows ?? {}).flatMap(([field, rows]) => rows.map((value): EntryChange => ({ kind: 'row', field, row: random.id<'Row'>(), value }))),
+      ...Object.entries(c.chart).map(([field, value]): EntryChange => ({ kind: "set", field, value })),
+      ...Object.entries(c.rows ?? {}).flatMap(([field, rows]) =>
+        rows.map((value): EntryChange => ({ kind: "row", field, row: random.id<"Row">(), value })),
+      ),
     ];
-    const source = { kind: 'staff' as const, reason: 'Carried over from paper' };
-    const identity = identityOf(foldChart(changes.map((change, i) => ({ seq: i + 1, posting, at: started, by: 'Pia Lindqvist', source, change }))));
-    await repo.clients.add({ id, practiceId: practice.id, language: c.language ?? 'en', prefers: c.prefers ?? 'email', createdAt: started, identity });
-    await repo.charts.append({ id: posting, clientId: id, requestId: `start ${id}`, kind: 'start', packetId: null, reverses: null, by: 'Pia Lindqvist', at: started }, changes.map((change) => ({ change, source })));
+    const source = { kind: "staff" as const, reason: "Carried over from paper" };
+    const identity = identityOf(
+      foldChart(
+        changes.map((change, i) => ({ seq: i + 1, posting, at: started, by: "Pia Lindqvist", source, change })),
+      ),
+    );
+    await repo.clients.add({
+      id,
+      practiceId: practice.id,
+      language: c.language ?? "en",
+      prefers: c.prefers ?? "email",
+      createdAt: started,
+      identity,
+    });
+    await repo.charts.append(
+      {
+        id: posting,
+        clientId: id,
+        requestId: `start ${id}`,
+        kind: "start",
+        packetId: null,
+        reverses: null,
+        by: "Pia Lindqvist",
+        at: started,
+      },
+      changes.map((change) => ({ change, source })),
+    );
     if (c.relation) {
       const { kind, ...person } = c.relation;
-      await repo.clients.addRelation({ id: random.id<'Relation'>(), clientId: id, kind, prefers: 'email', person });
+      await repo.clients.addRelation({ id: random.id<"Relation">(), clientId: id, kind, prefers: "email", person });
     }
   }
 
   const today = dayIn(now, practice.zone);
-  const visits: Record<string, Id<'Visit'>> = {};
+  const visits: Record<string, Id<"Visit">> = {};
   const row = (v: DemoVisit, day: string) => {
     const startsAt = momentAt(day, v.at, practice.zone);
-    return { id: random.id<'Visit'>(), practiceId: practice.id, clientId: clientIds[v.client]!, staffId: staff[v.staff]!, visitTypeId: types[v.type]!, startsAt, endsAt: instant(instantMs(startsAt) + 45 * 60_000) };
+    return {
+      id: random.id<"Visit">(),
+      practiceId: practice.id,
+      clientId: clientIds[v.client]!,
+      staffId: staff[v.staff]!,
+      visitTypeId: types[v.type]!,
+      startsAt,
+      endsAt: instant(instantMs(startsAt) + 45 * 60_000),
+    };
   };
   const todays = todaysVisits.map((v) => row(v, today));
-  todaysVisits.forEach((v, i) => { visits[v.client] = todays[i]!.id; });
+  todaysVisits.forEach((v, i) => {
+    visits[v.client] = todays[i]!.id;
+  });
   await repo.clients.addVisits([
-    ...todays, ...Object.entries(otherDays).flatMap(([offset, list]) => list.map((v) => row(v, addDays(today, Number(offset))))),
+    ...todays,
+    ...Object.entries(otherDays).flatMap(([offset, list]) => list.map((v) => row(v, addDays(today, Number(offset))))),
     ...earlierVisits.map((v) => row(v, addDays(today, -v.daysAgo))),
   ]);
   await app.practice();
 
-  const actor = staffAs(app, staff['maren']!, 'maren');
-  const questionnaires: Id<'Questionnaire'>[] = [];
+  const actor = staffAs(app, staff["maren"]!, "maren");
+  const questionnaires: Id<"Questionnaire">[] = [];
   for (const name of questionnaireFiles) {
     const { id } = must(await run(app, useCases.importQuestionnaire, actor, { text: questionnaireFile(name) }));
     must(await run(app, useCases.putInUse, actor, { id }));
@@ -87,30 +142,69 @@ export async function seedPeople(app: Application): Promise<Seeded> {
   return { staff, clients: clientIds, visits, questionnaires };
 }
 
-export function staffAs(_app: Application, id: Id<'Staff'>, key: (typeof staffList)[number]['key']) {
+export function staffAs(_app: Application, id: Id<"Staff">, key: (typeof staffList)[number]["key"]) {
   const s = staffList.find((x) => x.key === key)!;
-  return { kind: 'staff' as const, id, name: s.name, email: s.email, role: s.role, sessionDigest: '', address: '127.0.0.1', device: 'demo' };
+  return {
+    kind: "staff" as const,
+    id,
+    name: s.name,
+    email: s.email,
+    role: s.role,
+    sessionDigest: "",
+    address: "127.0.0.1",
+    device: "demo",
+  };
 }
 
 /** Packets in different states on today's sheet: settled, returned with an alert, under way, sent. Ines has none yet. */
 export async function seedPackets(app: Application, seeded: Seeded): Promise<void> {
   const now = app.ports.clock.now();
-  const ago = (hours: number): Application => createApplication(app.database, { ...app.ports, clock: { now: (): Instant => instant(instantMs(now) - hours * 3_600_000) } });
-  const maren = staffAs(app, seeded.staff['maren']!, 'maren');
-  const send = async (when: Application, who: string): Promise<Id<'Packet'>> =>
-    must(await run(when, useCases.sendPacket, maren, { requestId: app.ports.random.id(), visitId: seeded.visits[who], questionnaireIds: seeded.questionnaires })).packetId;
+  const ago = (hours: number): Application =>
+    createApplication(app.database, {
+      ...app.ports,
+      clock: { now: (): Instant => instant(instantMs(now) - hours * 3_600_000) },
+    });
+  const maren = staffAs(app, seeded.staff["maren"]!, "maren");
+  const send = async (when: Application, who: string): Promise<Id<"Packet">> =>
+    must(
+      await run(when, useCases.sendPacket, maren, {
+        requestId: app.ports.random.id(),
+        visitId: seeded.visits[who],
+        questionnaireIds: seeded.questionnaires,
+      }),
+    ).packetId;
 
-  const priya = await send(ago(70), 'priya');
-  await walkThrough(ago(52), priya, { AdultIntake: priyaIntake, ConsentToCare: consentYes, PHQ9: phq9([1, 1, 1, 1, 0, 1, 0, 0, 0], 'Somewhat difficult') }, 'Priya Desrosiers', true);
+  const priya = await send(ago(70), "priya");
+  await walkThrough(
+    ago(52),
+    priya,
+    {
+      AdultIntake: priyaIntake,
+      ConsentToCare: consentYes,
+      PHQ9: phq9([1, 1, 1, 1, 0, 1, 0, 0, 0], "Somewhat difficult"),
+    },
+    "Priya Desrosiers",
+    true,
+  );
   const yesterday = ago(20);
   const view = must(await run(yesterday, reconcileView, maren, { packetId: priya }));
-  must(await run(yesterday, useCases.post, maren, {
-    packetId: priya, requestId: app.ports.random.id(), revision: view.revision,
-    decisions: view.lines.map((l) => ({ line: l.id, choice: l.suggested ?? 'take' })),
-  }));
-  const hugo = await send(ago(48), 'hugo');
-  await walkThrough(ago(15), hugo, { AdultIntake: hugoIntake, ConsentToCare: consentYes, PHQ9: phq9([3, 2, 3, 2, 1, 2, 1, 0, 2], 'Very difficult') }, 'Hugo Lindgren', true);
-  await walkThrough(ago(3), await send(ago(30), 'cosmo'), { AdultIntake: cosmoIntake }, undefined, false);
-  await send(ago(26), 'tamsin');
-  await send(ago(25), 'edda');
+  must(
+    await run(yesterday, useCases.post, maren, {
+      packetId: priya,
+      requestId: app.ports.random.id(),
+      revision: view.revision,
+      decisions: view.lines.map((l) => ({ line: l.id, choice: l.suggested ?? "take" })),
+    }),
+  );
+  const hugo = await send(ago(48), "hugo");
+  await walkThrough(
+    ago(15),
+    hugo,
+    { AdultIntake: hugoIntake, ConsentToCare: consentYes, PHQ9: phq9([3, 2, 3, 2, 1, 2, 1, 0, 2], "Very difficult") },
+    "Hugo Lindgren",
+    true,
+  );
+  await walkThrough(ago(3), await send(ago(30), "cosmo"), { AdultIntake: cosmoIntake }, undefined, false);
+  await send(ago(26), "tamsin");
+  await send(ago(25), "edda");
 }

@@ -1,12 +1,12 @@
-import type { AnswerChange, AnswerValue } from '../src/core/questionnaire';
-import { allQuestions, readChange } from '../src/core/questionnaire';
-import { placesToSign } from '../src/core/signing';
-import { clientActor, run, useCases, type Application } from '../src/compose';
-import { repositories } from '../src/db/repositories';
-import type { Id } from '../src/core/shared';
-import type { ClientActor } from '../src/usecases/kit';
+import type { AnswerChange, AnswerValue } from "../src/core/questionnaire";
+import { allQuestions, readChange } from "../src/core/questionnaire";
+import { placesToSign } from "../src/core/signing";
+import { clientActor, run, useCases, type Application } from "../src/compose";
+import { repositories } from "../src/db/repositories";
+import type { Id } from "../src/core/shared";
+import type { ClientActor } from "../src/usecases/kit";
 
-const from = { address: '127.0.0.1', device: 'demo' };
+const from = { address: "127.0.0.1", device: "demo" };
 type Done<T> = { ok: true; value: T } | { ok: false; error: unknown };
 export function must<T>(result: Done<T>): T {
   if (!result.ok) throw new Error(`The walk stopped: ${JSON.stringify(result.error)}`);
@@ -20,44 +20,65 @@ export interface Filled {
 }
 
 /** Walks through a personal link as the client would: door, code, answers, signature, return. Stops before returning if asked to. */
-export async function walkThrough(app: Application, packetId: Id<'Packet'>, fill: Readonly<Record<string, Filled>>, signer: string | undefined, finish: boolean): Promise<void> {
+export async function walkThrough(
+  app: Application,
+  packetId: Id<"Packet">,
+  fill: Readonly<Record<string, Filled>>,
+  signer: string | undefined,
+  finish: boolean,
+): Promise<void> {
   const practice = (await app.practice())!;
   const repo = repositories(app.database.db, app.ports.sealer);
-  const letters = async (purpose: 'packet' | 'code') => (await repo.post.latest(practice.id, 50)).find((m) => m.packetId === packetId && m.purpose === purpose)!;
-  const token = /\/p\/([\w-]+)/.exec((await letters('packet')).body)![1]!;
-  const stranger = { kind: 'stranger' as const, ...from };
+  const letters = async (purpose: "packet" | "code") =>
+    (await repo.post.latest(practice.id, 50)).find((m) => m.packetId === packetId && m.purpose === purpose)!;
+  const token = /\/p\/([\w-]+)/.exec((await letters("packet")).body)![1]!;
+  const stranger = { kind: "stranger" as const, ...from };
   must(await run(app, useCases.sendCode, stranger, { token }));
-  const code = /\b\d{6}\b/.exec((await letters('code')).body)![0];
+  const code = /\b\d{6}\b/.exec((await letters("code")).body)![0];
   const { passToken } = must(await run(app, useCases.checkCode, stranger, { token, code }));
   const actor = await clientActor(app, packetId, passToken, from);
-  if (actor.kind !== 'client') throw new Error('The door pass did not hold.');
+  if (actor.kind !== "client") throw new Error("The door pass did not hold.");
   await fillParts(app, actor, fill, signer);
   if (finish) must(await run(app, useCases.returnPacket, actor, {}));
 }
 
 /** Saves a client's answers to every questionnaire of the packet that `fill` names, and signs if a signer is given. */
-export async function fillParts(app: Application, actor: ClientActor, fill: Readonly<Record<string, Filled>>, signer: string | undefined): Promise<void> {
+export async function fillParts(
+  app: Application,
+  actor: ClientActor,
+  fill: Readonly<Record<string, Filled>>,
+  signer: string | undefined,
+): Promise<void> {
   const repo = repositories(app.database.db, app.ports.sealer);
   for (const part of await repo.packets.parts(actor.packetId)) {
     const questionnaire = await repo.questionnaires.definition(part.versionId);
-    const filled = fill[questionnaire.name ?? ''];
+    const filled = fill[questionnaire.name ?? ""];
     if (!filled) continue;
     const questions = new Map(allQuestions(questionnaire).map((q) => [q.linkId, q]));
     const value = (linkId: string, given: boolean | number | string): AnswerValue => {
       const question = questions.get(linkId)!;
-      const option = question.options.find((o) => o.value.type === 'coding' && o.value.value.display === given);
+      const option = question.options.find((o) => o.value.type === "coding" && o.value.value.display === given);
       if (option) return option.value;
-      if (typeof given === 'boolean') return { type: 'boolean', value: given };
-      if (typeof given === 'number') return { type: question.type === 'integer' ? 'integer' : 'decimal', value: given };
-      return question.type === 'date' ? { type: 'date', value: given } : { type: 'string', value: given };
+      if (typeof given === "boolean") return { type: "boolean", value: given };
+      if (typeof given === "number") return { type: question.type === "integer" ? "integer" : "decimal", value: given };
+      return question.type === "date" ? { type: "date", value: given } : { type: "string", value: given };
     };
-    const changes: AnswerChange[] = Object.entries(filled.values).map(([key, v]) => ({ kind: 'values', key, values: [value(key, v)] }));
+    const changes: AnswerChange[] = Object.entries(filled.values).map(([key, v]) => ({
+      kind: "values",
+      key,
+      values: [value(key, v)],
+    }));
     for (const [group, rows] of Object.entries(filled.rows ?? {})) {
-      changes.push({ kind: 'rows', key: group, rows: rows.map((_, i) => `r${i}`) });
-      rows.forEach((row, i) => Object.entries(row).forEach(([linkId, v]) => changes.push({ kind: 'values', key: `${group}:r${i}/${linkId}`, values: [value(linkId, v)] })));
+      changes.push({ kind: "rows", key: group, rows: rows.map((_, i) => `r${i}`) });
+      rows.forEach((row, i) =>
+        Object.entries(row).forEach(([linkId, v]) =>
+          changes.push({ kind: "values", key: `${group}:r${i}/${linkId}`, values: [value(linkId, v)] }),
+        ),
+      );
     }
     changes.forEach((c) => must(readChange(questionnaire, c)));
     must(await run(app, useCases.saveAnswers, actor, { partId: part.id, changes }));
-    for (const place of signer === undefined ? [] : placesToSign(questionnaire, await repo.packets.answers(part.id))) must(await run(app, useCases.signPart, actor, { partId: part.id, place, name: signer }));
+    for (const place of signer === undefined ? [] : placesToSign(questionnaire, await repo.packets.answers(part.id)))
+      must(await run(app, useCases.signPart, actor, { partId: part.id, place, name: signer }));
   }
 }

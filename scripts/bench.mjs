@@ -1,17 +1,20 @@
 // `npm run bench`: ratios to a baseline in the same run, then many clients at once on both databases. Where there is no
 // PostgreSQL, that half is left out and said so.
-import { spawnSync } from 'node:child_process';
-import { startPostgres } from './postgres.mjs';
+import { spawnSync } from "node:child_process";
+import { startPostgres } from "./postgres.mjs";
 
 const run = (command, args, env = {}) => {
-  const { status } = spawnSync(command, args, { stdio: 'inherit', env: { ...process.env, ...env } });
+  const { status } = spawnSync(command, args, { stdio: "inherit", env: { ...process.env, ...env } });
   if (status !== 0) process.exit(status ?? 1);
 };
 const only = process.argv[2];
-run('node', ['scripts/demo.mjs', '--build-only']);
-if (only !== 'load') run('npx', ['tsx', 'bench/main.ts']);
-if (only !== 'ratios') {
-  const postgres = await startPostgres().catch((error) => { console.log(`Without PostgreSQL: ${error.message}`); return undefined; });
-  run('npx', ['tsx', 'bench/load.ts'], postgres ? { KL_BENCH_POSTGRES: postgres.url } : {});
+run("node", ["scripts/demo.mjs", "--build-only"]);
+if (only !== "load") run("npx", ["tsx", "bench/main.ts"]);
+if (only !== "ratios") {
+  const postgres = await startPostgres().catch((error) => {
+    console.log(`Without PostgreSQL: ${error.message}`);
+    return undefined;
+  });
+  run("npx", ["tsx", "bench/load.ts"], postgres ? { KL_BENCH_POSTGRES: postgres.url } : {});
   postgres?.stop();
 }

@@ -1,24 +1,24 @@
-import { existsSync, rmSync } from 'node:fs';
-import { join } from 'node:path';
-import { openApplication, readEnvironment } from '../src/compose';
-import { seedPackets, seedPeople } from '../demo/seed';
+import { existsSync, rmSync } from "node:fs";
+import { join } from "node:path";
+import { openApplication, readEnvironment } from "../src/compose";
+import { seedPackets, seedPeople } from "../demo/seed";
 
 // Fills an empty installation with Fernhollow Care Rooms. `--fresh` empties the data folder first (never the key). `npm run seed` runs it
 // with WebAssembly compiled once over: done once, it gains more by starting at once than by running fast.
 const env = readEnvironment(process.env);
-if (process.argv.includes('--fresh') && env.databaseUrl === undefined && existsSync(env.dataFolder)) {
+if (process.argv.includes("--fresh") && env.databaseUrl === undefined && existsSync(env.dataFolder)) {
   // The lock first, so that nothing is taken away under a running server.
-  const { holdFolder } = await import('../src/db/lock');
+  const { holdFolder } = await import("../src/db/lock");
   const release = await holdFolder(env.dataFolder);
-  rmSync(join(env.dataFolder, 'pg'), { recursive: true, force: true });
+  rmSync(join(env.dataFolder, "pg"), { recursive: true, force: true });
   await release();
 }
 const app = await openApplication(env);
-if (await app.practice()) console.log('There is a practice here already; nothing was changed.');
+if (await app.practice()) console.log("There is a practice here already; nothing was changed.");
 else {
   const seeded = await seedPeople(app);
-  if (!process.argv.includes('--no-packets')) await seedPackets(app, seeded);
-  console.log('Fernhollow Care Rooms is ready.');
+  if (!process.argv.includes("--no-packets")) await seedPackets(app, seeded);
+  console.log("Fernhollow Care Rooms is ready.");
 }
 await app.database.close();
 process.exit(0);

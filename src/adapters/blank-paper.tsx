@@ -1,9 +1,9 @@
-import { Document, Page, renderToBuffer, Text, View } from '@react-pdf/renderer';
-import { ink, registerFonts, s } from './paper-style';
+import { Document, Page, renderToBuffer, Text, View } from "@react-pdf/renderer";
+import { ink, registerFonts, s } from "./paper-style";
 
 /** One line of a questionnaire to be filled in by hand. */
 export interface BlankLine {
-  readonly kind: 'section' | 'text' | 'question';
+  readonly kind: "section" | "text" | "question";
   readonly text: string;
   readonly help: string | undefined;
   /** When to answer it, in words. */
@@ -25,29 +25,68 @@ export interface BlankPaper {
 export async function renderBlankPaper(paper: BlankPaper): Promise<Uint8Array<ArrayBuffer>> {
   registerFonts();
   const rule = <View style={{ borderBottom: `0.5pt solid ${ink}`, height: 18 }} />;
-  return new Uint8Array(await renderToBuffer(
-    <Document title={paper.title} author={paper.practice} producer="Kind Ledger" creator="Kind Ledger">
-      <Page size="A4" style={s.page}>
-        <Text style={s.practice}>{paper.practice}</Text>
-        <Text style={s.title}>{paper.title}</Text>
-        <View style={{ ...s.facts, flexDirection: 'row', gap: 16 }}><View style={{ width: '60%' }}><Text style={s.soft}>{paper.words.name}</Text>{rule}</View><View style={{ width: '35%' }}><Text style={s.soft}>{paper.words.date}</Text>{rule}</View></View>
-        {paper.lines.map((l, i) =>
-          l.kind === 'section' ? <Text key={i} style={{ ...s.practice, fontSize: 13, marginTop: 10, marginBottom: 4 }} minPresenceAhead={60}>{l.text}</Text>
-            : l.kind === 'text' ? <Text key={i} style={s.text}>{l.text}</Text>
-              : (
-                <View key={i} style={{ marginBottom: 9 }} wrap={false}>
-                  {l.only ? <Text style={s.soft}>{l.only}</Text> : null}
-                  <Text style={{ fontWeight: 600 }}>{l.text}</Text>
-                  {l.help ? <Text style={s.soft}>{l.help}</Text> : null}
-                  <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 4, marginTop: 3 }}>
-                    {l.options.map((o, n) => <View key={n} style={{ flexDirection: 'row', alignItems: 'center', marginRight: 14 }}><View style={{ width: 9, height: 9, border: `0.8pt solid ${ink}`, marginRight: 5 }} /><Text>{o}</Text></View>)}
-                  </View>
-                  {Array.from({ length: l.rules }, (_, n) => <View key={n} style={{ borderBottom: '0.5pt solid #8d8474', height: 18 }} />)}
+  return new Uint8Array(
+    await renderToBuffer(
+      <Document title={paper.title} author={paper.practice} producer="Kind Ledger" creator="Kind Ledger">
+        <Page size="A4" style={s.page}>
+          <Text style={s.practice}>{paper.practice}</Text>
+          <Text style={s.title}>{paper.title}</Text>
+          <View style={{ ...s.facts, flexDirection: "row", gap: 16 }}>
+            <View style={{ width: "60%" }}>
+              <Text style={s.soft}>{paper.words.name}</Text>
+              {rule}
+            </View>
+            <View style={{ width: "35%" }}>
+              <Text style={s.soft}>{paper.words.date}</Text>
+              {rule}
+            </View>
+          </View>
+          {paper.lines.map((l, i) =>
+            l.kind === "section" ? (
+              <Text
+                key={i}
+                style={{ ...s.practice, fontSize: 13, marginTop: 10, marginBottom: 4 }}
+                minPresenceAhead={60}
+              >
+                {l.text}
+              </Text>
+            ) : l.kind === "text" ? (
+              <Text key={i} style={s.text}>
+                {l.text}
+              </Text>
+            ) : (
+              <View key={i} style={{ marginBottom: 9 }} wrap={false}>
+                {l.only ? <Text style={s.soft}>{l.only}</Text> : null}
+                <Text style={{ fontWeight: 600 }}>{l.text}</Text>
+                {l.help ? <Text style={s.soft}>{l.help}</Text> : null}
+                <View style={{ flexDirection: "row", flexWrap: "wrap", gap: 4, marginTop: 3 }}>
+                  {l.options.map((o, n) => (
+                    <View key={n} style={{ flexDirection: "row", alignItems: "center", marginRight: 14 }}>
+                      <View style={{ width: 9, height: 9, border: `0.8pt solid ${ink}`, marginRight: 5 }} />
+                      <Text>{o}</Text>
+                    </View>
+                  ))}
                 </View>
-              ))}
-        {paper.signed && <View style={s.signature} wrap={false}><Text style={s.soft}>{paper.words.signature}</Text>{rule}</View>}
-        <View style={s.foot} fixed><Text>{paper.title}, version {paper.version}</Text><Text render={({ pageNumber, totalPages }) => `${pageNumber} / ${totalPages}`} /></View>
-      </Page>
-    </Document>,
-  ));
+                {Array.from({ length: l.rules }, (_, n) => (
+                  <View key={n} style={{ borderBottom: "0.5pt solid #8d8474", height: 18 }} />
+                ))}
+              </View>
+            ),
+          )}
+          {paper.signed && (
+            <View style={s.signature} wrap={false}>
+              <Text style={s.soft}>{paper.words.signature}</Text>
+              {rule}
+            </View>
+          )}
+          <View style={s.foot} fixed>
+            <Text>
+              {paper.title}, version {paper.version}
+            </Text>
+            <Text render={({ pageNumber, totalPages }) => `${pageNumber} / ${totalPages}`} />
+          </View>
+        </Page>
+      </Document>,
+    ),
+  );
 }

@@ -1,4 +1,4 @@
-import { instant, type Instant } from '../core/shared';
+import { instant, type Instant } from "../core/shared";
 
 export interface Clock {
   now(): Instant;

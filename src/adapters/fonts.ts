@@ -1,4 +1,4 @@
-import { inflateSync } from 'node:zlib';
+import { inflateSync } from "node:zlib";
 
 /**
  * A WOFF 1.0 font (W3C Recommendation, 2012) as the plain sfnt file it was packed from: the PDF library unpacks a packed
@@ -6,13 +6,22 @@ import { inflateSync } from 'node:zlib';
  * @throws RangeError where the file is no WOFF.
  */
 export function unpackWoff(woff: Buffer): Buffer {
-  if (woff.readUInt32BE(0) !== 0x774f4646) throw new RangeError('Not a WOFF 1.0 font.');
-  const count = woff.readUInt16BE(12), tables = Array.from({ length: count }, (_, n) => {
-    const at = 44 + n * 20, offset = woff.readUInt32BE(at + 4), packed = woff.readUInt32BE(at + 8), length = woff.readUInt32BE(at + 12);
+  if (woff.readUInt32BE(0) !== 0x774f4646) throw new RangeError("Not a WOFF 1.0 font.");
+  const count = woff.readUInt16BE(12);
+  const tables = Array.from({ length: count }, (_, n) => {
+    const at = 44 + n * 20;
+    const offset = woff.readUInt32BE(at + 4);
+    const packed = woff.readUInt32BE(at + 8);
+    const length = woff.readUInt32BE(at + 12);
     const bytes = woff.subarray(offset, offset + packed);
-    return { tag: woff.readUInt32BE(at), bytes: packed < length ? inflateSync(bytes) : bytes, checksum: woff.readUInt32BE(at + 16) };
+    return {
+      tag: woff.readUInt32BE(at),
+      bytes: packed < length ? inflateSync(bytes) : bytes,
+      checksum: woff.readUInt32BE(at + 16),
+    };
   });
-  const log = Math.floor(Math.log2(count)), head = Buffer.alloc(12 + count * 16);
+  const log = Math.floor(Math.log2(count));
+  const head = Buffer.alloc(12 + count * 16);
   head.writeUInt32BE(woff.readUInt32BE(4), 0);
   head.writeUInt16BE(count, 4);
   head.writeUInt16BE(2 ** log * 16, 6);

@@ -1,40 +1,90 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
-import { dirname, join } from 'node:path';
-import { Font, StyleSheet } from '@react-pdf/renderer';
-import { unpackWoff } from './fonts';
+import { readFileSync } from "node:fs";
+import { createRequire } from "node:module";
+import { dirname, join } from "node:path";
+import { Font, StyleSheet } from "@react-pdf/renderer";
+import { unpackWoff } from "./fonts";
 
 // Every script needs a registered font: an unregistered one is not embedded.
-const require = createRequire(join(process.cwd(), 'package.json'));
+const require = createRequire(join(process.cwd(), "package.json"));
 const fontFile = (font: string, file: string): string =>
-  `data:font/ttf;base64,${unpackWoff(readFileSync(join(dirname(require.resolve(`@fontsource/${font}/package.json`)), 'files', `${font}-${file}.woff`))).toString('base64')}`;
+  `data:font/ttf;base64,${unpackWoff(readFileSync(join(dirname(require.resolve(`@fontsource/${font}/package.json`)), "files", `${font}-${file}.woff`))).toString("base64")}`;
 let registered = false;
 export function registerFonts(): void {
   if (registered) return;
   registered = true;
-  Font.register({ family: 'Sans', fonts: [{ src: fontFile('atkinson-hyperlegible-next', 'latin-400-normal'), fontWeight: 400 }, { src: fontFile('atkinson-hyperlegible-next', 'latin-600-normal'), fontWeight: 600 }] });
-  Font.register({ family: 'SansExt', fonts: [{ src: fontFile('atkinson-hyperlegible-next', 'latin-ext-400-normal'), fontWeight: 400 }, { src: fontFile('atkinson-hyperlegible-next', 'latin-ext-600-normal'), fontWeight: 600 }] });
-  Font.register({ family: 'Serif', fonts: [{ src: fontFile('newsreader', 'latin-500-normal'), fontWeight: 500 }, { src: fontFile('newsreader', 'latin-500-italic'), fontWeight: 500, fontStyle: 'italic' }] });
-  Font.register({ family: 'Arabic', fonts: [{ src: fontFile('noto-sans-arabic', 'arabic-400-normal'), fontWeight: 400 }, { src: fontFile('noto-sans-arabic', 'arabic-600-normal'), fontWeight: 600 }] });
+  Font.register({
+    family: "Sans",
+    fonts: [
+      { src: fontFile("atkinson-hyperlegible-next", "latin-400-normal"), fontWeight: 400 },
+      { src: fontFile("atkinson-hyperlegible-next", "latin-600-normal"), fontWeight: 600 },
+    ],
+  });
+  Font.register({
+    family: "SansExt",
+    fonts: [
+      { src: fontFile("atkinson-hyperlegible-next", "latin-ext-400-normal"), fontWeight: 400 },
+      { src: fontFile("atkinson-hyperlegible-next", "latin-ext-600-normal"), fontWeight: 600 },
+    ],
+  });
+  Font.register({
+    family: "Serif",
+    fonts: [
+      { src: fontFile("newsreader", "latin-500-normal"), fontWeight: 500 },
+      { src: fontFile("newsreader", "latin-500-italic"), fontWeight: 500, fontStyle: "italic" },
+    ],
+  });
+  Font.register({
+    family: "Arabic",
+    fonts: [
+      { src: fontFile("noto-sans-arabic", "arabic-400-normal"), fontWeight: 400 },
+      { src: fontFile("noto-sans-arabic", "arabic-600-normal"), fontWeight: 600 },
+    ],
+  });
   // Beside the serif's italic stand scripts and letters that have none: there the upright is used.
-  Font.register({ family: 'SerifRest', fonts: [{ src: fontFile('newsreader', 'latin-ext-500-normal'), fontWeight: 500 }, { src: fontFile('newsreader', 'latin-ext-500-italic'), fontWeight: 500, fontStyle: 'italic' }] });
-  Font.register({ family: 'SerifArabic', fonts: (['normal', 'italic'] as const).map((fontStyle) => ({ src: fontFile('noto-naskh-arabic', 'arabic-500-normal'), fontWeight: 500, fontStyle })) });
+  Font.register({
+    family: "SerifRest",
+    fonts: [
+      { src: fontFile("newsreader", "latin-ext-500-normal"), fontWeight: 500 },
+      { src: fontFile("newsreader", "latin-ext-500-italic"), fontWeight: 500, fontStyle: "italic" },
+    ],
+  });
+  Font.register({
+    family: "SerifArabic",
+    fonts: (["normal", "italic"] as const).map((fontStyle) => ({
+      src: fontFile("noto-naskh-arabic", "arabic-500-normal"),
+      fontWeight: 500,
+      fontStyle,
+    })),
+  });
   Font.registerHyphenationCallback((word) => [word]);
 }
-export const plum = '#6a3459', ink = '#23262b', soft = '#5b574f', rule = '#8d8474';
-const sans = ['Sans', 'SansExt', 'Arabic'], serif = ['Serif', 'SerifRest', 'SerifArabic'];
+export const plum = "#6a3459";
+export const ink = "#23262b";
+export const soft = "#5b574f";
+export const rule = "#8d8474";
+const sans = ["Sans", "SansExt", "Arabic"];
+const serif = ["Serif", "SerifRest", "SerifArabic"];
 export const s = StyleSheet.create({
-  page: { padding: '18mm 18mm 22mm', fontFamily: sans, fontSize: 10, lineHeight: 1.4, color: ink },
+  page: { padding: "18mm 18mm 22mm", fontFamily: sans, fontSize: 10, lineHeight: 1.4, color: ink },
   practice: { fontFamily: serif, fontWeight: 500, color: plum, fontSize: 11 },
   title: { fontFamily: serif, fontWeight: 500, fontSize: 20, marginTop: 4, marginBottom: 8, lineHeight: 1.2 },
   facts: { borderTop: `1pt solid ${ink}`, borderBottom: `0.5pt solid ${rule}`, paddingVertical: 6, marginBottom: 10 },
-  row: { flexDirection: 'row', borderBottom: `0.5pt solid #dcd3c4`, paddingVertical: 4 },
-  margin: { width: '28%', paddingRight: 8, color: soft, fontSize: 9 },
-  asked: { width: '38%', paddingRight: 10 },
-  said: { width: '34%', fontWeight: 600 },
+  row: { flexDirection: "row", borderBottom: `0.5pt solid #dcd3c4`, paddingVertical: 4 },
+  margin: { width: "28%", paddingRight: 8, color: soft, fontSize: 9 },
+  asked: { width: "38%", paddingRight: 10 },
+  said: { width: "34%", fontWeight: 600 },
   text: { marginBottom: 6 },
   soft: { color: soft, fontSize: 9 },
   signature: { marginTop: 14, borderTop: `1pt solid ${ink}`, paddingTop: 8 },
-  typed: { fontFamily: serif, fontWeight: 500, fontStyle: 'italic', fontSize: 20, marginVertical: 4 },
-  foot: { position: 'absolute', bottom: '10mm', left: '18mm', right: '18mm', flexDirection: 'row', justifyContent: 'space-between', color: soft, fontSize: 8 },
+  typed: { fontFamily: serif, fontWeight: 500, fontStyle: "italic", fontSize: 20, marginVertical: 4 },
+  foot: {
+    position: "absolute",
+    bottom: "10mm",
+    left: "18mm",
+    right: "18mm",
+    flexDirection: "row",
+    justifyContent: "space-between",
+    color: soft,
+    fontSize: 8,
+  },
 });

@@ -1,4 +1,4 @@
-import { hash, verify } from '@node-rs/argon2';
+import { hash, verify } from "@node-rs/argon2";
 
 export interface Passwords {
   hash(password: string): Promise<string>;
@@ -12,7 +12,7 @@ let decoy: Promise<string> | undefined;
 export const argonPasswords: Passwords = {
   hash: (password) => hash(password, cost),
   async verify(stored, password) {
-    const against = stored ?? (await (decoy ??= hash('nobody has this password', cost)));
+    const against = stored ?? (await (decoy ??= hash("nobody has this password", cost)));
     return (await verify(against, password)) && stored !== undefined;
   },
 };

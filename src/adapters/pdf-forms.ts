@@ -1,11 +1,26 @@
-import { constants, inflateSync } from 'node:zlib';
+import { constants, inflateSync } from "node:zlib";
 import {
-  PDFArray, PDFCheckBox, PDFDict, PDFDocument, PDFDropdown, PDFName, PDFOptionList, PDFRadioGroup, PDFRef, PDFTextField, PDFStream, PDFBool, PDFHexString, PDFString,
-  type PDFField, type PDFFont, type PDFObject,
-} from 'pdf-lib';
-import type { FileProblem } from '../core/files';
-import type { SheetField, SheetValue } from '../core/worksheet';
-import { fail, ok, type Result } from '../core/shared';
+  PDFArray,
+  PDFCheckBox,
+  PDFDict,
+  PDFDocument,
+  PDFDropdown,
+  PDFName,
+  PDFOptionList,
+  PDFRadioGroup,
+  PDFRef,
+  PDFTextField,
+  PDFStream,
+  PDFBool,
+  PDFHexString,
+  PDFString,
+  type PDFField,
+  type PDFFont,
+  type PDFObject,
+} from "pdf-lib";
+import type { FileProblem } from "../core/files";
+import type { SheetField, SheetValue } from "../core/worksheet";
+import { fail, ok, type Result } from "../core/shared";
 
 export interface SheetFacts {
   readonly pages: number;
@@ -19,29 +34,35 @@ export interface PdfForms {
   /** The same PDF with these values in its fields; the fields stay open for more. @throws Error for one that `check` refuses. */
   fill(bytes: Uint8Array, values: readonly SheetValue[]): Promise<Uint8Array>;
 }
-const mostPages = 300, mostFields = 600, mostInflated = 40_000_000;
+const mostPages = 300;
+const mostFields = 600;
+const mostInflated = 40_000_000;
 
 export const pdfForms: PdfForms = {
   async check(bytes) {
-    if (inflatesTooFar(bytes)) return fail('pdf-broken');
+    if (inflatesTooFar(bytes)) return fail("pdf-broken");
     let pdf: PDFDocument;
     try {
       // Files without a trailer of objects that can be read are not mended here: who opens them elsewhere may see something else.
-      pdf = await PDFDocument.load(bytes, { updateMetadata: false, throwOnInvalidObject: true, ignoreEncryption: true });
+      pdf = await PDFDocument.load(bytes, {
+        updateMetadata: false,
+        throwOnInvalidObject: true,
+        ignoreEncryption: true,
+      });
     } catch {
       // What is encrypted may not even parse.
-      return fail(Buffer.from(bytes).includes('/Encrypt') ? 'pdf-encrypted' : 'pdf-broken');
+      return fail(Buffer.from(bytes).includes("/Encrypt") ? "pdf-encrypted" : "pdf-broken");
     }
-    if (pdf.isEncrypted) return fail('pdf-encrypted');
+    if (pdf.isEncrypted) return fail("pdf-encrypted");
     try {
       const objects = pdf.context.enumerateIndirectObjects().map(([, o]) => o);
-      if (objects.some((o) => doesSomething(o, 0)) || doesSomething(pdf.catalog, 0)) return fail('pdf-script');
+      if (objects.some((o) => doesSomething(o, 0)) || doesSomething(pdf.catalog, 0)) return fail("pdf-script");
       const pages = pdf.getPageCount();
-      if (pages === 0) return fail('pdf-broken');
-      if (pages > mostPages) return fail('pdf-too-many-pages');
+      if (pages === 0) return fail("pdf-broken");
+      if (pages > mostPages) return fail("pdf-too-many-pages");
       return ok({ pages, fields: fieldsOf(pdf) });
     } catch {
-      return fail('pdf-broken');
+      return fail("pdf-broken");
     }
   },
   async fill(bytes, values) {
@@ -53,7 +74,7 @@ export const pdfForms: PdfForms = {
       const field = byName.get(value.field);
       if (field) await put(field, value, pen);
     }
-    if (pen.lacking) form.acroForm.dict.set(PDFName.of('NeedAppearances'), PDFBool.True);
+    if (pen.lacking) form.acroForm.dict.set(PDFName.of("NeedAppearances"), PDFBool.True);
     if (pen.font) offer(form.acroForm.dict, pdf, pen.font);
     return pdf.save({ updateFieldAppearances: false });
   },
@@ -63,81 +84,123 @@ export const pdfForms: PdfForms = {
 function inflatesTooFar(bytes: Uint8Array): boolean {
   const file = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   let left = mostInflated;
-  for (const { index: at } of file.toString('latin1').matchAll(/\/(?:ObjStm|XRef)\b/g)) {
-    const begin = file.indexOf('stream', at);
+  for (const { index: at } of file.toString("latin1").matchAll(/\/(?:ObjStm|XRef)\b/g)) {
+    const begin = file.indexOf("stream", at);
     if (begin < 0) break;
-    const data = file.subarray(begin + (file[begin + 6] === 13 ? 8 : 7), Math.max(begin, file.indexOf('endstream', begin)));
+    const data = file.subarray(
+      begin + (file[begin + 6] === 13 ? 8 : 7),
+      Math.max(begin, file.indexOf("endstream", begin)),
+    );
     try {
       left -= inflateSync(data, { maxOutputLength: Math.max(1, left), finishFlush: constants.Z_SYNC_FLUSH }).length;
     } catch (error) {
-      if ((error as { code?: string }).code === 'ERR_BUFFER_TOO_LARGE') return true;
+      if ((error as { code?: string }).code === "ERR_BUFFER_TOO_LARGE") return true;
     }
     if (left <= 0) return true;
   }
   return false;
 }
 
-const actions = new Set(['JavaScript', 'Launch', 'SubmitForm', 'ImportData', 'Rendition', 'Movie', 'Sound', 'GoToE', 'RichMediaExecute']);
-const carriers = ['JS', 'JavaScript', 'AA', 'EmbeddedFiles', 'XFA', 'RichMediaContent'];
+const actions = new Set([
+  "JavaScript",
+  "Launch",
+  "SubmitForm",
+  "ImportData",
+  "Rendition",
+  "Movie",
+  "Sound",
+  "GoToE",
+  "RichMediaExecute",
+]);
+const carriers = ["JS", "JavaScript", "AA", "EmbeddedFiles", "XFA", "RichMediaContent"];
 /** Anything in it that runs, opens or sends something, or carries other files. ISO 32000-1, 12.6 (actions) and 7.11.4 (embedded files). */
 function doesSomething(object: PDFObject, depth: number): boolean {
   if (depth > 60) return true;
   const dict = object instanceof PDFDict ? object : object instanceof PDFStream ? object.dict : undefined;
   if (dict) {
-    const s = dict.get(PDFName.of('S'));
+    const s = dict.get(PDFName.of("S"));
     if (s instanceof PDFName && actions.has(s.decodeText())) return true;
     if (carriers.some((name) => dict.get(PDFName.of(name)) !== undefined)) return true;
     return dict.values().some((v) => !(v instanceof PDFRef) && doesSomething(v, depth + 1));
   }
-  return object instanceof PDFArray && object.asArray().some((v) => !(v instanceof PDFRef) && doesSomething(v, depth + 1));
+  return (
+    object instanceof PDFArray && object.asArray().some((v) => !(v instanceof PDFRef) && doesSomething(v, depth + 1))
+  );
 }
 
 function fieldsOf(pdf: PDFDocument): SheetField[] {
-  if (!pdf.catalog.get(PDFName.of('AcroForm'))) return [];
+  if (!pdf.catalog.get(PDFName.of("AcroForm"))) return [];
   const pages = pdf.getPages();
   const pageOf = (widget: PDFDict): number => {
-    const ref = widget.get(PDFName.of('P'));
+    const ref = widget.get(PDFName.of("P"));
     const named = pages.findIndex((p) => p.ref === ref);
     if (named >= 0) return named;
     const own = pdf.context.getObjectRef(widget);
     return pages.findIndex((p) => own !== undefined && p.node.Annots()?.asArray().includes(own));
   };
-  return pdf.getForm().getFields().slice(0, mostFields).flatMap((field): SheetField[] => {
-    const widget = field.acroField.getWidgets()[0];
-    const kind = kindOf(field);
-    const options = field instanceof PDFRadioGroup || field instanceof PDFDropdown || field instanceof PDFOptionList ? [...new Set(field.getOptions())].filter((o) => o.trim() !== '') : [];
-    if (!widget || !kind || field.isReadOnly() || (options.length === 0 && ['one-of', 'drop-down', 'several-of'].includes(kind))) return [];
-    const { x, y, height } = widget.getRectangle();
-    const tip = field.acroField.dict.lookup(PDFName.of('TU'));
-    return [{
-      name: field.getName(), label: tip instanceof PDFString || tip instanceof PDFHexString ? tip.decodeText() : undefined, kind, required: field.isRequired(),
-      maxLength: field instanceof PDFTextField ? field.getMaxLength() : undefined, options, page: Math.max(0, pageOf(widget.dict)), left: x, top: y + height,
-    }];
-  });
+  return pdf
+    .getForm()
+    .getFields()
+    .slice(0, mostFields)
+    .flatMap((field): SheetField[] => {
+      const widget = field.acroField.getWidgets()[0];
+      const kind = kindOf(field);
+      const options =
+        field instanceof PDFRadioGroup || field instanceof PDFDropdown || field instanceof PDFOptionList
+          ? [...new Set(field.getOptions())].filter((o) => o.trim() !== "")
+          : [];
+      if (
+        !widget ||
+        !kind ||
+        field.isReadOnly() ||
+        (options.length === 0 && ["one-of", "drop-down", "several-of"].includes(kind))
+      )
+        return [];
+      const { x, y, height } = widget.getRectangle();
+      const tip = field.acroField.dict.lookup(PDFName.of("TU"));
+      return [
+        {
+          name: field.getName(),
+          label: tip instanceof PDFString || tip instanceof PDFHexString ? tip.decodeText() : undefined,
+          kind,
+          required: field.isRequired(),
+          maxLength: field instanceof PDFTextField ? field.getMaxLength() : undefined,
+          options,
+          page: Math.max(0, pageOf(widget.dict)),
+          left: x,
+          top: y + height,
+        },
+      ];
+    });
 }
-function kindOf(field: PDFField): SheetField['kind'] | undefined {
-  if (field instanceof PDFTextField) return field.isPassword() || field.isFileSelector() ? undefined : field.isMultiline() ? 'long-text' : 'text';
-  if (field instanceof PDFCheckBox) return 'check';
-  if (field instanceof PDFRadioGroup) return 'one-of';
-  if (field instanceof PDFDropdown) return 'drop-down';
-  if (field instanceof PDFOptionList) return field.isMultiselect() ? 'several-of' : 'drop-down';
+function kindOf(field: PDFField): SheetField["kind"] | undefined {
+  if (field instanceof PDFTextField)
+    return field.isPassword() || field.isFileSelector() ? undefined : field.isMultiline() ? "long-text" : "text";
+  if (field instanceof PDFCheckBox) return "check";
+  if (field instanceof PDFRadioGroup) return "one-of";
+  if (field instanceof PDFDropdown) return "drop-down";
+  if (field instanceof PDFOptionList) return field.isMultiselect() ? "several-of" : "drop-down";
   return undefined;
 }
 
 async function put(field: PDFField, value: SheetValue, pen: Pen): Promise<void> {
-  if (field instanceof PDFTextField && value.kind === 'text') {
+  if (field instanceof PDFTextField && value.kind === "text") {
     const most = field.getMaxLength();
-    field.setText(most === undefined ? value.text : [...value.text].slice(0, most).join(''));
+    field.setText(most === undefined ? value.text : [...value.text].slice(0, most).join(""));
     await draw(field, value.text, pen);
-  } else if (field instanceof PDFCheckBox && value.kind === 'check') {
-    if (value.on) field.check(); else field.uncheck();
-  } else if (value.kind === 'options' && (field instanceof PDFRadioGroup || field instanceof PDFDropdown || field instanceof PDFOptionList)) {
+  } else if (field instanceof PDFCheckBox && value.kind === "check") {
+    if (value.on) field.check();
+    else field.uncheck();
+  } else if (
+    value.kind === "options" &&
+    (field instanceof PDFRadioGroup || field instanceof PDFDropdown || field instanceof PDFOptionList)
+  ) {
     const known = value.options.filter((o) => field.getOptions().includes(o));
     if (known.length === 0) return;
     if (field instanceof PDFRadioGroup) field.select(known[0]!);
     else {
       field.select(field instanceof PDFOptionList ? known : known[0]!);
-      await draw(field, known.join(''), pen);
+      await draw(field, known.join(""), pen);
     }
   }
 }
@@ -147,13 +210,18 @@ async function put(field: PDFField, value: SheetValue, pen: Pen): Promise<void> 
  * only, and the library sets one sign after another, which is wrong where letters join or stack.
  */
 async function draw(field: PDFTextField | PDFDropdown | PDFOptionList, text: string, pen: Pen): Promise<void> {
-  if (/^[\n\u0020-\u007e\u00a0-\u00ff\u2018-\u201e\u2013\u2014\u2026\u20ac]*$/.test(text)) field.updateAppearances((pen.font ??= await pen.pdf.embedFont('Helvetica')));
+  if (/^[\n\u0020-\u007e\u00a0-\u00ff\u2018-\u201e\u2013\u2014\u2026\u20ac]*$/.test(text))
+    field.updateAppearances((pen.font ??= await pen.pdf.embedFont("Helvetica")));
   else {
     pen.lacking = true;
-    for (const widget of field.acroField.getWidgets()) widget.dict.delete(PDFName.of('AP'));
+    for (const widget of field.acroField.getWidgets()) widget.dict.delete(PDFName.of("AP"));
   }
 }
-interface Pen { readonly pdf: PDFDocument; font?: PDFFont; lacking?: boolean }
+interface Pen {
+  readonly pdf: PDFDocument;
+  font?: PDFFont;
+  lacking?: boolean;
+}
 /** Names the font in the form's own resources, where a program looks for what a field asks for. */
 function offer(form: PDFDict, pdf: PDFDocument, font: PDFFont): void {
   const made = (of: PDFDict, key: string): PDFDict => {
@@ -163,5 +231,5 @@ function offer(form: PDFDict, pdf: PDFDocument, font: PDFFont): void {
     of.set(PDFName.of(key), fresh);
     return fresh;
   };
-  made(made(form, 'DR'), 'Font').set(PDFName.of(font.name), font.ref);
+  made(made(form, "DR"), "Font").set(PDFName.of(font.name), font.ref);
 }

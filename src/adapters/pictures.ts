@@ -1,18 +1,22 @@
-import sharp from 'sharp';
-import type { FileType } from '../core/files';
+import sharp from "sharp";
+import type { FileType } from "../core/files";
 
 /** Draws a picture anew. */
 export interface Pictures {
   /** The same picture without anything else that was in its file: no place, no camera, no time, nothing hidden after it. Undefined when it cannot be read. */
   redraw(bytes: Uint8Array, type: FileType): Promise<Uint8Array | undefined>;
 }
-const mostPixels = 50_000_000, longestSide = 3_000;
+const mostPixels = 50_000_000;
+const longestSide = 3_000;
 
 export const sharpPictures: Pictures = {
   async redraw(bytes, type) {
     try {
-      const picture = sharp(bytes, { limitInputPixels: mostPixels, failOn: 'error' }).rotate().resize({ width: longestSide, height: longestSide, fit: 'inside', withoutEnlargement: true });
-      const out = type === 'image/png' ? picture.png() : type === 'image/webp' ? picture.webp() : picture.jpeg({ quality: 85 });
+      const picture = sharp(bytes, { limitInputPixels: mostPixels, failOn: "error" })
+        .rotate()
+        .resize({ width: longestSide, height: longestSide, fit: "inside", withoutEnlargement: true });
+      const out =
+        type === "image/png" ? picture.png() : type === "image/webp" ? picture.webp() : picture.jpeg({ quality: 85 });
       return new Uint8Array(await out.toBuffer());
     } catch {
       return undefined;

@@ -1,14 +1,14 @@
-import type { Id } from '../core/shared';
-import type { Delivery, PostSimulation } from '../core/messages';
+import type { Id } from "../core/shared";
+import type { Delivery, PostSimulation } from "../core/messages";
 
 /** A letter or text on its way out. */
 export interface OutgoingMessage {
-  readonly channel: 'email' | 'text';
+  readonly channel: "email" | "text";
   readonly to: string;
   readonly toName: string;
   readonly subject: string;
   readonly body: string;
-  readonly files?: readonly { readonly id: Id<'File'>; readonly title: string }[];
+  readonly files?: readonly { readonly id: Id<"File">; readonly title: string }[];
 }
 /** With what a server outside needs to know it again. */
 export interface PostedMessage extends OutgoingMessage {
@@ -26,12 +26,17 @@ export interface PostDriver {
 /** The Post room's own mail server and phone: nothing leaves this machine, and they behave as they are told. */
 export const simulatedPost: PostDriver = {
   outside: false,
-  deliver: (_, simulation) => Promise.resolve(
-    simulation === 'deliver' ? { outcome: 'delivered' } : simulation === 'bounce' ? { outcome: 'bounced', trouble: 'No such address (simulated).' } : { outcome: 'later', trouble: 'The gateway is slow (simulated).' },
-  ),
+  deliver: (_, simulation) =>
+    Promise.resolve(
+      simulation === "deliver"
+        ? { outcome: "delivered" }
+        : simulation === "bounce"
+          ? { outcome: "bounced", trouble: "No such address (simulated)." }
+          : { outcome: "later", trouble: "The gateway is slow (simulated)." },
+    ),
 };
 /** E-mails one way, texts another. */
-export const byChannel = (drivers: Readonly<Record<OutgoingMessage['channel'], PostDriver>>): PostDriver => ({
+export const byChannel = (drivers: Readonly<Record<OutgoingMessage["channel"], PostDriver>>): PostDriver => ({
   outside: Object.values(drivers).some((d) => d.outside),
   deliver: (message, simulation) => drivers[message.channel].deliver(message, simulation),
 });

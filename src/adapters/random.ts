@@ -1,5 +1,5 @@
-import { randomBytes, randomInt, randomUUID } from 'node:crypto';
-import type { Id } from '../core/shared';
+import { randomBytes, randomInt, randomUUID } from "node:crypto";
+import type { Id } from "../core/shared";
 
 export interface Random {
   id<Name extends string>(): Id<Name>;
@@ -10,6 +10,6 @@ export interface Random {
 }
 export const systemRandom: Random = {
   id: <Name extends string>() => randomUUID() as string as Id<Name>,
-  token: () => randomBytes(32).toString('base64url'),
-  code: () => String(randomInt(1_000_000)).padStart(6, '0'),
+  token: () => randomBytes(32).toString("base64url"),
+  code: () => String(randomInt(1_000_000)).padStart(6, "0"),
 };

@@ -1,6 +1,6 @@
-import { generateSecret, generateURI, verify } from 'otplib';
-import QRCode from 'qrcode';
-import { instantMs, type Instant } from '../core/shared';
+import { generateSecret, generateURI, verify } from "otplib";
+import QRCode from "qrcode";
+import { instantMs, type Instant } from "../core/shared";
 
 export interface SecondFactor {
   newSecret(): string;
@@ -14,7 +14,7 @@ export const totpFactor: SecondFactor = {
   newSecret: () => generateSecret(),
   async setUp(secret, account, issuer) {
     const uri = generateURI({ issuer, label: account, secret });
-    return { uri, svg: await QRCode.toString(uri, { type: 'svg', margin: 1 }) };
+    return { uri, svg: await QRCode.toString(uri, { type: "svg", margin: 1 }) };
   },
   async stepOf(secret, code, now, lastStep) {
     if (!/^\d{6}$/.test(code)) return undefined;

@@ -1,10 +1,15 @@
-import { Readable } from 'node:stream';
-import { createTransport } from 'nodemailer';
-import MailComposer from 'nodemailer/lib/mail-composer';
-import type { Delivery } from '../core/messages';
-import type { PostDriver } from './post';
+import { Readable } from "node:stream";
+import { createTransport } from "nodemailer";
+import MailComposer from "nodemailer/lib/mail-composer";
+import type { Delivery } from "../core/messages";
+import type { PostDriver } from "./post";
 
-interface SmtpError { readonly code?: string; readonly responseCode?: number; readonly response?: string; readonly message: string }
+interface SmtpError {
+  readonly code?: string;
+  readonly responseCode?: number;
+  readonly response?: string;
+  readonly message: string;
+}
 
 /**
  * Real mail by SMTP (RFC 5321). A message keeps its Message-ID on every try. What the server refuses for good (5xx)
@@ -16,21 +21,37 @@ export function smtpPost(url: string): PostDriver {
   return {
     outside: true,
     async deliver(message): Promise<Delivery> {
-      const domain = message.from.email.split('@')[1] ?? 'localhost';
+      const domain = message.from.email.split("@")[1] ?? "localhost";
       const letter = await new MailComposer({
-        from: { name: message.from.name, address: message.from.email }, to: { name: message.toName, address: message.to }, subject: message.subject, text: message.body, messageId: `<${message.id}@${domain}>`,
-        attachments: message.attachments.map(({ title, contentType, bytes }) => ({ filename: title, contentType, content: Buffer.from(bytes) })),
-        headers: { 'Auto-Submitted': 'auto-generated' },
-      }).compile().build();
+        from: { name: message.from.name, address: message.from.email },
+        to: { name: message.toName, address: message.to },
+        subject: message.subject,
+        text: message.body,
+        messageId: `<${message.id}@${domain}>`,
+        attachments: message.attachments.map(({ title, contentType, bytes }) => ({
+          filename: title,
+          contentType,
+          content: Buffer.from(bytes),
+        })),
+        headers: { "Auto-Submitted": "auto-generated" },
+      })
+        .compile()
+        .build();
       let allGiven = false;
-      const raw = Readable.from((function* () { yield letter; allGiven = true; })());
+      const raw = Readable.from(
+        (function* () {
+          yield letter;
+          allGiven = true;
+        })(),
+      );
       try {
         await transport.sendMail({ envelope: { from: message.from.email, to: [message.to] }, raw });
-        return { outcome: 'delivered' };
+        return { outcome: "delivered" };
       } catch (cause) {
-        const error = cause as SmtpError, trouble = (error.response ?? error.code ?? 'The mail server did not answer.').slice(0, 200);
-        if (error.responseCode !== undefined && error.responseCode >= 500) return { outcome: 'bounced', trouble };
-        return { outcome: error.responseCode === undefined && allGiven ? 'unsure' : 'later', trouble };
+        const error = cause as SmtpError;
+        const trouble = (error.response ?? error.code ?? "The mail server did not answer.").slice(0, 200);
+        if (error.responseCode !== undefined && error.responseCode >= 500) return { outcome: "bounced", trouble };
+        return { outcome: error.responseCode === undefined && allGiven ? "unsure" : "later", trouble };
       }
     },
   };

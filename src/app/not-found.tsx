@@ -1,6 +1,10 @@
-import { Doorstep } from '@/ui/doorstep';
-import { NothingHere } from '@/ui/nothing-here';
+import { Doorstep } from "@/ui/doorstep";
+import { NothingHere } from "@/ui/nothing-here";
 
 export default function NotFound() {
-  return <Doorstep><NothingHere /></Doorstep>;
+  return (
+    <Doorstep>
+      <NothingHere />
+    </Doorstep>
+  );
 }

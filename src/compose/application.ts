@@ -1,19 +1,19 @@
-import { createClock } from '../adapters/clock';
-import { createSealer, keyRingFromFile, parseKeyRing, sha1, sha256 } from '../adapters/encryption';
-import { argonPasswords } from '../adapters/passwords';
-import { sharpPictures } from '../adapters/pictures';
-import { byChannel, simulatedPost } from '../adapters/post';
-import { systemRandom } from '../adapters/random';
-import { smtpPost } from '../adapters/smtp';
-import { standInScanner } from '../adapters/scanner';
-import { totpFactor } from '../adapters/second-factor';
-import type { Database } from '../db/database';
-import { openPglite } from '../db/client.pglite';
-import { openPostgres } from '../db/client.postgres';
-import { repositories, type Practice } from '../db/repositories';
-import type { Ports } from '../usecases/kit';
-import { readEnvironment, type Environment } from './environment';
-import { pdfForms } from './papers';
+import { createClock } from "../adapters/clock";
+import { createSealer, keyRingFromFile, parseKeyRing, sha1, sha256 } from "../adapters/encryption";
+import { argonPasswords } from "../adapters/passwords";
+import { sharpPictures } from "../adapters/pictures";
+import { byChannel, simulatedPost } from "../adapters/post";
+import { systemRandom } from "../adapters/random";
+import { smtpPost } from "../adapters/smtp";
+import { standInScanner } from "../adapters/scanner";
+import { totpFactor } from "../adapters/second-factor";
+import type { Database } from "../db/database";
+import { openPglite } from "../db/client.pglite";
+import { openPostgres } from "../db/client.postgres";
+import { repositories, type Practice } from "../db/repositories";
+import type { Ports } from "../usecases/kit";
+import { readEnvironment, type Environment } from "./environment";
+import { pdfForms } from "./papers";
 
 /** The running application: an open database and everything outside. */
 export interface Application {
@@ -28,8 +28,18 @@ const warn = (message: string): void => console.warn(`kind-ledger: ${message}`);
 export function createPorts(env: Environment): Ports {
   const ring = env.key === undefined ? keyRingFromFile(env.keyFile) : parseKeyRing(env.key);
   return {
-    clock: createClock(env.now), random: systemRandom, sealer: createSealer(ring), passwords: argonPasswords, secondFactor: totpFactor,
-    post: env.smtpUrl === undefined ? simulatedPost : byChannel({ email: smtpPost(env.smtpUrl), text: simulatedPost }), pictures: sharpPictures, pdf: pdfForms, scanner: standInScanner, sha1, sha256, origin: env.origin,
+    clock: createClock(env.now),
+    random: systemRandom,
+    sealer: createSealer(ring),
+    passwords: argonPasswords,
+    secondFactor: totpFactor,
+    post: env.smtpUrl === undefined ? simulatedPost : byChannel({ email: smtpPost(env.smtpUrl), text: simulatedPost }),
+    pictures: sharpPictures,
+    pdf: pdfForms,
+    scanner: standInScanner,
+    sha1,
+    sha256,
+    origin: env.origin,
   };
 }
 
@@ -37,14 +47,16 @@ export function createApplication(database: Database, ports: Ports): Application
   // Settings cannot be changed while running yet; read once, so that no request pays for it.
   let practice: Practice | undefined;
   return {
-    database, ports,
+    database,
+    ports,
     practice: async () => (practice ??= await repositories(database.db, ports.sealer).practices.only()),
   };
 }
 
 export async function openApplication(env: Environment = readEnvironment(process.env)): Promise<Application> {
   const ports = createPorts(env);
-  const database = env.databaseUrl === undefined ? await openPglite(env.dataFolder, warn) : await openPostgres(env.databaseUrl, warn);
+  const database =
+    env.databaseUrl === undefined ? await openPglite(env.dataFolder, warn) : await openPostgres(env.databaseUrl, warn);
   return createApplication(database, ports);
 }
 

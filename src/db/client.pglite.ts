@@ -1,38 +1,50 @@
-import { fsyncSync, mkdirSync } from 'node:fs';
-import { join } from 'node:path';
-import { PGlite, types } from '@electric-sql/pglite';
-import { drizzle } from 'drizzle-orm/pglite';
-import { migrate } from 'drizzle-orm/pglite/migrator';
-import { migrationsFolder, type Database, type Db } from './database';
-import { holdFolder } from './lock';
-import * as schema from './schema';
+import { fsyncSync, mkdirSync } from "node:fs";
+import { join } from "node:path";
+import { PGlite, types } from "@electric-sql/pglite";
+import { drizzle } from "drizzle-orm/pglite";
+import { migrate } from "drizzle-orm/pglite/migrator";
+import { migrationsFolder, type Database, type Db } from "./database";
+import { holdFolder } from "./lock";
+import * as schema from "./schema";
 
 /** PostgreSQL inside this process, its files in `folder`. Commits reach the disk. @throws FolderHeldError */
 export async function openPglite(folder: string, warn: (message: string) => void): Promise<Database> {
   const release = await holdFolder(folder);
-  const dataDir = join(folder, 'pg');
+  const dataDir = join(folder, "pg");
   mkdirSync(dataDir, { recursive: true, mode: 0o700 });
   const client = await PGlite.create({ dataDir, startParams: durableParams() });
-  if (!makeDurable(client)) warn('Commits are not forced to the disk: a power cut could lose the last ones. (The embedded database has changed inside.)');
+  if (!makeDurable(client))
+    warn(
+      "Commits are not forced to the disk: a power cut could lose the last ones. (The embedded database has changed inside.)",
+    );
   const database = await wrap(client);
-  return { ...database, close: async () => { await client.close(); await release(); } };
+  return {
+    ...database,
+    close: async () => {
+      await client.close();
+      await release();
+    },
+  };
 }
 
 /** An empty database in memory, for tests. `image` is a dump of an earlier one, to skip the migrations. */
 export async function openPgliteInMemory(image?: Blob): Promise<Database & { dump(): Promise<Blob> }> {
   const client = await PGlite.create(image ? { loadDataDir: image } : {});
-  return { ...(await wrap(client)), close: () => client.close(), dump: () => client.dumpDataDir('none') };
+  return { ...(await wrap(client)), close: () => client.close(), dump: () => client.dumpDataDir("none") };
 }
 
-async function wrap(client: PGlite): Promise<Omit<Database, 'close'>> {
+async function wrap(client: PGlite): Promise<Omit<Database, "close">> {
   // PGlite copies its list of parsers with each query; three quarters of them are for arrays of the catalogue's own rows.
-  const parsers = Object.fromEntries(Object.entries(client.parsers).filter(([oid]) => Number(oid) < firstCatalogueRowType));
+  const parsers = Object.fromEntries(
+    Object.entries(client.parsers).filter(([oid]) => Number(oid) < firstCatalogueRowType),
+  );
   // What is sealed comes as hex, which PGlite reads two letters at a time.
-  client.parsers = { ...parsers, [types.BYTEA]: (hex: string) => Buffer.from(hex.slice(2), 'hex') };
+  client.parsers = { ...parsers, [types.BYTEA]: (hex: string) => Buffer.from(hex.slice(2), "hex") };
   const db = drizzle(client, { schema });
   await migrate(db, { migrationsFolder });
   return {
-    db: db as unknown as Db, kind: 'pglite',
+    db: db as unknown as Db,
+    kind: "pglite",
     listen: (channel, heard) => client.listen(channel, heard),
   };
 }
@@ -40,17 +52,29 @@ async function wrap(client: PGlite): Promise<Omit<Database, 'close'>> {
 const firstCatalogueRowType = 10_000;
 
 /** PGlite starts PostgreSQL with `-F` (no fsync); take that out and name a sync method its file system has. */
-const durableParams = (): string[] => [...PGlite.defaultStartParams.filter((p) => p !== '-F'), '-c', 'wal_sync_method=fsync'];
+const durableParams = (): string[] => [
+  ...PGlite.defaultStartParams.filter((p) => p !== "-F"),
+  "-c",
+  "wal_sync_method=fsync",
+];
 
 interface FsModule {
-  FS?: { lookupPath?(path: string): { node?: { mount?: { type?: { stream_ops?: { fsync?: (stream: { nfd: number }) => number } } } } } };
+  FS?: {
+    lookupPath?(path: string): {
+      node?: { mount?: { type?: { stream_ops?: { fsync?: (stream: { nfd: number }) => number } } } };
+    };
+  };
 }
 /** Its file system answers fsync without doing it; give it a real one. Reaches into internals, so every step is guarded. */
 function makeDurable(client: PGlite): boolean {
   try {
-    const ops = (client.Module as unknown as FsModule).FS?.lookupPath?.('/pglite/data/PG_VERSION').node?.mount?.type?.stream_ops;
+    const ops = (client.Module as unknown as FsModule).FS?.lookupPath?.("/pglite/data/PG_VERSION").node?.mount?.type
+      ?.stream_ops;
     if (!ops) return false;
-    ops.fsync = (stream) => { fsyncSync(stream.nfd); return 0; };
+    ops.fsync = (stream) => {
+      fsyncSync(stream.nfd);
+      return 0;
+    };
     return true;
   } catch {
     return false;

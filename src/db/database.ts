@@ -1,6 +1,6 @@
-import type { ExtractTablesWithRelations } from 'drizzle-orm';
-import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
-import type * as schema from './schema';
+import type { ExtractTablesWithRelations } from "drizzle-orm";
+import type { PgDatabase, PgQueryResultHKT } from "drizzle-orm/pg-core";
+import type * as schema from "./schema";
 
 /** Driver-neutral: PGlite and PostgreSQL both fit, and so does a transaction. */
 export type Db = PgDatabase<PgQueryResultHKT, typeof schema, ExtractTablesWithRelations<typeof schema>>;
@@ -8,9 +8,9 @@ export type Db = PgDatabase<PgQueryResultHKT, typeof schema, ExtractTablesWithRe
 /** An open database. */
 export interface Database {
   readonly db: Db;
-  readonly kind: 'pglite' | 'postgres';
+  readonly kind: "pglite" | "postgres";
   /** Hears `NOTIFY channel` from any process on the same database. Returns how to stop. */
   listen(channel: string, heard: (payload: string) => void): Promise<() => Promise<void>>;
   close(): Promise<void>;
 }
-export const migrationsFolder = 'src/db/migrations';
+export const migrationsFolder = "src/db/migrations";

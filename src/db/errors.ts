@@ -3,24 +3,37 @@
  * answers into logs. `code` is the SQLSTATE.
  */
 export class StorageError extends Error {
-  constructor(readonly code: string | undefined, readonly constraint: string | undefined) {
-    super(`The database refused (${code ?? 'no code'}${constraint ? `, ${constraint}` : ''}).`);
-    this.name = 'StorageError';
+  constructor(
+    readonly code: string | undefined,
+    readonly constraint: string | undefined,
+  ) {
+    super(`The database refused (${code ?? "no code"}${constraint ? `, ${constraint}` : ""}).`);
+    this.name = "StorageError";
   }
 }
 
-interface DriverError { code?: unknown; constraint?: unknown; cause?: unknown }
+interface DriverError {
+  code?: unknown;
+  constraint?: unknown;
+  cause?: unknown;
+}
 const asDriverError = (value: unknown): DriverError | undefined =>
-  typeof value === 'object' && value !== null ? (value as DriverError) : undefined;
+  typeof value === "object" && value !== null ? (value as DriverError) : undefined;
 
 /** Runs database work; whatever the driver throws comes out as a StorageError. Other errors pass. */
 export async function withoutValues<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
-    if (error instanceof Error && (error.name === 'DrizzleQueryError' || error.constructor.name === 'DrizzleQueryError' || 'severity' in error)) {
+    if (
+      error instanceof Error &&
+      (error.name === "DrizzleQueryError" || error.constructor.name === "DrizzleQueryError" || "severity" in error)
+    ) {
       const cause = asDriverError((error as { cause?: unknown }).cause) ?? asDriverError(error);
-      throw new StorageError(typeof cause?.code === 'string' ? cause.code : undefined, typeof cause?.constraint === 'string' ? cause.constraint : undefined);
+      throw new StorageError(
+        typeof cause?.code === "string" ? cause.code : undefined,
+        typeof cause?.constraint === "string" ? cause.constraint : undefined,
+      );
     }
     throw error;
   }

@@ -1,32 +1,42 @@
-'use client';
-import { startTransition, useCallback, useEffect, useRef, useState } from 'react';
+"use client";
+import { startTransition, useCallback, useEffect, useRef, useState } from "react";
 
-export type SaveState = 'saved' | 'waiting' | 'saving' | 'failed' | 'stopped';
+export type SaveState = "saved" | "waiting" | "saving" | "failed" | "stopped";
 
 /**
  * Saves what is pending a moment after the last change, one save at a time, and again until it works.
  * `save` takes a snapshot of what is pending and answers: done, again (try later), or stop (it can never work).
  */
-export function useAutosave<T>({ take, giveBack, save, delay = 800, retry = 3000 }: {
+export function useAutosave<T>({
+  take,
+  giveBack,
+  save,
+  delay = 800,
+  retry = 3000,
+}: {
   readonly take: () => T | undefined;
   /** Puts an unsaved snapshot back; newer typing wins. */
   readonly giveBack: (snapshot: T) => void;
-  readonly save: (snapshot: T) => Promise<'done' | 'again' | 'stop'>;
+  readonly save: (snapshot: T) => Promise<"done" | "again" | "stop">;
   readonly delay?: number;
   readonly retry?: number;
 }): {
-  readonly state: SaveState; readonly touch: () => void; readonly flush: () => Promise<boolean>;
+  readonly state: SaveState;
+  readonly touch: () => void;
+  readonly flush: () => Promise<boolean>;
   /** The last save can never work: as of now, where `state` is as it was drawn. */
   readonly isStopped: () => boolean;
 } {
-  const [state, setState] = useState<SaveState>('saved');
+  const [state, setState] = useState<SaveState>("saved");
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const running = useRef<Promise<boolean> | undefined>(undefined);
   const pending = useRef(false);
   const stopped = useRef(false);
   const parts = useRef({ take, giveBack, save });
   const again = useRef<() => void>(() => undefined);
-  useEffect(() => { parts.current = { take, giveBack, save }; });
+  useEffect(() => {
+    parts.current = { take, giveBack, save };
+  });
 
   const flush = useCallback(async (): Promise<boolean> => {
     clearTimeout(timer.current);
@@ -35,15 +45,18 @@ export function useAutosave<T>({ take, giveBack, save, delay = 800, retry = 3000
     pending.current = false;
     const snapshot = parts.current.take();
     if (snapshot === undefined) return true;
-    startTransition(() => setState('saving'));
+    startTransition(() => setState("saving"));
     running.current = (async () => {
-      const outcome = await parts.current.save(snapshot).catch(() => 'again' as const);
-      stopped.current = outcome === 'stop';
-      if (outcome === 'done') { setState(pending.current ? 'waiting' : 'saved'); return true; }
+      const outcome = await parts.current.save(snapshot).catch(() => "again" as const);
+      stopped.current = outcome === "stop";
+      if (outcome === "done") {
+        setState(pending.current ? "waiting" : "saved");
+        return true;
+      }
       parts.current.giveBack(snapshot);
       pending.current = true;
-      setState(outcome === 'stop' ? 'stopped' : 'failed');
-      if (outcome === 'again') timer.current = setTimeout(() => again.current(), retry);
+      setState(outcome === "stop" ? "stopped" : "failed");
+      if (outcome === "again") timer.current = setTimeout(() => again.current(), retry);
       return false;
     })();
     const done = await running.current;
@@ -51,35 +64,44 @@ export function useAutosave<T>({ take, giveBack, save, delay = 800, retry = 3000
     return done;
   }, [retry]);
 
-  useEffect(() => { again.current = () => void flush(); }, [flush]);
+  useEffect(() => {
+    again.current = () => void flush();
+  }, [flush]);
 
   const touch = useCallback(() => {
     pending.current = true;
-    setState('waiting');
+    setState("waiting");
     clearTimeout(timer.current);
     timer.current = setTimeout(() => void flush(), delay);
   }, [delay, flush]);
 
   useEffect(() => {
     // Leaving the page or turning to another app: send what is there now.
-    const leave = (): void => { if (document.visibilityState === 'hidden') void flush(); };
+    const leave = (): void => {
+      if (document.visibilityState === "hidden") void flush();
+    };
     const warn = (event: BeforeUnloadEvent): void => {
       if (!pending.current && running.current === undefined) return;
       void flush();
       event.preventDefault();
     };
     const online = (): void => void flush();
-    document.addEventListener('visibilitychange', leave);
-    window.addEventListener('beforeunload', warn);
-    window.addEventListener('online', online);
+    document.addEventListener("visibilitychange", leave);
+    window.addEventListener("beforeunload", warn);
+    window.addEventListener("online", online);
     return () => {
-      document.removeEventListener('visibilitychange', leave);
-      window.removeEventListener('beforeunload', warn);
-      window.removeEventListener('online', online);
+      document.removeEventListener("visibilitychange", leave);
+      window.removeEventListener("beforeunload", warn);
+      window.removeEventListener("online", online);
     };
   }, [flush]);
   // Going to another of our pages: what waits is sent, not dropped.
-  useEffect(() => () => { void flush(); }, [flush]);
+  useEffect(
+    () => () => {
+      void flush();
+    },
+    [flush],
+  );
 
   return { state, touch, flush, isStopped: useCallback(() => stopped.current, []) };
 }

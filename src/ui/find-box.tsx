@@ -1,13 +1,17 @@
-'use client';
-import type { ReactNode } from 'react';
-import { Collection } from 'react-aria-components/Collection';
-import { ComboBox } from 'react-aria-components/ComboBox';
-import { Header, ListBox, ListBoxSection } from 'react-aria-components/ListBox';
-import styled from 'styled-components';
-import { Soft } from './page';
-import { Line, Pop, Row } from './pick';
+"use client";
+import type { ReactNode } from "react";
+import { Collection } from "react-aria-components/Collection";
+import { ComboBox } from "react-aria-components/ComboBox";
+import { Header, ListBox, ListBoxSection } from "react-aria-components/ListBox";
+import styled from "styled-components";
+import { Soft } from "./page";
+import { Line, Pop, Row } from "./pick";
 
-export interface Findable { readonly id: string; readonly name: string; readonly beside?: string | undefined }
+export interface Findable {
+  readonly id: string;
+  readonly name: string;
+  readonly beside?: string | undefined;
+}
 export interface FindBoxProps {
   readonly label: string;
   readonly sought: string;
@@ -22,19 +26,41 @@ export interface FindBoxProps {
 }
 /** Finds one thing by typing: arrows walk through what is like it, Enter takes the first or the one walked to. */
 export function FindBox({ label, sought, onSought, find, nothing, onFound, onLeave }: FindBoxProps) {
-  const groups = sought.trim() === '' ? [] : find(sought).filter((g) => g.lines.length > 0).map((g) => ({ ...g, id: g.name }));
+  const groups =
+    sought.trim() === ""
+      ? []
+      : find(sought)
+          .filter((g) => g.lines.length > 0)
+          .map((g) => ({ ...g, id: g.name }));
   return (
     <ComboBox
-      aria-label={label} items={groups} inputValue={sought} onInputChange={onSought} selectedKey={null} menuTrigger="focus" allowsCustomValue allowsEmptyCollection={sought.trim() !== ''}
-      onSelectionChange={(key) => { if (key !== null) onFound(String(key)); }}
+      aria-label={label}
+      items={groups}
+      inputValue={sought}
+      onInputChange={onSought}
+      selectedKey={null}
+      menuTrigger="focus"
+      allowsCustomValue
+      allowsEmptyCollection={sought.trim() !== ""}
+      onSelectionChange={(key) => {
+        if (key !== null) onFound(String(key));
+      }}
       onBlur={() => onLeave(false)}
     >
       <Line
-        autoFocus dir="auto" onFocus={(event) => event.currentTarget.setSelectionRange(sought.length, sought.length)}
+        autoFocus
+        dir="auto"
+        onFocus={(event) => event.currentTarget.setSelectionRange(sought.length, sought.length)}
         onKeyDown={(event) => {
-          if (event.key === 'Escape') onLeave(true);
+          if (event.key === "Escape") onLeave(true);
           const first = groups[0]?.lines[0];
-          if (event.key === 'Enter' && !event.nativeEvent.isComposing && first && !event.currentTarget.getAttribute('aria-activedescendant')) onFound(first.id);
+          if (
+            event.key === "Enter" &&
+            !event.nativeEvent.isComposing &&
+            first &&
+            !event.currentTarget.getAttribute("aria-activedescendant")
+          )
+            onFound(first.id);
         }}
       />
       <Wide placement="bottom start">
@@ -42,7 +68,14 @@ export function FindBox({ label, sought, onSought, find, nothing, onFound, onLea
           {(group: (typeof groups)[number]) => (
             <ListBoxSection id={group.id}>
               <GroupName>{group.name}</GroupName>
-              <Collection items={group.lines}>{(line) => <Row id={line.id} textValue={line.name}><bdi>{line.name}</bdi>{line.beside ? <Soft> · {line.beside}</Soft> : null}</Row>}</Collection>
+              <Collection items={group.lines}>
+                {(line) => (
+                  <Row id={line.id} textValue={line.name}>
+                    <bdi>{line.name}</bdi>
+                    {line.beside ? <Soft> · {line.beside}</Soft> : null}
+                  </Row>
+                )}
+              </Collection>
             </ListBoxSection>
           )}
         </ListBox>
@@ -50,6 +83,16 @@ export function FindBox({ label, sought, onSought, find, nothing, onFound, onLea
     </ComboBox>
   );
 }
-const Wide = styled(Pop)`width: min(26rem, 92vw);`;
-const GroupName = styled(Header)`padding: 0.6rem 0.75rem 0.2rem; color: var(--soft); font-size: 0.88rem; border-block-start: 1px solid var(--rule);`;
-const Nothing = styled.div`padding: 0.6rem 0.75rem; color: var(--soft);`;
+const Wide = styled(Pop)`
+  width: min(26rem, 92vw);
+`;
+const GroupName = styled(Header)`
+  padding: 0.6rem 0.75rem 0.2rem;
+  color: var(--soft);
+  font-size: 0.88rem;
+  border-block-start: 1px solid var(--rule);
+`;
+const Nothing = styled.div`
+  padding: 0.6rem 0.75rem;
+  color: var(--soft);
+`;

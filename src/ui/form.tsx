@@ -1,11 +1,11 @@
-'use client';
-import { startTransition, useActionState, useId, useRef, useState, type ReactNode } from 'react';
-import { Form as AriaForm } from 'react-aria-components/Form';
-import styled from 'styled-components';
-import { ValidationError, type Schema } from 'yup';
-import { Button } from './button';
-import { FieldProblems } from './fields';
-import { Notice } from './notice';
+"use client";
+import { startTransition, useActionState, useId, useRef, useState, type ReactNode } from "react";
+import { Form as AriaForm } from "react-aria-components/Form";
+import styled from "styled-components";
+import { ValidationError, type Schema } from "yup";
+import { Button } from "./button";
+import { FieldProblems } from "./fields";
+import { Notice } from "./notice";
 
 /** What a form's action answers: problems by field name, or one message for the whole form. */
 export interface FormState {
@@ -21,7 +21,7 @@ export interface ActionFormProps {
   /** The same schema the server checks with; leave out where the form has nothing to type. */
   readonly schema?: Schema;
   readonly submit: string;
-  readonly weight?: 'primary' | 'plain' | 'quiet' | 'danger';
+  readonly weight?: "primary" | "plain" | "quiet" | "danger";
   readonly children?: ReactNode;
   readonly hidden?: Readonly<Record<string, string>>;
   readonly disabled?: boolean;
@@ -30,7 +30,16 @@ export interface ActionFormProps {
 }
 
 /** The one kind of form: checked in the browser, then by the server, with problems beside their fields. Works without script too. */
-export function ActionForm({ action, schema, submit, weight = 'primary', children, hidden = {}, disabled = false, inPage = false }: ActionFormProps) {
+export function ActionForm({
+  action,
+  schema,
+  submit,
+  weight = "primary",
+  children,
+  hidden = {},
+  disabled = false,
+  inPage = false,
+}: ActionFormProps) {
   const [state, dispatch, pending] = useActionState(action, {});
   const [local, setLocal] = useState<Readonly<Record<string, string>> | undefined>();
   const form = useRef<HTMLFormElement>(null);
@@ -38,35 +47,56 @@ export function ActionForm({ action, schema, submit, weight = 'primary', childre
   const fields = local ?? state.fields ?? {};
   return (
     <FieldProblems value={fields}>
-    <Body
-      // Our own words beside the field, in our language: the browser would stop the form and say its own, or nothing.
-      ref={form} action={dispatch} id={id} validationBehavior="aria"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (pending) return;
-        const data = new FormData(event.currentTarget);
-        const found = schema ? problemsOf(schema, data) : undefined;
-        setLocal(found);
-        if (found) {
-          requestAnimationFrame(() => form.current?.querySelector<HTMLElement>('[aria-invalid="true"], [data-invalid] input')?.focus());
-          return;
-        }
-        startTransition(() => { dispatch(data); });
-      }}
-    >
-      {Object.entries(hidden).map(([name, value]) => <input key={name} type="hidden" name={name} value={value} />)}
-      {children}
-      <Foot $inPage={inPage}>
-        {state.message && !pending ? <Notice tone="problem">{state.message}</Notice> : null}
-        {state.done && !pending && !local ? <Notice tone="settled">{state.done}</Notice> : null}
-        <div><Button type="submit" weight={weight} isDisabled={disabled} busy={pending}>{submit}</Button></div>
-      </Foot>
-    </Body>
+      <Body
+        // Our own words beside the field, in our language: the browser would stop the form and say its own, or nothing.
+        ref={form}
+        action={dispatch}
+        id={id}
+        validationBehavior="aria"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (pending) return;
+          const data = new FormData(event.currentTarget);
+          const found = schema ? problemsOf(schema, data) : undefined;
+          setLocal(found);
+          if (found) {
+            requestAnimationFrame(() =>
+              form.current?.querySelector<HTMLElement>('[aria-invalid="true"], [data-invalid] input')?.focus(),
+            );
+            return;
+          }
+          startTransition(() => {
+            dispatch(data);
+          });
+        }}
+      >
+        {Object.entries(hidden).map(([name, value]) => (
+          <input key={name} type="hidden" name={name} value={value} />
+        ))}
+        {children}
+        <Foot $inPage={inPage}>
+          {state.message && !pending ? <Notice tone="problem">{state.message}</Notice> : null}
+          {state.done && !pending && !local ? <Notice tone="settled">{state.done}</Notice> : null}
+          <div>
+            <Button type="submit" weight={weight} isDisabled={disabled} busy={pending}>
+              {submit}
+            </Button>
+          </div>
+        </Foot>
+      </Body>
     </FieldProblems>
   );
 }
-const Foot = styled.div<{ $inPage: boolean }>`display: grid; gap: 0.75rem; ${({ $inPage }) => ($inPage ? 'padding-inline-start: calc(var(--margin-column) + 1.5rem); @media (max-width: 44rem) { padding-inline-start: 0; }' : '')}`;
-const Body = styled(AriaForm)`display: flex; flex-direction: column; gap: 1.1rem;`;
+const Foot = styled.div<{ $inPage: boolean }>`
+  display: grid;
+  gap: 0.75rem;
+  ${({ $inPage }) => ($inPage ? "padding-inline-start: calc(var(--margin-column) + 1.5rem); @media (max-width: 44rem) { padding-inline-start: 0; }" : "")}
+`;
+const Body = styled(AriaForm)`
+  display: flex;
+  flex-direction: column;
+  gap: 1.1rem;
+`;
 
 function problemsOf(schema: Schema, sent: FormData): Record<string, string> | undefined {
   try {
@@ -74,6 +104,6 @@ function problemsOf(schema: Schema, sent: FormData): Record<string, string> | un
     return undefined;
   } catch (error) {
     if (!(error instanceof ValidationError)) throw error;
-    return Object.fromEntries((error.inner.length > 0 ? error.inner : [error]).map((e) => [e.path ?? '', e.message]));
+    return Object.fromEntries((error.inner.length > 0 ? error.inner : [error]).map((e) => [e.path ?? "", e.message]));
   }
 }

@@ -1,14 +1,44 @@
-'use client';
-import type { ReactNode } from 'react';
-import styled from 'styled-components';
+"use client";
+import type { ReactNode } from "react";
+import styled from "styled-components";
 
-const Sheet = styled.main`max-width: 62rem; padding: 1.75rem 2rem 4rem; min-width: 0; @media (max-width: 44rem) { padding: 1.25rem 1rem 3rem; }`;
-const Head = styled.header`
-  display: grid; grid-template-columns: var(--margin-column) minmax(0, 1fr); align-items: end; column-gap: 1.5rem; padding-block-end: 0.9rem; border-block-end: 2px solid var(--ink);
-  @media (max-width: 44rem) { display: flex; flex-direction: column; align-items: start; gap: 0.4rem; }
+const Sheet = styled.main`
+  max-width: 62rem;
+  padding: 1.75rem 2rem 4rem;
+  min-width: 0;
+  @media (max-width: 44rem) {
+    padding: 1.25rem 1rem 3rem;
+  }
 `;
-const HeadMain = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem 1.25rem; align-items: end; justify-content: space-between; & > h1 { flex: 1 1 16rem; }`;
-const HeadMargin = styled.div`color: var(--soft); font-size: 0.94rem; line-height: 1.4;`;
+const Head = styled.header`
+  display: grid;
+  grid-template-columns: var(--margin-column) minmax(0, 1fr);
+  align-items: end;
+  column-gap: 1.5rem;
+  padding-block-end: 0.9rem;
+  border-block-end: 2px solid var(--ink);
+  @media (max-width: 44rem) {
+    display: flex;
+    flex-direction: column;
+    align-items: start;
+    gap: 0.4rem;
+  }
+`;
+const HeadMain = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem 1.25rem;
+  align-items: end;
+  justify-content: space-between;
+  & > h1 {
+    flex: 1 1 16rem;
+  }
+`;
+const HeadMargin = styled.div`
+  color: var(--soft);
+  font-size: 0.94rem;
+  line-height: 1.4;
+`;
 
 export interface PageProps {
   readonly title: ReactNode;
@@ -21,30 +51,92 @@ export interface PageProps {
 export function Page({ title, margin, actions, children }: PageProps) {
   return (
     <Sheet id="page">
-      <Head><HeadMargin>{margin}</HeadMargin><HeadMain><h1>{title}</h1>{actions}</HeadMain></Head>
+      <Head>
+        <HeadMargin>{margin}</HeadMargin>
+        <HeadMain>
+          <h1>{title}</h1>
+          {actions}
+        </HeadMain>
+      </Head>
       {children}
     </Sheet>
   );
 }
 
-const RowGrid = styled.div<{ $tone: 'plain' | 'attention' | undefined }>`
-  display: grid; grid-template-columns: var(--margin-column) minmax(0, 1fr); border-block-end: 1px solid var(--rule);
-  background: ${({ $tone }) => ($tone === 'attention' ? 'var(--clay-wash)' : 'none')};
-  @media (max-width: 44rem) { grid-template-columns: minmax(0, 1fr); }
+const RowGrid = styled.div<{ $tone: "plain" | "attention" | undefined }>`
+  display: grid;
+  grid-template-columns: var(--margin-column) minmax(0, 1fr);
+  border-block-end: 1px solid var(--rule);
+  background: ${({ $tone }) => ($tone === "attention" ? "var(--clay-wash)" : "none")};
+  @media (max-width: 44rem) {
+    grid-template-columns: minmax(0, 1fr);
+  }
 `;
 const RowMargin = styled.div`
-  padding: 0.75rem 1.25rem 0.75rem 0; color: var(--soft); font-size: 0.94rem; line-height: 1.45; border-inline-end: 1px solid var(--rule-strong); text-align: start; min-width: 0; overflow-wrap: anywhere;
-  @media (max-width: 44rem) { border: 0; padding-block-end: 0; }
+  padding: 0.75rem 1.25rem 0.75rem 0;
+  color: var(--soft);
+  font-size: 0.94rem;
+  line-height: 1.45;
+  border-inline-end: 1px solid var(--rule-strong);
+  text-align: start;
+  min-width: 0;
+  overflow-wrap: anywhere;
+  @media (max-width: 44rem) {
+    border: 0;
+    padding-block-end: 0;
+  }
 `;
-const RowMain = styled.div`padding: 0.75rem 0 0.75rem 1.5rem; min-width: 0; overflow-wrap: anywhere; @media (max-width: 44rem) { padding-inline-start: 0; }`;
+const RowMain = styled.div`
+  padding: 0.75rem 0 0.75rem 1.5rem;
+  min-width: 0;
+  overflow-wrap: anywhere;
+  @media (max-width: 44rem) {
+    padding-inline-start: 0;
+  }
+`;
 
 /** One ruled line of a page. */
-export function MarginRow({ margin, children, tone, id }: { readonly margin: ReactNode; readonly children: ReactNode; readonly tone?: 'plain' | 'attention'; readonly id?: string }) {
-  return <RowGrid $tone={tone} {...(id ? { id } : {})}><RowMargin>{margin}</RowMargin><RowMain>{children}</RowMain></RowGrid>;
+export function MarginRow({
+  margin,
+  children,
+  tone,
+  id,
+}: {
+  readonly margin: ReactNode;
+  readonly children: ReactNode;
+  readonly tone?: "plain" | "attention";
+  readonly id?: string;
+}) {
+  return (
+    <RowGrid $tone={tone} {...(id ? { id } : {})}>
+      <RowMargin>{margin}</RowMargin>
+      <RowMain>{children}</RowMain>
+    </RowGrid>
+  );
 }
-export const Stack = styled.div<{ $gap?: string }>`display: flex; flex-direction: column; gap: ${({ $gap }) => $gap ?? '1rem'}; min-width: 0;`;
-export const Cluster = styled.div<{ $gap?: string }>`display: flex; flex-wrap: wrap; align-items: center; gap: ${({ $gap }) => $gap ?? '0.5rem 1rem'};`;
-export const Soft = styled.span`color: var(--soft);`;
-export const SectionTitle = styled.h2`padding-block: 1.6rem 0.6rem; border-block-end: 1px solid var(--rule-strong);`;
+export const Stack = styled.div<{ $gap?: string }>`
+  display: flex;
+  flex-direction: column;
+  gap: ${({ $gap }) => $gap ?? "1rem"};
+  min-width: 0;
+`;
+export const Cluster = styled.div<{ $gap?: string }>`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: ${({ $gap }) => $gap ?? "0.5rem 1rem"};
+`;
+export const Soft = styled.span`
+  color: var(--soft);
+`;
+export const SectionTitle = styled.h2`
+  padding-block: 1.6rem 0.6rem;
+  border-block-end: 1px solid var(--rule-strong);
+`;
 /** Fields beside each other, as many as fit. */
-export const Fields = styled.div<{ $least?: string }>`display: grid; grid-template-columns: repeat(auto-fit, minmax(min(100%, ${({ $least }) => $least ?? '13rem'}), 1fr)); gap: 1rem; align-items: start;`;
+export const Fields = styled.div<{ $least?: string }>`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(100%, ${({ $least }) => $least ?? "13rem"}), 1fr));
+  gap: 1rem;
+  align-items: start;
+`;

@@ -1,25 +1,67 @@
-'use client';
-import { Button } from 'react-aria-components/Button';
-import { ComboBox } from 'react-aria-components/ComboBox';
-import { ListBox, ListBoxItem } from 'react-aria-components/ListBox';
-import { Popover } from 'react-aria-components/Popover';
-import { Select, SelectValue } from 'react-aria-components/Select';
-import { Input } from 'react-aria-components/TextField';
-import styled, { css } from 'styled-components';
-import { field, helpOf, LabelText, LabelWords, Problem, type Option } from './fields';
+"use client";
+import { Button } from "react-aria-components/Button";
+import { ComboBox } from "react-aria-components/ComboBox";
+import { ListBox, ListBoxItem } from "react-aria-components/ListBox";
+import { Popover } from "react-aria-components/Popover";
+import { Select, SelectValue } from "react-aria-components/Select";
+import { Input } from "react-aria-components/TextField";
+import styled, { css } from "styled-components";
+import { field, helpOf, LabelText, LabelWords, Problem, type Option } from "./fields";
 
 const box = css`
-  min-height: 2.75rem; padding: 0.4rem 0.75rem; font: inherit; color: var(--ink); background: var(--leaf); border: 1px solid var(--rule-strong); border-radius: var(--corner); text-align: start;
-  [data-invalid] & { border-color: var(--madder); }
+  min-height: 2.75rem;
+  padding: 0.4rem 0.75rem;
+  font: inherit;
+  color: var(--ink);
+  background: var(--leaf);
+  border: 1px solid var(--rule-strong);
+  border-radius: var(--corner);
+  text-align: start;
+  [data-invalid] & {
+    border-color: var(--madder);
+  }
 `;
-const StyledSelect = styled(Select)<{ $small: boolean }>`${field} ${({ $small }) => ($small ? 'font-size: 0.94rem;' : '')}`;
-const StyledCombo = styled(ComboBox)`${field}`;
-const Trigger = styled(Button)`${box} display: flex; justify-content: space-between; gap: 0.75rem; align-items: center; cursor: pointer; width: 100%; & [data-placeholder] { color: var(--soft); }`;
-export const Line = styled(Input)`${box} width: 100%;`;
-export const Pop = styled(Popover)`background: var(--leaf); border: 1px solid var(--rule-strong); border-radius: var(--corner); min-width: var(--trigger-width); max-width: min(30rem, 92vw); overflow: auto; box-shadow: 0 2px 0 var(--rule);`;
+const StyledSelect = styled(Select)<{ $small: boolean }>`
+  ${field} ${({ $small }) => ($small ? "font-size: 0.94rem;" : "")}
+`;
+const StyledCombo = styled(ComboBox)`
+  ${field}
+`;
+const Trigger = styled(Button)`
+  ${box} display: flex;
+  justify-content: space-between;
+  gap: 0.75rem;
+  align-items: center;
+  cursor: pointer;
+  width: 100%;
+  & [data-placeholder] {
+    color: var(--soft);
+  }
+`;
+export const Line = styled(Input)`
+  ${box} width: 100%;
+`;
+export const Pop = styled(Popover)`
+  background: var(--leaf);
+  border: 1px solid var(--rule-strong);
+  border-radius: var(--corner);
+  min-width: var(--trigger-width);
+  max-width: min(30rem, 92vw);
+  overflow: auto;
+  box-shadow: 0 2px 0 var(--rule);
+`;
 export const Row = styled(ListBoxItem)`
-  padding: 0.5rem 0.75rem; min-height: 2.5rem; cursor: pointer; outline: none; overflow-wrap: anywhere;
-  &[data-focused] { background: var(--plum-wash); } &[data-selected] { font-weight: 600; }
+  padding: 0.5rem 0.75rem;
+  min-height: 2.5rem;
+  cursor: pointer;
+  outline: none;
+  overflow-wrap: anywhere;
+  &[data-focused] {
+    background: var(--plum-wash);
+  }
+  &[data-selected] {
+    font-weight: 600;
+  }
 `;
 
 export interface PickProps {
@@ -39,17 +81,52 @@ export interface PickProps {
   readonly small?: boolean;
 }
 /** One of a list that opens. */
-export function Pick({ label, options, value, onChange, onBlur, help, problem, required, optional, placeholder = '…', bare = false, small = false }: PickProps) {
+export function Pick({
+  label,
+  options,
+  value,
+  onChange,
+  onBlur,
+  help,
+  problem,
+  required,
+  optional,
+  placeholder = "…",
+  bare = false,
+  small = false,
+}: PickProps) {
   return (
     <StyledSelect
-      $small={small} {...(bare ? { 'aria-label': label } : {})} selectedKey={value === '' ? null : value} onSelectionChange={(key) => onChange(String(key ?? ''))} {...(onBlur ? { onBlur } : {})}
-      isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria" placeholder={placeholder}
+      $small={small}
+      {...(bare ? { "aria-label": label } : {})}
+      selectedKey={value === "" ? null : value}
+      onSelectionChange={(key) => onChange(String(key ?? ""))}
+      {...(onBlur ? { onBlur } : {})}
+      isRequired={required ?? false}
+      isInvalid={problem !== undefined}
+      validationBehavior="aria"
+      placeholder={placeholder}
     >
-      {bare ? null : <LabelText><LabelWords label={label} optional={optional} /></LabelText>}
+      {bare ? null : (
+        <LabelText>
+          <LabelWords label={label} optional={optional} />
+        </LabelText>
+      )}
       {helpOf(help)}
-      <Trigger><SelectValue /><span aria-hidden="true">▾</span></Trigger>
+      <Trigger>
+        <SelectValue />
+        <span aria-hidden="true">▾</span>
+      </Trigger>
       <Problem>{problem}</Problem>
-      <Pop><ListBox items={options.map((o) => ({ id: o.value, name: o.label }))}>{(o: { id: string; name: string }) => <Row id={o.id} textValue={o.name}>{o.name}</Row>}</ListBox></Pop>
+      <Pop>
+        <ListBox items={options.map((o) => ({ id: o.value, name: o.label }))}>
+          {(o: { id: string; name: string }) => (
+            <Row id={o.id} textValue={o.name}>
+              {o.name}
+            </Row>
+          )}
+        </ListBox>
+      </Pop>
     </StyledSelect>
   );
 }
@@ -58,14 +135,30 @@ export function Pick({ label, options, value, onChange, onBlur, help, problem, r
 export function LookUp({ label, options, value, onChange, onBlur, help, problem, required, optional }: PickProps) {
   return (
     <StyledCombo
-      selectedKey={value === '' ? null : value} onSelectionChange={(key) => onChange(String(key ?? ''))} {...(onBlur ? { onBlur } : {})} defaultItems={options.map((o) => ({ id: o.value, name: o.label }))}
-      isRequired={required ?? false} isInvalid={problem !== undefined} validationBehavior="aria" menuTrigger="focus"
+      selectedKey={value === "" ? null : value}
+      onSelectionChange={(key) => onChange(String(key ?? ""))}
+      {...(onBlur ? { onBlur } : {})}
+      defaultItems={options.map((o) => ({ id: o.value, name: o.label }))}
+      isRequired={required ?? false}
+      isInvalid={problem !== undefined}
+      validationBehavior="aria"
+      menuTrigger="focus"
     >
-      <LabelText><LabelWords label={label} optional={optional} /></LabelText>
+      <LabelText>
+        <LabelWords label={label} optional={optional} />
+      </LabelText>
       {helpOf(help)}
       <Line dir="auto" />
       <Problem>{problem}</Problem>
-      <Pop><ListBox>{(o: { id: string; name: string }) => <Row id={o.id} textValue={o.name}>{o.name}</Row>}</ListBox></Pop>
+      <Pop>
+        <ListBox>
+          {(o: { id: string; name: string }) => (
+            <Row id={o.id} textValue={o.name}>
+              {o.name}
+            </Row>
+          )}
+        </ListBox>
+      </Pop>
     </StyledCombo>
   );
 }

@@ -1,7 +1,7 @@
-'use client';
-import { useServerInsertedHTML } from 'next/navigation';
-import { useState, type ReactNode } from 'react';
-import { ServerStyleSheet, StyleSheetManager } from 'styled-components';
+"use client";
+import { useServerInsertedHTML } from "next/navigation";
+import { useState, type ReactNode } from "react";
+import { ServerStyleSheet, StyleSheetManager } from "styled-components";
 
 /** Collects styles while rendering on the server, and gives every style element the page's nonce. */
 export function StyleRegistry({ nonce, children }: { readonly nonce: string; readonly children: ReactNode }) {
@@ -12,6 +12,6 @@ export function StyleRegistry({ nonce, children }: { readonly nonce: string; rea
     return <>{styles}</>;
   });
   // In the browser the nonce is read from the page's csp-nonce meta element.
-  if (typeof window !== 'undefined') return <>{children}</>;
+  if (typeof window !== "undefined") return <>{children}</>;
   return <StyleSheetManager sheet={sheet.instance}>{children}</StyleSheetManager>;
 }

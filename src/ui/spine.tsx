@@ -1,41 +1,136 @@
-'use client';
-import { Link } from './link';
-import { usePathname } from 'next/navigation';
-import type { ReactNode } from 'react';
-import styled from 'styled-components';
-import type { Role } from '@/core/shared';
+"use client";
+import { Link } from "./link";
+import { usePathname } from "next/navigation";
+import type { ReactNode } from "react";
+import styled from "styled-components";
+import type { Role } from "@/core/shared";
 
 /** The five places of the practice, and who goes there. */
 export const places = [
-  { href: '/day', name: 'Day sheet', also: ['/visits', '/packets', '/post-room'], for: ['owner', 'office', 'practitioner'] },
-  { href: '/returns', name: 'Returns', also: [], for: ['owner', 'practitioner'] },
-  { href: '/people', name: 'People', also: ['/notes', '/send'], for: ['owner', 'office', 'practitioner'] },
-  { href: '/library', name: 'Library', also: [], for: ['owner', 'office', 'practitioner'] },
-  { href: '/office', name: 'Office', also: [], for: ['owner', 'office', 'practitioner'] },
+  {
+    href: "/day",
+    name: "Day sheet",
+    also: ["/visits", "/packets", "/post-room"],
+    for: ["owner", "office", "practitioner"],
+  },
+  { href: "/returns", name: "Returns", also: [], for: ["owner", "practitioner"] },
+  { href: "/people", name: "People", also: ["/notes", "/send"], for: ["owner", "office", "practitioner"] },
+  { href: "/library", name: "Library", also: [], for: ["owner", "office", "practitioner"] },
+  { href: "/office", name: "Office", also: [], for: ["owner", "office", "practitioner"] },
 ] as const;
 
-const Frame = styled.div`display: grid; grid-template-columns: 10.5rem minmax(0, 1fr); min-height: 100dvh; @media (max-width: 52rem) { display: block; }`;
+const Frame = styled.div`
+  display: grid;
+  grid-template-columns: 10.5rem minmax(0, 1fr);
+  min-height: 100dvh;
+  @media (max-width: 52rem) {
+    display: block;
+  }
+`;
 const Side = styled.div`
-  background: var(--leaf); border-inline-end: 1px solid var(--rule-strong); padding: 1.75rem 0 1.25rem; display: flex; flex-direction: column; gap: 1.5rem; position: sticky; top: 0; height: 100dvh;
-  @media (max-width: 52rem) { position: static; height: auto; flex-direction: row; flex-wrap: wrap; gap: 0.5rem; padding: 0.6rem 1rem; border-inline-end: 0; border-block-end: 1px solid var(--rule-strong); }
+  background: var(--leaf);
+  border-inline-end: 1px solid var(--rule-strong);
+  padding: 1.75rem 0 1.25rem;
+  display: flex;
+  flex-direction: column;
+  gap: 1.5rem;
+  position: sticky;
+  top: 0;
+  height: 100dvh;
+  @media (max-width: 52rem) {
+    position: static;
+    height: auto;
+    flex-direction: row;
+    flex-wrap: wrap;
+    gap: 0.5rem;
+    padding: 0.6rem 1rem;
+    border-inline-end: 0;
+    border-block-end: 1px solid var(--rule-strong);
+  }
 `;
-const Name = styled.p`font: 500 1.08rem/1.25 var(--serif); color: var(--plum); padding-inline: 1.25rem; @media (max-width: 52rem) { padding: 0; align-self: center; }`;
-const Places = styled.ul`display: flex; flex-direction: column; @media (max-width: 52rem) { flex-direction: row; flex-wrap: wrap; }`;
+const Name = styled.p`
+  font: 500 1.08rem/1.25 var(--serif);
+  color: var(--plum);
+  padding-inline: 1.25rem;
+  @media (max-width: 52rem) {
+    padding: 0;
+    align-self: center;
+  }
+`;
+const Places = styled.ul`
+  display: flex;
+  flex-direction: column;
+  @media (max-width: 52rem) {
+    flex-direction: row;
+    flex-wrap: wrap;
+  }
+`;
 const Place = styled(Link)`
-  display: block; padding: 0.5rem 1.25rem; color: var(--ink); text-decoration: none; border-inline-start: 3px solid transparent;
-  &[aria-current] { border-color: var(--plum); font-weight: 600; color: var(--plum); background: linear-gradient(to right, var(--plum-wash), transparent); }
-  &:hover { text-decoration: underline; }
-  @media (max-width: 52rem) { padding: 0.4rem 0.6rem; }
+  display: block;
+  padding: 0.5rem 1.25rem;
+  color: var(--ink);
+  text-decoration: none;
+  border-inline-start: 3px solid transparent;
+  &[aria-current] {
+    border-color: var(--plum);
+    font-weight: 600;
+    color: var(--plum);
+    background: linear-gradient(to right, var(--plum-wash), transparent);
+  }
+  &:hover {
+    text-decoration: underline;
+  }
+  @media (max-width: 52rem) {
+    padding: 0.4rem 0.6rem;
+  }
 `;
-const Person = styled.div`margin-block-start: auto; padding-inline: 1.25rem; font-size: 0.94rem; color: var(--soft); line-height: 1.4; @media (max-width: 52rem) { margin: 0; margin-inline-start: auto; padding: 0; }`;
-const Out = styled.button`font: inherit; color: var(--plum); background: none; border: 0; padding: 0.3rem 0; text-decoration: underline; text-underline-offset: 0.2em; cursor: pointer;`;
-const Skip = styled.a`position: absolute; inset-inline-start: -99rem; &:focus { inset-inline-start: 1rem; top: 0.5rem; background: var(--leaf); padding: 0.5rem 1rem; z-index: 9; }`;
+const Person = styled.div`
+  margin-block-start: auto;
+  padding-inline: 1.25rem;
+  font-size: 0.94rem;
+  color: var(--soft);
+  line-height: 1.4;
+  @media (max-width: 52rem) {
+    margin: 0;
+    margin-inline-start: auto;
+    padding: 0;
+  }
+`;
+const Out = styled.button`
+  font: inherit;
+  color: var(--plum);
+  background: none;
+  border: 0;
+  padding: 0.3rem 0;
+  text-decoration: underline;
+  text-underline-offset: 0.2em;
+  cursor: pointer;
+`;
+const Skip = styled.a`
+  position: absolute;
+  inset-inline-start: -99rem;
+  &:focus {
+    inset-inline-start: 1rem;
+    top: 0.5rem;
+    background: var(--leaf);
+    padding: 0.5rem 1rem;
+    z-index: 9;
+  }
+`;
 
-export interface SpineProps { readonly practice: string; readonly person: string; readonly role: Role; readonly signOut: () => Promise<void>; readonly find: ReactNode; readonly children: ReactNode }
+export interface SpineProps {
+  readonly practice: string;
+  readonly person: string;
+  readonly role: Role;
+  readonly signOut: () => Promise<void>;
+  readonly find: ReactNode;
+  readonly children: ReactNode;
+}
 /** The narrow spine with its five places in words, and one page beside it. */
 export function Spine({ practice, person, role, signOut, find, children }: SpineProps) {
   const path = usePathname();
-  const isAt = (place: (typeof places)[number]): boolean => [place.href, ...place.also].some((p) => path === p || path.startsWith(`${p}/`));
+  const isAt = (place: (typeof places)[number]): boolean =>
+    [place.href, ...place.also].some((p) => path === p || path.startsWith(`${p}/`));
   return (
     <Frame>
       <Skip href="#page">To the page</Skip>
@@ -44,10 +139,23 @@ export function Spine({ practice, person, role, signOut, find, children }: Spine
         {find}
         <nav aria-label="Places">
           <Places>
-            {places.filter((p) => (p.for as readonly Role[]).includes(role)).map((p) => <li key={p.href}><Place href={p.href} aria-current={isAt(p) ? 'page' : undefined}>{p.name}</Place></li>)}
+            {places
+              .filter((p) => (p.for as readonly Role[]).includes(role))
+              .map((p) => (
+                <li key={p.href}>
+                  <Place href={p.href} aria-current={isAt(p) ? "page" : undefined}>
+                    {p.name}
+                  </Place>
+                </li>
+              ))}
           </Places>
         </nav>
-        <Person>{person}<form action={signOut}><Out type="submit">Sign out</Out></form></Person>
+        <Person>
+          {person}
+          <form action={signOut}>
+            <Out type="submit">Sign out</Out>
+          </form>
+        </Person>
       </Side>
       {children}
     </Frame>

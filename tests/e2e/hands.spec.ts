@@ -1,199 +1,234 @@
-import { expect, test, type Page } from '@playwright/test';
-import { demoPassword } from '../../demo/scenario';
-import { base, expectNoViolations, fetchPost, linkFor, linkIn, newDevice, passDoor, signIn } from './steps';
+import { expect, test, type Page } from "@playwright/test";
+import { demoPassword } from "../../demo/scenario";
+import { base, expectNoViolations, fetchPost, linkFor, linkIn, newDevice, passDoor, signIn } from "./steps";
 
-const focused = (page: Page): Promise<string> => page.evaluate(() => {
-  const el = document.activeElement as HTMLElement | null;
-  const labelled = el?.getAttribute('aria-labelledby')?.split(' ').map((id) => document.getElementById(id)?.textContent ?? '').join(' ');
-  return (el?.getAttribute('aria-label') ?? labelled ?? (el as HTMLInputElement | null)?.labels?.[0]?.textContent ?? el?.textContent ?? '').trim();
-});
+const focused = (page: Page): Promise<string> =>
+  page.evaluate(() => {
+    const el = document.activeElement as HTMLElement | null;
+    const labelled = el
+      ?.getAttribute("aria-labelledby")
+      ?.split(" ")
+      .map((id) => document.getElementById(id)?.textContent ?? "")
+      .join(" ");
+    return (
+      el?.getAttribute("aria-label") ??
+      labelled ??
+      (el as HTMLInputElement | null)?.labels?.[0]?.textContent ??
+      el?.textContent ??
+      ""
+    ).trim();
+  });
 /** Tabs on until what has the focus reads like this. */
 async function tabTo(page: Page, name: string | RegExp): Promise<void> {
   for (let i = 0; i < 60; i++) {
-    await page.keyboard.press('Tab');
+    await page.keyboard.press("Tab");
     const now = await focused(page);
-    if (typeof name === 'string' ? now.includes(name) : name.test(now)) return;
+    if (typeof name === "string" ? now.includes(name) : name.test(now)) return;
   }
   throw new Error(`Nothing called ${String(name)} can be reached by Tab.`);
 }
 
-test('staff get from signing in to a sent packet with the keyboard alone', async ({ page }) => {
-  await page.goto('/sign-in');
-  await tabTo(page, 'E-mail');
-  await page.keyboard.type('tobias@fernhollow.example');
-  await page.keyboard.press('Tab');
+test("staff get from signing in to a sent packet with the keyboard alone", async ({ page }) => {
+  await page.goto("/sign-in");
+  await tabTo(page, "E-mail");
+  await page.keyboard.type("tobias@fernhollow.example");
+  await page.keyboard.press("Tab");
   await page.keyboard.type(demoPassword);
-  await page.keyboard.press('Enter');
+  await page.keyboard.press("Enter");
   await expect(page).toHaveURL(/\/day$/);
-  await page.keyboard.press('?');
-  await expect(page.getByRole('region', { name: 'Keys on this page' })).toContainText('day before');
-  await page.keyboard.press('Escape');
-  await page.keyboard.press('n');
-  await expect(page.getByRole('heading', { name: 'Thursday 26 November' })).toBeVisible();
-  await page.keyboard.press('t');
-  await expect(page.getByRole('heading', { name: 'Wednesday 25 November' })).toBeVisible();
-  await tabTo(page, 'Priya Desrosiers');
-  await page.keyboard.press('ArrowDown');
-  expect(await focused(page)).toContain('Hugo Lindgren');
-  await page.keyboard.press('End');
-  expect(await focused(page)).toContain('Otto Fenn');
-  await page.keyboard.press('ArrowUp');
-  expect(await focused(page)).toContain('Noor Vance');
-  await tabTo(page, 'Send questionnaires: Noor Vance');
-  await page.keyboard.press('Enter');
-  await expect(page.getByText('Leila Vance, guardian of Noor, gets an e-mail')).toBeVisible();
+  await page.keyboard.press("?");
+  await expect(page.getByRole("region", { name: "Keys on this page" })).toContainText("day before");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("n");
+  await expect(page.getByRole("heading", { name: "Thursday 26 November" })).toBeVisible();
+  await page.keyboard.press("t");
+  await expect(page.getByRole("heading", { name: "Wednesday 25 November" })).toBeVisible();
+  await tabTo(page, "Priya Desrosiers");
+  await page.keyboard.press("ArrowDown");
+  expect(await focused(page)).toContain("Hugo Lindgren");
+  await page.keyboard.press("End");
+  expect(await focused(page)).toContain("Otto Fenn");
+  await page.keyboard.press("ArrowUp");
+  expect(await focused(page)).toContain("Noor Vance");
+  await tabTo(page, "Send questionnaires: Noor Vance");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("Leila Vance, guardian of Noor, gets an e-mail")).toBeVisible();
   await tabTo(page, /^Send all/);
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('heading', { name: 'Packet for Noor Vance' })).toBeVisible();
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "Packet for Noor Vance" })).toBeVisible();
 });
 
-test('a person, a questionnaire or a page is found from anywhere by typing, and shortcuts never fire meanwhile', async ({ page }) => {
+test("a person, a questionnaire or a page is found from anywhere by typing, and shortcuts never fire meanwhile", async ({
+  page,
+}) => {
   await signIn(page);
-  await page.goto('/library');
-  const field = page.getByRole('combobox', { name: 'Find a person' }), option = page.getByRole('option');
-  await page.keyboard.press('?');
-  await expect(page.getByRole('region', { name: 'Keys on this page' })).toContainText('find a person');
-  await page.keyboard.press('Escape');
-  await tabTo(page, 'Consent to care');
-  await page.keyboard.press('/');
+  await page.goto("/library");
+  const field = page.getByRole("combobox", { name: "Find a person" });
+  const option = page.getByRole("option");
+  await page.keyboard.press("?");
+  await expect(page.getByRole("region", { name: "Keys on this page" })).toContainText("find a person");
+  await page.keyboard.press("Escape");
+  await tabTo(page, "Consent to care");
+  await page.keyboard.press("/");
   await expect(field).toBeFocused();
-  await expectNoViolations(page, 'finding');
-  await page.keyboard.type('n?t/');
-  await expect(field).toHaveValue('n?t/');
-  await expect(page.getByText('Nothing here is like that.')).toBeVisible();
-  await page.keyboard.press('Escape');
+  await expectNoViolations(page, "finding");
+  await page.keyboard.type("n?t/");
+  await expect(field).toHaveValue("n?t/");
+  await expect(page.getByText("Nothing here is like that.")).toBeVisible();
+  await page.keyboard.press("Escape");
   await expect(field).toHaveCount(0);
-  expect(await focused(page)).toContain('Consent to care');
+  expect(await focused(page)).toContain("Consent to care");
   // A birth date as people type it; Enter takes the first.
-  await page.keyboard.press('/');
-  await field.fill('11.2.2011');
-  await expect(option).toHaveText(['Noor Vance · 11 February 2011']);
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('heading', { name: 'Noor Vance' })).toBeVisible();
+  await page.keyboard.press("/");
+  await field.fill("11.2.2011");
+  await expect(option).toHaveText(["Noor Vance · 11 February 2011"]);
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "Noor Vance" })).toBeVisible();
   await expect(field).toHaveCount(0);
-  await page.getByRole('button', { name: 'Find' }).click();
-  await field.fill('se');
-  await expect(option.last()).toHaveText('Send to many');
-  await page.keyboard.press('ArrowUp');
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('heading', { name: 'Send to many' })).toBeVisible();
+  await page.getByRole("button", { name: "Find" }).click();
+  await field.fill("se");
+  await expect(option.last()).toHaveText("Send to many");
+  await page.keyboard.press("ArrowUp");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "Send to many" })).toBeVisible();
   // In a box that is ticked nobody writes.
-  await page.getByRole('checkbox').first().focus();
-  await page.keyboard.press('/');
-  await field.fill('phq-9');
-  await page.getByRole('option', { name: 'PHQ-9' }).click();
-  await expect(page.getByRole('heading', { name: 'How you have been: PHQ-9' })).toBeVisible();
-  expect(page.url()).not.toContain('phq');
+  await page.getByRole("checkbox").first().focus();
+  await page.keyboard.press("/");
+  await field.fill("phq-9");
+  await page.getByRole("option", { name: "PHQ-9" }).click();
+  await expect(page.getByRole("heading", { name: "How you have been: PHQ-9" })).toBeVisible();
+  expect(page.url()).not.toContain("phq");
 
   // In a field of the page's own, all keys are letters.
-  await page.goto('/people');
-  await page.getByRole('textbox', { name: 'Name, e-mail' }).click();
-  await page.keyboard.type('n?t/');
-  await expect(page.getByText('Nobody here is like “n?t/”.')).toBeVisible();
-  await expect(page.getByRole('region', { name: 'Keys on this page' }).or(field)).toHaveCount(0);
+  await page.goto("/people");
+  await page.getByRole("textbox", { name: "Name, e-mail" }).click();
+  await page.keyboard.type("n?t/");
+  await expect(page.getByText("Nobody here is like “n?t/”.")).toBeVisible();
+  await expect(page.getByRole("region", { name: "Keys on this page" }).or(field)).toHaveCount(0);
 });
 
-test('what is typed right after / is looked for, and is no shortcut, however long the rest takes to come', async ({ page }) => {
+test("what is typed right after / is looked for, and is no shortcut, however long the rest takes to come", async ({
+  page,
+}) => {
   await signIn(page);
-  await page.goto('/day');
-  await expect(page.getByRole('heading', { name: 'Wednesday 25 November' })).toBeVisible();
-  await page.keyboard.press('?');
-  await expect(page.getByRole('region', { name: 'Keys on this page' })).toBeVisible();
-  let lost = true, release = (): void => undefined;
-  const held = new Promise<void>((resolve) => { release = resolve; });
-  await page.route('**/_next/static/chunks/**', async (route) => { if (lost) await route.abort(); else { await held; await route.continue(); } });
-  const field = page.getByLabel('Find a person');
-  await page.keyboard.press('/');
-  await page.keyboard.type('n');
-  await expect(page.getByText('Nothing can be looked up just now.')).toBeVisible();
-  await page.keyboard.press('Escape');
+  await page.goto("/day");
+  await expect(page.getByRole("heading", { name: "Wednesday 25 November" })).toBeVisible();
+  await page.keyboard.press("?");
+  await expect(page.getByRole("region", { name: "Keys on this page" })).toBeVisible();
+  let lost = true;
+  let release = (): void => undefined;
+  const held = new Promise<void>((resolve) => {
+    release = resolve;
+  });
+  await page.route("**/_next/static/chunks/**", async (route) => {
+    if (lost) await route.abort();
+    else {
+      await held;
+      await route.continue();
+    }
+  });
+  const field = page.getByLabel("Find a person");
+  await page.keyboard.press("/");
+  await page.keyboard.type("n");
+  await expect(page.getByText("Nothing can be looked up just now.")).toBeVisible();
+  await page.keyboard.press("Escape");
   lost = false;
-  await page.keyboard.press('/');
-  await page.keyboard.type('noo');
-  await expect(field).toHaveValue('noo');
+  await page.keyboard.press("/");
+  await page.keyboard.type("noo");
+  await expect(field).toHaveValue("noo");
   release();
-  await expect(page.getByRole('option')).toHaveText(['Noor Vance · 11 February 2011']);
-  await page.keyboard.type('r');
-  await expect(field).toHaveValue('noor');
-  await expect(page.getByRole('heading', { name: 'Wednesday 25 November', includeHidden: true })).toBeVisible();
+  await expect(page.getByRole("option")).toHaveText(["Noor Vance · 11 February 2011"]);
+  await page.keyboard.type("r");
+  await expect(field).toHaveValue("noor");
+  await expect(page.getByRole("heading", { name: "Wednesday 25 November", includeHidden: true })).toBeVisible();
 });
 
-test('a guardian fills in for a minor with the keyboard alone, and each answer is saved within two seconds', async ({ page, browser }) => {
+test("a guardian fills in for a minor with the keyboard alone, and each answer is saved within two seconds", async ({
+  page,
+  browser,
+}) => {
   await signIn(page);
   const device = await newDevice(browser);
   const client = await device.newPage();
-  await passDoor(client, page, await linkFor(page, 'Noor Vance', 'Leila Vance'), 'Leila Vance');
-  await expect(client.getByText('You answer for Noor Vance.')).toBeVisible();
-  await expect(client.getByText('Saved', { exact: false })).toHaveCount(1);
+  await passDoor(client, page, await linkFor(page, "Noor Vance", "Leila Vance"), "Leila Vance");
+  await expect(client.getByText("You answer for Noor Vance.")).toBeVisible();
+  await expect(client.getByText("Saved", { exact: false })).toHaveCount(1);
   const saves: string[] = [];
-  client.on('request', (r) => { if (r.url().endsWith('/answers')) saves.push(r.postData() ?? ''); });
+  client.on("request", (r) => {
+    if (r.url().endsWith("/answers")) saves.push(r.postData() ?? "");
+  });
   // The page's own two seconds, on a clock that stands: how slow the machine is does not matter.
   await client.clock.install();
   await client.clock.pauseAt(Date.now() + 60_000);
-  await tabTo(client, 'First name');
-  await client.keyboard.type('Noor');
-  await expect(client.getByLabel('First name')).toHaveValue('Noor');
+  await tabTo(client, "First name");
+  await client.keyboard.type("Noor");
+  await expect(client.getByLabel("First name")).toHaveValue("Noor");
   expect(saves.some((s) => s.includes('"Noor"'))).toBe(false);
   await client.clock.runFor(2000);
   await expect.poll(() => saves.some((s) => s.includes('"Noor"'))).toBe(true);
   await client.clock.resume();
-  await tabTo(client, 'Last name');
-  await client.keyboard.type('Vance');
+  await tabTo(client, "Last name");
+  await client.keyboard.type("Vance");
   await tabTo(client, /day/);
-  await client.keyboard.type('11022011');
+  await client.keyboard.type("11022011");
   await tabTo(client, /Pronouns|she \/ her/);
-  await client.keyboard.press('ArrowDown');
-  await tabTo(client, 'Next');
-  await client.keyboard.press('Enter');
-  await expect(client.getByRole('heading', { name: 'How to reach you' })).toBeFocused();
+  await client.keyboard.press("ArrowDown");
+  await tabTo(client, "Next");
+  await client.keyboard.press("Enter");
+  await expect(client.getByRole("heading", { name: "How to reach you" })).toBeFocused();
   // The browser's own back goes back a step, with everything still there.
   await client.goBack();
-  await expect(client.getByLabel('First name')).toHaveValue('Noor');
-  await expect(client.getByRole('spinbutton', { name: /^year, Birth date/ })).toHaveText('2011');
+  await expect(client.getByLabel("First name")).toHaveValue("Noor");
+  await expect(client.getByRole("spinbutton", { name: /^year, Birth date/ })).toHaveText("2011");
   await device.close();
 });
 
-test('who leaves the page right after typing finds it again', async ({ page, browser }) => {
+test("who leaves the page right after typing finds it again", async ({ page, browser }) => {
   await signIn(page);
   const device = await newDevice(browser);
   const client = await device.newPage();
-  await passDoor(client, page, await linkFor(page, 'Noor Vance', 'Leila Vance'), 'Leila Vance');
+  await passDoor(client, page, await linkFor(page, "Noor Vance", "Leila Vance"), "Leila Vance");
   const address = client.url();
-  client.on('dialog', (d) => void d.accept());
-  await client.getByLabel('What should we call you?').fill('Noo');
+  client.on("dialog", (d) => void d.accept());
+  await client.getByLabel("What should we call you?").fill("Noo");
   await client.close({ runBeforeUnload: true });
   const again = await device.newPage();
   await expect(async () => {
     await again.goto(address);
-    await expect(again.getByLabel('What should we call you?')).toHaveValue('Noo', { timeout: 1000 });
+    await expect(again.getByLabel("What should we call you?")).toHaveValue("Noo", { timeout: 1000 });
   }).toPass();
   await device.close();
 });
 
-test('the day sheet hears of an opened packet without being touched', async ({ page, browser }) => {
+test("the day sheet hears of an opened packet without being touched", async ({ page, browser }) => {
   await signIn(page);
   const watching = await page.context().newPage();
-  await watching.goto('/day');
-  const row = watching.locator('li', { hasText: 'Edda Marsh' });
+  await watching.goto("/day");
+  const row = watching.locator("li", { hasText: "Edda Marsh" });
   await expect(row).toContainText(/Sent, not opened|Opened|Under way/);
   const device = await newDevice(browser);
-  await passDoor(await device.newPage(), page, linkIn(await fetchPost(page, 'Personal link', 'Edda Marsh')), 'Edda Marsh');
+  await passDoor(
+    await device.newPage(),
+    page,
+    linkIn(await fetchPost(page, "Personal link", "Edda Marsh")),
+    "Edda Marsh",
+  );
   await expect(row).toContainText(/Opened, not begun|Under way/);
   await device.close();
 });
 
-test('signing in works without script too', async ({ browser }) => {
+test("signing in works without script too", async ({ browser }) => {
   const plain = await browser.newContext({ javaScriptEnabled: false, baseURL: base });
   const page = await plain.newPage();
-  await page.goto('/sign-in');
-  await page.getByLabel('E-mail').fill('maren@fernhollow.example');
-  await page.getByLabel('Password').fill('wrong');
-  await page.getByRole('button', { name: 'Sign in' }).click();
-  await expect(page.getByText('E-mail and password do not go together.')).toBeVisible();
-  await page.getByLabel('E-mail').fill('maren@fernhollow.example');
-  await page.getByLabel('Password').fill(demoPassword);
-  await page.getByRole('button', { name: 'Sign in' }).click();
-  await expect(page.getByRole('heading', { name: 'Wednesday 25 November' })).toBeVisible();
-  await expect(page.locator('li', { hasText: 'Hugo Lindgren' })).toContainText('Returned');
+  await page.goto("/sign-in");
+  await page.getByLabel("E-mail").fill("maren@fernhollow.example");
+  await page.getByLabel("Password").fill("wrong");
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByText("E-mail and password do not go together.")).toBeVisible();
+  await page.getByLabel("E-mail").fill("maren@fernhollow.example");
+  await page.getByLabel("Password").fill(demoPassword);
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByRole("heading", { name: "Wednesday 25 November" })).toBeVisible();
+  await expect(page.locator("li", { hasText: "Hugo Lindgren" })).toContainText("Returned");
   await plain.close();
 });

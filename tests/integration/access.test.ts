@@ -1,109 +1,183 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { generate } from 'otplib';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { demoPassword } from '../../demo/scenario';
-import { must } from '../../demo/walk';
-import { renderPaper, staffActor, useCases } from '../../src/compose';
-import { instantMs } from '../../src/core/shared';
-import { roleMay, type Actor } from '../../src/usecases/kit';
-import { World } from '../support/world';
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { generate } from "otplib";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { demoPassword } from "../../demo/scenario";
+import { must } from "../../demo/walk";
+import { renderPaper, staffActor, useCases } from "../../src/compose";
+import { instantMs } from "../../src/core/shared";
+import { roleMay, type Actor } from "../../src/usecases/kit";
+import { World } from "../support/world";
 
 let world: World;
-beforeAll(async () => { world = await World.open('pglite'); });
+beforeAll(async () => {
+  world = await World.open("pglite");
+});
 afterAll(() => world.close());
 
-describe('who may do what', () => {
-  const clinical = ['returns', 'returnView', 'reconcileView', 'post', 'reverse', 'chartView', 'draft', 'noteView', 'saveNote', 'exportPart'] as const;
-  it.each(clinical)('%s is closed to the office, to clients and to strangers', async (name) => {
+describe("who may do what", () => {
+  const clinical = [
+    "returns",
+    "returnView",
+    "reconcileView",
+    "post",
+    "reverse",
+    "chartView",
+    "draft",
+    "noteView",
+    "saveNote",
+    "exportPart",
+  ] as const;
+  it.each(clinical)("%s is closed to the office, to clients and to strangers", async (name) => {
     const useCase = useCases[name] as unknown as typeof useCases.returns;
-    const client: Actor = { kind: 'client', packetId: 'x' as never, linkId: 'x' as never, part: 'fills', passDigest: '', address: '', device: '' };
-    for (const actor of [world.as('pia'), client, world.stranger]) expect(await world.do(useCase, actor, {})).toMatchObject({ error: { reason: 'not-allowed' } });
-    expect(await world.do(useCase, world.as('tobias'), {})).not.toMatchObject({ error: { reason: 'not-allowed' } });
+    const client: Actor = {
+      kind: "client",
+      packetId: "x" as never,
+      linkId: "x" as never,
+      part: "fills",
+      passDigest: "",
+      address: "",
+      device: "",
+    };
+    for (const actor of [world.as("pia"), client, world.stranger])
+      expect(await world.do(useCase, actor, {})).toMatchObject({ error: { reason: "not-allowed" } });
+    expect(await world.do(useCase, world.as("tobias"), {})).not.toMatchObject({ error: { reason: "not-allowed" } });
   });
-  it('only sign-in and the door are open to anyone', () => {
-    const open = Object.entries(useCases).filter(([, u]) => u.access === 'anyone').map(([n]) => n).sort();
-    expect(open).toEqual(['checkCode', 'checkDetails', 'openFreely', 'openKnown', 'openLink', 'sendCode', 'signIn', 'verifySecondFactor']);
-    expect([roleMay('office', 'answers.read'), roleMay('office', 'packet.send'), roleMay('practitioner', 'journal.read')]).toEqual([false, true, false]);
+  it("only sign-in and the door are open to anyone", () => {
+    const open = Object.entries(useCases)
+      .filter(([, u]) => u.access === "anyone")
+      .map(([n]) => n)
+      .sort();
+    expect(open).toEqual([
+      "checkCode",
+      "checkDetails",
+      "openFreely",
+      "openKnown",
+      "openLink",
+      "sendCode",
+      "signIn",
+      "verifySecondFactor",
+    ]);
+    expect([
+      roleMay("office", "answers.read"),
+      roleMay("office", "packet.send"),
+      roleMay("practitioner", "journal.read"),
+    ]).toEqual([false, true, false]);
   });
-  it('a refused call is journalled', async () => { expect(await world.journal()).toContain('refused'); });
-  it('input that is not what it should be is named field by field, and nothing is thrown', async () => {
-    for (const input of [undefined, null, 7, 'x', [], { visitId: { $ne: 1 } }, { visitId: "'; drop table client; --", requestId: 'x', questionnaireIds: 'all' }])
-      expect(await world.do(useCases.sendPacket, world.as('maren'), input)).toMatchObject({ ok: false, error: { reason: 'invalid' } });
+  it("a refused call is journalled", async () => {
+    expect(await world.journal()).toContain("refused");
+  });
+  it("input that is not what it should be is named field by field, and nothing is thrown", async () => {
+    for (const input of [
+      undefined,
+      null,
+      7,
+      "x",
+      [],
+      { visitId: { $ne: 1 } },
+      { visitId: "'; drop table client; --", requestId: "x", questionnaireIds: "all" },
+    ])
+      expect(await world.do(useCases.sendPacket, world.as("maren"), input)).toMatchObject({
+        ok: false,
+        error: { reason: "invalid" },
+      });
   });
 });
 
-describe('signing in', () => {
-  const signIn = (email: string, password: string, address = '192.0.2.7') => world.do(useCases.signIn, { kind: 'stranger', address, device: '' }, { email, password });
-  it('takes the right password and says the same of a wrong one and of nobody\'s', async () => {
-    const { token, needsCode } = must(await signIn('Maren@Fernhollow.example', demoPassword));
+describe("signing in", () => {
+  const signIn = (email: string, password: string, address = "192.0.2.7") =>
+    world.do(useCases.signIn, { kind: "stranger", address, device: "" }, { email, password });
+  it("takes the right password and says the same of a wrong one and of nobody's", async () => {
+    const { token, needsCode } = must(await signIn("Maren@Fernhollow.example", demoPassword));
     expect(needsCode).toBe(false);
-    expect(await staffActor(world.app, token, { address: '', device: '' })).toMatchObject({ kind: 'staff', name: 'Maren Holloway', role: 'owner' });
-    expect(await staffActor(world.app, `${token}x`, { address: '', device: '' })).toMatchObject({ kind: 'stranger' });
-    expect(await signIn('maren@fernhollow.example', 'wrong')).toEqual(await signIn('nobody@fernhollow.example', 'wrong'));
+    expect(await staffActor(world.app, token, { address: "", device: "" })).toMatchObject({
+      kind: "staff",
+      name: "Maren Holloway",
+      role: "owner",
+    });
+    expect(await staffActor(world.app, `${token}x`, { address: "", device: "" })).toMatchObject({ kind: "stranger" });
+    expect(await signIn("maren@fernhollow.example", "wrong")).toEqual(
+      await signIn("nobody@fernhollow.example", "wrong"),
+    );
   });
-  it('stops after eight tries at an account in a quarter of an hour, from wherever they come', async () => {
+  it("stops after eight tries at an account in a quarter of an hour, from wherever they come", async () => {
     const outcomes: string[] = [];
-    for (let i = 0; i < 10; i++) { const r = await signIn('tobias@fernhollow.example', 'wrong', `198.51.100.${i}`); outcomes.push(r.ok ? 'in' : r.error.reason); }
-    expect(outcomes).toEqual([...Array<string>(8).fill('wrong'), 'too-many', 'too-many']);
-    expect(await signIn('tobias@fernhollow.example', demoPassword)).toMatchObject({ error: { reason: 'too-many' } });
+    for (let i = 0; i < 10; i++) {
+      const r = await signIn("tobias@fernhollow.example", "wrong", `198.51.100.${i}`);
+      outcomes.push(r.ok ? "in" : r.error.reason);
+    }
+    expect(outcomes).toEqual([...Array<string>(8).fill("wrong"), "too-many", "too-many"]);
+    expect(await signIn("tobias@fernhollow.example", demoPassword)).toMatchObject({ error: { reason: "too-many" } });
     world.wait(16);
-    expect((await signIn('tobias@fernhollow.example', demoPassword)).ok).toBe(true);
+    expect((await signIn("tobias@fernhollow.example", demoPassword)).ok).toBe(true);
   });
-  it('stops an address that tries many accounts', async () => {
-    let last = '';
-    for (let i = 0; i < 41; i++) { const r = await signIn(`guess${i}@fernhollow.example`, 'wrong', '203.0.113.9'); last = r.ok ? 'in' : r.error.reason; }
-    expect(last).toBe('too-many');
+  it("stops an address that tries many accounts", async () => {
+    let last = "";
+    for (let i = 0; i < 41; i++) {
+      const r = await signIn(`guess${i}@fernhollow.example`, "wrong", "203.0.113.9");
+      last = r.ok ? "in" : r.error.reason;
+    }
+    expect(last).toBe("too-many");
   });
-  it('ends a session after ten hours', async () => {
-    const { token } = must(await signIn('maren@fernhollow.example', demoPassword));
+  it("ends a session after ten hours", async () => {
+    const { token } = must(await signIn("maren@fernhollow.example", demoPassword));
     const before = world.time;
     world.wait(601);
-    expect(await staffActor(world.app, token, { address: '', device: '' })).toMatchObject({ kind: 'stranger' });
+    expect(await staffActor(world.app, token, { address: "", device: "" })).toMatchObject({ kind: "stranger" });
     world.time = before;
   });
-  it('with a second factor, the password alone opens nothing, and a code works once, even twice at the same moment', async () => {
-    const salma = world.as('salma');
+  it("with a second factor, the password alone opens nothing, and a code works once, even twice at the same moment", async () => {
+    const salma = world.as("salma");
     const { secret } = must(await world.do(useCases.startSecondFactor, salma, {}));
     const code = () => generate({ secret, epoch: Math.floor(instantMs(world.time) / 1000) });
     must(await world.do(useCases.confirmSecondFactor, salma, { code: await code() }));
     world.wait(1);
-    const half = () => signIn('salma@fernhollow.example', demoPassword).then(must);
+    const half = () => signIn("salma@fernhollow.example", demoPassword).then(must);
     const [a, b] = [await half(), await half()];
     expect(a.needsCode).toBe(true);
-    expect(await staffActor(world.app, a.token, { address: '', device: '' })).toMatchObject({ kind: 'stranger' });
+    expect(await staffActor(world.app, a.token, { address: "", device: "" })).toMatchObject({ kind: "stranger" });
     const now = await code();
-    const both = await Promise.all([a, b].map(({ token }) => world.do(useCases.verifySecondFactor, world.stranger, { token, code: now })));
+    const both = await Promise.all(
+      [a, b].map(({ token }) => world.do(useCases.verifySecondFactor, world.stranger, { token, code: now })),
+    );
     expect(both.map((r) => r.ok).sort()).toEqual([false, true]);
-    expect(await world.do(useCases.verifySecondFactor, world.stranger, { token: (await half()).token, code: now })).toMatchObject({ error: { reason: 'wrong' } });
-    expect(await world.do(useCases.endSecondFactor, salma, { password: 'wrong' })).toMatchObject({ error: { reason: 'wrong' } });
+    expect(
+      await world.do(useCases.verifySecondFactor, world.stranger, { token: (await half()).token, code: now }),
+    ).toMatchObject({ error: { reason: "wrong" } });
+    expect(await world.do(useCases.endSecondFactor, salma, { password: "wrong" })).toMatchObject({
+      error: { reason: "wrong" },
+    });
     must(await world.do(useCases.endSecondFactor, salma, { password: demoPassword }));
     expect((await half()).needsCode).toBe(false);
   });
 });
 
-describe('the paper', () => {
-  it('passes qpdf, embeds its fonts, and holds the answers, the signature, who, when and from where, in Arabic too', async () => {
-    const id = await world.send('layla');
+describe("the paper", () => {
+  it("passes qpdf, embeds its fonts, and holds the answers, the signature, who, when and from where, in Arabic too", async () => {
+    const id = await world.send("layla");
     await world.fill(id, undefined, true);
-    const folder = mkdtempSync(join(tmpdir(), 'kl-pdf-'));
+    const folder = mkdtempSync(join(tmpdir(), "kl-pdf-"));
     for (const [i, part] of (await world.repo.packets.parts(id)).entries()) {
-      const { paper } = must(await world.do(useCases.exportPart, world.as('salma'), { partId: part.id }));
+      const { paper } = must(await world.do(useCases.exportPart, world.as("salma"), { partId: part.id }));
       const path = join(folder, `${i}.pdf`);
       writeFileSync(path, await renderPaper(paper));
-      expect(execFileSync('qpdf', ['--check', path]).toString()).toContain('No syntax or stream encoding errors');
-      const words = execFileSync('pdftotext', ['-layout', path, '-']).toString().normalize('NFKC');
-      expect(words).toContain('Fernhollow Care Rooms');
+      expect(execFileSync("qpdf", ["--check", path]).toString()).toContain("No syntax or stream encoding errors");
+      const words = execFileSync("pdftotext", ["-layout", path, "-"]).toString().normalize("NFKC");
+      expect(words).toContain("Fernhollow Care Rooms");
       expect(words).toMatch(/25 November 2026 at \d\d:\d\d \(Europe\/London\), from 192\.0\.2\.7|from 127\.0\.0\.1/);
-      if (i === 0) expect(words).toContain('I feel flat most days');
+      if (i === 0) expect(words).toContain("I feel flat most days");
       // What Layla read and signed in Arabic is there beside what the practice reads.
       expect([...words].filter((c) => /\p{Script=Arabic}/u.test(c)).length > 200, part.id).toBe(i === 1);
-      if (i === 1) { expect(words).toContain('We talk with you'); expect(words).toContain('Signed by Hugo Lindgren'); expect(words).toMatch(/SHA-256 of what was signed: [0-9a-f]{64}/); }
+      if (i === 1) {
+        expect(words).toContain("We talk with you");
+        expect(words).toContain("Signed by Hugo Lindgren");
+        expect(words).toMatch(/SHA-256 of what was signed: [0-9a-f]{64}/);
+      }
       if (i === 2) expect(words).toMatch(/PHQ-9 total\s+9 of 27, mild/);
       expect([...words].filter((c) => /\p{Script=Arabic}/u.test(c)).length).toBeGreaterThan(5);
-      const fonts = execFileSync('pdffonts', [path]).toString().split('\n').slice(2).filter(Boolean);
+      const fonts = execFileSync("pdffonts", [path]).toString().split("\n").slice(2).filter(Boolean);
       expect(fonts.length).toBeGreaterThan(1);
       for (const font of fonts) expect(font).toMatch(/\s+yes\s+(yes|no)\s+(yes|no)\s/);
     }

@@ -1,12 +1,12 @@
-import type { AddressInfo } from 'node:net';
-import { SMTPServer, type SMTPServerOptions } from 'smtp-server';
-import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
-import { must } from '../../demo/walk';
-import { smtpPost } from '../../src/adapters/smtp';
-import { simulatedPost, type PostDriver } from '../../src/adapters/post';
-import { createApplication, deliverDue, recoverPost, run, useCases, type Application } from '../../src/compose';
-import type { Id } from '../../src/core/shared';
-import { kinds, World } from '../support/world';
+import type { AddressInfo } from "node:net";
+import { SMTPServer, type SMTPServerOptions } from "smtp-server";
+import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
+import { must } from "../../demo/walk";
+import { smtpPost } from "../../src/adapters/smtp";
+import { simulatedPost, type PostDriver } from "../../src/adapters/post";
+import { createApplication, deliverDue, recoverPost, run, useCases, type Application } from "../../src/compose";
+import type { Id } from "../../src/core/shared";
+import { kinds, World } from "../support/world";
 
 /** A mail server that keeps what it took, and can be told to behave badly. */
 class MailServer {
@@ -14,77 +14,129 @@ class MailServer {
   private server: SMTPServer | undefined;
   async open(more: SMTPServerOptions = {}, dropAfterTaking = false): Promise<string> {
     this.server = new SMTPServer({
-      authOptional: true, disabledCommands: ['STARTTLS', 'AUTH'],
+      authOptional: true,
+      disabledCommands: ["STARTTLS", "AUTH"],
       onData: (stream, session, done) => {
-        let body = '';
-        stream.on('data', (d: Buffer) => { body += d.toString(); });
-        stream.on('end', () => {
-          this.took.push({ id: /^Message-ID: <([^>]+)>/im.exec(body)![1]!, to: session.envelope.rcptTo[0]!.address, body });
+        let body = "";
+        stream.on("data", (d: Buffer) => {
+          body += d.toString();
+        });
+        stream.on("end", () => {
+          this.took.push({
+            id: /^Message-ID: <([^>]+)>/im.exec(body)![1]!,
+            to: session.envelope.rcptTo[0]!.address,
+            body,
+          });
           // The letter is in, and the line breaks before anybody is told.
-          if (dropAfterTaking) for (const c of (this.server as unknown as { connections: Set<{ _socket: { destroy(): void } }> }).connections) c._socket.destroy();
+          if (dropAfterTaking)
+            for (const c of (this.server as unknown as { connections: Set<{ _socket: { destroy(): void } }> })
+              .connections)
+              c._socket.destroy();
           else done();
         });
       },
       ...more,
     });
-    this.server.on('error', () => undefined);
-    await new Promise<void>((resolve) => this.server!.listen(0, '127.0.0.1', resolve));
+    this.server.on("error", () => undefined);
+    await new Promise<void>((resolve) => this.server!.listen(0, "127.0.0.1", resolve));
     return `smtp://127.0.0.1:${(this.server.server.address() as AddressInfo).port}`;
   }
-  close = (): Promise<void> => new Promise((resolve) => { if (this.server) this.server.close(() => resolve()); else resolve(); });
+  close = (): Promise<void> =>
+    new Promise((resolve) => {
+      if (this.server) this.server.close(() => resolve());
+      else resolve();
+    });
 }
 
-describe.each(kinds)('letters on %s', (kind) => {
-  let world: World, mail: MailServer;
-  beforeAll(async () => { world = await World.open(kind); });
+describe.each(kinds)("letters on %s", (kind) => {
+  let world: World;
+  let mail: MailServer;
+  beforeAll(async () => {
+    world = await World.open(kind);
+  });
   afterAll(() => world.close());
   afterEach(() => mail.close());
-  const through = (post: PostDriver): Application => createApplication(world.app.database, { ...world.app.ports, post });
-  const send = async (app: Application): Promise<Id<'Packet'>> => must(await run(app, useCases.sendPacket, world.as('maren'), { requestId: world.request(), visitId: world.seeded.visits['ines'], questionnaireIds: world.seeded.questionnaires })).packetId;
-  const letter = async (packetId: string) => (await world.letters(packetId, 'packet'))[0]!;
-  const settled = async (packetId: string) => { await expect.poll(async () => (await letter(packetId)).state, { timeout: 20_000 }).not.toMatch(/sending|queued/); return letter(packetId); };
+  const through = (post: PostDriver): Application =>
+    createApplication(world.app.database, { ...world.app.ports, post });
+  const send = async (app: Application): Promise<Id<"Packet">> =>
+    must(
+      await run(app, useCases.sendPacket, world.as("maren"), {
+        requestId: world.request(),
+        visitId: world.seeded.visits["ines"],
+        questionnaireIds: world.seeded.questionnaires,
+      }),
+    ).packetId;
+  const letter = async (packetId: string) => (await world.letters(packetId, "packet"))[0]!;
+  const settled = async (packetId: string) => {
+    await expect.poll(async () => (await letter(packetId)).state, { timeout: 20_000 }).not.toMatch(/sending|queued/);
+    return letter(packetId);
+  };
 
-  it('go out by SMTP once, as plain text, with an id of their own', async () => {
+  it("go out by SMTP once, as plain text, with an id of their own", async () => {
     mail = new MailServer();
     const app = through(smtpPost(await mail.open()));
     const packetId = await send(app);
-    expect(await settled(packetId)).toMatchObject({ state: 'delivered', attempts: 1, trouble: null });
-    expect(mail.took).toMatchObject([{ to: 'ines.halvorsen@mail.example' }]);
+    expect(await settled(packetId)).toMatchObject({ state: "delivered", attempts: 1, trouble: null });
+    expect(mail.took).toMatchObject([{ to: "ines.halvorsen@mail.example" }]);
     expect(mail.took[0]!.id).toBe(`${(await letter(packetId)).id}@fernhollow.example`);
     expect(mail.took[0]!.body).toMatch(/Content-Type: text\/plain; charset=utf-8/i);
     expect(mail.took[0]!.body).toMatch(/From: Fernhollow Care Rooms/);
     await deliverDue(app);
     expect(mail.took).toHaveLength(1);
   });
-  it('bounce when the server refuses them for good, and wait, longer each time, when it cannot take them now', async () => {
+  it("bounce when the server refuses them for good, and wait, longer each time, when it cannot take them now", async () => {
     mail = new MailServer();
-    const refused = await send(through(smtpPost(await mail.open({ onRcptTo: (_, __, done) => done(Object.assign(new Error('No such mailbox'), { responseCode: 550 })) }))));
-    expect(await settled(refused)).toMatchObject({ state: 'bounced', trouble: expect.stringContaining('No such mailbox') as unknown });
+    const refused = await send(
+      through(
+        smtpPost(
+          await mail.open({
+            onRcptTo: (_, __, done) => done(Object.assign(new Error("No such mailbox"), { responseCode: 550 })),
+          }),
+        ),
+      ),
+    );
+    expect(await settled(refused)).toMatchObject({
+      state: "bounced",
+      trouble: expect.stringContaining("No such mailbox") as unknown,
+    });
     await mail.close();
     mail = new MailServer();
-    const busy = through(smtpPost(await mail.open({ onRcptTo: (_, __, done) => done(Object.assign(new Error('Try later'), { responseCode: 451 })) })));
+    const busy = through(
+      smtpPost(
+        await mail.open({
+          onRcptTo: (_, __, done) => done(Object.assign(new Error("Try later"), { responseCode: 451 })),
+        }),
+      ),
+    );
     const waiting = await send(busy);
-    await expect.poll(async () => (await letter(waiting)).trouble).toContain('Try later');
-    expect(await letter(waiting)).toMatchObject({ state: 'queued', attempts: 1 });
+    await expect.poll(async () => (await letter(waiting)).trouble).toContain("Try later");
+    expect(await letter(waiting)).toMatchObject({ state: "queued", attempts: 1 });
     expect(await deliverDue(busy)).toBe(0);
     const before = world.time;
-    for (const minutes of [1, 5, 30, 120, 360]) { world.wait(minutes); expect(await deliverDue(busy)).toBe(1); }
-    expect(await letter(waiting)).toMatchObject({ state: 'bounced', attempts: 6, nextAt: null });
+    for (const minutes of [1, 5, 30, 120, 360]) {
+      world.wait(minutes);
+      expect(await deliverDue(busy)).toBe(1);
+    }
+    expect(await letter(waiting)).toMatchObject({ state: "bounced", attempts: 6, nextAt: null });
     // Nobody there at all: nothing was handed over, so it waits too.
     await mail.close();
     world.time = before;
-    const nobody = await send(through(smtpPost('smtp://127.0.0.1:1')));
+    const nobody = await send(through(smtpPost("smtp://127.0.0.1:1")));
     await expect.poll(async () => (await letter(nobody)).trouble).not.toBeNull();
-    expect(await letter(nobody)).toMatchObject({ state: 'queued' });
+    expect(await letter(nobody)).toMatchObject({ state: "queued" });
     mail = new MailServer();
-    must(await run(through(smtpPost(await mail.open())), useCases.tryAgain, world.as('pia'), { messageId: (await letter(nobody)).id }));
-    expect(await settled(nobody)).toMatchObject({ state: 'delivered', attempts: 2 });
+    must(
+      await run(through(smtpPost(await mail.open())), useCases.tryAgain, world.as("pia"), {
+        messageId: (await letter(nobody)).id,
+      }),
+    );
+    expect(await settled(nobody)).toMatchObject({ state: "delivered", attempts: 2 });
   });
-  it('are not written twice where the server hung up after taking one, nor when the process ended in between', async () => {
+  it("are not written twice where the server hung up after taking one, nor when the process ended in between", async () => {
     mail = new MailServer();
     const app = through(smtpPost(await mail.open({}, true)));
     const packetId = await send(app);
-    expect(await settled(packetId)).toMatchObject({ state: 'unsure', attempts: 1 });
+    expect(await settled(packetId)).toMatchObject({ state: "unsure", attempts: 1 });
     world.wait(24 * 60);
     await deliverDue(app);
     expect(await recoverPost(app, false)).toBe(0);
@@ -93,42 +145,65 @@ describe.each(kinds)('letters on %s', (kind) => {
     await mail.close();
     mail = new MailServer();
     const real = smtpPost(await mail.open());
-    const dying = through({ outside: true, deliver: async (m, s) => { await real.deliver(m, s); throw new Error('The process ended here.'); } });
+    const dying = through({
+      outside: true,
+      deliver: async (m, s) => {
+        await real.deliver(m, s);
+        throw new Error("The process ended here.");
+      },
+    });
     const second = await send(dying);
     await expect.poll(() => mail.took.length).toBe(1);
     const next = through(real);
     await recoverPost(next, false);
-    expect((await letter(second)).state).toBe('unsure');
+    expect((await letter(second)).state).toBe("unsure");
     await deliverDue(next);
     expect(mail.took).toHaveLength(1);
     // Somebody says so: the same letter, under the same id, so that a server that knows it drops it.
-    must(await run(next, useCases.tryAgain, world.as('pia'), { messageId: (await letter(second)).id }));
-    expect(await settled(second)).toMatchObject({ state: 'delivered' });
+    must(await run(next, useCases.tryAgain, world.as("pia"), { messageId: (await letter(second)).id }));
+    expect(await settled(second)).toMatchObject({ state: "delivered" });
     expect(new Set(mail.took.map((m) => m.id)).size).toBe(1);
-    expect(await run(next, useCases.tryAgain, world.as('pia'), { messageId: (await letter(second)).id })).toMatchObject({ error: { reason: 'arrived' } });
+    expect(await run(next, useCases.tryAgain, world.as("pia"), { messageId: (await letter(second)).id })).toMatchObject(
+      { error: { reason: "arrived" } },
+    );
   });
-  it('bounce or wait as the Post room is told, and say when what was in them was opened', async () => {
+  it("bounce or wait as the Post room is told, and say when what was in them was opened", async () => {
     mail = new MailServer();
-    const simulate = async (simulation: string) => must(await world.do(useCases.simulatePost, world.as('pia'), { simulation }));
-    await simulate('slow');
+    const simulate = async (simulation: string) =>
+      must(await world.do(useCases.simulatePost, world.as("pia"), { simulation }));
+    await simulate("slow");
     const packetId = await send(through(simulatedPost));
-    expect(await letter(packetId)).toMatchObject({ state: 'queued', trouble: expect.stringContaining('slow') as unknown });
-    await simulate('bounce');
-    must(await world.do(useCases.tryAgain, world.as('pia'), { messageId: (await letter(packetId)).id }));
-    expect((await letter(packetId)).state).toBe('bounced');
-    expect(must(await world.do(useCases.packetJourney, world.as('pia'), { packetId })).letters).toMatchObject([{ state: 'bounced' }]);
-    await simulate('deliver');
-    must(await world.do(useCases.tryAgain, world.as('pia'), { messageId: (await letter(packetId)).id }));
-    expect(await letter(packetId)).toMatchObject({ state: 'delivered', openedAt: null });
+    expect(await letter(packetId)).toMatchObject({
+      state: "queued",
+      trouble: expect.stringContaining("slow") as unknown,
+    });
+    await simulate("bounce");
+    must(await world.do(useCases.tryAgain, world.as("pia"), { messageId: (await letter(packetId)).id }));
+    expect((await letter(packetId)).state).toBe("bounced");
+    expect(must(await world.do(useCases.packetJourney, world.as("pia"), { packetId })).letters).toMatchObject([
+      { state: "bounced" },
+    ]);
+    await simulate("deliver");
+    must(await world.do(useCases.tryAgain, world.as("pia"), { messageId: (await letter(packetId)).id }));
+    expect(await letter(packetId)).toMatchObject({ state: "delivered", openedAt: null });
     await world.enter(packetId);
     expect((await letter(packetId)).openedAt).toBe(world.time);
-    expect(await world.do(useCases.simulatePost, world.as('salma'), { simulation: 'bounce' })).toMatchObject({ error: { reason: 'not-allowed' } });
+    expect(await world.do(useCases.simulatePost, world.as("salma"), { simulation: "bounce" })).toMatchObject({
+      error: { reason: "not-allowed" },
+    });
   });
-  it('are claimed one by one: two workers at once hand over each of them once', async () => {
+  it("are claimed one by one: two workers at once hand over each of them once", async () => {
     mail = new MailServer();
     const handed: string[] = [];
-    const slow: PostDriver = { outside: false, deliver: async (m) => { handed.push(m.id); await new Promise((r) => setImmediate(r)); return { outcome: 'delivered' }; } };
-    const quiet = through({ outside: false, deliver: () => Promise.resolve({ outcome: 'later', trouble: 'wait' }) });
+    const slow: PostDriver = {
+      outside: false,
+      deliver: async (m) => {
+        handed.push(m.id);
+        await new Promise((r) => setImmediate(r));
+        return { outcome: "delivered" };
+      },
+    };
+    const quiet = through({ outside: false, deliver: () => Promise.resolve({ outcome: "later", trouble: "wait" }) });
     for (let i = 0; i < 6; i++) await send(quiet);
     world.wait(2);
     await Promise.all([deliverDue(through(slow)), deliverDue(through(slow)), deliverDue(through(slow))]);

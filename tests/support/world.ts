@@ -1,28 +1,44 @@
-import pg from 'pg';
-import { clientActor, createApplication, createPorts, readEnvironment, run, useCases, type Access, type Application, type UseCase } from '../../src/compose';
-import { openPgliteInMemory } from '../../src/db/client.pglite';
-import { openPostgres } from '../../src/db/client.postgres';
-import type { Database } from '../../src/db/database';
-import { repositories } from '../../src/db/repositories';
-import { instant, instantMs, type Id, type Instant } from '../../src/core/shared';
-import { seedPeople, staffAs, type Seeded } from '../../demo/seed';
-import { fillParts, must, walkThrough, type Filled } from '../../demo/walk';
-import { consentYes, hugoIntake, phq9 } from '../../demo/answers';
-import type { Actor, ClientActor } from '../../src/usecases/kit';
-import type { staffList } from '../../demo/scenario';
+import pg from "pg";
+import {
+  clientActor,
+  createApplication,
+  createPorts,
+  readEnvironment,
+  run,
+  useCases,
+  type Access,
+  type Application,
+  type UseCase,
+} from "../../src/compose";
+import { openPgliteInMemory } from "../../src/db/client.pglite";
+import { openPostgres } from "../../src/db/client.postgres";
+import type { Database } from "../../src/db/database";
+import { repositories } from "../../src/db/repositories";
+import { instant, instantMs, type Id, type Instant } from "../../src/core/shared";
+import { seedPeople, staffAs, type Seeded } from "../../demo/seed";
+import { fillParts, must, walkThrough, type Filled } from "../../demo/walk";
+import { consentYes, hugoIntake, phq9 } from "../../demo/answers";
+import type { Actor, ClientActor } from "../../src/usecases/kit";
+import type { staffList } from "../../demo/scenario";
 
-const serverUrl = process.env['KIND_LEDGER_TEST_POSTGRES'];
-export type Kind = 'pglite' | 'postgres';
+const serverUrl = process.env["KIND_LEDGER_TEST_POSTGRES"];
+export type Kind = "pglite" | "postgres";
 /** Both databases; without a server's address the run fails instead of quietly testing one. */
-export const kinds: readonly Kind[] = ['pglite', 'postgres'];
+export const kinds: readonly Kind[] = ["pglite", "postgres"];
 
-export const start = instant('2026-11-25T08:10:00Z');
-const from = { address: '192.0.2.7', device: 'test' };
+export const start = instant("2026-11-25T08:10:00Z");
+const from = { address: "192.0.2.7", device: "test" };
 
-const ports = () => createPorts(readEnvironment({ KIND_LEDGER_KEY: `test:${Buffer.alloc(32, 9).toString('base64')}`, KIND_LEDGER_NOW: start }));
+const ports = () =>
+  createPorts(
+    readEnvironment({ KIND_LEDGER_KEY: `test:${Buffer.alloc(32, 9).toString("base64")}`, KIND_LEDGER_NOW: start }),
+  );
 
 /** Fernhollow is settled in once for each kind of database; each world is a copy of that one, as making one takes seconds. */
-interface Template { readonly seeded: Seeded; open(): Promise<Database> }
+interface Template {
+  readonly seeded: Seeded;
+  open(): Promise<Database>;
+}
 const templates: { [kind in Kind]?: Promise<Template> } = {};
 const makers: Readonly<Record<Kind, () => Promise<Template>>> = {
   async pglite() {
@@ -33,7 +49,8 @@ const makers: Readonly<Record<Kind, () => Promise<Template>>> = {
     return { seeded, open: () => openPgliteInMemory(image) };
   },
   async postgres() {
-    if (serverUrl === undefined) throw new Error('KIND_LEDGER_TEST_POSTGRES is not set; run `npm test`, which starts a server.');
+    if (serverUrl === undefined)
+      throw new Error("KIND_LEDGER_TEST_POSTGRES is not set; run `npm test`, which starts a server.");
     const first = `kl_${process.pid}_${Date.now().toString(36)}`;
     const ask = async (query: string): Promise<void> => {
       const admin = new pg.Client({ connectionString: serverUrl });
@@ -41,64 +58,103 @@ const makers: Readonly<Record<Kind, () => Promise<Template>>> = {
       await admin.query(query);
       await admin.end();
     };
-    const connect = (name: string): Promise<Database> => openPostgres(serverUrl.replace(/\/[^/]*$/, `/${name}`), () => undefined);
+    const connect = (name: string): Promise<Database> =>
+      openPostgres(serverUrl.replace(/\/[^/]*$/, `/${name}`), () => undefined);
     await ask(`create database ${first}`);
     const made = await connect(first);
     const seeded = await seedPeople(createApplication(made, ports()));
     await made.close();
     let copies = 0;
-    return { seeded, open: async () => {
-      const name = `${first}_${++copies}`;
-      await ask(`create database ${name} template ${first}`);
-      return connect(name);
-    } };
+    return {
+      seeded,
+      open: async () => {
+        const name = `${first}_${++copies}`;
+        await ask(`create database ${name} template ${first}`);
+        return connect(name);
+      },
+    };
   },
 };
 
 /** Fernhollow on a fresh database, with a clock that the test moves. */
 export class World {
   time: Instant = start;
-  private constructor(readonly app: Application, readonly seeded: Seeded) {}
+  private constructor(
+    readonly app: Application,
+    readonly seeded: Seeded,
+  ) {}
 
   static async open(kind: Kind): Promise<World> {
     const { seeded, open } = await (templates[kind] ??= makers[kind]());
     const state = { time: start };
     const world = new World(createApplication(await open(), { ...ports(), clock: { now: () => state.time } }), seeded);
-    Object.defineProperty(world, 'time', { get: () => state.time, set: (t: Instant) => { state.time = t; } });
+    Object.defineProperty(world, "time", {
+      get: () => state.time,
+      set: (t: Instant) => {
+        state.time = t;
+      },
+    });
     return world;
   }
   close = (): Promise<void> => this.app.database.close();
-  get repo() { return repositories(this.app.database.db, this.app.ports.sealer); }
-  wait(minutes: number): void { this.time = instant(instantMs(this.time) + minutes * 60_000); }
-  as = (key: (typeof staffList)[number]['key']): Actor => staffAs(this.app, this.seeded.staff[key]!, key);
-  stranger: Actor = { kind: 'stranger', ...from };
+  get repo() {
+    return repositories(this.app.database.db, this.app.ports.sealer);
+  }
+  wait(minutes: number): void {
+    this.time = instant(instantMs(this.time) + minutes * 60_000);
+  }
+  as = (key: (typeof staffList)[number]["key"]): Actor => staffAs(this.app, this.seeded.staff[key]!, key);
+  stranger: Actor = { kind: "stranger", ...from };
   request = (): string => this.app.ports.random.id();
-  do<I, O, E, A extends Access>(useCase: UseCase<I, O, E, A>, actor: Actor, input: unknown) { return run(this.app, useCase, actor, input); }
+  do<I, O, E, A extends Access>(useCase: UseCase<I, O, E, A>, actor: Actor, input: unknown) {
+    return run(this.app, useCase, actor, input);
+  }
 
   /** Sends the whole packet for a client's visit today. */
-  async send(client: string, requestId = this.request()): Promise<Id<'Packet'>> {
-    return must(await this.do(useCases.sendPacket, this.as('maren'), { requestId, visitId: this.seeded.visits[client], questionnaireIds: this.seeded.questionnaires })).packetId;
+  async send(client: string, requestId = this.request()): Promise<Id<"Packet">> {
+    return must(
+      await this.do(useCases.sendPacket, this.as("maren"), {
+        requestId,
+        visitId: this.seeded.visits[client],
+        questionnaireIds: this.seeded.questionnaires,
+      }),
+    ).packetId;
   }
-  async letters(packetId: string, purpose: 'packet' | 'nudge' | 'sent-back' | 'code' | 'locked') {
-    return (await this.repo.post.latest((await this.app.practice())!.id, 100)).filter((m) => m.packetId === packetId && m.purpose === purpose);
+  async letters(packetId: string, purpose: "packet" | "nudge" | "sent-back" | "code" | "locked") {
+    return (await this.repo.post.latest((await this.app.practice())!.id, 100)).filter(
+      (m) => m.packetId === packetId && m.purpose === purpose,
+    );
   }
-  tokenOf = async (packetId: string): Promise<string> => /\/p\/([\w-]+)/.exec((await this.letters(packetId, 'packet'))[0]!.body)![1]!;
-  codeOf = async (packetId: string): Promise<string> => /\b\d{6}\b/.exec((await this.letters(packetId, 'code'))[0]!.body)![0];
+  tokenOf = async (packetId: string): Promise<string> =>
+    /\/p\/([\w-]+)/.exec((await this.letters(packetId, "packet"))[0]!.body)![1]!;
+  codeOf = async (packetId: string): Promise<string> =>
+    /\b\d{6}\b/.exec((await this.letters(packetId, "code"))[0]!.body)![0];
   /** Passes the door and gives the client behind it. */
-  async enter(packetId: Id<'Packet'>): Promise<Actor & { kind: 'client' }> {
+  async enter(packetId: Id<"Packet">): Promise<Actor & { kind: "client" }> {
     const token = await this.tokenOf(packetId);
     must(await this.do(useCases.sendCode, this.stranger, { token }));
-    const { passToken } = must(await this.do(useCases.checkCode, this.stranger, { token, code: await this.codeOf(packetId) }));
+    const { passToken } = must(
+      await this.do(useCases.checkCode, this.stranger, { token, code: await this.codeOf(packetId) }),
+    );
     const actor = await clientActor(this.app, packetId, passToken, from);
-    if (actor.kind !== 'client') throw new Error('The door pass did not hold.');
+    if (actor.kind !== "client") throw new Error("The door pass did not hold.");
     return actor;
   }
-  async fill(packetId: Id<'Packet'>, answers: Readonly<Record<string, Filled>> = { AdultIntake: hugoIntake, ConsentToCare: consentYes, PHQ9: phq9([1, 1, 1, 1, 1, 1, 1, 1, 1], 'Somewhat difficult') }, finish = true): Promise<void> {
-    await walkThrough(this.app, packetId, answers, 'Hugo Lindgren', finish);
+  async fill(
+    packetId: Id<"Packet">,
+    answers: Readonly<Record<string, Filled>> = {
+      AdultIntake: hugoIntake,
+      ConsentToCare: consentYes,
+      PHQ9: phq9([1, 1, 1, 1, 1, 1, 1, 1, 1], "Somewhat difficult"),
+    },
+    finish = true,
+  ): Promise<void> {
+    await walkThrough(this.app, packetId, answers, "Hugo Lindgren", finish);
   }
-  fillAs = (client: ClientActor, answers: Readonly<Record<string, Filled>>): Promise<void> => fillParts(this.app, client, answers, undefined);
+  fillAs = (client: ClientActor, answers: Readonly<Record<string, Filled>>): Promise<void> =>
+    fillParts(this.app, client, answers, undefined);
   async journal(subject?: string): Promise<string[]> {
     return (await this.repo.journal.latest((await this.app.practice())!.id, 1000, subject)).map((r) => r.action);
   }
 }
-export const text = (value: string) => [{ type: 'string' as const, value }];
+export const text = (value: string) => [{ type: "string" as const, value }];

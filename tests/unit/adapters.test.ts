@@ -1,110 +1,155 @@
-import { chmodSync, mkdtempSync, readFileSync, statSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { generate } from 'otplib';
-import { describe, expect, it } from 'vitest';
-import { readEnvironment } from '../../src/compose/environment';
-import { unpackWoff } from '../../src/adapters/fonts';
-import { addKey, createSealer, keyRingFromFile, parseKeyRing } from '../../src/adapters/encryption';
-import { argonPasswords } from '../../src/adapters/passwords';
-import { systemRandom } from '../../src/adapters/random';
-import { totpFactor } from '../../src/adapters/second-factor';
-import { StorageError, withoutValues } from '../../src/db/errors';
-import { instant } from '../../src/core/shared';
+import { chmodSync, mkdtempSync, readFileSync, statSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { generate } from "otplib";
+import { describe, expect, it } from "vitest";
+import { readEnvironment } from "../../src/compose/environment";
+import { unpackWoff } from "../../src/adapters/fonts";
+import { addKey, createSealer, keyRingFromFile, parseKeyRing } from "../../src/adapters/encryption";
+import { argonPasswords } from "../../src/adapters/passwords";
+import { systemRandom } from "../../src/adapters/random";
+import { totpFactor } from "../../src/adapters/second-factor";
+import { StorageError, withoutValues } from "../../src/db/errors";
+import { instant } from "../../src/core/shared";
 
-const key = (id: string, byte: number): string => `${id}:${Buffer.alloc(32, byte).toString('base64')}`;
+const key = (id: string, byte: number): string => `${id}:${Buffer.alloc(32, byte).toString("base64")}`;
 
-describe('a packed font', () => {
+describe("a packed font", () => {
   // OpenType 1.9, "Calculating checksums": the sum of a table's 32-bit words, the font header's own field counted as nothing.
-  it.each(['noto-sans-arabic/files/noto-sans-arabic-arabic-400-normal', 'newsreader/files/newsreader-latin-500-italic'])('%s is unpacked whole: each table adds up to its checksum', (path) => {
-    const woff = readFileSync(`node_modules/@fontsource/${path}.woff`), font = unpackWoff(woff), tables = font.readUInt16BE(4);
+  it.each([
+    "noto-sans-arabic/files/noto-sans-arabic-arabic-400-normal",
+    "newsreader/files/newsreader-latin-500-italic",
+  ])("%s is unpacked whole: each table adds up to its checksum", (path) => {
+    const woff = readFileSync(`node_modules/@fontsource/${path}.woff`);
+    const font = unpackWoff(woff);
+    const tables = font.readUInt16BE(4);
     expect(tables).toBe(woff.readUInt16BE(12));
     expect(font.length).toBe(woff.readUInt32BE(16));
     for (let n = 0; n < tables; n++) {
-      const at = 12 + n * 16, tag = font.toString('latin1', at, at + 4), table = Buffer.from(font.subarray(font.readUInt32BE(at + 8), font.readUInt32BE(at + 8) + Math.ceil(font.readUInt32BE(at + 12) / 4) * 4));
-      if (tag === 'head') table.writeUInt32BE(0, 8);
+      const at = 12 + n * 16;
+      const tag = font.toString("latin1", at, at + 4);
+      const table = Buffer.from(
+        font.subarray(
+          font.readUInt32BE(at + 8),
+          font.readUInt32BE(at + 8) + Math.ceil(font.readUInt32BE(at + 12) / 4) * 4,
+        ),
+      );
+      if (tag === "head") table.writeUInt32BE(0, 8);
       let sum = 0;
       for (let word = 0; word < table.length; word += 4) sum = (sum + table.readUInt32BE(word)) >>> 0;
       expect(sum, tag).toBe(font.readUInt32BE(at + 4));
     }
   });
-  it('is refused where it is something else', () => { expect(() => unpackWoff(Buffer.from('%PDF-1.7 and more'))).toThrow(RangeError); });
+  it("is refused where it is something else", () => {
+    expect(() => unpackWoff(Buffer.from("%PDF-1.7 and more"))).toThrow(RangeError);
+  });
 });
 
-describe('sealing', () => {
-  const sealer = createSealer(parseKeyRing(key('k1', 1)));
-  it('opens what it sealed, in its place only, and never the same bytes twice', () => {
-    const sealed = sealer.seal('answer:1', { text: 'a secret, ليلى' });
-    expect(sealer.open('answer:1', sealed)).toEqual({ text: 'a secret, ليلى' });
-    expect(() => sealer.open('answer:2', sealed)).toThrow();
-    expect(Buffer.from(sealer.seal('answer:1', { text: 'a secret, ليلى' }))).not.toEqual(Buffer.from(sealed));
-    expect(Buffer.from(sealed).includes('secret')).toBe(false);
+describe("sealing", () => {
+  const sealer = createSealer(parseKeyRing(key("k1", 1)));
+  it("opens what it sealed, in its place only, and never the same bytes twice", () => {
+    const sealed = sealer.seal("answer:1", { text: "a secret, ليلى" });
+    expect(sealer.open("answer:1", sealed)).toEqual({ text: "a secret, ليلى" });
+    expect(() => sealer.open("answer:2", sealed)).toThrow();
+    expect(Buffer.from(sealer.seal("answer:1", { text: "a secret, ليلى" }))).not.toEqual(Buffer.from(sealed));
+    expect(Buffer.from(sealed).includes("secret")).toBe(false);
   });
-  it('opens nothing after any one byte changed', () => {
-    const sealed = sealer.seal('p', 'value');
+  it("opens nothing after any one byte changed", () => {
+    const sealed = sealer.seal("p", "value");
     for (let i = 0; i < sealed.length; i++) {
       const bent = Uint8Array.from(sealed);
       bent[i]! ^= 1;
-      expect(() => sealer.open('p', bent)).toThrow();
+      expect(() => sealer.open("p", bent)).toThrow();
     }
   });
-  it('keeps opening old values, and giving the same marks, after a key was added in front', () => {
-    const folder = mkdtempSync(join(tmpdir(), 'kl-'));
-    const path = join(folder, 'key');
+  it("keeps opening old values, and giving the same marks, after a key was added in front", () => {
+    const folder = mkdtempSync(join(tmpdir(), "kl-"));
+    const path = join(folder, "key");
     const before = createSealer(keyRingFromFile(path));
     expect(statSync(path).mode & 0o777).toBe(0o600);
-    const sealed = before.seal('p', 'old'), mark = before.mark('link', 'token');
+    const sealed = before.seal("p", "old");
+    const mark = before.mark("link", "token");
     const id = addKey(path);
     const after = createSealer(keyRingFromFile(path));
-    expect([after.open('p', sealed), after.mark('link', 'token')]).toEqual(['old', mark]);
-    expect(Buffer.from(after.seal('p', 'new')).includes(id)).toBe(true);
-    expect(() => before.open('p', after.seal('p', 'new'))).toThrow(/not in the key ring/);
+    expect([after.open("p", sealed), after.mark("link", "token")]).toEqual(["old", mark]);
+    expect(Buffer.from(after.seal("p", "new")).includes(id)).toBe(true);
+    expect(() => before.open("p", after.seal("p", "new"))).toThrow(/not in the key ring/);
     chmodSync(path, 0o644);
     expect(() => keyRingFromFile(path)).toThrow(/can be read by others/);
   });
-  it.each([['', /empty/], ['k1', /id:base64/], ['k1:AAAA', /must be 32 bytes/]])('refuses the ring %j', (text, problem) => { expect(() => parseKeyRing(text)).toThrow(problem); });
+  it.each([
+    ["", /empty/],
+    ["k1", /id:base64/],
+    ["k1:AAAA", /must be 32 bytes/],
+  ])("refuses the ring %j", (text, problem) => {
+    expect(() => parseKeyRing(text)).toThrow(problem);
+  });
 });
 
-describe('the second factor', () => {
+describe("the second factor", () => {
   // RFC 6238 appendix B, SHA-1: secret "12345678901234567890"; the last six of its eight digits.
-  const secret = 'GEZDGNBVGY3TQOJQGEZDGNBVGY3TQOJQ';
-  it.each([[59, '287082'], [1111111109, '081804'], [1111111111, '050471'], [1234567890, '005924'], [2000000000, '279037']])('takes the code of second %i', async (second, code) => {
+  const secret = "GEZDGNBVGY3TQOJQGEZDGNBVGY3TQOJQ";
+  it.each([
+    [59, "287082"],
+    [1111111109, "081804"],
+    [1111111111, "050471"],
+    [1234567890, "005924"],
+    [2000000000, "279037"],
+  ])("takes the code of second %i", async (second, code) => {
     expect(await totpFactor.stepOf(secret, code, instant(second * 1000), 0)).toBe(Math.floor(second / 30));
   });
-  it('never takes a step that was used, and not one too far away', async () => {
-    const now = instant(1_234_567_890_000), step = Math.floor(1_234_567_890 / 30);
-    expect(await totpFactor.stepOf(secret, '005924', now, step)).toBeUndefined();
-    const early = await generate({ secret, epoch: 1_234_567_890 - 30 }), old = await generate({ secret, epoch: 1_234_567_890 - 90 });
+  it("never takes a step that was used, and not one too far away", async () => {
+    const now = instant(1_234_567_890_000);
+    const step = Math.floor(1_234_567_890 / 30);
+    expect(await totpFactor.stepOf(secret, "005924", now, step)).toBeUndefined();
+    const early = await generate({ secret, epoch: 1_234_567_890 - 30 });
+    const old = await generate({ secret, epoch: 1_234_567_890 - 90 });
     expect(await totpFactor.stepOf(secret, early, now, 0)).toBe(step - 1);
     expect(await totpFactor.stepOf(secret, early, now, step)).toBeUndefined();
     expect(await totpFactor.stepOf(secret, old, now, 0)).toBeUndefined();
-    expect(await totpFactor.stepOf(secret, 'abcdef', now, 0)).toBeUndefined();
+    expect(await totpFactor.stepOf(secret, "abcdef", now, 0)).toBeUndefined();
   });
 });
 
-describe('outside things', () => {
-  it('passwords: the right one, a wrong one, nobody\'s', async () => {
-    const hash = await argonPasswords.hash('heron');
+describe("outside things", () => {
+  it("passwords: the right one, a wrong one, nobody's", async () => {
+    const hash = await argonPasswords.hash("heron");
     expect(hash).toMatch(/^\$argon2id\$/);
-    expect(await Promise.all([argonPasswords.verify(hash, 'heron'), argonPasswords.verify(hash, 'Heron'), argonPasswords.verify(undefined, 'nobody has this password')])).toEqual([true, false, false]);
+    expect(
+      await Promise.all([
+        argonPasswords.verify(hash, "heron"),
+        argonPasswords.verify(hash, "Heron"),
+        argonPasswords.verify(undefined, "nobody has this password"),
+      ]),
+    ).toEqual([true, false, false]);
   });
-  it('codes have six digits, tokens 256 bits', () => {
+  it("codes have six digits, tokens 256 bits", () => {
     for (let i = 0; i < 200; i++) expect(systemRandom.code()).toMatch(/^\d{6}$/);
-    expect(Buffer.from(systemRandom.token(), 'base64url')).toHaveLength(32);
+    expect(Buffer.from(systemRandom.token(), "base64url")).toHaveLength(32);
   });
-  it('a database failure carries no SQL and no values', async () => {
-    const driver = Object.assign(new Error('Failed query: insert into answer values ($1) params: I feel low'), { name: 'DrizzleQueryError', cause: { code: '23505', constraint: 'answer_key', detail: 'Key (x)=(I feel low)' } });
+  it("a database failure carries no SQL and no values", async () => {
+    const driver = Object.assign(new Error("Failed query: insert into answer values ($1) params: I feel low"), {
+      name: "DrizzleQueryError",
+      cause: { code: "23505", constraint: "answer_key", detail: "Key (x)=(I feel low)" },
+    });
     const error = await withoutValues(() => Promise.reject(driver)).catch((e: unknown) => e);
     expect(error).toBeInstanceOf(StorageError);
-    expect(JSON.stringify(error) + String(error) + String((error as Error).stack)).not.toContain('feel low');
+    expect(JSON.stringify(error) + String(error) + String((error as Error).stack)).not.toContain("feel low");
   });
-  it('the environment is refused with the name of what is wrong', () => {
-    expect(() => readEnvironment({ KIND_LEDGER_NOW: 'yesterday' })).toThrow(/KIND_LEDGER_NOW/);
-    expect(() => readEnvironment({ DATABASE_URL: 'mysql://x' })).toThrow(/DATABASE_URL/);
-    expect(readEnvironment({ KIND_LEDGER_DATA: '/x', PORT: '4000' })).toMatchObject({ origin: 'http://localhost:4000', keyFile: '/x/key' });
+  it("the environment is refused with the name of what is wrong", () => {
+    expect(() => readEnvironment({ KIND_LEDGER_NOW: "yesterday" })).toThrow(/KIND_LEDGER_NOW/);
+    expect(() => readEnvironment({ DATABASE_URL: "mysql://x" })).toThrow(/DATABASE_URL/);
+    expect(readEnvironment({ KIND_LEDGER_DATA: "/x", PORT: "4000" })).toMatchObject({
+      origin: "http://localhost:4000",
+      keyFile: "/x/key",
+    });
   });
-  it('the catalogue of versions is pinned', () => {
-    const { dependencies, devDependencies } = JSON.parse(readFileSync('package.json', 'utf8')) as Record<'dependencies' | 'devDependencies', Record<string, string>>;
-    for (const [name, version] of Object.entries({ ...dependencies, ...devDependencies })) expect(version, name).toMatch(/^(npm:[\w@/-]+@)?\d+\.\d+\.\d+$/);
+  it("the catalogue of versions is pinned", () => {
+    const { dependencies, devDependencies } = JSON.parse(readFileSync("package.json", "utf8")) as Record<
+      "dependencies" | "devDependencies",
+      Record<string, string>
+    >;
+    for (const [name, version] of Object.entries({ ...dependencies, ...devDependencies }))
+      expect(version, name).toMatch(/^(npm:[\w@/-]+@)?\d+\.\d+\.\d+$/);
   });
 });

@@ -1,25 +1,78 @@
-import { describe, expect, it } from 'vitest';
-import { readQuestionnaire, writeQuestionnaire, writeResponse } from '../../src/core/fhir';
-import { allQuestions, checkAnswers, noAnswers, shownQuestions, type Answers, type Questionnaire } from '../../src/core/questionnaire';
-import { scoresOf } from '../../src/core/scoring';
-import { instant } from '../../src/core/shared';
-import { fhirProblems } from '../support/fhir';
+import { describe, expect, it } from "vitest";
+import { readQuestionnaire, writeQuestionnaire, writeResponse } from "../../src/core/fhir";
+import {
+  allQuestions,
+  checkAnswers,
+  noAnswers,
+  shownQuestions,
+  type Answers,
+  type Questionnaire,
+} from "../../src/core/questionnaire";
+import { scoresOf } from "../../src/core/scoring";
+import { instant } from "../../src/core/shared";
+import { fhirProblems } from "../support/fhir";
 
 // A questionnaire in another project's manner: slashes in linkIds, questions nested under questions, help as display items,
 // ordinals on the coding, a decision by quantity, no kind, a name without a title. Invented, in the style of the FHIR R4 examples.
 const theirs = {
-  resourceType: 'Questionnaire', id: 'sleep-visit', url: 'https://other.example/Questionnaire/sleep', name: 'SleepVisit', status: 'draft', subjectType: ['Patient'], date: '2024-02-03',
-  contact: [{ name: 'Somebody else' }], jurisdiction: [{ coding: [{ system: 'urn:iso:std:iso:3166', code: 'GB' }] }],
+  resourceType: "Questionnaire",
+  id: "sleep-visit",
+  url: "https://other.example/Questionnaire/sleep",
+  name: "SleepVisit",
+  status: "draft",
+  subjectType: ["Patient"],
+  date: "2024-02-03",
+  contact: [{ name: "Somebody else" }],
+  jurisdiction: [{ coding: [{ system: "urn:iso:std:iso:3166", code: "GB" }] }],
   item: [
-    { linkId: '/1', prefix: '1', text: 'How long do you sleep?', type: 'quantity', required: true, extension: [{ url: 'http://hl7.org/fhir/StructureDefinition/questionnaire-unit', valueCoding: { system: 'http://unitsofmeasure.org', code: 'h', display: 'hours' } }],
+    {
+      linkId: "/1",
+      prefix: "1",
+      text: "How long do you sleep?",
+      type: "quantity",
+      required: true,
+      extension: [
+        {
+          url: "http://hl7.org/fhir/StructureDefinition/questionnaire-unit",
+          valueCoding: { system: "http://unitsofmeasure.org", code: "h", display: "hours" },
+        },
+      ],
       item: [
-        { linkId: '/1/help', text: 'Count naps too.', type: 'display', extension: [{ url: 'http://hl7.org/fhir/StructureDefinition/questionnaire-itemControl', valueCodeableConcept: { coding: [{ code: 'help' }] } }] },
-        { linkId: '/1/1', text: 'Is that enough for you?', type: 'boolean' },
-      ] },
-    { linkId: '/2', text: 'What wakes you?', type: 'open-choice', repeats: true, enableWhen: [{ question: '/1', operator: '<', answerQuantity: { value: 6, unit: 'hours' } }],
-      answerOption: [{ valueCoding: { system: 'urn:w', code: 'noise', display: 'Noise', extension: [{ url: 'http://hl7.org/fhir/StructureDefinition/ordinalValue', valueDecimal: 1 }] } }, { valueCoding: { system: 'urn:w', code: 'pain', display: 'Pain' } }, { valueString: 'Worry' }] },
-    { linkId: '/3', text: 'Since?', type: 'date', maxLength: 10 },
-    { linkId: '/4', text: 'Clock', type: 'time' },
+        {
+          linkId: "/1/help",
+          text: "Count naps too.",
+          type: "display",
+          extension: [
+            {
+              url: "http://hl7.org/fhir/StructureDefinition/questionnaire-itemControl",
+              valueCodeableConcept: { coding: [{ code: "help" }] },
+            },
+          ],
+        },
+        { linkId: "/1/1", text: "Is that enough for you?", type: "boolean" },
+      ],
+    },
+    {
+      linkId: "/2",
+      text: "What wakes you?",
+      type: "open-choice",
+      repeats: true,
+      enableWhen: [{ question: "/1", operator: "<", answerQuantity: { value: 6, unit: "hours" } }],
+      answerOption: [
+        {
+          valueCoding: {
+            system: "urn:w",
+            code: "noise",
+            display: "Noise",
+            extension: [{ url: "http://hl7.org/fhir/StructureDefinition/ordinalValue", valueDecimal: 1 }],
+          },
+        },
+        { valueCoding: { system: "urn:w", code: "pain", display: "Pain" } },
+        { valueString: "Worry" },
+      ],
+    },
+    { linkId: "/3", text: "Since?", type: "date", maxLength: 10 },
+    { linkId: "/4", text: "Clock", type: "time" },
   ],
 };
 const read = (json: unknown): Questionnaire => {
@@ -29,46 +82,112 @@ const read = (json: unknown): Questionnaire => {
 };
 const q = read(theirs);
 
-describe('a file this project did not write', () => {
-  it('is read whole: nested questions, ordinals on the coding, units, a name for a title', () => {
-    expect([q.title, q.kind, allQuestions(q).map((i) => i.linkId)]).toEqual(['SleepVisit', 'intake', ['/1', '/1/1', '/2', '/3', '/4']]);
+describe("a file this project did not write", () => {
+  it("is read whole: nested questions, ordinals on the coding, units, a name for a title", () => {
+    expect([q.title, q.kind, allQuestions(q).map((i) => i.linkId)]).toEqual([
+      "SleepVisit",
+      "intake",
+      ["/1", "/1/1", "/2", "/3", "/4"],
+    ]);
     const [hours, , wakes] = allQuestions(q);
-    expect([hours!.unit?.display, wakes!.options[0]!.ordinal, wakes!.repeats]).toEqual(['hours', 1, true]);
+    expect([hours!.unit?.display, wakes!.options[0]!.ordinal, wakes!.repeats]).toEqual(["hours", 1, true]);
   });
-  it('comes out valid, with what we do not use, and in again as the same', () => {
+  it("comes out valid, with what we do not use, and in again as the same", () => {
     const written = writeQuestionnaire(q);
     expect(fhirProblems(written)).toEqual([]);
-    expect(written).toMatchObject({ id: 'sleep-visit', subjectType: ['Patient'], date: '2024-02-03', contact: [{ name: 'Somebody else' }], jurisdiction: theirs.jurisdiction });
+    expect(written).toMatchObject({
+      id: "sleep-visit",
+      subjectType: ["Patient"],
+      date: "2024-02-03",
+      contact: [{ name: "Somebody else" }],
+      jurisdiction: theirs.jurisdiction,
+    });
     expect(read(JSON.parse(JSON.stringify(written)))).toEqual(q);
     expect(writeQuestionnaire(read(JSON.parse(JSON.stringify(written))))).toEqual(written);
   });
-  it('is asked as it says: nested questions after their own is answered, the decision by amount', () => {
-    const at = (hours: number): Answers => ({ rows: {}, values: { '%2F1': [{ type: 'quantity', value: { value: hours, unit: 'hours' } }] } });
+  it("is asked as it says: nested questions after their own is answered, the decision by amount", () => {
+    const at = (hours: number): Answers => ({
+      rows: {},
+      values: { "%2F1": [{ type: "quantity", value: { value: hours, unit: "hours" } }] },
+    });
     const keys = (answers: Answers) => shownQuestions(q, answers).map((p) => p.item.linkId);
-    expect(keys(noAnswers)).toEqual(['/1', '/3', '/4']);
-    expect(keys(at(5.5))).toEqual(['/1', '/1/1', '/2', '/3', '/4']);
-    expect(keys(at(6))).toEqual(['/1', '/1/1', '/3', '/4']);
-    expect(checkAnswers(q, noAnswers).map((p) => p.linkId)).toEqual(['/1']);
+    expect(keys(noAnswers)).toEqual(["/1", "/3", "/4"]);
+    expect(keys(at(5.5))).toEqual(["/1", "/1/1", "/2", "/3", "/4"]);
+    expect(keys(at(6))).toEqual(["/1", "/1/1", "/3", "/4"]);
+    expect(checkAnswers(q, noAnswers).map((p) => p.linkId)).toEqual(["/1"]);
   });
-  it('gives a valid response with the nested answer under its question, and several answers to one', () => {
-    const answers: Answers = { rows: {}, values: {
-      '%2F1': [{ type: 'quantity', value: { value: 5, unit: 'hours' } }], '%2F1%2F1': [{ type: 'boolean', value: false }], '%2F4': [{ type: 'time', value: '23:30' }], '%2F3': [{ type: 'date', value: '2025-01-01' }],
-      '%2F2': [{ type: 'coding', value: { system: 'urn:w', code: 'noise', display: 'Noise' } }, { type: 'string', value: 'The ferry' }],
-    } };
+  it("gives a valid response with the nested answer under its question, and several answers to one", () => {
+    const answers: Answers = {
+      rows: {},
+      values: {
+        "%2F1": [{ type: "quantity", value: { value: 5, unit: "hours" } }],
+        "%2F1%2F1": [{ type: "boolean", value: false }],
+        "%2F4": [{ type: "time", value: "23:30" }],
+        "%2F3": [{ type: "date", value: "2025-01-01" }],
+        "%2F2": [
+          { type: "coding", value: { system: "urn:w", code: "noise", display: "Noise" } },
+          { type: "string", value: "The ferry" },
+        ],
+      },
+    };
     expect(checkAnswers(q, answers)).toEqual([]);
-    const response = writeResponse(q, answers, { id: 'r', client: { id: 'c', name: 'X' }, authored: instant('2026-11-25T08:00:00Z'), status: 'completed' });
+    const response = writeResponse(q, answers, {
+      id: "r",
+      client: { id: "c", name: "X" },
+      authored: instant("2026-11-25T08:00:00Z"),
+      status: "completed",
+    });
     expect(fhirProblems(response)).toEqual([]);
-    expect(response).toMatchObject({ questionnaire: 'https://other.example/Questionnaire/sleep|1', item: [
-      { linkId: '/1', answer: [{ valueQuantity: { value: 5, unit: 'hours' }, item: [{ linkId: '/1/1', answer: [{ valueBoolean: false }] }] }] },
-      { linkId: '/2', answer: [{ valueCoding: { code: 'noise' } }, { valueString: 'The ferry' }] }, { linkId: '/3' }, { linkId: '/4', answer: [{ valueTime: '23:30:00' }] },
-    ] });
+    expect(response).toMatchObject({
+      questionnaire: "https://other.example/Questionnaire/sleep|1",
+      item: [
+        {
+          linkId: "/1",
+          answer: [
+            {
+              valueQuantity: { value: 5, unit: "hours" },
+              item: [{ linkId: "/1/1", answer: [{ valueBoolean: false }] }],
+            },
+          ],
+        },
+        { linkId: "/2", answer: [{ valueCoding: { code: "noise" } }, { valueString: "The ferry" }] },
+        { linkId: "/3" },
+        { linkId: "/4", answer: [{ valueTime: "23:30:00" }] },
+      ],
+    });
   });
-  it('gets a score only where it says how', () => { expect(scoresOf(q, noAnswers)).toEqual([]); });
-  it('with a signature is a consent, with a score a measure, unless it says what it is', () => {
-    const signature = { url: 'http://hl7.org/fhir/StructureDefinition/questionnaire-signatureRequired', valueCodeableConcept: { text: 'sign' } };
-    const score = { linkId: 's', text: 'S', type: 'decimal', readOnly: true, extension: [{ url: 'https://kindledger.example/fhir/StructureDefinition/score', extension: [{ url: 'method', valueCode: 'mean' }, { url: 'item', valueString: '/3' }] }] };
-    const kind = { url: 'https://kindledger.example/fhir/StructureDefinition/questionnaire-kind', valueCode: 'worksheet' };
-    expect([read({ ...theirs, extension: [signature] }).kind, read({ ...theirs, item: [...theirs.item, score] }).kind, read({ ...theirs, extension: [signature, kind] }).kind]).toEqual(['consent', 'measure', 'worksheet']);
+  it("gets a score only where it says how", () => {
+    expect(scoresOf(q, noAnswers)).toEqual([]);
+  });
+  it("with a signature is a consent, with a score a measure, unless it says what it is", () => {
+    const signature = {
+      url: "http://hl7.org/fhir/StructureDefinition/questionnaire-signatureRequired",
+      valueCodeableConcept: { text: "sign" },
+    };
+    const score = {
+      linkId: "s",
+      text: "S",
+      type: "decimal",
+      readOnly: true,
+      extension: [
+        {
+          url: "https://kindledger.example/fhir/StructureDefinition/score",
+          extension: [
+            { url: "method", valueCode: "mean" },
+            { url: "item", valueString: "/3" },
+          ],
+        },
+      ],
+    };
+    const kind = {
+      url: "https://kindledger.example/fhir/StructureDefinition/questionnaire-kind",
+      valueCode: "worksheet",
+    };
+    expect([
+      read({ ...theirs, extension: [signature] }).kind,
+      read({ ...theirs, item: [...theirs.item, score] }).kind,
+      read({ ...theirs, extension: [signature, kind] }).kind,
+    ]).toEqual(["consent", "measure", "worksheet"]);
     expect(read({ ...theirs, extension: [signature] }).signed).toBe(true);
   });
 });

@@ -1,90 +1,199 @@
-import fc from 'fast-check';
-import { describe, expect, it } from 'vitest';
-import { asksAgain, isFinishAddress, mergeRows } from '../../src/core/packet';
-import { forClient, noAnswers, twinsOf, type Item, type Questionnaire } from '../../src/core/questionnaire';
-import { fitsWish, holdsUntil, type PersonFacts } from '../../src/core/timetable';
-import { instant, type Id } from '../../src/core/shared';
-import { minutesLeft, stepsOf, type FillPart } from '../../src/ui/fill/steps';
-import { fromRepository, question } from '../support/questionnaires';
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { asksAgain, isFinishAddress, mergeRows } from "../../src/core/packet";
+import { forClient, noAnswers, twinsOf, type Item, type Questionnaire } from "../../src/core/questionnaire";
+import { fitsWish, holdsUntil, type PersonFacts } from "../../src/core/timetable";
+import { instant, type Id } from "../../src/core/shared";
+import { minutesLeft, stepsOf, type FillPart } from "../../src/ui/fill/steps";
+import { fromRepository, question } from "../support/questionnaires";
 
-describe('rows changed by two people at once', () => {
-  const rows = fc.uniqueArray(fc.constantFrom('a', 'b', 'c', 'd', 'e', 'f'), { maxLength: 6 });
-  it('keep what either added, lose what either took away, and say the same to both', () => {
-    fc.assert(fc.property(rows, rows, rows, (base, mine, theirs) => {
-      const merged = mergeRows(base, mine, theirs), other = mergeRows(base, theirs, mine);
-      for (const row of new Set([...base, ...mine, ...theirs])) {
-        const wanted = base.includes(row) ? mine.includes(row) && theirs.includes(row) : mine.includes(row) || theirs.includes(row);
-        expect(merged.includes(row), row).toBe(wanted);
-      }
-      expect([...merged].sort()).toEqual([...other].sort());
-      expect(new Set(merged).size).toBe(merged.length);
-      expect(mergeRows(base, mine, mine)).toEqual(mine);
-      expect(mergeRows(base, base, theirs)).toEqual(theirs);
-    }));
+describe("rows changed by two people at once", () => {
+  const rows = fc.uniqueArray(fc.constantFrom("a", "b", "c", "d", "e", "f"), { maxLength: 6 });
+  it("keep what either added, lose what either took away, and say the same to both", () => {
+    fc.assert(
+      fc.property(rows, rows, rows, (base, mine, theirs) => {
+        const merged = mergeRows(base, mine, theirs);
+        const other = mergeRows(base, theirs, mine);
+        for (const row of new Set([...base, ...mine, ...theirs])) {
+          const wanted = base.includes(row)
+            ? mine.includes(row) && theirs.includes(row)
+            : mine.includes(row) || theirs.includes(row);
+          expect(merged.includes(row), row).toBe(wanted);
+        }
+        expect([...merged].sort()).toEqual([...other].sort());
+        expect(new Set(merged).size).toBe(merged.length);
+        expect(mergeRows(base, mine, mine)).toEqual(mine);
+        expect(mergeRows(base, base, theirs)).toEqual(theirs);
+      }),
+    );
   });
 });
 
-describe('a question asked twice', () => {
-  const make = (items: readonly Item[]): Questionnaire => ({ ...fromRepository('phq-9'), items });
-  const q = (linkId: string, text: string, more: object = {}): Item => ({ ...question(linkId, { type: 'string' }), text, ...more }) as Item;
+describe("a question asked twice", () => {
+  const make = (items: readonly Item[]): Questionnaire => ({ ...fromRepository("phq-9"), items });
+  const q = (linkId: string, text: string, more: object = {}): Item =>
+    ({ ...question(linkId, { type: "string" }), text, ...more }) as Item;
   const part = (id: string, items: readonly Item[]) => ({ id, questionnaire: make(items) });
-  it('is known by its words, whatever their case and signs, in another questionnaire, in a section too', () => {
-    const section = { linkId: 's', type: 'group', text: 'S', codes: [], required: false, repeats: false, items: [q('b', 'whom may  we call')] } as Item;
-    expect([...twinsOf([part('p1', [q('a', 'Whom may we call?')]), part('p2', [section])])]).toEqual([['p1 a', [{ part: 'p2', key: 'b' }]], ['p2 b', [{ part: 'p1', key: 'a' }]]]);
+  it("is known by its words, whatever their case and signs, in another questionnaire, in a section too", () => {
+    const section = {
+      linkId: "s",
+      type: "group",
+      text: "S",
+      codes: [],
+      required: false,
+      repeats: false,
+      items: [q("b", "whom may  we call")],
+    } as Item;
+    expect([...twinsOf([part("p1", [q("a", "Whom may we call?")]), part("p2", [section])])]).toEqual([
+      ["p1 a", [{ part: "p2", key: "b" }]],
+      ["p2 b", [{ part: "p1", key: "a" }]],
+    ]);
   });
-  it('is another one where its kind or options differ, it stands in rows, counts in a score, alarms, or is asked twice in one on purpose', () => {
-    const none = (a: readonly Item[], b: readonly Item[]) => expect(twinsOf([part('p1', a), part('p2', b)]).size).toBe(0);
-    none([q('a', 'Same?')], [{ ...question('a', { type: 'boolean' }), text: 'Same?' } as Item]);
-    none([q('a', 'Same?')], [q('a', 'Same?', { options: [{ value: { type: 'string', value: 'x' } }] })]);
-    none([q('a', 'Same?')], [{ linkId: 'g', type: 'group', text: 'G', codes: [], required: false, repeats: true, items: [q('b', 'Same?')] } as Item]);
-    none([q('a', 'Same?', { alert: { from: 1, message: 'x' } })], [q('a', 'Same?')]);
-    none([q('a', 'Left knee'), q('b', 'Left knee')], [q('a', 'Left knee')]);
-    none([q('a', 'Same?')], [q('a', 'Same?'), { ...question('t', { type: 'integer' }), text: 'Total', score: { method: 'sum', items: ['a'], fewestAnswered: 1, proration: 'none', bands: [] } } as Item]);
+  it("is another one where its kind or options differ, it stands in rows, counts in a score, alarms, or is asked twice in one on purpose", () => {
+    const none = (a: readonly Item[], b: readonly Item[]) =>
+      expect(twinsOf([part("p1", a), part("p2", b)]).size).toBe(0);
+    none([q("a", "Same?")], [{ ...question("a", { type: "boolean" }), text: "Same?" } as Item]);
+    none([q("a", "Same?")], [q("a", "Same?", { options: [{ value: { type: "string", value: "x" } }] })]);
+    none(
+      [q("a", "Same?")],
+      [
+        {
+          linkId: "g",
+          type: "group",
+          text: "G",
+          codes: [],
+          required: false,
+          repeats: true,
+          items: [q("b", "Same?")],
+        } as Item,
+      ],
+    );
+    none([q("a", "Same?", { alert: { from: 1, message: "x" } })], [q("a", "Same?")]);
+    none([q("a", "Left knee"), q("b", "Left knee")], [q("a", "Left knee")]);
+    none(
+      [q("a", "Same?")],
+      [
+        q("a", "Same?"),
+        {
+          ...question("t", { type: "integer" }),
+          text: "Total",
+          score: { method: "sum", items: ["a"], fewestAnswered: 1, proration: "none", bands: [] },
+        } as Item,
+      ],
+    );
     // The eight and nine items of two published measures share words; each is to be answered as it stands.
-    expect(twinsOf([{ id: 'x', questionnaire: fromRepository('phq-9') }, { id: 'y', questionnaire: fromRepository('phq-9') }]).size).toBeLessThanOrEqual(2);
+    expect(
+      twinsOf([
+        { id: "x", questionnaire: fromRepository("phq-9") },
+        { id: "y", questionnaire: fromRepository("phq-9") },
+      ]).size,
+    ).toBeLessThanOrEqual(2);
   });
 });
 
-describe('the minutes that are left', () => {
-  const parts = (['adult-intake', 'consent-to-care', 'phq-9'] as const).map((name): FillPart => ({ id: name as unknown as Id<'Part'>, questionnaire: forClient(fromRepository(name)), answers: noAnswers, signed: {}, prefilled: [], kept: {} }));
-  it('go down from step to step and with every answer, and end at none', () => {
-    const steps = stepsOf(parts), left = steps.map((_, at) => minutesLeft(steps, at, parts));
+describe("the minutes that are left", () => {
+  const parts = (["adult-intake", "consent-to-care", "phq-9"] as const).map((name): FillPart => ({
+    id: name as unknown as Id<"Part">,
+    questionnaire: forClient(fromRepository(name)),
+    answers: noAnswers,
+    signed: {},
+    prefilled: [],
+    kept: {},
+  }));
+  it("go down from step to step and with every answer, and end at none", () => {
+    const steps = stepsOf(parts);
+    const left = steps.map((_, at) => minutesLeft(steps, at, parts));
     expect(left[0]).toBeGreaterThan(3);
     expect([...left].sort((a, b) => b - a)).toEqual(left);
     expect(left.at(-1)).toBe(0);
-    const answered = parts.map((p) => ({ ...p, answers: { ...noAnswers, values: Object.fromEntries(['occupation', 'sleep-hours', 'main-concern', 'goals', 'since', 'else'].map((k) => [k, [{ type: 'string' as const, value: 'x' }]])) } }));
+    const answered = parts.map((p) => ({
+      ...p,
+      answers: {
+        ...noAnswers,
+        values: Object.fromEntries(
+          ["occupation", "sleep-hours", "main-concern", "goals", "since", "else"].map((k) => [
+            k,
+            [{ type: "string" as const, value: "x" }],
+          ]),
+        ),
+      },
+    }));
     expect(minutesLeft(steps, 0, answered)).toBeLessThan(left[0]!);
   });
 });
 
-describe('choosing whom to write to', () => {
+describe("choosing whom to write to", () => {
   const id = <N extends string>(text: string) => text as unknown as Id<N>;
-  const person = (visits: readonly (readonly [string, string])[], returned: Record<string, string> = {}): PersonFacts => ({ id: id('c'), visits: visits.map(([v, s]) => ({ visitTypeId: id(v), staffId: id(s) })), returned });
-  const today = '2026-11-25', due = (when: 'over' | 'never' | 'soon', months = 12, days = 30) => ({ due: { questionnaireId: id<'Questionnaire'>('q'), months, when, days } });
-  it('takes a visit that fits both its kind and its practitioner, not two that fit one each', () => {
-    const wish = { visitTypeId: id<'VisitType'>('video'), staffId: id<'Staff'>('maren') };
-    expect([[['video', 'maren']], [['video', 'tobias'], ['first', 'maren']], []].map((v) => fitsWish(person(v as [string, string][]), wish, today))).toEqual([true, false, false]);
+  const person = (
+    visits: readonly (readonly [string, string])[],
+    returned: Record<string, string> = {},
+  ): PersonFacts => ({
+    id: id("c"),
+    visits: visits.map(([v, s]) => ({ visitTypeId: id(v), staffId: id(s) })),
+    returned,
   });
-  it('goes by the last return to the day: holds on its last one, is over the day after, and runs out within so many', () => {
+  const today = "2026-11-25";
+  const due = (when: "over" | "never" | "soon", months = 12, days = 30) => ({
+    due: { questionnaireId: id<"Questionnaire">("q"), months, when, days },
+  });
+  it("takes a visit that fits both its kind and its practitioner, not two that fit one each", () => {
+    const wish = { visitTypeId: id<"VisitType">("video"), staffId: id<"Staff">("maren") };
+    expect(
+      [
+        [["video", "maren"]],
+        [
+          ["video", "tobias"],
+          ["first", "maren"],
+        ],
+        [],
+      ].map((v) => fitsWish(person(v as [string, string][]), wish, today)),
+    ).toEqual([true, false, false]);
+  });
+  it("goes by the last return to the day: holds on its last one, is over the day after, and runs out within so many", () => {
     const last = (day: string) => person([], { q: day });
-    expect(holdsUntil('2024-02-29', 12)).toBe('2025-02-28');
-    expect(['2025-11-25', '2025-11-24'].map((d) => fitsWish(last(d), due('over'), today))).toEqual([false, true]);
-    expect(fitsWish(person([]), due('over'), today)).toBe(true);
-    expect([person([]), last('2026-01-01')].map((p) => fitsWish(p, due('never'), today))).toEqual([true, false]);
-    expect(['2025-11-24', '2025-11-25', '2025-12-25', '2025-12-26'].map((d) => fitsWish(last(d), due('soon'), today))).toEqual([false, true, true, false]);
-    expect(fitsWish(person([]), due('soon'), today)).toBe(false);
+    expect(holdsUntil("2024-02-29", 12)).toBe("2025-02-28");
+    expect(["2025-11-25", "2025-11-24"].map((d) => fitsWish(last(d), due("over"), today))).toEqual([false, true]);
+    expect(fitsWish(person([]), due("over"), today)).toBe(true);
+    expect([person([]), last("2026-01-01")].map((p) => fitsWish(p, due("never"), today))).toEqual([true, false]);
+    expect(
+      ["2025-11-24", "2025-11-25", "2025-12-25", "2025-12-26"].map((d) => fitsWish(last(d), due("soon"), today)),
+    ).toEqual([false, true, true, false]);
+    expect(fitsWish(person([]), due("soon"), today)).toBe(false);
   });
 });
 
-describe('a link that asks each session', () => {
-  const packet = { repeats: true, state: 'returned' as const, expiresAt: instant('2026-12-31T00:00:00Z') };
-  it('asks on another day after it came back, and not once its time is over', () => {
-    const now = instant('2026-11-25T08:00:00Z');
-    expect([['2026-11-24', packet], ['2026-11-25', packet], [undefined, packet], ['2026-11-24', { ...packet, repeats: false }], ['2026-11-24', { ...packet, state: 'withdrawn' as const }], ['2026-11-24', { ...packet, expiresAt: now }]].map(([day, p]) => asksAgain(p as typeof packet, now, day as string | undefined, '2026-11-25'))).toEqual([true, false, false, false, false, false]);
+describe("a link that asks each session", () => {
+  const packet = { repeats: true, state: "returned" as const, expiresAt: instant("2026-12-31T00:00:00Z") };
+  it("asks on another day after it came back, and not once its time is over", () => {
+    const now = instant("2026-11-25T08:00:00Z");
+    expect(
+      [
+        ["2026-11-24", packet],
+        ["2026-11-25", packet],
+        [undefined, packet],
+        ["2026-11-24", { ...packet, repeats: false }],
+        ["2026-11-24", { ...packet, state: "withdrawn" as const }],
+        ["2026-11-24", { ...packet, expiresAt: now }],
+      ].map(([day, p]) => asksAgain(p as typeof packet, now, day as string | undefined, "2026-11-25")),
+    ).toEqual([true, false, false, false, false, false]);
   });
 });
 
-it('an address to go on to is https, with a host of two parts, and nothing that could mislead', () => {
-  expect(['https://rooms.example', 'https://a.b.example:8443/x?y=1#z', 'https://bücher.example/'].map(isFinishAddress)).toEqual([true, true, true]);
-  expect(['http://rooms.example', 'https://rooms', 'https://me@rooms.example', 'https://rooms.example\\@evil.example', 'javascript:alert(1)', '//rooms.example', 'https://rooms.example /x', '', `https://rooms.example/${'x'.repeat(500)}`].map(isFinishAddress)).toEqual(Array<boolean>(9).fill(false));
+it("an address to go on to is https, with a host of two parts, and nothing that could mislead", () => {
+  expect(
+    ["https://rooms.example", "https://a.b.example:8443/x?y=1#z", "https://bücher.example/"].map(isFinishAddress),
+  ).toEqual([true, true, true]);
+  expect(
+    [
+      "http://rooms.example",
+      "https://rooms",
+      "https://me@rooms.example",
+      "https://rooms.example\\@evil.example",
+      "javascript:alert(1)",
+      "//rooms.example",
+      "https://rooms.example /x",
+      "",
+      `https://rooms.example/${"x".repeat(500)}`,
+    ].map(isFinishAddress),
+  ).toEqual(Array<boolean>(9).fill(false));
 });

@@ -1,10 +1,10 @@
-'use server';
-import { useCases } from '@/compose';
-import type { ClientIdentity } from '@/core/chart';
-import { leaveStaff, load } from '../_server/run';
+"use server";
+import { useCases } from "@/compose";
+import type { ClientIdentity } from "@/core/chart";
+import { leaveStaff, load } from "../_server/run";
 
 export async function signOutAction(): Promise<void> {
-  await leaveStaff('/sign-in');
+  await leaveStaff("/sign-in");
 }
 
 export interface Findables {

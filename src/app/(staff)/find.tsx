@@ -1,12 +1,12 @@
-'use client';
-import { useRef, useState, type ComponentType } from 'react';
-import styled, { css } from 'styled-components';
-import type { Role } from '@/core/shared';
-import { Soft } from '@/ui/page';
-import { Key, Shortcuts } from '@/ui/shortcuts';
-import type { FinderProps } from './finder';
+"use client";
+import { useRef, useState, type ComponentType } from "react";
+import styled, { css } from "styled-components";
+import type { Role } from "@/core/shared";
+import { Soft } from "@/ui/page";
+import { Key, Shortcuts } from "@/ui/shortcuts";
+import type { FinderProps } from "./finder";
 
-const label = 'Find a person, a questionnaire or a page';
+const label = "Find a person, a questionnaire or a page";
 
 /**
  * Where one finds: a button in the spine that becomes a field. What looks things up comes when it is wanted, as most pages
@@ -14,35 +14,91 @@ const label = 'Find a person, a questionnaire or a page';
  */
 export function Find({ role }: { readonly role: Role }) {
   const [open, setOpen] = useState(false);
-  const [sought, setSought] = useState('');
-  const [come, setCome] = useState<{ readonly Finder: ComponentType<FinderProps> } | 'unreachable'>();
-  const button = useRef<HTMLButtonElement>(null), cameFrom = useRef<Element>(null);
+  const [sought, setSought] = useState("");
+  const [come, setCome] = useState<{ readonly Finder: ComponentType<FinderProps> } | "unreachable">();
+  const button = useRef<HTMLButtonElement>(null);
+  const cameFrom = useRef<Element>(null);
   const start = (): void => {
     cameFrom.current = document.activeElement;
-    setSought('');
+    setSought("");
     setOpen(true);
-    if (come === undefined || come === 'unreachable') import('./finder').then(({ Finder }) => setCome({ Finder }), () => setCome('unreachable'));
+    if (come === undefined || come === "unreachable")
+      import("./finder").then(
+        ({ Finder }) => setCome({ Finder }),
+        () => setCome("unreachable"),
+      );
   };
   const done = (back: boolean): void => {
     setOpen(false);
-    if (back) requestAnimationFrame(() => { (cameFrom.current instanceof HTMLElement && cameFrom.current.isConnected ? cameFrom.current : button.current)?.focus(); });
+    if (back)
+      requestAnimationFrame(() => {
+        (cameFrom.current instanceof HTMLElement && cameFrom.current.isConnected
+          ? cameFrom.current
+          : button.current
+        )?.focus();
+      });
   };
   return (
     <Place>
-      <Shortcuts list={[{ key: '/', does: 'find a person, a questionnaire or a page', run: start }]} />
-      {!open ? <Open ref={button} type="button" onClick={start}>Find <Key>/</Key></Open>
-        : typeof come === 'object' ? <come.Finder role={role} label={label} sought={sought} onSought={setSought} onDone={done} />
-        : <>
-            <Early autoFocus aria-label={label} dir="auto" value={sought} onChange={(event) => setSought(event.target.value)} onKeyDown={(event) => { if (event.key === 'Escape') done(true); }} />
-            {come === 'unreachable' && <Soft role="status">Nothing can be looked up just now.</Soft>}
-          </>}
+      <Shortcuts list={[{ key: "/", does: "find a person, a questionnaire or a page", run: start }]} />
+      {!open ? (
+        <Open ref={button} type="button" onClick={start}>
+          Find <Key>/</Key>
+        </Open>
+      ) : typeof come === "object" ? (
+        <come.Finder role={role} label={label} sought={sought} onSought={setSought} onDone={done} />
+      ) : (
+        <>
+          <Early
+            autoFocus
+            aria-label={label}
+            dir="auto"
+            value={sought}
+            onChange={(event) => setSought(event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key === "Escape") done(true);
+            }}
+          />
+          {come === "unreachable" && <Soft role="status">Nothing can be looked up just now.</Soft>}
+        </>
+      )}
     </Place>
   );
 }
-const Place = styled.div`padding-inline: 1.25rem 0.75rem; min-height: 2.75rem; @media (max-width: 52rem) { padding: 0; align-self: center; width: 9.5rem; }`;
-const shape = css`width: 100%; padding: 0.3rem 0.6rem; font: inherit; border: 1px solid var(--rule-strong); border-radius: var(--corner);`;
-const Open = styled.button`
-  ${shape} min-height: 2.5rem; display: flex; gap: 0.75rem; align-items: center; justify-content: space-between; text-align: start; cursor: pointer;
-  color: var(--soft); background: none; &:hover { background: var(--plum-wash); color: var(--ink); }
+const Place = styled.div`
+  padding-inline: 1.25rem 0.75rem;
+  min-height: 2.75rem;
+  @media (max-width: 52rem) {
+    padding: 0;
+    align-self: center;
+    width: 9.5rem;
+  }
 `;
-const Early = styled.input`${shape} min-height: 2.75rem; padding-inline: 0.75rem; color: var(--ink); background: var(--leaf);`;
+const shape = css`
+  width: 100%;
+  padding: 0.3rem 0.6rem;
+  font: inherit;
+  border: 1px solid var(--rule-strong);
+  border-radius: var(--corner);
+`;
+const Open = styled.button`
+  ${shape} min-height: 2.5rem;
+  display: flex;
+  gap: 0.75rem;
+  align-items: center;
+  justify-content: space-between;
+  text-align: start;
+  cursor: pointer;
+  color: var(--soft);
+  background: none;
+  &:hover {
+    background: var(--plum-wash);
+    color: var(--ink);
+  }
+`;
+const Early = styled.input`
+  ${shape} min-height: 2.75rem;
+  padding-inline: 0.75rem;
+  color: var(--ink);
+  background: var(--leaf);
+`;

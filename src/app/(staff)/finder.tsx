@@ -1,47 +1,98 @@
-'use client';
-import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
-import { matchesPerson } from '@/core/chart';
-import { dateWords } from '@/core/questionnaire';
-import { holdsWords, type Role } from '@/core/shared';
-import { FindBox } from '@/ui/find-box';
-import { places } from '@/ui/spine';
-import { useTimeFrame } from '@/ui/time';
-import { findablesAction, type Findables } from './actions';
+"use client";
+import { useRouter } from "next/navigation";
+import { useEffect, useState } from "react";
+import { matchesPerson } from "@/core/chart";
+import { dateWords } from "@/core/questionnaire";
+import { holdsWords, type Role } from "@/core/shared";
+import { FindBox } from "@/ui/find-box";
+import { places } from "@/ui/spine";
+import { useTimeFrame } from "@/ui/time";
+import { findablesAction, type Findables } from "./actions";
 
 const pages: readonly { readonly href: string; readonly name: string; readonly for: readonly Role[] }[] = [
   ...places,
-  { href: '/send', name: 'Send to somebody', for: ['owner', 'office', 'practitioner'] },
-  { href: '/send/many', name: 'Send to many', for: ['owner', 'office', 'practitioner'] },
-  { href: '/post-room', name: 'Post room', for: ['owner', 'office', 'practitioner'] },
-  { href: '/library/standing', name: 'Standing packets and leaflets', for: ['owner', 'office', 'practitioner'] },
-  { href: '/office/wordings', name: 'Wordings', for: ['owner', 'office'] },
+  { href: "/send", name: "Send to somebody", for: ["owner", "office", "practitioner"] },
+  { href: "/send/many", name: "Send to many", for: ["owner", "office", "practitioner"] },
+  { href: "/post-room", name: "Post room", for: ["owner", "office", "practitioner"] },
+  { href: "/library/standing", name: "Standing packets and leaflets", for: ["owner", "office", "practitioner"] },
+  { href: "/office/wordings", name: "Wordings", for: ["owner", "office"] },
 ];
 const mostShown = 6;
 
-export interface FinderProps { readonly role: Role; readonly label: string; readonly sought: string; readonly onSought: (sought: string) => void; readonly onDone: (back: boolean) => void }
+export interface FinderProps {
+  readonly role: Role;
+  readonly label: string;
+  readonly sought: string;
+  readonly onSought: (sought: string) => void;
+  readonly onDone: (back: boolean) => void;
+}
 /** A person, a questionnaire or a page, by typing. What is typed stays in the browser. */
 export function Finder({ role, label, sought, onSought, onDone }: FinderProps) {
   const router = useRouter();
   const { locale } = useTimeFrame();
-  const [all, setAll] = useState<Findables | 'unreachable'>();
+  const [all, setAll] = useState<Findables | "unreachable">();
   useEffect(() => {
     let here = true;
-    findablesAction().then((found) => { if (here) setAll(found); }, () => { if (here) setAll('unreachable'); });
-    return () => { here = false; };
+    findablesAction().then(
+      (found) => {
+        if (here) setAll(found);
+      },
+      () => {
+        if (here) setAll("unreachable");
+      },
+    );
+    return () => {
+      here = false;
+    };
   }, []);
-  const known = typeof all === 'object' ? all : { people: [], questionnaires: [] };
+  const known = typeof all === "object" ? all : { people: [], questionnaires: [] };
   return (
     <FindBox
-      label={label} sought={sought} onSought={onSought}
+      label={label}
+      sought={sought}
+      onSought={onSought}
       // Nothing before everything is here: Enter would take a page for a person who is not looked up yet.
-      find={(text) => (all === undefined ? [] : [
-        { name: 'People', lines: known.people.filter((p) => matchesPerson(p.identity, text)).slice(0, mostShown).map((p) => ({ id: p.href, name: p.name, beside: p.identity.birthDate && dateWords(p.identity.birthDate, locale) })) },
-        { name: 'Questionnaires', lines: known.questionnaires.filter((q) => holdsWords(q.title, text)).slice(0, mostShown).map((q) => ({ id: q.href, name: q.title })) },
-        { name: 'Pages', lines: pages.filter((p) => p.for.includes(role) && holdsWords(p.name, text)).map((p) => ({ id: p.href, name: p.name })) },
-      ])}
-      nothing={all === undefined ? 'Looking…' : all === 'unreachable' ? 'People and questionnaires cannot be looked up just now. Pages can.' : 'Nothing here is like that.'}
-      onFound={(href) => { onDone(false); router.push(href); }}
+      find={(text) =>
+        all === undefined
+          ? []
+          : [
+              {
+                name: "People",
+                lines: known.people
+                  .filter((p) => matchesPerson(p.identity, text))
+                  .slice(0, mostShown)
+                  .map((p) => ({
+                    id: p.href,
+                    name: p.name,
+                    beside: p.identity.birthDate && dateWords(p.identity.birthDate, locale),
+                  })),
+              },
+              {
+                name: "Questionnaires",
+                lines: known.questionnaires
+                  .filter((q) => holdsWords(q.title, text))
+                  .slice(0, mostShown)
+                  .map((q) => ({ id: q.href, name: q.title })),
+              },
+              {
+                name: "Pages",
+                lines: pages
+                  .filter((p) => p.for.includes(role) && holdsWords(p.name, text))
+                  .map((p) => ({ id: p.href, name: p.name })),
+              },
+            ]
+      }
+      nothing={
+        all === undefined
+          ? "Looking…"
+          : all === "unreachable"
+            ? "People and questionnaires cannot be looked up just now. Pages can."
+            : "Nothing here is like that."
+      }
+      onFound={(href) => {
+        onDone(false);
+        router.push(href);
+      }}
       onLeave={onDone}
     />
   );

@@ -1,22 +1,32 @@
-import { redirect } from 'next/navigation';
-import type { ReactNode } from 'react';
-import { application } from '@/compose';
-import { ShortcutKeys } from '@/ui/shortcuts';
-import { TimeFrameProvider } from '@/ui/time';
-import { Spine } from '@/ui/spine';
-import { currentStaff } from '../_server/request';
-import { signOutAction } from './actions';
-import { Find } from './find';
+import { redirect } from "next/navigation";
+import type { ReactNode } from "react";
+import { application } from "@/compose";
+import { ShortcutKeys } from "@/ui/shortcuts";
+import { TimeFrameProvider } from "@/ui/time";
+import { Spine } from "@/ui/spine";
+import { currentStaff } from "../_server/request";
+import { signOutAction } from "./actions";
+import { Find } from "./find";
 
 export default async function StaffLayout({ children }: { readonly children: ReactNode }) {
   const app = await application();
   const actor = await currentStaff();
-  if (actor.kind !== 'staff') redirect('/sign-in');
+  if (actor.kind !== "staff") redirect("/sign-in");
   const practice = await app.practice();
   return (
-    <TimeFrameProvider frame={{ locale: practice?.locale ?? 'en-GB', zone: practice?.zone ?? 'UTC', now: app.ports.clock.now() }}>
+    <TimeFrameProvider
+      frame={{ locale: practice?.locale ?? "en-GB", zone: practice?.zone ?? "UTC", now: app.ports.clock.now() }}
+    >
       <ShortcutKeys>
-        <Spine practice={practice?.name ?? ''} person={actor.name} role={actor.role} signOut={signOutAction} find={<Find role={actor.role} />}>{children}</Spine>
+        <Spine
+          practice={practice?.name ?? ""}
+          person={actor.name}
+          role={actor.role}
+          signOut={signOutAction}
+          find={<Find role={actor.role} />}
+        >
+          {children}
+        </Spine>
       </ShortcutKeys>
     </TimeFrameProvider>
   );

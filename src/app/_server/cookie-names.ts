@@ -1,5 +1,5 @@
-export const staffCookie = 'kl_staff';
-export const halfwayCookie = 'kl_halfway';
-export const doorCookie = 'kl_door';
+export const staffCookie = "kl_staff";
+export const halfwayCookie = "kl_halfway";
+export const doorCookie = "kl_door";
 /** The newest door pass of this device, sent to the doors only: it may open another packet of the same person. */
-export const knownCookie = 'kl_known';
+export const knownCookie = "kl_known";

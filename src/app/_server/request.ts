@@ -1,20 +1,35 @@
-import 'server-only';
-import { cookies, headers } from 'next/headers';
-import { application, clientActor, staffActor, type Application } from '@/compose';
-import { instantMs, type Instant } from '@/core/shared';
-import { doorCookie, knownCookie, staffCookie } from './cookie-names';
+import "server-only";
+import { cookies, headers } from "next/headers";
+import { application, clientActor, staffActor, type Application } from "@/compose";
+import { instantMs, type Instant } from "@/core/shared";
+import { doorCookie, knownCookie, staffCookie } from "./cookie-names";
 
-export { doorCookie, halfwayCookie, knownCookie, staffCookie } from './cookie-names';
+export { doorCookie, halfwayCookie, knownCookie, staffCookie } from "./cookie-names";
 
 /** Where the request came from, as server.mjs saw it. */
 export async function requestFrom(): Promise<{ address: string; device: string }> {
   const all = await headers();
-  return { address: all.get('x-kind-ledger-address') ?? 'unknown', device: (all.get('user-agent') ?? '').slice(0, 300) };
+  return {
+    address: all.get("x-kind-ledger-address") ?? "unknown",
+    device: (all.get("user-agent") ?? "").slice(0, 300),
+  };
 }
 
 /** HttpOnly, SameSite, and Secure everywhere but on localhost over http. @param until by our clock; the browser counts from when it gets it, since its own clock may say otherwise. */
-export async function setCookie(app: Application, name: string, value: string, path: string, until?: Instant): Promise<void> {
-  (await cookies()).set(name, value, { httpOnly: true, sameSite: 'lax', secure: app.ports.origin.startsWith('https://'), path, ...(until ? { maxAge: Math.max(0, Math.round((instantMs(until) - instantMs(app.ports.clock.now())) / 1000)) } : {}) });
+export async function setCookie(
+  app: Application,
+  name: string,
+  value: string,
+  path: string,
+  until?: Instant,
+): Promise<void> {
+  (await cookies()).set(name, value, {
+    httpOnly: true,
+    sameSite: "lax",
+    secure: app.ports.origin.startsWith("https://"),
+    path,
+    ...(until ? { maxAge: Math.max(0, Math.round((instantMs(until) - instantMs(app.ports.clock.now())) / 1000)) } : {}),
+  });
 }
 
 export async function currentStaff() {

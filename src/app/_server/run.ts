@@ -1,17 +1,21 @@
-import 'server-only';
-import { cookies } from 'next/headers';
-import { redirect } from 'next/navigation';
-import { application, run, useCases, type UseCase, type Access, type CommonError } from '@/compose';
-import type { Result } from '@/core/shared';
-import { currentClient, currentStaff, requestFrom, staffCookie } from './request';
+import "server-only";
+import { cookies } from "next/headers";
+import { redirect } from "next/navigation";
+import { application, run, useCases, type UseCase, type Access, type CommonError } from "@/compose";
+import type { Result } from "@/core/shared";
+import { currentClient, currentStaff, requestFrom, staffCookie } from "./request";
 
 type AnyUseCase<I, O, E> = UseCase<I, O, E, Access>;
-const bind = <I, O, E, A extends Access>(u: UseCase<I, O, E, A>): AnyUseCase<I, O, E> => u as unknown as AnyUseCase<I, O, E>;
+const bind = <I, O, E, A extends Access>(u: UseCase<I, O, E, A>): AnyUseCase<I, O, E> =>
+  u as unknown as AnyUseCase<I, O, E>;
 
 /** Runs a use case for the signed-in member of staff; whoever is not signed in goes to the sign-in page. */
-export async function runAsStaff<I, O, E, A extends Access>(useCase: UseCase<I, O, E, A>, input: unknown): Promise<Result<O, E | CommonError>> {
+export async function runAsStaff<I, O, E, A extends Access>(
+  useCase: UseCase<I, O, E, A>,
+  input: unknown,
+): Promise<Result<O, E | CommonError>> {
   const actor = await currentStaff();
-  if (actor.kind !== 'staff') redirect('/sign-in');
+  if (actor.kind !== "staff") redirect("/sign-in");
   return run(await application(), bind(useCase), actor, input);
 }
 
@@ -23,19 +27,30 @@ export async function leaveStaff(to: string): Promise<never> {
 }
 
 /** For pages, and what is loaded into them later: what the use case gives, or the page that says nothing is there, or for a role that may not see it, what stands there `instead`: by itself a page that says so. */
-export async function load<I, O, E extends { readonly reason: string }, A extends Access>(useCase: UseCase<I, O, E, A>, input: unknown, instead = '/not-yours'): Promise<O> {
+export async function load<I, O, E extends { readonly reason: string }, A extends Access>(
+  useCase: UseCase<I, O, E, A>,
+  input: unknown,
+  instead = "/not-yours",
+): Promise<O> {
   const result = await runAsStaff(useCase, input);
   if (result.ok) return result.value;
-  if (result.error.reason === 'not-allowed') redirect(instead);
+  if (result.error.reason === "not-allowed") redirect(instead);
   // Not notFound(): Next begins such a page anew in the browser without the nonce, and the strict policy leaves it blank.
-  redirect('/nothing-here');
+  redirect("/nothing-here");
 }
 
-export async function runAsStranger<I, O, E, A extends Access>(useCase: UseCase<I, O, E, A>, input: unknown): Promise<Result<O, E | CommonError>> {
-  return run(await application(), bind(useCase), { kind: 'stranger', ...(await requestFrom()) }, input);
+export async function runAsStranger<I, O, E, A extends Access>(
+  useCase: UseCase<I, O, E, A>,
+  input: unknown,
+): Promise<Result<O, E | CommonError>> {
+  return run(await application(), bind(useCase), { kind: "stranger", ...(await requestFrom()) }, input);
 }
 
 /** Runs a use case for the client behind this packet's door pass; a stranger is refused by the use case's access. */
-export async function runAsClient<I, O, E, A extends Access>(packetId: string, useCase: UseCase<I, O, E, A>, input: unknown): Promise<Result<O, E | CommonError>> {
+export async function runAsClient<I, O, E, A extends Access>(
+  packetId: string,
+  useCase: UseCase<I, O, E, A>,
+  input: unknown,
+): Promise<Result<O, E | CommonError>> {
   return run(await application(), bind(useCase), await currentClient(packetId), input);
 }

@@ -1,8 +1,8 @@
-import type { IncomingMessage, ServerResponse } from 'node:http';
-import { application, savingActor, run, useCases } from '../../compose';
-import { isSameOrigin } from '../../core/shared';
-import { doorCookie } from './cookie-names';
-import { jsonHeaders, jsonStatus, parseJson } from './json';
+import type { IncomingMessage, ServerResponse } from "node:http";
+import { application, savingActor, run, useCases } from "../../compose";
+import { isSameOrigin } from "../../core/shared";
+import { doorCookie } from "./cookie-names";
+import { jsonHeaders, jsonStatus, parseJson } from "./json";
 
 const path = /^\/f\/([0-9a-f-]{36})\/answers$/;
 const longest = 1_000_000;
@@ -13,27 +13,30 @@ const longest = 1_000_000;
  * Gives false for every other request. server.mjs calls it.
  */
 export function saveListener(request: IncomingMessage, response: ServerResponse): boolean {
-  const packetId = request.method === 'PUT' ? path.exec(request.url ?? '')?.[1] : undefined;
+  const packetId = request.method === "PUT" ? path.exec(request.url ?? "")?.[1] : undefined;
   if (packetId === undefined) return false;
   save(request, response, packetId).catch((error: unknown) => {
-    console.error('kind-ledger: a save failed.', error);
-    if (!response.headersSent) answer(response, 500, { reason: 'failed' });
+    console.error("kind-ledger: a save failed.", error);
+    if (!response.headersSent) answer(response, 500, { reason: "failed" });
   });
   return true;
 }
 
 async function save(request: IncomingMessage, response: ServerResponse, packetId: string): Promise<void> {
   const header = (name: string): string | null => (request.headers[name] as string | undefined) ?? null;
-  if (!isSameOrigin({ get: header })) return answer(response, 403, { error: 'This request came from another site.' });
+  if (!isSameOrigin({ get: header })) return answer(response, 403, { error: "This request came from another site." });
   const app = await application();
-  const pass = new RegExp(`(?:^|; )${doorCookie}=([\\w-]+)`).exec(header('cookie') ?? '')?.[1];
-  const actor = await savingActor(app, packetId, pass, { address: header('x-kind-ledger-address') ?? 'unknown', device: '' });
+  const pass = new RegExp(`(?:^|; )${doorCookie}=([\\w-]+)`).exec(header("cookie") ?? "")?.[1];
+  const actor = await savingActor(app, packetId, pass, {
+    address: header("x-kind-ledger-address") ?? "unknown",
+    device: "",
+  });
   const result = await run(app, useCases.saveAnswers, actor, parseJson(await body(request), longest));
   answer(response, jsonStatus(result), result.ok ? result.value : result.error);
 }
 
 function answer(response: ServerResponse, status: number, value: unknown): void {
-  response.writeHead(status, { 'content-type': 'application/json', ...jsonHeaders }).end(JSON.stringify(value));
+  response.writeHead(status, { "content-type": "application/json", ...jsonHeaders }).end(JSON.stringify(value));
 }
 
 /** What was sent, or an empty text when it is too long. */
@@ -44,5 +47,5 @@ async function body(request: IncomingMessage): Promise<string> {
     bytes += piece.length;
     if (bytes <= longest) pieces.push(piece);
   }
-  return bytes > longest ? '' : Buffer.concat(pieces).toString('utf8');
+  return bytes > longest ? "" : Buffer.concat(pieces).toString("utf8");
 }

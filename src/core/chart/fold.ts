@@ -1,5 +1,5 @@
-import type { ChartEntry, ChartValue, EntrySource, RowValue } from './entries';
-import type { Instant } from '../shared';
+import type { ChartEntry, ChartValue, EntrySource, RowValue } from "./entries";
+import type { Instant } from "../shared";
 
 /** A value with its past. `reversed` entries stay in the history, struck through, and do not count. */
 export interface Dated<T> {
@@ -32,28 +32,41 @@ export interface Chart {
 /** The current chart is this fold and nothing else. Entries may come in any order; `seq` decides. */
 export function foldChart(entries: readonly ChartEntry[]): Chart {
   const ordered = [...entries].sort((a, b) => a.seq - b.seq);
-  const reversed = new Set(ordered.flatMap((e) => (e.change.kind === 'reverse' ? [e.change.posting] : [])));
+  const reversed = new Set(ordered.flatMap((e) => (e.change.kind === "reverse" ? [e.change.posting] : [])));
   const fields = new Map<string, Dated<ChartValue>[]>();
   const lists = new Map<string, Map<string, Dated<RowValue>[]>>();
 
   for (const entry of ordered) {
     const { change } = entry;
-    if (change.kind === 'reverse') continue;
-    const mark = { at: entry.at, by: entry.by, source: entry.source, posting: entry.posting, reversed: reversed.has(entry.posting) };
-    if (change.kind === 'set') {
+    if (change.kind === "reverse") continue;
+    const mark = {
+      at: entry.at,
+      by: entry.by,
+      source: entry.source,
+      posting: entry.posting,
+      reversed: reversed.has(entry.posting),
+    };
+    if (change.kind === "set") {
       getOr(fields, change.field, () => []).unshift({ ...mark, value: change.value, ended: false });
     } else {
       const rows = getOr(lists, change.field, () => new Map<string, Dated<RowValue>[]>());
       const past = getOr(rows, change.row, () => []);
-      past.unshift({ ...mark, value: change.kind === 'row' ? change.value : (past[0]?.value ?? {}), ended: change.kind === 'end-row' });
+      past.unshift({
+        ...mark,
+        value: change.kind === "row" ? change.value : (past[0]?.value ?? {}),
+        ended: change.kind === "end-row",
+      });
     }
   }
   return {
     revision: ordered.at(-1)?.seq ?? 0,
     fields: Object.fromEntries([...fields].map(([key, history]) => [key, { current: latest(history), history }])),
-    lists: Object.fromEntries([...lists].map(([key, rows]) => [
-      key, [...rows].map(([row, history]) => ({ row, current: latest(history), history })),
-    ])),
+    lists: Object.fromEntries(
+      [...lists].map(([key, rows]) => [
+        key,
+        [...rows].map(([row, history]) => ({ row, current: latest(history), history })),
+      ]),
+    ),
   };
 }
 

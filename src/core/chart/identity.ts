@@ -1,4 +1,4 @@
-import { valueOn, type Chart } from './fold';
+import { valueOn, type Chart } from "./fold";
 
 /** Who the client is, read off the chart: the part that lists, letters and the door check need. */
 export interface ClientIdentity {
@@ -11,15 +11,19 @@ export interface ClientIdentity {
 }
 export function identityOf(chart: Chart): ClientIdentity {
   const optional = (key: string): string | undefined => valueOn(chart, key) || undefined;
-  const [preferredName, birthDate, email, phone] = ['preferred-name', 'birth-date', 'email', 'phone'].map(optional);
+  const [preferredName, birthDate, email, phone] = ["preferred-name", "birth-date", "email", "phone"].map(optional);
   return {
-    firstName: valueOn(chart, 'first-name') ?? '', lastName: valueOn(chart, 'last-name') ?? '',
-    ...(preferredName ? { preferredName } : {}), ...(birthDate ? { birthDate } : {}),
-    ...(email ? { email } : {}), ...(phone ? { phone } : {}),
+    firstName: valueOn(chart, "first-name") ?? "",
+    lastName: valueOn(chart, "last-name") ?? "",
+    ...(preferredName ? { preferredName } : {}),
+    ...(birthDate ? { birthDate } : {}),
+    ...(email ? { email } : {}),
+    ...(phone ? { phone } : {}),
   };
 }
 
-export const nameOf = (c: { readonly firstName: string; readonly lastName: string }): string => `${c.firstName} ${c.lastName}`.trim();
+export const nameOf = (c: { readonly firstName: string; readonly lastName: string }): string =>
+  `${c.firstName} ${c.lastName}`.trim();
 
 /** Whole years on a day; both days as YYYY-MM-DD. */
 export function ageOn(birthDate: string, day: string): number {
@@ -32,7 +36,13 @@ export interface Contacts {
   readonly phone?: string;
 }
 /** How to reach somebody: the way they prefer when it is on file, else the other one, else not at all. */
-export function contactsOf(c: Contacts, prefers: 'email' | 'text'): { readonly channel: 'email' | 'text'; readonly to: string } | undefined {
-  const ways = [c.email ? { channel: 'email' as const, to: c.email } : undefined, c.phone ? { channel: 'text' as const, to: c.phone } : undefined];
+export function contactsOf(
+  c: Contacts,
+  prefers: "email" | "text",
+): { readonly channel: "email" | "text"; readonly to: string } | undefined {
+  const ways = [
+    c.email ? { channel: "email" as const, to: c.email } : undefined,
+    c.phone ? { channel: "text" as const, to: c.phone } : undefined,
+  ];
   return ways.find((w) => w?.channel === prefers) ?? ways.find((w) => w !== undefined);
 }

@@ -1,16 +1,37 @@
 import {
-  childrenOf, isQuestion, place, rowPrefix, keyOf, textOf, type Answers, type Placed, type PostingTarget,
+  childrenOf,
+  isQuestion,
+  place,
+  rowPrefix,
+  keyOf,
+  textOf,
+  type Answers,
+  type Placed,
+  type PostingTarget,
   type Questionnaire,
-} from '../questionnaire';
-import { scoresOf } from '../scoring';
-import { fieldByKey, type ChartField } from './fields';
-import type { RowValue } from './entries';
+} from "../questionnaire";
+import { scoresOf } from "../scoring";
+import { fieldByKey, type ChartField } from "./fields";
+import type { RowValue } from "./entries";
 
 /** What one posting line brings in from one person's answers. */
 export type Incoming =
-  | { readonly kind: 'value'; readonly target: PostingTarget; readonly field: ChartField; readonly key: string; readonly question: string; readonly value: string }
-  | { readonly kind: 'rows'; readonly target: PostingTarget; readonly field: ChartField & { kind: 'rows' }; readonly key: string; readonly question: string;
-      readonly rows: readonly { readonly key: string; readonly value: RowValue }[] };
+  | {
+      readonly kind: "value";
+      readonly target: PostingTarget;
+      readonly field: ChartField;
+      readonly key: string;
+      readonly question: string;
+      readonly value: string;
+    }
+  | {
+      readonly kind: "rows";
+      readonly target: PostingTarget;
+      readonly field: ChartField & { kind: "rows" };
+      readonly key: string;
+      readonly question: string;
+      readonly rows: readonly { readonly key: string; readonly value: RowValue }[];
+    };
 
 /**
  * The posting plan applied: every shown, answered question (or repeating group, or score) that has a posting line.
@@ -22,19 +43,20 @@ export function incomingOf(questionnaire: Questionnaire, answers: Answers, field
   const visit = (placed: Placed): void => {
     if (!placed.shown) return;
     const { item, key } = placed;
-    const target = item.type === 'display' ? undefined : item.posting;
+    const target = item.type === "display" ? undefined : item.posting;
     const field = target && fieldByKey(target.field, fields);
     if (target && field) {
-      if (item.type === 'group') {
-        if (field.kind === 'rows') {
+      if (item.type === "group") {
+        if (field.kind === "rows") {
           const rows = rowsIn(placed, answers);
-          if (rows.length > 0) out.push({ kind: 'rows', target, field, key, question: item.text, rows });
+          if (rows.length > 0) out.push({ kind: "rows", target, field, key, question: item.text, rows });
           return;
         }
       } else if (isQuestion(item)) {
         const score = scores.get(item.linkId);
-        const value = score ? (score.value === undefined ? '' : String(score.value)) : chartText(answers, key);
-        if (value !== '' && field.kind !== 'rows') out.push({ kind: 'value', target, field, key, question: item.text, value });
+        const value = score ? (score.value === undefined ? "" : String(score.value)) : chartText(answers, key);
+        if (value !== "" && field.kind !== "rows")
+          out.push({ kind: "value", target, field, key, question: item.text, value });
       }
     }
     placed.children.forEach(visit);
@@ -45,7 +67,10 @@ export function incomingOf(questionnaire: Questionnaire, answers: Answers, field
 
 /** One answer as chart text: options and several answers joined by "; ", trimmed. */
 const chartText = (answers: Answers, key: string): string =>
-  (answers.values[key] ?? []).map((v) => textOf(v).trim()).filter(Boolean).join('; ');
+  (answers.values[key] ?? [])
+    .map((v) => textOf(v).trim())
+    .filter(Boolean)
+    .join("; ");
 
 /** Columns of a row are the group's questions whose posting line names the column. */
 function rowsIn(placed: Placed, answers: Answers): { key: string; value: RowValue }[] {
@@ -56,28 +81,44 @@ function rowsIn(placed: Placed, answers: Answers): { key: string; value: RowValu
     for (const child of row.children) {
       if (!child.shown || !isQuestion(child.item) || !child.item.posting) continue;
       const text = chartText(answers, keyOf(prefix, child.item.linkId));
-      if (text !== '') value[child.item.posting.field] = text;
+      if (text !== "") value[child.item.posting.field] = text;
     }
     return Object.keys(value).length > 0 ? [{ key: `${placed.key}:${row.row}`, value }] : [];
   });
 }
 
 /** Posting lines that name no field of this practice, or a field of the wrong shape: told at import, never met at posting. */
-export function postingProblems(questionnaire: Questionnaire, fields: readonly ChartField[]): { linkId: string; field: string; problem: string }[] {
+export function postingProblems(
+  questionnaire: Questionnaire,
+  fields: readonly ChartField[],
+): { linkId: string; field: string; problem: string }[] {
   const out: { linkId: string; field: string; problem: string }[] = [];
-  const visit = (items: Questionnaire['items'], list: (ChartField & { kind: 'rows' }) | undefined): void => {
+  const visit = (items: Questionnaire["items"], list: (ChartField & { kind: "rows" }) | undefined): void => {
     for (const item of items) {
-      const target = item.type === 'display' ? undefined : item.posting;
+      const target = item.type === "display" ? undefined : item.posting;
       let inner = list;
       if (target && list) {
         if (!list.columns.some((c) => c.key === target.field))
-          out.push({ linkId: item.linkId, field: target.field, problem: `"${list.label}" has no column "${target.field}". Columns are: ${list.columns.map((c) => c.key).join(', ')}.` });
+          out.push({
+            linkId: item.linkId,
+            field: target.field,
+            problem: `"${list.label}" has no column "${target.field}". Columns are: ${list.columns.map((c) => c.key).join(", ")}.`,
+          });
       } else if (target) {
         const field = fieldByKey(target.field, fields);
-        if (!field) out.push({ linkId: item.linkId, field: target.field, problem: `No chart field is called "${target.field}".` });
-        else if ((field.kind === 'rows') !== (item.type === 'group' && item.repeats))
-          out.push({ linkId: item.linkId, field: target.field, problem: `"${field.label}" holds ${field.kind === 'rows' ? 'a list, so a repeating group' : 'one value, so a question'} must post to it.` });
-        else if (field.kind === 'rows') inner = field;
+        if (!field)
+          out.push({
+            linkId: item.linkId,
+            field: target.field,
+            problem: `No chart field is called "${target.field}".`,
+          });
+        else if ((field.kind === "rows") !== (item.type === "group" && item.repeats))
+          out.push({
+            linkId: item.linkId,
+            field: target.field,
+            problem: `"${field.label}" holds ${field.kind === "rows" ? "a list, so a repeating group" : "one value, so a question"} must post to it.`,
+          });
+        else if (field.kind === "rows") inner = field;
       }
       visit(childrenOf(item), inner);
     }

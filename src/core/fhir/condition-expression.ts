@@ -1,17 +1,32 @@
-import type { Condition, ShownWhen } from '../questionnaire';
-import { quoted } from './score-expression';
+import type { Condition, ShownWhen } from "../questionnaire";
+import { quoted } from "./score-expression";
 
 /** "Shown when" as FHIRPath over the response, with the meaning of FHIR R4's enableWhen: for SDC extensions that take an expression. */
-export const shownWhenExpression = (rule: ShownWhen): string => rule.conditions.map((c) => `(${conditionExpression(c)})`).join(rule.behavior === 'all' ? ' and ' : ' or ');
+export const shownWhenExpression = (rule: ShownWhen): string =>
+  rule.conditions.map((c) => `(${conditionExpression(c)})`).join(rule.behavior === "all" ? " and " : " or ");
 
 function conditionExpression({ question, operator, answer }: Condition): string {
   const values = `%resource.descendants().where(linkId = ${quoted(question)}).answer.value`;
-  if (operator === 'exists') return `${values}.exists()${answer.type === 'boolean' && answer.value ? '' : '.not()'}`;
-  if (answer.type === 'coding') {
+  if (operator === "exists") return `${values}.exists()${answer.type === "boolean" && answer.value ? "" : ".not()"}`;
+  if (answer.type === "coding") {
     const { system, code, display } = answer.value;
-    const same = code === undefined ? `display = ${quoted(display ?? '')}` : `code = ${quoted(code)}${system === undefined ? '' : ` and system = ${quoted(system)}`}`;
-    return `${values}.where(${operator === '=' ? same : `(${same}).not()`}).exists()`;
+    const same =
+      code === undefined
+        ? `display = ${quoted(display ?? "")}`
+        : `code = ${quoted(code)}${system === undefined ? "" : ` and system = ${quoted(system)}`}`;
+    return `${values}.where(${operator === "=" ? same : `(${same}).not()`}).exists()`;
   }
-  const plain = answer.type === 'quantity' ? String(answer.value.value) : answer.type === 'attachment' ? "''" : answer.type === 'date' ? `@${answer.value}` : answer.type === 'time' ? `@T${answer.value}` : typeof answer.value === 'string' ? quoted(answer.value) : String(answer.value);
-  return `${values}.where($this${answer.type === 'quantity' ? '.value' : ''} ${operator} ${plain}).exists()`;
+  const plain =
+    answer.type === "quantity"
+      ? String(answer.value.value)
+      : answer.type === "attachment"
+        ? "''"
+        : answer.type === "date"
+          ? `@${answer.value}`
+          : answer.type === "time"
+            ? `@T${answer.value}`
+            : typeof answer.value === "string"
+              ? quoted(answer.value)
+              : String(answer.value);
+  return `${values}.where($this${answer.type === "quantity" ? ".value" : ""} ${operator} ${plain}).exists()`;
 }

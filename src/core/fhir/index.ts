@@ -1,5 +1,5 @@
-export { readDraft, readHandOff, readQuestionnaire, readQuestionnaireText, sheetsIn } from './questionnaire-in';
-export { writeQuestionnaire, withoutSheetId, withSheetData } from './questionnaire-out';
-export { writeResponse, type ResponseFrame } from './response-out';
-export type { ImportProblem, JsonObject } from './json';
-export { scoreExpression } from './score-expression';
+export { readDraft, readHandOff, readQuestionnaire, readQuestionnaireText, sheetsIn } from "./questionnaire-in";
+export { writeQuestionnaire, withoutSheetId, withSheetData } from "./questionnaire-out";
+export { writeResponse, type ResponseFrame } from "./response-out";
+export type { ImportProblem, JsonObject } from "./json";
+export { scoreExpression } from "./score-expression";

@@ -1,13 +1,34 @@
-import { fail, ok, type Result } from '../shared';
+import { fail, ok, type Result } from "../shared";
 import {
-  allItems, childrenOf, comparisons, conditionsOf, isSignaturePlace, optionPlace, postingRules, questionnaireKinds, questionTypes, sameValue,
-  type AlertRule, type AnswerOption, type Comparison, type Condition, type Item, type PostingRule, type PostingTarget, type Question,
-  type Questionnaire, type QuestionnaireKind, type QuestionType, type ScoreRule, type Sheet, type ShownWhen,
-} from '../questionnaire';
-import { isObject, Reader, type ImportProblem, type JsonObject } from './json';
-import { TranslationsIn } from './translations';
-import { url } from './urls';
-import { codingFrom, valueFrom } from './values-in';
+  allItems,
+  childrenOf,
+  comparisons,
+  conditionsOf,
+  isSignaturePlace,
+  optionPlace,
+  postingRules,
+  questionnaireKinds,
+  questionTypes,
+  sameValue,
+  type AlertRule,
+  type AnswerOption,
+  type Comparison,
+  type Condition,
+  type Item,
+  type PostingRule,
+  type PostingTarget,
+  type Question,
+  type Questionnaire,
+  type QuestionnaireKind,
+  type QuestionType,
+  type ScoreRule,
+  type Sheet,
+  type ShownWhen,
+} from "../questionnaire";
+import { isObject, Reader, type ImportProblem, type JsonObject } from "./json";
+import { TranslationsIn } from "./translations";
+import { url } from "./urls";
+import { codingFrom, valueFrom } from "./values-in";
 
 /** Largest file taken, in characters. */
 export const largestFile = 2_000_000;
@@ -16,14 +37,17 @@ const largestHandOff = 15_000_000;
 const deepest = 12;
 const mostItems = 2_000;
 
-const tooLarge = (limit: number): ImportProblem => ({ path: '', problem: `The file is larger than ${limit / 1_000_000} MB. A questionnaire holds text only; remove pictures or attachments from it.` });
+const tooLarge = (limit: number): ImportProblem => ({
+  path: "",
+  problem: `The file is larger than ${limit / 1_000_000} MB. A questionnaire holds text only; remove pictures or attachments from it.`,
+});
 function parse(text: string, limit: number): Result<unknown, ImportProblem[]> {
   if (text.length > limit) return fail([tooLarge(limit)]);
   try {
-    return ok(JSON.parse(text.replace(/^\uFEFF/, '')));
+    return ok(JSON.parse(text.replace(/^\uFEFF/, "")));
   } catch (error) {
-    const where = error instanceof Error ? error.message : '';
-    return fail([{ path: '', problem: `This is not JSON, so it was not read further. ${where}`.trim() }]);
+    const where = error instanceof Error ? error.message : "";
+    return fail([{ path: "", problem: `This is not JSON, so it was not read further. ${where}`.trim() }]);
   }
 }
 
@@ -41,16 +65,31 @@ export function readHandOff(text: string): Result<[Questionnaire, ...Questionnai
   const read = parse(text, largestHandOff);
   if (!read.ok) return read;
   const json = read.value;
-  if (!isObject(json) || json['resourceType'] !== 'Bundle') {
-    const alone = text.length - String(attachmentOf(json)?.['data'] ?? '').length > largestFile ? fail([tooLarge(largestFile)]) : readQuestionnaire(json);
+  if (!isObject(json) || json["resourceType"] !== "Bundle") {
+    const alone =
+      text.length - String(attachmentOf(json)?.["data"] ?? "").length > largestFile
+        ? fail([tooLarge(largestFile)])
+        : readQuestionnaire(json);
     return alone.ok ? ok([alone.value]) : alone;
   }
-  const entries = Array.isArray(json['entry']) ? (json['entry'] as unknown[]) : [];
-  if (entries.length === 0 || entries.length > mostVersions) return fail([{ path: 'entry', problem: entries.length === 0 ? 'The Bundle is empty.' : `The Bundle has more than ${mostVersions} entries.` }]);
-  const each = entries.map((e) => readQuestionnaire(isObject(e) ? e['resource'] : undefined));
-  const problems = each.flatMap((r, i) => (r.ok ? [] : r.error.map((p) => ({ ...p, path: `entry[${i}].resource${p.path === '' ? '' : `.${p.path}`}` }))));
+  const entries = Array.isArray(json["entry"]) ? (json["entry"] as unknown[]) : [];
+  if (entries.length === 0 || entries.length > mostVersions)
+    return fail([
+      {
+        path: "entry",
+        problem: entries.length === 0 ? "The Bundle is empty." : `The Bundle has more than ${mostVersions} entries.`,
+      },
+    ]);
+  const each = entries.map((e) => readQuestionnaire(isObject(e) ? e["resource"] : undefined));
+  const problems = each.flatMap((r, i) =>
+    r.ok ? [] : r.error.map((p) => ({ ...p, path: `entry[${i}].resource${p.path === "" ? "" : `.${p.path}`}` })),
+  );
   const versions = each.flatMap((r) => (r.ok ? [r.value] : []));
-  if (versions.some((v) => v.url !== versions[0]!.url)) problems.push({ path: 'entry', problem: 'The Bundle holds different questionnaires. One file is one questionnaire, in all its versions.' });
+  if (versions.some((v) => v.url !== versions[0]!.url))
+    problems.push({
+      path: "entry",
+      problem: "The Bundle holds different questionnaires. One file is one questionnaire, in all its versions.",
+    });
   return problems.length > 0 ? fail(problems) : ok(versions as [Questionnaire, ...Questionnaire[]]);
 }
 const mostVersions = 50;
@@ -69,38 +108,64 @@ export function readDraft(json: unknown): Result<Questionnaire, ImportProblem[]>
 }
 
 function read(json: unknown): { questionnaire?: Questionnaire; problems: ImportProblem[] } {
-  if (!isObject(json)) return { problems: [{ path: '', problem: 'A FHIR resource is a JSON object; this is something else.' }] };
-  if (json['resourceType'] !== 'Questionnaire')
-    return { problems: [{ path: 'resourceType', problem: `This is a ${typeof json['resourceType'] === 'string' ? json['resourceType'] : 'file without a resourceType'}, not a Questionnaire.` }] };
+  if (!isObject(json))
+    return { problems: [{ path: "", problem: "A FHIR resource is a JSON object; this is something else." }] };
+  if (json["resourceType"] !== "Questionnaire")
+    return {
+      problems: [
+        {
+          path: "resourceType",
+          problem: `This is a ${typeof json["resourceType"] === "string" ? json["resourceType"] : "file without a resourceType"}, not a Questionnaire.`,
+        },
+      ],
+    };
 
   const problems: ImportProblem[] = [];
-  const root = new Reader(json, '', problems);
-  root.raw('resourceType');
-  const title = root.text('title') ?? root.text('name');
-  if (!title?.trim()) root.unfinished('A questionnaire needs a title.', 'title');
-  const status = root.text('status');
-  if (status !== 'draft' && status !== 'active' && status !== 'retired' && status !== 'unknown')
-    root.problem('"status" must be draft, active, retired or unknown.', 'status');
+  const root = new Reader(json, "", problems);
+  root.raw("resourceType");
+  const title = root.text("title") ?? root.text("name");
+  if (!title?.trim()) root.unfinished("A questionnaire needs a title.", "title");
+  const status = root.text("status");
+  if (status !== "draft" && status !== "active" && status !== "retired" && status !== "unknown")
+    root.problem('"status" must be draft, active, retired or unknown.', "status");
   const reading: Reading = { problems, translations: new TranslationsIn(), left: mostItems };
   const items = readItems(root, reading, 0);
-  if (items.length === 0 && problems.length === 0) root.unfinished('There is no question in it.', 'item');
+  if (items.length === 0 && problems.length === 0) root.unfinished("There is no question in it.", "item");
   const signed = root.extensionValue(url.signatureRequired) !== undefined;
-  const name = root.text('name');
+  const name = root.text("name");
   const givenKind = root.extensionValue(url.kind);
   if (givenKind !== undefined && !questionnaireKinds.includes(givenKind as QuestionnaireKind))
-    root.problem(`The kind "${String(givenKind)}" is not known. Kinds are: ${questionnaireKinds.join(', ')}.`, 'extension');
-  const description = root.text('description'), language = root.text('language'), publisher = root.text('publisher'), copyright = root.text('copyright');
+    root.problem(
+      `The kind "${String(givenKind)}" is not known. Kinds are: ${questionnaireKinds.join(", ")}.`,
+      "extension",
+    );
+  const description = root.text("description");
+  const language = root.text("language");
+  const publisher = root.text("publisher");
+  const copyright = root.text("copyright");
   const said = reading.translations;
-  said.read(root, 'title', 'title', title);
-  said.read(root, 'description', 'description', description);
+  said.read(root, "title", "title", title);
+  said.read(root, "description", "description", description);
   const sheet = readSheet(root);
-  const codes = root.list('code').flatMap((c) => codingFrom(c.json) ?? []);
+  const codes = root.list("code").flatMap((c) => codingFrom(c.json) ?? []);
   const questionnaire: Questionnaire = {
-    url: root.text('url') ?? `urn:kind-ledger:questionnaire:${slug(name ?? title ?? '')}`,
-    version: root.text('version') ?? '1', title: title ?? '', status: (status ?? 'unknown') as Questionnaire['status'],
-    ...(name ? { name } : {}), ...(description ? { description } : {}), ...(language ? { language } : {}),
-    ...(publisher ? { publisher } : {}), ...(copyright ? { copyright } : {}),
-    kind: (givenKind as QuestionnaireKind | undefined) ?? guessKind(signed || allIn(items).some(isSignaturePlace), items), codes, signed, items, ...said.all(), ...(sheet ? { sheet } : {}), ...root.rest(),
+    url: root.text("url") ?? `urn:kind-ledger:questionnaire:${slug(name ?? title ?? "")}`,
+    version: root.text("version") ?? "1",
+    title: title ?? "",
+    status: (status ?? "unknown") as Questionnaire["status"],
+    ...(name ? { name } : {}),
+    ...(description ? { description } : {}),
+    ...(language ? { language } : {}),
+    ...(publisher ? { publisher } : {}),
+    ...(copyright ? { copyright } : {}),
+    kind:
+      (givenKind as QuestionnaireKind | undefined) ?? guessKind(signed || allIn(items).some(isSignaturePlace), items),
+    codes,
+    signed,
+    items,
+    ...said.all(),
+    ...(sheet ? { sheet } : {}),
+    ...root.rest(),
   };
   checkReferences(questionnaire, problems);
   return { questionnaire, problems };
@@ -111,28 +176,55 @@ function readSheet(root: Reader): Sheet | undefined {
   const given = root.extensionValue(url.sheet);
   if (given === undefined) return undefined;
   const { contentType, title, size, hash, url: at } = isObject(given) ? given : {};
-  if (contentType !== 'application/pdf' || typeof title !== 'string' || typeof size !== 'number' || typeof hash !== 'string' || typeof at !== 'string' || !/^urn:uuid:[0-9a-f-]{36}$/.test(at))
-    return root.problem('The PDF of a worksheet needs contentType application/pdf, url (urn:uuid:…), title, size and hash.', 'extension');
-  return { id: at.slice('urn:uuid:'.length), title, size, hash };
+  if (
+    contentType !== "application/pdf" ||
+    typeof title !== "string" ||
+    typeof size !== "number" ||
+    typeof hash !== "string" ||
+    typeof at !== "string" ||
+    !/^urn:uuid:[0-9a-f-]{36}$/.test(at)
+  )
+    return root.problem(
+      "The PDF of a worksheet needs contentType application/pdf, url (urn:uuid:…), title, size and hash.",
+      "extension",
+    );
+  return { id: at.slice("urn:uuid:".length), title, size, hash };
 }
 /** The PDFs of worksheets that a file brings along, in base64, by their hash. For a file that reads. */
 export function sheetsIn(text: string): ReadonlyMap<string, string> {
   const json = parse(text, largestHandOff);
-  const entries = json.ok && isObject(json.value) && Array.isArray(json.value['entry']) ? (json.value['entry'] as unknown[]).flatMap((e) => (isObject(e) ? [e['resource']] : [])) : json.ok ? [json.value] : [];
-  return new Map(entries.flatMap((r) => { const a = attachmentOf(r); return a && typeof a['data'] === 'string' && typeof a['hash'] === 'string' ? [[a['hash'], a['data']] as const] : []; }));
+  const entries =
+    json.ok && isObject(json.value) && Array.isArray(json.value["entry"])
+      ? (json.value["entry"] as unknown[]).flatMap((e) => (isObject(e) ? [e["resource"]] : []))
+      : json.ok
+        ? [json.value]
+        : [];
+  return new Map(
+    entries.flatMap((r) => {
+      const a = attachmentOf(r);
+      return a && typeof a["data"] === "string" && typeof a["hash"] === "string"
+        ? [[a["hash"], a["data"]] as const]
+        : [];
+    }),
+  );
 }
 function attachmentOf(json: unknown): JsonObject | undefined {
-  const given = isObject(json) ? new Reader(json, '', []).extensionValue(url.sheet) : undefined;
+  const given = isObject(json) ? new Reader(json, "", []).extensionValue(url.sheet) : undefined;
   return isObject(given) ? given : undefined;
 }
 
-const slug = (text: string): string => text.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'untitled';
+const slug = (text: string): string =>
+  text
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, "-")
+    .replace(/^-|-$/g, "") || "untitled";
 
 const allIn = (items: readonly Item[]): Item[] => items.flatMap((i) => [i, ...allIn(childrenOf(i))]);
 function guessKind(signed: boolean, items: readonly Item[]): QuestionnaireKind {
-  if (signed) return 'consent';
-  const scored = (list: readonly Item[]): boolean => list.some((i) => (i.type === 'display' ? false : (i.type !== 'group' && i.score !== undefined) || scored(i.items)));
-  return scored(items) ? 'measure' : 'intake';
+  if (signed) return "consent";
+  const scored = (list: readonly Item[]): boolean =>
+    list.some((i) => (i.type === "display" ? false : (i.type !== "group" && i.score !== undefined) || scored(i.items)));
+  return scored(items) ? "measure" : "intake";
 }
 
 /** What is gathered over the whole file. */
@@ -147,168 +239,266 @@ function readItems(reader: Reader, reading: Reading, depth: number): Item[] {
     reader.problem(`Sections are nested more than ${deepest} deep.`);
     return [];
   }
-  return reader.list('item').flatMap((plain) => {
+  return reader.list("item").flatMap((plain) => {
     if (--reading.left < 0) {
       if (reading.left === -1) plain.problem(`There are more than ${mostItems} items.`);
       return [];
     }
-    const linkId = plain.json['linkId'];
-    const r = new Reader(plain.json, plain.path, reading.problems, typeof linkId === 'string' ? linkId : undefined);
+    const linkId = plain.json["linkId"];
+    const r = new Reader(plain.json, plain.path, reading.problems, typeof linkId === "string" ? linkId : undefined);
     return readItem(r, reading, depth) ?? [];
   });
 }
 
 function readItem(r: Reader, reading: Reading, depth: number): Item | undefined {
-  const linkId = r.text('linkId');
-  if (!linkId?.trim()) r.problem('Every item needs a linkId.', 'linkId');
-  const type = r.text('type');
-  reading.translations.read(r, 'text', `text:${linkId ?? ''}`, r.text('text'));
+  const linkId = r.text("linkId");
+  if (!linkId?.trim()) r.problem("Every item needs a linkId.", "linkId");
+  const type = r.text("type");
+  reading.translations.read(r, "text", `text:${linkId ?? ""}`, r.text("text"));
   const shownWhen = readShownWhen(r);
-  const prefix = r.text('prefix');
+  const prefix = r.text("prefix");
   const base = {
-    linkId: linkId ?? '', text: r.text('text') ?? '', codes: r.list('code').flatMap((c) => codingFrom(c.json) ?? []),
-    ...(prefix ? { prefix } : {}), ...(shownWhen ? { shownWhen } : {}),
+    linkId: linkId ?? "",
+    text: r.text("text") ?? "",
+    codes: r.list("code").flatMap((c) => codingFrom(c.json) ?? []),
+    ...(prefix ? { prefix } : {}),
+    ...(shownWhen ? { shownWhen } : {}),
   };
-  if (type === 'display') {
-    if (r.json['item'] !== undefined) r.problem('Display text cannot hold questions.', 'item');
-    return { ...base, type, ...(r.extensionValue(url.signatureRequired) === undefined ? {} : { signature: true as const }), ...r.rest() };
+  if (type === "display") {
+    if (r.json["item"] !== undefined) r.problem("Display text cannot hold questions.", "item");
+    return {
+      ...base,
+      type,
+      ...(r.extensionValue(url.signatureRequired) === undefined ? {} : { signature: true as const }),
+      ...r.rest(),
+    };
   }
-  const required = r.flag('required'), repeats = r.flag('repeats');
+  const required = r.flag("required");
+  const repeats = r.flag("repeats");
   const posting = readPosting(r);
-  if (type === 'group') {
+  if (type === "group") {
     const items = readItems(r, reading, depth + 1);
-    if (items.length === 0) r.unfinished('A section or group needs at least one question.', 'item');
+    if (items.length === 0) r.unfinished("A section or group needs at least one question.", "item");
     // Other ways to lay out a group are not ours; they are kept.
-    const grid = !repeats && controlCode(r.peek(url.itemControl)) === 'htable' && controlCode(r.extensionValue(url.itemControl)) === 'htable';
-    return { ...base, type, required, repeats, items, ...(posting ? { posting } : {}), ...(grid ? { control: 'htable' as const } : {}), ...r.rest() };
+    const grid =
+      !repeats &&
+      controlCode(r.peek(url.itemControl)) === "htable" &&
+      controlCode(r.extensionValue(url.itemControl)) === "htable";
+    return {
+      ...base,
+      type,
+      required,
+      repeats,
+      items,
+      ...(posting ? { posting } : {}),
+      ...(grid ? { control: "htable" as const } : {}),
+      ...r.rest(),
+    };
   }
   if (type === undefined || !questionTypes.includes(type as QuestionType)) {
-    const known = ['group', 'display', ...questionTypes].join(', ');
-    const reason = ['reference', 'dateTime', 'question'].includes(type ?? '') ? `The type "${type}" cannot be asked by Kind Ledger.` : `The type "${type ?? ''}" is not a FHIR R4 item type.`;
-    return r.problem(`${reason} Types are: ${known}.`, 'type');
+    const known = ["group", "display", ...questionTypes].join(", ");
+    const reason = ["reference", "dateTime", "question"].includes(type ?? "")
+      ? `The type "${type}" cannot be asked by Kind Ledger.`
+      : `The type "${type ?? ""}" is not a FHIR R4 item type.`;
+    return r.problem(`${reason} Types are: ${known}.`, "type");
   }
-  return { ...base, ...readQuestionParts(r, type as QuestionType, base.linkId, reading.translations), required, repeats, ...(posting ? { posting } : {}), items: readItems(r, reading, depth + 1), ...r.rest() };
+  return {
+    ...base,
+    ...readQuestionParts(r, type as QuestionType, base.linkId, reading.translations),
+    required,
+    repeats,
+    ...(posting ? { posting } : {}),
+    items: readItems(r, reading, depth + 1),
+    ...r.rest(),
+  };
 }
 
-function readQuestionParts(r: Reader, type: QuestionType, linkId: string, translations: TranslationsIn): Pick<Question, 'type' | 'readOnly' | 'options'> & Partial<Question> {
-  const options = r.list('answerOption').flatMap((o) => readOption(o, linkId, translations) ?? []);
-  if (r.json['answerValueSet'] !== undefined) r.problem('Answer options must be written in the file (answerOption); a value set elsewhere cannot be looked up.', 'answerValueSet');
-  else if ((type === 'choice' || type === 'open-choice') && options.length === 0) r.unfinished('A choice needs at least one answerOption.', 'answerOption');
+function readQuestionParts(
+  r: Reader,
+  type: QuestionType,
+  linkId: string,
+  translations: TranslationsIn,
+): Pick<Question, "type" | "readOnly" | "options"> & Partial<Question> {
+  const options = r.list("answerOption").flatMap((o) => readOption(o, linkId, translations) ?? []);
+  if (r.json["answerValueSet"] !== undefined)
+    r.problem(
+      "Answer options must be written in the file (answerOption); a value set elsewhere cannot be looked up.",
+      "answerValueSet",
+    );
+  else if ((type === "choice" || type === "open-choice") && options.length === 0)
+    r.unfinished("A choice needs at least one answerOption.", "answerOption");
   options.forEach((o, i) => {
-    if (options.some((other, j) => j < i && sameValue(other.value, o.value))) r.unfinished('The same option stands twice.', `answerOption[${i}]`);
+    if (options.some((other, j) => j < i && sameValue(other.value, o.value)))
+      r.unfinished("The same option stands twice.", `answerOption[${i}]`);
   });
   // Written anew from the options' own rules at export; one that came alone is kept as it is.
   if (options.some((o) => o.shownWhen)) r.extensions(url.optionsToggle);
   const optional = <K extends keyof Question>(key: K, value: Question[K] | undefined): Partial<Pick<Question, K>> =>
     value === undefined ? {} : ({ [key]: value } as unknown as Partial<Pick<Question, K>>);
-  const numberOrText = (v: unknown): number | string | undefined => (typeof v === 'number' || typeof v === 'string' ? v : undefined);
-  const whole = (v: unknown): number | undefined => (typeof v === 'number' && Number.isInteger(v) ? v : undefined);
-  const text = (v: unknown): string | undefined => (typeof v === 'string' ? v : undefined);
-  const help = text(r.extensionValue(url.help)), terms = text(r.extensionValue(url.terms)), ends = readEnds(r);
-  translations.read(r.extension(url.help), 'valueString', `help:${linkId}`, help);
-  translations.read(r.extension(url.terms), 'valueString', `terms:${linkId}`, terms);
-  translations.read(r.extension(url.scaleEnds)?.extension('low'), 'valueString', `low:${linkId}`, ends?.[0]);
-  translations.read(r.extension(url.scaleEnds)?.extension('high'), 'valueString', `high:${linkId}`, ends?.[1]);
+  const numberOrText = (v: unknown): number | string | undefined =>
+    typeof v === "number" || typeof v === "string" ? v : undefined;
+  const whole = (v: unknown): number | undefined => (typeof v === "number" && Number.isInteger(v) ? v : undefined);
+  const text = (v: unknown): string | undefined => (typeof v === "string" ? v : undefined);
+  const help = text(r.extensionValue(url.help));
+  const terms = text(r.extensionValue(url.terms));
+  const ends = readEnds(r);
+  translations.read(r.extension(url.help), "valueString", `help:${linkId}`, help);
+  translations.read(r.extension(url.terms), "valueString", `terms:${linkId}`, terms);
+  translations.read(r.extension(url.scaleEnds)?.extension("low"), "valueString", `low:${linkId}`, ends?.[0]);
+  translations.read(r.extension(url.scaleEnds)?.extension("high"), "valueString", `high:${linkId}`, ends?.[1]);
   const entryFormat = text(r.extensionValue(url.entryFormat));
-  translations.read(r.extension(url.entryFormat), 'valueString', `example:${linkId}`, entryFormat);
+  translations.read(r.extension(url.entryFormat), "valueString", `example:${linkId}`, entryFormat);
   const keyboard = r.extensionValue(url.keyboard);
   return {
-    type, readOnly: r.flag('readOnly'), options,
-    ...optional('help', help), ...optional('maxLength', r.whole('maxLength')),
-    ...optional('minLength', whole(r.extensionValue(url.minLength))),
-    ...optional('minValue', numberOrText(r.extensionValue(url.minValue))), ...optional('maxValue', numberOrText(r.extensionValue(url.maxValue))),
-    ...optional('maxDecimalPlaces', whole(r.extensionValue(url.maxDecimalPlaces))),
-    ...optional('unit', codingFrom(r.extensionValue(url.unit))), ...optional('entryFormat', entryFormat),
-    ...optional('pattern', readPattern(r)),
-    ...optional('keyboard', keyboard === 'phone' || keyboard === 'email' ? (keyboard as 'phone' | 'email') : undefined),
-    ...optional('step', whole(r.extensionValue(url.sliderStep))), ...optional('ends', ends), ...optional('terms', terms),
-    ...optional('sheetField', text(r.extensionValue(url.sheetField))),
-    ...optional('control', controlCode(r.extensionValue(url.itemControl))), ...optional('score', readScore(r)), ...optional('alert', readAlert(r)),
+    type,
+    readOnly: r.flag("readOnly"),
+    options,
+    ...optional("help", help),
+    ...optional("maxLength", r.whole("maxLength")),
+    ...optional("minLength", whole(r.extensionValue(url.minLength))),
+    ...optional("minValue", numberOrText(r.extensionValue(url.minValue))),
+    ...optional("maxValue", numberOrText(r.extensionValue(url.maxValue))),
+    ...optional("maxDecimalPlaces", whole(r.extensionValue(url.maxDecimalPlaces))),
+    ...optional("unit", codingFrom(r.extensionValue(url.unit))),
+    ...optional("entryFormat", entryFormat),
+    ...optional("pattern", readPattern(r)),
+    ...optional("keyboard", keyboard === "phone" || keyboard === "email" ? (keyboard as "phone" | "email") : undefined),
+    ...optional("step", whole(r.extensionValue(url.sliderStep))),
+    ...optional("ends", ends),
+    ...optional("terms", terms),
+    ...optional("sheetField", text(r.extensionValue(url.sheetField))),
+    ...optional("control", controlCode(r.extensionValue(url.itemControl))),
+    ...optional("score", readScore(r)),
+    ...optional("alert", readAlert(r)),
   };
 }
 
 function controlCode(concept: unknown): string | undefined {
-  const code = isObject(concept) && Array.isArray(concept['coding']) && isObject(concept['coding'][0]) ? concept['coding'][0]['code'] : undefined;
-  return typeof code === 'string' ? code : undefined;
+  const code =
+    isObject(concept) && Array.isArray(concept["coding"]) && isObject(concept["coding"][0])
+      ? concept["coding"][0]["code"]
+      : undefined;
+  return typeof code === "string" ? code : undefined;
 }
 
 /** A pattern from a file runs on our server against a stranger's text: only ones that cannot blow up are taken. */
 function readPattern(r: Reader): string | undefined {
   const pattern = r.extensionValue(url.regex);
   if (pattern === undefined) return undefined;
-  if (typeof pattern !== 'string') return r.problem('A regex must be text.', 'extension');
+  if (typeof pattern !== "string") return r.problem("A regex must be text.", "extension");
   try {
-    new RegExp(`^(?:${pattern})$`, 'u');
+    new RegExp(`^(?:${pattern})$`, "u");
   } catch {
-    return r.problem('The regex cannot be read.', 'extension');
+    return r.problem("The regex cannot be read.", "extension");
   }
   const unbounded = pattern.match(/(?<!\\)(?:[*+]|\{\d+,\})/g)?.length ?? 0;
   if (pattern.length > 200 || unbounded > 2 || /\)\s*(?:[*+]|\{)/.test(pattern) || /\\[1-9k]/.test(pattern))
-    return r.problem('The regex repeats a group, repeats without limit more than twice, or is too long; it could be made to run forever. Use a plainer one.', 'extension');
+    return r.problem(
+      "The regex repeats a group, repeats without limit more than twice, or is too long; it could be made to run forever. Use a plainer one.",
+      "extension",
+    );
   return pattern;
 }
 
 function readOption(o: Reader, linkId: string, translations: TranslationsIn): AnswerOption | undefined {
-  const value = valueFrom(o, 'value');
-  const coding = Object.entries(o.json).find(([k]) => k === 'valueCoding')?.[1];
+  const value = valueFrom(o, "value");
+  const coding = Object.entries(o.json).find(([k]) => k === "valueCoding")?.[1];
   const onCoding = isObject(coding) ? new Reader(coding, o.path, []).extensionValue(url.ordinalValue) : undefined;
   const ordinal = o.extensionValue(url.ordinalValue) ?? onCoding;
-  if (ordinal !== undefined && typeof ordinal !== 'number') o.problem('An ordinal value must be a number.', 'extension');
-  const exclusive = o.extensionValue(url.optionExclusive) === true, shownWhen = readOptionRule(o);
-  if (value?.type === 'string') translations.read(o, 'valueString', optionPlace(linkId, { value }), value.value);
+  if (ordinal !== undefined && typeof ordinal !== "number")
+    o.problem("An ordinal value must be a number.", "extension");
+  const exclusive = o.extensionValue(url.optionExclusive) === true;
+  const shownWhen = readOptionRule(o);
+  if (value?.type === "string") translations.read(o, "valueString", optionPlace(linkId, { value }), value.value);
   // What else stands in a coding is not kept, so its translations are read without keeping a rest of it.
-  if (value?.type === 'coding' && isObject(coding)) translations.read(new Reader(coding, `${o.path}.valueCoding`, []), 'display', optionPlace(linkId, { value }), value.value.display);
-  return value && { value, ...(typeof ordinal === 'number' ? { ordinal } : {}), ...(exclusive ? { exclusive } : {}), ...(shownWhen ? { shownWhen } : {}), ...o.rest() };
+  if (value?.type === "coding" && isObject(coding))
+    translations.read(
+      new Reader(coding, `${o.path}.valueCoding`, []),
+      "display",
+      optionPlace(linkId, { value }),
+      value.value.display,
+    );
+  return (
+    value && {
+      value,
+      ...(typeof ordinal === "number" ? { ordinal } : {}),
+      ...(exclusive ? { exclusive } : {}),
+      ...(shownWhen ? { shownWhen } : {}),
+      ...o.rest(),
+    }
+  );
 }
 
 function readOptionRule(o: Reader): ShownWhen | undefined {
   const rule = o.extension(url.optionShownWhen);
   if (!rule) return undefined;
-  const behavior = rule.extensionValue('behavior');
-  const conditions = rule.extensions('condition').flatMap((c): Condition[] => {
-    const question = c.extensionValue('question'), operator = c.extensionValue('operator'), given = c.extension('answer'), answer = given && valueFrom(given, 'value');
-    if (typeof question !== 'string' || !comparisons.includes(operator as Comparison)) { c.problem(`A condition of an option needs "question" and an "operator" out of ${comparisons.join(' ')}.`); return []; }
+  const behavior = rule.extensionValue("behavior");
+  const conditions = rule.extensions("condition").flatMap((c): Condition[] => {
+    const question = c.extensionValue("question");
+    const operator = c.extensionValue("operator");
+    const given = c.extension("answer");
+    const answer = given && valueFrom(given, "value");
+    if (typeof question !== "string" || !comparisons.includes(operator as Comparison)) {
+      c.problem(`A condition of an option needs "question" and an "operator" out of ${comparisons.join(" ")}.`);
+      return [];
+    }
     return answer ? [{ question, operator: operator as Comparison, answer }] : [];
   });
-  return conditions.length === 0 ? undefined : { behavior: behavior === 'any' ? 'any' : 'all', conditions };
+  return conditions.length === 0 ? undefined : { behavior: behavior === "any" ? "any" : "all", conditions };
 }
 
 function readShownWhen(r: Reader): ShownWhen | undefined {
-  const behavior = r.text('enableBehavior');
-  const conditions = r.list('enableWhen').flatMap((c): Condition[] => {
-    const question = c.text('question'), operator = c.text('operator'), answer = valueFrom(c, 'answer');
-    if (!question) c.problem('A condition must name a question.', 'question');
-    if (!operator || !comparisons.includes(operator as Comparison)) { c.problem(`The operator must be one of: ${comparisons.join(' ')}.`, 'operator'); return []; }
-    if (operator === 'exists' && answer && answer.type !== 'boolean') c.problem('"exists" is compared with answerBoolean.', 'answer[x]');
+  const behavior = r.text("enableBehavior");
+  const conditions = r.list("enableWhen").flatMap((c): Condition[] => {
+    const question = c.text("question");
+    const operator = c.text("operator");
+    const answer = valueFrom(c, "answer");
+    if (!question) c.problem("A condition must name a question.", "question");
+    if (!operator || !comparisons.includes(operator as Comparison)) {
+      c.problem(`The operator must be one of: ${comparisons.join(" ")}.`, "operator");
+      return [];
+    }
+    if (operator === "exists" && answer && answer.type !== "boolean")
+      c.problem('"exists" is compared with answerBoolean.', "answer[x]");
     return question && answer ? [{ question, operator: operator as Comparison, answer }] : [];
   });
   if (conditions.length === 0) return undefined;
-  if (behavior !== undefined && behavior !== 'all' && behavior !== 'any') r.problem('"enableBehavior" must be all or any.', 'enableBehavior');
-  if (conditions.length > 1 && behavior === undefined) r.problem('With several conditions, "enableBehavior" must say all or any (FHIR rule que-12).', 'enableBehavior');
-  return { behavior: behavior === 'any' ? 'any' : 'all', conditions };
+  if (behavior !== undefined && behavior !== "all" && behavior !== "any")
+    r.problem('"enableBehavior" must be all or any.', "enableBehavior");
+  if (conditions.length > 1 && behavior === undefined)
+    r.problem('With several conditions, "enableBehavior" must say all or any (FHIR rule que-12).', "enableBehavior");
+  return { behavior: behavior === "any" ? "any" : "all", conditions };
 }
 
 function readPosting(r: Reader): PostingTarget | undefined {
   const parts = r.extension(url.posting);
   if (!parts) return undefined;
-  const field = parts.extensionValue('field'), rule = parts.extensionValue('rule') ?? 'ask';
-  if (typeof field !== 'string') return parts.problem('A posting line must name a chart field.');
-  if (!postingRules.includes(rule as PostingRule)) return parts.problem(`The posting rule must be one of: ${postingRules.join(', ')}.`);
+  const field = parts.extensionValue("field");
+  const rule = parts.extensionValue("rule") ?? "ask";
+  if (typeof field !== "string") return parts.problem("A posting line must name a chart field.");
+  if (!postingRules.includes(rule as PostingRule))
+    return parts.problem(`The posting rule must be one of: ${postingRules.join(", ")}.`);
   return { field, rule: rule as PostingRule };
 }
 
 function readEnds(r: Reader): readonly [string, string] | undefined {
   const parts = r.extension(url.scaleEnds);
   if (!parts) return undefined;
-  const low = parts.extensionValue('low'), high = parts.extensionValue('high');
-  return typeof low === 'string' && typeof high === 'string' ? [low, high] : parts.problem('The ends of a scale need "low" and "high" (words).');
+  const low = parts.extensionValue("low");
+  const high = parts.extensionValue("high");
+  return typeof low === "string" && typeof high === "string"
+    ? [low, high]
+    : parts.problem('The ends of a scale need "low" and "high" (words).');
 }
 
 function readAlert(r: Reader): AlertRule | undefined {
   const parts = r.extension(url.alert);
   if (!parts) return undefined;
-  const from = parts.extensionValue('from'), message = parts.extensionValue('message');
-  return typeof from === 'number' && typeof message === 'string' ? { from, message } : parts.problem('An alert needs "from" (a number) and "message".');
+  const from = parts.extensionValue("from");
+  const message = parts.extensionValue("message");
+  return typeof from === "number" && typeof message === "string"
+    ? { from, message }
+    : parts.problem('An alert needs "from" (a number) and "message".');
 }
 
 function readScore(r: Reader): ScoreRule | undefined {
@@ -316,26 +506,42 @@ function readScore(r: Reader): ScoreRule | undefined {
   if (!parts) return undefined;
   // Written anew from the rule at export; one that came alone, without our rule, is kept as it is.
   r.extension(url.calculated);
-  const method = parts.extensionValue('method');
-  const counted = parts.extensions('item').map((i) => ({
-    id: String(i.json['valueString'] ?? i.extensionValue('linkId') ?? ''), weight: i.extensionValue('weight'), reversed: i.extensionValue('reversed') === true,
+  const method = parts.extensionValue("method");
+  const counted = parts.extensions("item").map((i) => ({
+    id: String(i.json["valueString"] ?? i.extensionValue("linkId") ?? ""),
+    weight: i.extensionValue("weight"),
+    reversed: i.extensionValue("reversed") === true,
   }));
-  const items = counted.map((i) => i.id), factor = parts.extensionValue('factor');
-  const weights = Object.fromEntries(counted.flatMap((i) => (typeof i.weight === 'number' ? [[i.id, i.weight]] : [])));
+  const items = counted.map((i) => i.id);
+  const factor = parts.extensionValue("factor");
+  const weights = Object.fromEntries(counted.flatMap((i) => (typeof i.weight === "number" ? [[i.id, i.weight]] : [])));
   const reversed = counted.flatMap((i) => (i.reversed ? [i.id] : []));
-  const fewest = parts.extensionValue('fewestAnswered');
-  const proration = parts.extensionValue('proration') ?? 'none';
-  if (method !== 'sum' && method !== 'mean' && method !== 'count') return parts.problem('A score\'s method must be sum, mean or count.');
-  if (proration !== 'none' && proration !== 'person-mean') return parts.problem('A score\'s proration must be none or person-mean.');
-  const bands = parts.extensions('band').flatMap((b) => {
-    const low = b.extensionValue('low'), high = b.extensionValue('high'), label = b.extensionValue('label'), source = b.extensionValue('source'), alert = b.extensionValue('alert');
-    if (typeof low === 'number' && typeof high === 'number' && typeof label === 'string' && typeof source === 'string') return [{ low, high, label, source, ...(typeof alert === 'string' ? { alert } : {}) }];
-    b.problem('A band needs low, high, label and source.');
+  const fewest = parts.extensionValue("fewestAnswered");
+  const proration = parts.extensionValue("proration") ?? "none";
+  if (method !== "sum" && method !== "mean" && method !== "count")
+    return parts.problem("A score's method must be sum, mean or count.");
+  if (proration !== "none" && proration !== "person-mean")
+    return parts.problem("A score's proration must be none or person-mean.");
+  const bands = parts.extensions("band").flatMap((b) => {
+    const low = b.extensionValue("low");
+    const high = b.extensionValue("high");
+    const label = b.extensionValue("label");
+    const source = b.extensionValue("source");
+    const alert = b.extensionValue("alert");
+    if (typeof low === "number" && typeof high === "number" && typeof label === "string" && typeof source === "string")
+      return [{ low, high, label, source, ...(typeof alert === "string" ? { alert } : {}) }];
+    b.problem("A band needs low, high, label and source.");
     return [];
   });
   return {
-    method, items, ...(Object.keys(weights).length > 0 ? { weights } : {}), ...(reversed.length > 0 ? { reversed } : {}), ...(typeof factor === 'number' ? { factor } : {}),
-    fewestAnswered: typeof fewest === 'number' ? fewest : items.length, proration, bands,
+    method,
+    items,
+    ...(Object.keys(weights).length > 0 ? { weights } : {}),
+    ...(reversed.length > 0 ? { reversed } : {}),
+    ...(typeof factor === "number" ? { factor } : {}),
+    fewestAnswered: typeof fewest === "number" ? fewest : items.length,
+    proration,
+    bands,
   };
 }
 
@@ -344,18 +550,42 @@ function checkReferences(questionnaire: Questionnaire, problems: ImportProblem[]
   const items = allItems(questionnaire);
   const byId = new Map<string, Item>();
   for (const item of items) {
-    if (item.linkId !== '' && byId.has(item.linkId)) problems.push({ path: 'item', linkId: item.linkId, problem: `The linkId "${item.linkId}" stands twice. Each must be its own.` });
+    if (item.linkId !== "" && byId.has(item.linkId))
+      problems.push({
+        path: "item",
+        linkId: item.linkId,
+        problem: `The linkId "${item.linkId}" stands twice. Each must be its own.`,
+      });
     byId.set(item.linkId, item);
   }
   for (const item of items) {
     for (const c of conditionsOf(item)) {
       const target = byId.get(c.question);
-      if (!target) problems.push({ path: 'item', linkId: item.linkId, problem: `It is shown when "${c.question}" is answered, but there is no such question.`, unfinished: true });
-      else if (target.type === 'group' || target.type === 'display') problems.push({ path: 'item', linkId: item.linkId, problem: `It depends on "${c.question}", which is not a question but a ${target.type}.`, unfinished: true });
-      else if (target === item) problems.push({ path: 'item', linkId: item.linkId, problem: 'It depends on itself.', unfinished: true });
+      if (!target)
+        problems.push({
+          path: "item",
+          linkId: item.linkId,
+          problem: `It is shown when "${c.question}" is answered, but there is no such question.`,
+          unfinished: true,
+        });
+      else if (target.type === "group" || target.type === "display")
+        problems.push({
+          path: "item",
+          linkId: item.linkId,
+          problem: `It depends on "${c.question}", which is not a question but a ${target.type}.`,
+          unfinished: true,
+        });
+      else if (target === item)
+        problems.push({ path: "item", linkId: item.linkId, problem: "It depends on itself.", unfinished: true });
     }
-    if (item.type !== 'group' && item.type !== 'display')
+    if (item.type !== "group" && item.type !== "display")
       for (const id of item.score?.items ?? [])
-        if (!byId.has(id)) problems.push({ path: 'item', linkId: item.linkId, problem: `The score counts "${id}", but there is no such question.`, unfinished: true });
+        if (!byId.has(id))
+          problems.push({
+            path: "item",
+            linkId: item.linkId,
+            problem: `The score counts "${id}", but there is no such question.`,
+            unfinished: true,
+          });
   }
 }

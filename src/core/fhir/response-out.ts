@@ -1,10 +1,10 @@
-import { isQuestion, place, prune, type Answers, type Placed, type Questionnaire } from '../questionnaire';
-import { scoresOf } from '../scoring';
-import type { SignedStatement } from '../signing';
-import type { Instant } from '../shared';
-import type { JsonObject } from './json';
-import { consentSignatureCode, signatureTypeSystem, url } from './urls';
-import { valueTo } from './values-in';
+import { isQuestion, place, prune, type Answers, type Placed, type Questionnaire } from "../questionnaire";
+import { scoresOf } from "../scoring";
+import type { SignedStatement } from "../signing";
+import type { Instant } from "../shared";
+import type { JsonObject } from "./json";
+import { consentSignatureCode, signatureTypeSystem, url } from "./urls";
+import { valueTo } from "./values-in";
 
 export interface ResponseFrame {
   readonly id: string;
@@ -12,7 +12,7 @@ export interface ResponseFrame {
   /** Who filled it in, when that was not the client. */
   readonly relation?: { readonly id: string; readonly name: string };
   readonly authored: Instant;
-  readonly status: 'in-progress' | 'completed';
+  readonly status: "in-progress" | "completed";
   /** `data` is the base64 of the canonical statement. */
   readonly signatures?: readonly { readonly statement: SignedStatement; readonly data: string }[];
 }
@@ -26,30 +26,47 @@ export function writeResponse(questionnaire: Questionnaire, answers: Answers, fr
     ? { reference: `RelatedPerson/${frame.relation.id}`, display: frame.relation.name }
     : { reference: `Patient/${frame.client.id}`, display: frame.client.name };
   return {
-    resourceType: 'QuestionnaireResponse', id: frame.id,
-    ...(frame.signatures && frame.signatures.length > 0 ? { extension: frame.signatures.map((signature) => ({ url: url.responseSignature, valueSignature: {
-      type: [{ system: signatureTypeSystem, code: consentSignatureCode, display: 'Consent Signature' }],
-      when: signature.statement.at, who: { ...author, display: signature.statement.signer },
-      targetFormat: 'application/json', sigFormat: 'application/json', data: signature.data,
-    } })) } : {}),
-    questionnaire: `${questionnaire.url}|${questionnaire.version}`, status: frame.status,
+    resourceType: "QuestionnaireResponse",
+    id: frame.id,
+    ...(frame.signatures && frame.signatures.length > 0
+      ? {
+          extension: frame.signatures.map((signature) => ({
+            url: url.responseSignature,
+            valueSignature: {
+              type: [{ system: signatureTypeSystem, code: consentSignatureCode, display: "Consent Signature" }],
+              when: signature.statement.at,
+              who: { ...author, display: signature.statement.signer },
+              targetFormat: "application/json",
+              sigFormat: "application/json",
+              data: signature.data,
+            },
+          })),
+        }
+      : {}),
+    questionnaire: `${questionnaire.url}|${questionnaire.version}`,
+    status: frame.status,
     subject: { reference: `Patient/${frame.client.id}`, display: frame.client.name },
-    authored: frame.authored, author, source: author,
+    authored: frame.authored,
+    author,
+    source: author,
     ...(item.length > 0 ? { item } : {}),
   };
 }
 
 function writePlaced(p: Placed, answers: Answers, scores: ReadonlyMap<string, number | undefined>): JsonObject[] {
-  if (!p.shown || p.item.type === 'display') return [];
+  if (!p.shown || p.item.type === "display") return [];
   const { item } = p;
-  if (item.type === 'group' && item.repeats && p.row === undefined) return p.children.flatMap((row) => writePlaced(row, answers, scores));
+  if (item.type === "group" && item.repeats && p.row === undefined)
+    return p.children.flatMap((row) => writePlaced(row, answers, scores));
   const children = p.children.flatMap((c) => writePlaced(c, answers, scores));
-  const head = { linkId: item.linkId, ...(item.text === '' ? {} : { text: item.text }) };
+  const head = { linkId: item.linkId, ...(item.text === "" ? {} : { text: item.text }) };
   if (!isQuestion(item)) return children.length > 0 ? [{ ...head, item: children }] : [];
   const score = scores.get(item.linkId);
   const values: JsonObject[] = item.score
-    ? (score === undefined ? [] : [item.type === 'integer' ? { valueInteger: score } : { valueDecimal: score }])
-    : (answers.values[p.key] ?? []).map((v) => valueTo(v, 'value'));
+    ? score === undefined
+      ? []
+      : [item.type === "integer" ? { valueInteger: score } : { valueDecimal: score }]
+    : (answers.values[p.key] ?? []).map((v) => valueTo(v, "value"));
   if (values.length === 0) return [];
   // FHIR nests a question's own children under its answer.
   return [{ ...head, answer: values.map((v, i) => (i === 0 && children.length > 0 ? { ...v, item: children } : v)) }];

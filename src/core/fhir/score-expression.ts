@@ -1,4 +1,4 @@
-import { allQuestions, numbersOf, type Question, type Questionnaire } from '../questionnaire';
+import { allQuestions, numbersOf, type Question, type Questionnaire } from "../questionnaire";
 
 /** Text as FHIRPath writes it. */
 export const quoted = (text: string): string => `'${text.replace(/[\\']/g, (sign) => `\\${sign}`)}'`;
@@ -15,15 +15,22 @@ export function scoreExpression(questionnaire: Questionnaire, scored: Question):
   const numbers = rule.items.flatMap((id) => {
     const item = byId.get(id);
     if (!item) return [];
-    const given = `%resource.descendants().where(linkId = ${quoted(id)}).answer.first().value${item.options.length > 0 ? '.weight()' : item.type === 'quantity' ? '.value' : ''}`;
+    const given = `%resource.descendants().where(linkId = ${quoted(id)}).answer.first().value${item.options.length > 0 ? ".weight()" : item.type === "quantity" ? ".value" : ""}`;
     const range = rule.reversed?.includes(id) ? numbersOf(item) : undefined;
-    const turned = range ? `.select(${plain(range.low + range.high)} - $this)` : '';
+    const turned = range ? `.select(${plain(range.low + range.high)} - $this)` : "";
     const weight = rule.weights?.[id];
-    return [`${given}${turned}${weight === undefined ? '' : `.select($this * ${plain(weight)})`}`];
+    return [`${given}${turned}${weight === undefined ? "" : `.select($this * ${plain(weight)})`}`];
   });
-  const all = numbers.length === 0 ? '{}' : numbers.map((n) => `(${n})`).reduce((left, right) => `${left}.combine(${right})`);
-  const combined = { count: '$n.count()', sum: '$n.sum()', mean: '$n.sum() / $n.count()' }[rule.method].replaceAll('$n', `(${all})`);
-  const prorated = rule.proration === 'person-mean' && rule.method === 'sum' ? `iif((${all}).count() < ${numbers.length}, ((${all}).sum() / (${all}).count() * ${numbers.length} + 0.5).floor(), ${combined})` : combined;
+  const all =
+    numbers.length === 0 ? "{}" : numbers.map((n) => `(${n})`).reduce((left, right) => `${left}.combine(${right})`);
+  const combined = { count: "$n.count()", sum: "$n.sum()", mean: "$n.sum() / $n.count()" }[rule.method].replaceAll(
+    "$n",
+    `(${all})`,
+  );
+  const prorated =
+    rule.proration === "person-mean" && rule.method === "sum"
+      ? `iif((${all}).count() < ${numbers.length}, ((${all}).sum() / (${all}).count() * ${numbers.length} + 0.5).floor(), ${combined})`
+      : combined;
   const times = rule.factor === undefined ? prorated : `(${prorated}) * ${plain(rule.factor)}`;
   return `iif((${all}).count() >= ${Math.max(1, rule.fewestAnswered)}, ${times}, {})`;
 }

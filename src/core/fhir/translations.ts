@@ -1,7 +1,7 @@
-import type { Translated, Translations } from '../questionnaire';
-import { isLanguageTag } from '../shared';
-import { emptyText, isObject, type JsonObject, type Reader } from './json';
-import { url } from './urls';
+import type { Translated, Translations } from "../questionnaire";
+import { isLanguageTag } from "../shared";
+import { emptyText, isObject, type JsonObject, type Reader } from "./json";
+import { url } from "./urls";
 
 /** Gathers what FHIR's `translation` extension says about single texts (http://hl7.org/fhir/StructureDefinition/translation). */
 export class TranslationsIn {
@@ -11,12 +11,18 @@ export class TranslationsIn {
   read(holder: Reader | undefined, key: string, place: string, source: string | undefined): void {
     if (!holder || !isObject(holder.json[`_${key}`])) return;
     const element = holder.part(`_${key}`)!;
-    const from = new Map(element.extensions(url.translatedFrom).map((e) => [e.extensionValue('lang'), e.extensionValue('of')]));
+    const from = new Map(
+      element.extensions(url.translatedFrom).map((e) => [e.extensionValue("lang"), e.extensionValue("of")]),
+    );
     for (const e of element.extensions(url.translation)) {
-      const lang = e.extensionValue('lang'), content = e.extensionValue('content');
-      if (typeof lang !== 'string' || !isLanguageTag(lang) || typeof content !== 'string') { e.problem('A translation needs "lang" (a language tag) and "content".'); continue; }
+      const lang = e.extensionValue("lang");
+      const content = e.extensionValue("content");
+      if (typeof lang !== "string" || !isLanguageTag(lang) || typeof content !== "string") {
+        e.problem('A translation needs "lang" (a language tag) and "content".');
+        continue;
+      }
       const of = from.get(lang);
-      (this.said[lang] ??= {})[place] = { text: content, of: typeof of === 'string' ? of : (source ?? '') };
+      (this.said[lang] ??= {})[place] = { text: content, of: typeof of === "string" ? of : (source ?? "") };
     }
   }
   all(): { readonly translations?: Translations } {
@@ -25,12 +31,36 @@ export class TranslationsIn {
 }
 
 /** `_key` beside a text: its translations, and for one that is out of date the words it was made from. */
-export function translationsOut(translations: Translations | undefined, key: string, place: string, source: string): JsonObject {
-  const extension = Object.entries(translations ?? {}).sort(([a], [b]) => (a < b ? -1 : 1)).flatMap(([lang, said]) => {
-    const t = Object.hasOwn(said, place) ? said[place] : undefined;
-    if (!t || source === '') return [];
-    const translation = { url: url.translation, extension: [{ url: 'lang', valueCode: lang }, { url: 'content', valueString: t.text }] };
-    return t.of === source ? [translation] : [translation, { url: url.translatedFrom, extension: [{ url: 'lang', valueCode: lang }, { url: 'of', valueString: t.of || emptyText }] }];
-  });
+export function translationsOut(
+  translations: Translations | undefined,
+  key: string,
+  place: string,
+  source: string,
+): JsonObject {
+  const extension = Object.entries(translations ?? {})
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .flatMap(([lang, said]) => {
+      const t = Object.hasOwn(said, place) ? said[place] : undefined;
+      if (!t || source === "") return [];
+      const translation = {
+        url: url.translation,
+        extension: [
+          { url: "lang", valueCode: lang },
+          { url: "content", valueString: t.text },
+        ],
+      };
+      return t.of === source
+        ? [translation]
+        : [
+            translation,
+            {
+              url: url.translatedFrom,
+              extension: [
+                { url: "lang", valueCode: lang },
+                { url: "of", valueString: t.of || emptyText },
+              ],
+            },
+          ];
+    });
   return extension.length > 0 ? { [`_${key}`]: { extension } } : {};
 }

@@ -1,1 +1,10 @@
-export { cleanTitle, fileProblemWords, fileTypes, mostBytes, mostFiles, sniff, type FileType, type FileProblem } from './kinds-of-file';
+export {
+  cleanTitle,
+  fileProblemWords,
+  fileTypes,
+  mostBytes,
+  mostFiles,
+  sniff,
+  type FileType,
+  type FileProblem,
+} from "./kinds-of-file";

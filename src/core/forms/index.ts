@@ -1,44 +1,79 @@
-import { object, string } from 'yup';
-import { isDate, isEmail, isPhone, questionnaireKinds } from '../questionnaire';
-import { isLanguageTag } from '../shared';
+import { object, string } from "yup";
+import { isDate, isEmail, isPhone, questionnaireKinds } from "../questionnaire";
+import { isLanguageTag } from "../shared";
 
 /** Forms that the browser checks before the server does, from one schema each. */
 export const signInSchema = object({
-  email: string().trim().email('This is not an e-mail address.').max(254).required('Type your e-mail address.'),
-  password: string().max(200).required('Type your password.'),
+  email: string().trim().email("This is not an e-mail address.").max(254).required("Type your e-mail address."),
+  password: string().max(200).required("Type your password."),
 });
 /** A code from an authenticator app or a door check; blanks between the digits do not matter. */
 export const codeSchema = object({
-  code: string().transform((v: string) => v.replace(/\s/g, '')).matches(/^\d{6}$/, 'The code has six digits.').required('Type the six digits.'),
+  code: string()
+    .transform((v: string) => v.replace(/\s/g, ""))
+    .matches(/^\d{6}$/, "The code has six digits.")
+    .required("Type the six digits."),
 });
-export const passwordSchema = object({ password: string().max(200).required('Type your password.') });
+export const passwordSchema = object({ password: string().max(200).required("Type your password.") });
 const blankToNothing = (v: string | undefined): string | undefined => (v?.trim() ? v.trim() : undefined);
 const reach = {
-  email: string().transform(blankToNothing).max(254).test('email', 'An e-mail address looks like name@mail.example.', (v) => v === undefined || isEmail(v)),
-  phone: string().transform(blankToNothing).max(40).test('phone', 'A phone number has 7 to 15 digits.', (v) => v === undefined || isPhone(v)),
+  email: string()
+    .transform(blankToNothing)
+    .max(254)
+    .test("email", "An e-mail address looks like name@mail.example.", (v) => v === undefined || isEmail(v)),
+  phone: string()
+    .transform(blankToNothing)
+    .max(40)
+    .test("phone", "A phone number has 7 to 15 digits.", (v) => v === undefined || isPhone(v)),
 };
 /** One way to reach somebody, or two. */
-export const contactSchema = object(reach).test('reach', 'Give an e-mail address or a phone number.', function (v) { return v.email || v.phone ? true : this.createError({ path: 'email', message: 'Give an e-mail address or a phone number.' }); });
-export const newClientSchema = contactSchema.concat(object({
-  firstName: string().trim().max(100).required('Type the first name.'), lastName: string().trim().max(100).default(''),
-  birthDate: string().transform(blankToNothing).test('day', 'There is no such day.', (v) => v === undefined || isDate(v)),
-}));
+export const contactSchema = object(reach).test("reach", "Give an e-mail address or a phone number.", function (v) {
+  return v.email || v.phone
+    ? true
+    : this.createError({ path: "email", message: "Give an e-mail address or a phone number." });
+});
+export const newClientSchema = contactSchema.concat(
+  object({
+    firstName: string().trim().max(100).required("Type the first name."),
+    lastName: string().trim().max(100).default(""),
+    birthDate: string()
+      .transform(blankToNothing)
+      .test("day", "There is no such day.", (v) => v === undefined || isDate(v)),
+  }),
+);
 /** How somebody is written to where both ways are on file. */
-export const writeBySchema = object({ prefers: string().oneOf(['email', 'text'] as const).required('Choose how to write to them.') });
+export const writeBySchema = object({
+  prefers: string()
+    .oneOf(["email", "text"] as const)
+    .required("Choose how to write to them."),
+});
 /** A digest of what stood on the page when it was changed, so that nobody changes back unseen what another did meanwhile. */
-export const seenSchema = object({ seen: string().max(64).default('') });
+export const seenSchema = object({ seen: string().max(64).default("") });
 /** A client may have neither. */
-export const clientContactSchema = object(reach).concat(writeBySchema).concat(object({ language: string().max(35).required('Choose a language.').test('language', 'Choose a language.', (tag) => tag !== undefined && isLanguageTag(tag)) }));
+export const clientContactSchema = object(reach)
+  .concat(writeBySchema)
+  .concat(
+    object({
+      language: string()
+        .max(35)
+        .required("Choose a language.")
+        .test("language", "Choose a language.", (tag) => tag !== undefined && isLanguageTag(tag)),
+    }),
+  );
 /** Those around a client who can be written to. */
-export const relationKinds = ['guardian', 'parent', 'partner', 'supervisor'] as const;
-export const newRelationSchema = contactSchema.concat(object({
-  firstName: string().trim().max(100).required('Type the first name.'), lastName: string().trim().max(100).default(''), kind: string().oneOf(relationKinds).required('Say who they are to the client.'),
-}));
+export const relationKinds = ["guardian", "parent", "partner", "supervisor"] as const;
+export const newRelationSchema = contactSchema.concat(
+  object({
+    firstName: string().trim().max(100).required("Type the first name."),
+    lastName: string().trim().max(100).default(""),
+    kind: string().oneOf(relationKinds).required("Say who they are to the client."),
+  }),
+);
 export const signSchema = object({
-  name: string().trim().min(2, 'Type your full name.').max(120).required('Type your full name.'),
-  path: string().max(60_000).default(''),
+  name: string().trim().min(2, "Type your full name.").max(120).required("Type your full name."),
+  path: string().max(60_000).default(""),
 });
 export const newQuestionnaireSchema = object({
-  title: string().trim().max(200, 'That is long for a title.').required('Type a title.'),
-  kind: string().oneOf(questionnaireKinds).required('Choose a kind.'),
+  title: string().trim().max(200, "That is long for a title.").required("Type a title."),
+  kind: string().oneOf(questionnaireKinds).required("Choose a kind."),
 });

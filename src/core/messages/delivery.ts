@@ -1,26 +1,31 @@
-import { laterBy, type Instant } from '../shared';
+import { laterBy, type Instant } from "../shared";
 
 /**
  * Where a message stands. `sending`: handed to a server outside, whose answer is not in yet. `unsure`: the server may have
  * it, but hung up before saying so; it is not sent a second time unless somebody says so.
  */
-export const postStates = ['queued', 'sending', 'delivered', 'bounced', 'unsure'] as const;
+export const postStates = ["queued", "sending", "delivered", "bounced", "unsure"] as const;
 export type PostState = (typeof postStates)[number];
 
 /** What the Post room's own server and phone do with what comes in. */
-export const postSimulations = ['deliver', 'bounce', 'slow'] as const;
+export const postSimulations = ["deliver", "bounce", "slow"] as const;
 export type PostSimulation = (typeof postSimulations)[number];
 
 /** What became of one try. `later`: nothing was taken, and trying again makes sense. */
-export type Delivery = { readonly outcome: 'delivered' } | { readonly outcome: 'bounced' | 'later' | 'unsure'; readonly trouble: string };
+export type Delivery =
+  { readonly outcome: "delivered" } | { readonly outcome: "bounced" | "later" | "unsure"; readonly trouble: string };
 
 const waits = [1, 5, 30, 120, 360].map((minutes) => minutes * 60_000);
-export interface PostSet { readonly state: PostState; readonly nextAt: Instant | null; readonly trouble: string | null }
+export interface PostSet {
+  readonly state: PostState;
+  readonly nextAt: Instant | null;
+  readonly trouble: string | null;
+}
 
 /** What is recorded after the `attempts`th try: waits grow from a minute to six hours, and after the sixth try it counts as bounced. */
 export function afterTry(delivery: Delivery, attempts: number, now: Instant): PostSet {
-  if (delivery.outcome === 'delivered') return { state: 'delivered', nextAt: null, trouble: null };
-  const wait = delivery.outcome === 'later' ? waits[attempts - 1] : undefined;
-  if (wait !== undefined) return { state: 'queued', nextAt: laterBy(now, wait), trouble: delivery.trouble };
-  return { state: delivery.outcome === 'unsure' ? 'unsure' : 'bounced', nextAt: null, trouble: delivery.trouble };
+  if (delivery.outcome === "delivered") return { state: "delivered", nextAt: null, trouble: null };
+  const wait = delivery.outcome === "later" ? waits[attempts - 1] : undefined;
+  if (wait !== undefined) return { state: "queued", nextAt: laterBy(now, wait), trouble: delivery.trouble };
+  return { state: delivery.outcome === "unsure" ? "unsure" : "bounced", nextAt: null, trouble: delivery.trouble };
 }

@@ -1,5 +1,26 @@
-export { fillWording, placeholders, type Placeholder, type Wording, type WordingError } from './wording';
-export { alertLetter, checkWording, letterKinds, placeholdersFor, sampleValues, lettersFor, lockedLetter, mustHave, startingLetters, type Letter, type LetterKind, type PostPurpose } from './wordings';
-export { maskContact } from './mask';
-export { textParts, type TextParts } from './text-parts';
-export { afterTry, postSimulations, postStates, type Delivery, type PostSet, type PostSimulation, type PostState } from './delivery';
+export { fillWording, placeholders, type Placeholder, type Wording, type WordingError } from "./wording";
+export {
+  alertLetter,
+  checkWording,
+  letterKinds,
+  placeholdersFor,
+  sampleValues,
+  lettersFor,
+  lockedLetter,
+  mustHave,
+  startingLetters,
+  type Letter,
+  type LetterKind,
+  type PostPurpose,
+} from "./wordings";
+export { maskContact } from "./mask";
+export { textParts, type TextParts } from "./text-parts";
+export {
+  afterTry,
+  postSimulations,
+  postStates,
+  type Delivery,
+  type PostSet,
+  type PostSimulation,
+  type PostState,
+} from "./delivery";

@@ -1,7 +1,16 @@
-import { fail, ok, type Result } from '../shared';
+import { fail, ok, type Result } from "../shared";
 
 /** Placeholders a wording may use, and nothing else. */
-export const placeholders = ['client.firstName', 'recipient.firstName', 'practitioner.name', 'visit.when', 'link', 'expires', 'practice.name', 'code'] as const;
+export const placeholders = [
+  "client.firstName",
+  "recipient.firstName",
+  "practitioner.name",
+  "visit.when",
+  "link",
+  "expires",
+  "practice.name",
+  "code",
+] as const;
 export type Placeholder = (typeof placeholders)[number];
 
 export interface Wording {
@@ -9,18 +18,24 @@ export interface Wording {
   readonly body: string;
 }
 export type WordingError =
-  | { readonly reason: 'unknown-placeholder'; readonly names: readonly string[] }
-  | { readonly reason: 'missing'; readonly names: readonly Placeholder[] };
+  | { readonly reason: "unknown-placeholder"; readonly names: readonly string[] }
+  | { readonly reason: "missing"; readonly names: readonly Placeholder[] };
 
 const pattern = /\{\{\s*([^{}]*?)\s*\}\}/g;
 
 /** Fills a wording. Fails when it names what does not exist, or lacks a placeholder the message is pointless without. */
-export function fillWording(wording: Wording, values: Partial<Record<Placeholder, string>>, mustHave: readonly Placeholder[]): Result<Wording, WordingError> {
-  const used = [...`${wording.subject} ${wording.body}`.matchAll(pattern)].map((m) => m[1] ?? '');
-  const unknown = used.filter((name) => !(placeholders as readonly string[]).includes(name) || values[name as Placeholder] === undefined);
-  if (unknown.length > 0) return fail({ reason: 'unknown-placeholder', names: [...new Set(unknown)] });
+export function fillWording(
+  wording: Wording,
+  values: Partial<Record<Placeholder, string>>,
+  mustHave: readonly Placeholder[],
+): Result<Wording, WordingError> {
+  const used = [...`${wording.subject} ${wording.body}`.matchAll(pattern)].map((m) => m[1] ?? "");
+  const unknown = used.filter(
+    (name) => !(placeholders as readonly string[]).includes(name) || values[name as Placeholder] === undefined,
+  );
+  if (unknown.length > 0) return fail({ reason: "unknown-placeholder", names: [...new Set(unknown)] });
   const missing = mustHave.filter((name) => ![...wording.body.matchAll(pattern)].some((m) => m[1] === name));
-  if (missing.length > 0) return fail({ reason: 'missing', names: missing });
-  const fill = (text: string): string => text.replace(pattern, (_, name: string) => values[name as Placeholder] ?? '');
+  if (missing.length > 0) return fail({ reason: "missing", names: missing });
+  const fill = (text: string): string => text.replace(pattern, (_, name: string) => values[name as Placeholder] ?? "");
   return ok({ subject: fill(wording.subject), body: fill(wording.body) });
 }

@@ -1,137 +1,266 @@
-import { fail, ok, type Result } from '../shared';
-import { fillWording, type Placeholder, type Wording } from './wording';
+import { fail, ok, type Result } from "../shared";
+import { fillWording, type Placeholder, type Wording } from "./wording";
 
 /** Letters to clients and relations, each as an e-mail and as a text; `locked` goes to staff. */
-export const letterKinds = ['packet', 'packetForVisit', 'nudge', 'sentBack', 'code'] as const;
+export const letterKinds = ["packet", "packetForVisit", "nudge", "sentBack", "code"] as const;
 export type LetterKind = (typeof letterKinds)[number];
-export interface Letter { readonly email: Wording; readonly text: Wording }
+export interface Letter {
+  readonly email: Wording;
+  readonly text: Wording;
+}
 
 /** The placeholders that are known whenever such a letter is sent, and so may stand in it. */
-export const placeholdersFor = (kind: LetterKind): readonly Placeholder[] => kind === 'code' ? ['recipient.firstName', 'practice.name', 'code'] : ['recipient.firstName', 'client.firstName', 'practitioner.name', 'practice.name', 'link', 'expires', ...(kind === 'packetForVisit' ? (['visit.when'] as const) : [])];
+export const placeholdersFor = (kind: LetterKind): readonly Placeholder[] =>
+  kind === "code"
+    ? ["recipient.firstName", "practice.name", "code"]
+    : [
+        "recipient.firstName",
+        "client.firstName",
+        "practitioner.name",
+        "practice.name",
+        "link",
+        "expires",
+        ...(kind === "packetForVisit" ? (["visit.when"] as const) : []),
+      ];
 /** What each kind is pointless without. */
-export const mustHave = (kind: LetterKind): 'link' | 'code' => (kind === 'code' ? 'code' : 'link');
+export const mustHave = (kind: LetterKind): "link" | "code" => (kind === "code" ? "code" : "link");
 
 /** The practice's starting wordings by language. Health data never stands in them: not even the questionnaires' titles. */
 export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind, Letter>>>> = {
   en: {
     packetForVisit: {
-      email: { subject: 'Before your visit at {{practice.name}}', body: 'Hello {{recipient.firstName}},\n\nbefore the visit with {{practitioner.name}} on {{visit.when}}, please answer some questions for us. You can stop at any time and go on later; what you typed is kept.\n\nOpen your personal page:\n{{link}}\n\nWe will send you a code first, to be sure it is you. The page is open until {{expires}}.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{practice.name}}: please answer some questions before {{visit.when}}. Your page, until {{expires}}: {{link}}' },
+      email: {
+        subject: "Before your visit at {{practice.name}}",
+        body: "Hello {{recipient.firstName}},\n\nbefore the visit with {{practitioner.name}} on {{visit.when}}, please answer some questions for us. You can stop at any time and go on later; what you typed is kept.\n\nOpen your personal page:\n{{link}}\n\nWe will send you a code first, to be sure it is you. The page is open until {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}}: please answer some questions before {{visit.when}}. Your page, until {{expires}}: {{link}}",
+      },
     },
     packet: {
-      email: { subject: 'Some questions from {{practice.name}}', body: 'Hello {{recipient.firstName}},\n\n{{practitioner.name}} asks you to answer some questions. You can stop at any time and go on later; what you typed is kept.\n\nOpen your personal page:\n{{link}}\n\nWe will send you a code first, to be sure it is you. The page is open until {{expires}}.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{practice.name}}: please answer some questions for us. Your page, until {{expires}}: {{link}}' },
+      email: {
+        subject: "Some questions from {{practice.name}}",
+        body: "Hello {{recipient.firstName}},\n\n{{practitioner.name}} asks you to answer some questions. You can stop at any time and go on later; what you typed is kept.\n\nOpen your personal page:\n{{link}}\n\nWe will send you a code first, to be sure it is you. The page is open until {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}}: please answer some questions for us. Your page, until {{expires}}: {{link}}",
+      },
     },
     nudge: {
-      email: { subject: 'Not sent yet: your answers to {{practice.name}}', body: 'Hello {{recipient.firstName}},\n\nwe have not had your answers yet. What you typed so far is kept; you can go on where you stopped:\n{{link}}\n\nThe page is open until {{expires}}.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{practice.name}}: we have not had your answers yet. Your page, until {{expires}}: {{link}}' },
+      email: {
+        subject: "Not sent yet: your answers to {{practice.name}}",
+        body: "Hello {{recipient.firstName}},\n\nwe have not had your answers yet. What you typed so far is kept; you can go on where you stopped:\n{{link}}\n\nThe page is open until {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}}: we have not had your answers yet. Your page, until {{expires}}: {{link}}",
+      },
     },
     sentBack: {
-      email: { subject: 'A question about your answers to {{practice.name}}', body: 'Hello {{recipient.firstName}},\n\nthank you for your answers. {{practitioner.name}} asks you to look at some of them once more. Only these are open; the others stay as they are:\n{{link}}\n\nThe page is open until {{expires}}.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{practice.name}}: please look at some of your answers once more. Your page, until {{expires}}: {{link}}' },
+      email: {
+        subject: "A question about your answers to {{practice.name}}",
+        body: "Hello {{recipient.firstName}},\n\nthank you for your answers. {{practitioner.name}} asks you to look at some of them once more. Only these are open; the others stay as they are:\n{{link}}\n\nThe page is open until {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}}: please look at some of your answers once more. Your page, until {{expires}}: {{link}}",
+      },
     },
     code: {
-      email: { subject: 'Your code for {{practice.name}}', body: 'Hello {{recipient.firstName}},\n\nyour code is {{code}}\n\nIt works for 10 minutes. We never ask for it by phone or e-mail. If you did not ask for it, you need not do anything.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{code}} is your code for {{practice.name}}. It works for 10 minutes.' },
+      email: {
+        subject: "Your code for {{practice.name}}",
+        body: "Hello {{recipient.firstName}},\n\nyour code is {{code}}\n\nIt works for 10 minutes. We never ask for it by phone or e-mail. If you did not ask for it, you need not do anything.\n\n{{practice.name}}",
+      },
+      text: { subject: "", body: "{{code}} is your code for {{practice.name}}. It works for 10 minutes." },
     },
   },
   es: {
     packetForVisit: {
-      email: { subject: 'Antes de su visita en {{practice.name}}', body: 'Hola, {{recipient.firstName}}:\n\nantes de la visita con {{practitioner.name}}, {{visit.when}}, responda por favor a unas preguntas. Puede parar cuando quiera y seguir después; lo que escribió se guarda.\n\nAbra su página personal:\n{{link}}\n\nAntes le enviamos un código, para saber que es usted. La página está abierta hasta el {{expires}}.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{practice.name}}: responda por favor a unas preguntas antes de {{visit.when}}. Su página, hasta el {{expires}}: {{link}}' },
+      email: {
+        subject: "Antes de su visita en {{practice.name}}",
+        body: "Hola, {{recipient.firstName}}:\n\nantes de la visita con {{practitioner.name}}, {{visit.when}}, responda por favor a unas preguntas. Puede parar cuando quiera y seguir después; lo que escribió se guarda.\n\nAbra su página personal:\n{{link}}\n\nAntes le enviamos un código, para saber que es usted. La página está abierta hasta el {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}}: responda por favor a unas preguntas antes de {{visit.when}}. Su página, hasta el {{expires}}: {{link}}",
+      },
     },
     packet: {
-      email: { subject: 'Unas preguntas de {{practice.name}}', body: 'Hola, {{recipient.firstName}}:\n\n{{practitioner.name}} le pide que responda a unas preguntas. Puede parar cuando quiera y seguir después; lo que escribió se guarda.\n\nAbra su página personal:\n{{link}}\n\nAntes le enviamos un código, para saber que es usted. La página está abierta hasta el {{expires}}.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{practice.name}}: responda por favor a unas preguntas. Su página, hasta el {{expires}}: {{link}}' },
+      email: {
+        subject: "Unas preguntas de {{practice.name}}",
+        body: "Hola, {{recipient.firstName}}:\n\n{{practitioner.name}} le pide que responda a unas preguntas. Puede parar cuando quiera y seguir después; lo que escribió se guarda.\n\nAbra su página personal:\n{{link}}\n\nAntes le enviamos un código, para saber que es usted. La página está abierta hasta el {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}}: responda por favor a unas preguntas. Su página, hasta el {{expires}}: {{link}}",
+      },
     },
     nudge: {
-      email: { subject: 'Aún no enviado: sus respuestas a {{practice.name}}', body: 'Hola, {{recipient.firstName}}:\n\naún no tenemos sus respuestas. Lo que escribió está guardado; puede seguir donde lo dejó:\n{{link}}\n\nLa página está abierta hasta el {{expires}}.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{practice.name}}: aún no tenemos sus respuestas. Su página, hasta el {{expires}}: {{link}}' },
+      email: {
+        subject: "Aún no enviado: sus respuestas a {{practice.name}}",
+        body: "Hola, {{recipient.firstName}}:\n\naún no tenemos sus respuestas. Lo que escribió está guardado; puede seguir donde lo dejó:\n{{link}}\n\nLa página está abierta hasta el {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}}: aún no tenemos sus respuestas. Su página, hasta el {{expires}}: {{link}}",
+      },
     },
     sentBack: {
-      email: { subject: 'Una pregunta sobre sus respuestas a {{practice.name}}', body: 'Hola, {{recipient.firstName}}:\n\ngracias por sus respuestas. {{practitioner.name}} le pide que mire algunas otra vez. Solo esas están abiertas; las demás quedan como están:\n{{link}}\n\nLa página está abierta hasta el {{expires}}.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{practice.name}}: mire por favor algunas de sus respuestas otra vez. Su página, hasta el {{expires}}: {{link}}' },
+      email: {
+        subject: "Una pregunta sobre sus respuestas a {{practice.name}}",
+        body: "Hola, {{recipient.firstName}}:\n\ngracias por sus respuestas. {{practitioner.name}} le pide que mire algunas otra vez. Solo esas están abiertas; las demás quedan como están:\n{{link}}\n\nLa página está abierta hasta el {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}}: mire por favor algunas de sus respuestas otra vez. Su página, hasta el {{expires}}: {{link}}",
+      },
     },
     code: {
-      email: { subject: 'Su código para {{practice.name}}', body: 'Hola, {{recipient.firstName}}:\n\nsu código es {{code}}\n\nSirve durante 10 minutos. Nunca lo pedimos por teléfono ni por correo. Si no lo ha pedido, no tiene que hacer nada.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{code}} es su código para {{practice.name}}. Sirve durante 10 minutos.' },
+      email: {
+        subject: "Su código para {{practice.name}}",
+        body: "Hola, {{recipient.firstName}}:\n\nsu código es {{code}}\n\nSirve durante 10 minutos. Nunca lo pedimos por teléfono ni por correo. Si no lo ha pedido, no tiene que hacer nada.\n\n{{practice.name}}",
+      },
+      text: { subject: "", body: "{{code}} es su código para {{practice.name}}. Sirve durante 10 minutos." },
     },
   },
   fr: {
     packetForVisit: {
-      email: { subject: 'Avant votre visite chez {{practice.name}}', body: 'Bonjour {{recipient.firstName}},\n\navant la visite avec {{practitioner.name}}, {{visit.when}}, répondez s’il vous plaît à quelques questions. Vous pouvez vous arrêter à tout moment et continuer plus tard ; ce que vous avez écrit est gardé.\n\nOuvrez votre page personnelle :\n{{link}}\n\nNous vous envoyons d’abord un code, pour être sûrs que c’est vous. La page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{practice.name}} : répondez s’il vous plaît à quelques questions avant {{visit.when}}. Votre page, jusqu’au {{expires}} : {{link}}' },
+      email: {
+        subject: "Avant votre visite chez {{practice.name}}",
+        body: "Bonjour {{recipient.firstName}},\n\navant la visite avec {{practitioner.name}}, {{visit.when}}, répondez s’il vous plaît à quelques questions. Vous pouvez vous arrêter à tout moment et continuer plus tard ; ce que vous avez écrit est gardé.\n\nOuvrez votre page personnelle :\n{{link}}\n\nNous vous envoyons d’abord un code, pour être sûrs que c’est vous. La page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}} : répondez s’il vous plaît à quelques questions avant {{visit.when}}. Votre page, jusqu’au {{expires}} : {{link}}",
+      },
     },
     packet: {
-      email: { subject: 'Quelques questions de {{practice.name}}', body: 'Bonjour {{recipient.firstName}},\n\n{{practitioner.name}} vous demande de répondre à quelques questions. Vous pouvez vous arrêter à tout moment et continuer plus tard ; ce que vous avez écrit est gardé.\n\nOuvrez votre page personnelle :\n{{link}}\n\nNous vous envoyons d’abord un code, pour être sûrs que c’est vous. La page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{practice.name}} : répondez s’il vous plaît à quelques questions. Votre page, jusqu’au {{expires}} : {{link}}' },
+      email: {
+        subject: "Quelques questions de {{practice.name}}",
+        body: "Bonjour {{recipient.firstName}},\n\n{{practitioner.name}} vous demande de répondre à quelques questions. Vous pouvez vous arrêter à tout moment et continuer plus tard ; ce que vous avez écrit est gardé.\n\nOuvrez votre page personnelle :\n{{link}}\n\nNous vous envoyons d’abord un code, pour être sûrs que c’est vous. La page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}} : répondez s’il vous plaît à quelques questions. Votre page, jusqu’au {{expires}} : {{link}}",
+      },
     },
     nudge: {
-      email: { subject: 'Pas encore envoyé : vos réponses à {{practice.name}}', body: 'Bonjour {{recipient.firstName}},\n\nnous n’avons pas encore vos réponses. Ce que vous avez écrit est gardé ; vous pouvez continuer où vous en étiez :\n{{link}}\n\nLa page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{practice.name}} : nous n’avons pas encore vos réponses. Votre page, jusqu’au {{expires}} : {{link}}' },
+      email: {
+        subject: "Pas encore envoyé : vos réponses à {{practice.name}}",
+        body: "Bonjour {{recipient.firstName}},\n\nnous n’avons pas encore vos réponses. Ce que vous avez écrit est gardé ; vous pouvez continuer où vous en étiez :\n{{link}}\n\nLa page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}} : nous n’avons pas encore vos réponses. Votre page, jusqu’au {{expires}} : {{link}}",
+      },
     },
     sentBack: {
-      email: { subject: 'Une question sur vos réponses à {{practice.name}}', body: 'Bonjour {{recipient.firstName}},\n\nmerci de vos réponses. {{practitioner.name}} vous demande d’en revoir quelques-unes. Elles seules sont ouvertes ; les autres restent comme elles sont :\n{{link}}\n\nLa page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{practice.name}} : revoyez s’il vous plaît quelques réponses. Votre page, jusqu’au {{expires}} : {{link}}' },
+      email: {
+        subject: "Une question sur vos réponses à {{practice.name}}",
+        body: "Bonjour {{recipient.firstName}},\n\nmerci de vos réponses. {{practitioner.name}} vous demande d’en revoir quelques-unes. Elles seules sont ouvertes ; les autres restent comme elles sont :\n{{link}}\n\nLa page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}} : revoyez s’il vous plaît quelques réponses. Votre page, jusqu’au {{expires}} : {{link}}",
+      },
     },
     code: {
-      email: { subject: 'Votre code pour {{practice.name}}', body: 'Bonjour {{recipient.firstName}},\n\nvotre code est {{code}}\n\nIl marche pendant 10 minutes. Nous ne le demandons jamais par téléphone ni par e-mail. Si vous ne l’avez pas demandé, vous n’avez rien à faire.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{code}} est votre code pour {{practice.name}}. Il marche pendant 10 minutes.' },
+      email: {
+        subject: "Votre code pour {{practice.name}}",
+        body: "Bonjour {{recipient.firstName}},\n\nvotre code est {{code}}\n\nIl marche pendant 10 minutes. Nous ne le demandons jamais par téléphone ni par e-mail. Si vous ne l’avez pas demandé, vous n’avez rien à faire.\n\n{{practice.name}}",
+      },
+      text: { subject: "", body: "{{code}} est votre code pour {{practice.name}}. Il marche pendant 10 minutes." },
     },
   },
   ar: {
     packetForVisit: {
-      email: { subject: 'قبل زيارتك في {{practice.name}}', body: 'مرحبًا {{recipient.firstName}}،\n\nقبل الزيارة مع {{practitioner.name}} في {{visit.when}} نرجو أن تجيب عن بعض الأسئلة. يمكنك أن تتوقف متى شئت وتكمل لاحقًا، وما كتبته محفوظ.\n\nافتح صفحتك الشخصية:\n{{link}}\n\nنرسل إليك رمزًا أولًا لنتأكد أنك أنت. الصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{practice.name}}: نرجو أن تجيب عن بعض الأسئلة قبل {{visit.when}}. صفحتك حتى {{expires}}: {{link}}' },
+      email: {
+        subject: "قبل زيارتك في {{practice.name}}",
+        body: "مرحبًا {{recipient.firstName}}،\n\nقبل الزيارة مع {{practitioner.name}} في {{visit.when}} نرجو أن تجيب عن بعض الأسئلة. يمكنك أن تتوقف متى شئت وتكمل لاحقًا، وما كتبته محفوظ.\n\nافتح صفحتك الشخصية:\n{{link}}\n\nنرسل إليك رمزًا أولًا لنتأكد أنك أنت. الصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}}: نرجو أن تجيب عن بعض الأسئلة قبل {{visit.when}}. صفحتك حتى {{expires}}: {{link}}",
+      },
     },
     packet: {
-      email: { subject: 'بعض الأسئلة من {{practice.name}}', body: 'مرحبًا {{recipient.firstName}}،\n\nيرجو منك {{practitioner.name}} أن تجيب عن بعض الأسئلة. يمكنك أن تتوقف متى شئت وتكمل لاحقًا، وما كتبته محفوظ.\n\nافتح صفحتك الشخصية:\n{{link}}\n\nنرسل إليك رمزًا أولًا لنتأكد أنك أنت. الصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{practice.name}}: نرجو أن تجيب عن بعض الأسئلة. صفحتك حتى {{expires}}: {{link}}' },
+      email: {
+        subject: "بعض الأسئلة من {{practice.name}}",
+        body: "مرحبًا {{recipient.firstName}}،\n\nيرجو منك {{practitioner.name}} أن تجيب عن بعض الأسئلة. يمكنك أن تتوقف متى شئت وتكمل لاحقًا، وما كتبته محفوظ.\n\nافتح صفحتك الشخصية:\n{{link}}\n\nنرسل إليك رمزًا أولًا لنتأكد أنك أنت. الصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}",
+      },
+      text: { subject: "", body: "{{practice.name}}: نرجو أن تجيب عن بعض الأسئلة. صفحتك حتى {{expires}}: {{link}}" },
     },
     nudge: {
-      email: { subject: 'لم تصلنا بعد: إجاباتك إلى {{practice.name}}', body: 'مرحبًا {{recipient.firstName}}،\n\nلم تصلنا إجاباتك بعد. ما كتبته محفوظ، ويمكنك أن تكمل من حيث توقفت:\n{{link}}\n\nالصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{practice.name}}: لم تصلنا إجاباتك بعد. صفحتك حتى {{expires}}: {{link}}' },
+      email: {
+        subject: "لم تصلنا بعد: إجاباتك إلى {{practice.name}}",
+        body: "مرحبًا {{recipient.firstName}}،\n\nلم تصلنا إجاباتك بعد. ما كتبته محفوظ، ويمكنك أن تكمل من حيث توقفت:\n{{link}}\n\nالصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}",
+      },
+      text: { subject: "", body: "{{practice.name}}: لم تصلنا إجاباتك بعد. صفحتك حتى {{expires}}: {{link}}" },
     },
     sentBack: {
-      email: { subject: 'سؤال عن إجاباتك إلى {{practice.name}}', body: 'مرحبًا {{recipient.firstName}}،\n\nشكرًا على إجاباتك. يرجو منك {{practitioner.name}} أن تنظر في بعضها مرة أخرى. هي وحدها مفتوحة، والباقي يبقى كما هو:\n{{link}}\n\nالصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}' },
-      text: { subject: '', body: '{{practice.name}}: نرجو أن تنظر في بعض إجاباتك مرة أخرى. صفحتك حتى {{expires}}: {{link}}' },
+      email: {
+        subject: "سؤال عن إجاباتك إلى {{practice.name}}",
+        body: "مرحبًا {{recipient.firstName}}،\n\nشكرًا على إجاباتك. يرجو منك {{practitioner.name}} أن تنظر في بعضها مرة أخرى. هي وحدها مفتوحة، والباقي يبقى كما هو:\n{{link}}\n\nالصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}}: نرجو أن تنظر في بعض إجاباتك مرة أخرى. صفحتك حتى {{expires}}: {{link}}",
+      },
     },
     code: {
-      email: { subject: 'رمزك لدى {{practice.name}}', body: 'مرحبًا {{recipient.firstName}}،\n\nرمزك هو {{code}}\n\nيعمل لمدة 10 دقائق. لا نطلبه أبدًا بالهاتف أو بالبريد. إذا لم تطلبه فلا عليك أن تفعل شيئًا.\n\n{{practice.name}}' },
-      text: { subject: '', body: 'رمزك لدى {{practice.name}} هو {{code}}. يعمل لمدة 10 دقائق.' },
+      email: {
+        subject: "رمزك لدى {{practice.name}}",
+        body: "مرحبًا {{recipient.firstName}}،\n\nرمزك هو {{code}}\n\nيعمل لمدة 10 دقائق. لا نطلبه أبدًا بالهاتف أو بالبريد. إذا لم تطلبه فلا عليك أن تفعل شيئًا.\n\n{{practice.name}}",
+      },
+      text: { subject: "", body: "رمزك لدى {{practice.name}} هو {{code}}. يعمل لمدة 10 دقائق." },
     },
   },
 };
 /** The letters for a reader of `language`: in that one, or in English. */
-export const lettersFor = (language: string): Readonly<Record<LetterKind, Letter>> => startingLetters[language.split('-')[0]!.toLowerCase()] ?? startingLetters['en']!;
+export const lettersFor = (language: string): Readonly<Record<LetterKind, Letter>> =>
+  startingLetters[language.split("-")[0]!.toLowerCase()] ?? startingLetters["en"]!;
 
 /** The one that goes to staff. */
 export const lockedLetter: Wording = {
-  subject: 'A personal page was locked',
-  body: 'Hello {{practitioner.name}},\n\na personal page was locked after five wrong codes. Nobody got in. Sign in to {{practice.name}} to see whose it is and to send a fresh link:\n{{link}}',
+  subject: "A personal page was locked",
+  body: "Hello {{practitioner.name}},\n\na personal page was locked after five wrong codes. Nobody got in. Sign in to {{practice.name}} to see whose it is and to send a fresh link:\n{{link}}",
 };
 /** Goes to the practitioner when something that was returned has to be read at once; what it is stands in Returns only. */
 export const alertLetter: Wording = {
-  subject: 'A return to read first',
-  body: 'Hello {{practitioner.name}},\n\nanswers came back that should be read at once. Sign in to {{practice.name}}:\n{{link}}',
+  subject: "A return to read first",
+  body: "Hello {{practitioner.name}},\n\nanswers came back that should be read at once. Sign in to {{practice.name}}:\n{{link}}",
 };
 /** What a message in the Post room is for. */
-export type PostPurpose = 'alert' | 'packet' | 'nudge' | 'sent-back' | 'code' | 'locked' | 'test';
+export type PostPurpose = "alert" | "packet" | "nudge" | "sent-back" | "code" | "locked" | "test";
 
-export type WordingProblem = { readonly field: 'subject' | 'body'; readonly message: string };
+export type WordingProblem = { readonly field: "subject" | "body"; readonly message: string };
 /** Whether a practice's own wording can be sent: it says what it must, names only what is known then, and a mail has a subject. */
-export function checkWording(kind: LetterKind, way: 'email' | 'text', wording: Wording): Result<null, WordingProblem> {
-  if (way === 'email' && wording.subject.trim() === '') return fail({ field: 'subject', message: 'A mail needs a subject.' });
-  if (wording.body.trim() === '') return fail({ field: 'body', message: 'Write what the message says.' });
+export function checkWording(kind: LetterKind, way: "email" | "text", wording: Wording): Result<null, WordingProblem> {
+  if (way === "email" && wording.subject.trim() === "")
+    return fail({ field: "subject", message: "A mail needs a subject." });
+  if (wording.body.trim() === "") return fail({ field: "body", message: "Write what the message says." });
   const known = placeholdersFor(kind);
   const filled = fillWording(wording, Object.fromEntries(known.map((p) => [p, p])), [mustHave(kind)]);
   if (filled.ok) return ok(null);
   const { error } = filled;
-  if (error.reason === 'missing') return fail({ field: 'body', message: `Without {{${error.names[0]}}} the message is of no use. Put it in.` });
+  if (error.reason === "missing")
+    return fail({ field: "body", message: `Without {{${error.names[0]}}} the message is of no use. Put it in.` });
   const inSubject = error.names.some((n) => wording.subject.includes(n));
-  return fail({ field: inSubject ? 'subject' : 'body', message: `{{${error.names[0]}}} is not known here. Known are: ${known.map((p) => `{{${p}}}`).join(', ')}.` });
+  return fail({
+    field: inSubject ? "subject" : "body",
+    message: `{{${error.names[0]}}} is not known here. Known are: ${known.map((p) => `{{${p}}}`).join(", ")}.`,
+  });
 }
 /** What stands for each placeholder where a wording is looked at without a person. */
 export const sampleValues: Readonly<Record<Placeholder, string>> = {
-  'client.firstName': 'Ines', 'recipient.firstName': 'Ines', 'practitioner.name': 'Maren Holloway', 'visit.when': 'Wednesday 25 November at 11:00', link: 'https://rooms.example/p/q7Yd2mPz0aVtLx3kWcRn8sHb5eJf1uGo', expires: '9 December', 'practice.name': 'Fernhollow Care Rooms', code: '482915',
+  "client.firstName": "Ines",
+  "recipient.firstName": "Ines",
+  "practitioner.name": "Maren Holloway",
+  "visit.when": "Wednesday 25 November at 11:00",
+  link: "https://rooms.example/p/q7Yd2mPz0aVtLx3kWcRn8sHb5eJf1uGo",
+  expires: "9 December",
+  "practice.name": "Fernhollow Care Rooms",
+  code: "482915",
 };

@@ -1,10 +1,20 @@
-import { isGroup, isQuestion, place, plainWords, textOf, type Answers, type AnswerWords, type Placed, type Questionnaire } from '../questionnaire';
-import { scoresOf } from '../scoring';
-import type { NoteLayout, NotePick } from './layout';
+import {
+  isGroup,
+  isQuestion,
+  place,
+  plainWords,
+  textOf,
+  type Answers,
+  type AnswerWords,
+  type Placed,
+  type Questionnaire,
+} from "../questionnaire";
+import { scoresOf } from "../scoring";
+import type { NoteLayout, NotePick } from "./layout";
 
 /** The client's own words, with where they came from. Never edited in a note; taken out whole or left. */
 export interface QuotedAnswer {
-  readonly kind: 'quoted';
+  readonly kind: "quoted";
   readonly partId: string;
   readonly key: string;
   readonly questionnaire: string;
@@ -17,7 +27,7 @@ export interface QuotedAnswer {
 }
 /** What the practitioner writes. */
 export interface OwnWords {
-  readonly kind: 'own';
+  readonly kind: "own";
   readonly id: string;
   readonly heading: string;
   readonly prompt: string;
@@ -42,12 +52,25 @@ export function quotable(part: ReturnedPart, words: AnswerWords = plainWords): Q
     if (isQuestion(item)) {
       const score = scores.get(item.linkId);
       const answer = item.score
-        ? (score?.value === undefined ? '' : `${score.value}${score.band ? ` (${score.band.label})` : ''}`)
-        : (answers.values[key] ?? []).map((v) => textOf(v, words)).join(', ');
-      const files = (answers.values[key] ?? []).flatMap((v) => (v.type === 'attachment' ? [{ id: v.value.id, title: v.value.title }] : []));
-      out.push({ kind: 'quoted', partId, key, questionnaire: questionnaire.title, section, question: item.text, answer, ...(files.length > 0 ? { files } : {}) });
+        ? score?.value === undefined
+          ? ""
+          : `${score.value}${score.band ? ` (${score.band.label})` : ""}`
+        : (answers.values[key] ?? []).map((v) => textOf(v, words)).join(", ");
+      const files = (answers.values[key] ?? []).flatMap((v) =>
+        v.type === "attachment" ? [{ id: v.value.id, title: v.value.title }] : [],
+      );
+      out.push({
+        kind: "quoted",
+        partId,
+        key,
+        questionnaire: questionnaire.title,
+        section,
+        question: item.text,
+        answer,
+        ...(files.length > 0 ? { files } : {}),
+      });
     }
-    const inner = isGroup(item) && item.text !== '' ? item.text : section;
+    const inner = isGroup(item) && item.text !== "" ? item.text : section;
     placed.children.forEach((child) => visit(child, inner));
   };
   place(questionnaire, answers).forEach((p) => visit(p, questionnaire.title));
@@ -56,15 +79,23 @@ export function quotable(part: ReturnedPart, words: AnswerWords = plainWords): Q
 
 const picks = (pick: NotePick, line: QuotedAnswer): boolean => {
   switch (pick.kind) {
-    case 'all': return true;
-    case 'answered': return line.answer !== '';
-    case 'chosen': return pick.keys.includes(`${line.partId} ${line.key}`);
+    case "all":
+      return true;
+    case "answered":
+      return line.answer !== "";
+    case "chosen":
+      return pick.keys.includes(`${line.partId} ${line.key}`);
   }
 };
 
 /** A note's first draft: the layout's headings, empty, with the picked answers quoted at the layout's place for them. */
-export function draftNote(layout: NoteLayout, parts: readonly ReturnedPart[], pick: NotePick, words: AnswerWords = plainWords): NoteBlock[] {
+export function draftNote(
+  layout: NoteLayout,
+  parts: readonly ReturnedPart[],
+  pick: NotePick,
+  words: AnswerWords = plainWords,
+): NoteBlock[] {
   const quotes = parts.flatMap((part) => quotable(part, words)).filter((line) => picks(pick, line));
-  const own = layout.headings.map((h): OwnWords => ({ kind: 'own', ...h, text: '' }));
+  const own = layout.headings.map((h): OwnWords => ({ kind: "own", ...h, text: "" }));
   return [...own.slice(0, layout.quotesAt), ...quotes, ...own.slice(layout.quotesAt)];
 }

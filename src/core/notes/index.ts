@@ -1,2 +1,2 @@
-export { draftNote, quotable, type NoteBlock, type OwnWords, type QuotedAnswer, type ReturnedPart } from './draft';
-export { startingLayouts, type NoteLayout, type NotePick } from './layout';
+export { draftNote, quotable, type NoteBlock, type OwnWords, type QuotedAnswer, type ReturnedPart } from "./draft";
+export { startingLayouts, type NoteLayout, type NotePick } from "./layout";

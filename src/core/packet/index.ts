@@ -1,6 +1,26 @@
-export { detailsMatch, doorFallbacks, doorFor, doorWays, startingDoor, type Door, type DoorPolicy, type DoorWay } from './door';
-export { isFinishAddress, startingPages, type PagePolicy } from './pages';
-export { mailingStates, sendingOrder, type MailingState, type StandingLine } from './standing';
-export { changeName, linkParts, mergeRows, type KeptAnswer, type LinkPart } from './together';
-export { isOpenAgain, type SentBack, type SentBackLine } from './sent-back';
-export { after, asksAgain, isOpen, packetStates, packetStateWords, readinessOf, stateAt, type PacketGlance, type PacketState, type Readiness } from './state';
+export {
+  detailsMatch,
+  doorFallbacks,
+  doorFor,
+  doorWays,
+  startingDoor,
+  type Door,
+  type DoorPolicy,
+  type DoorWay,
+} from "./door";
+export { isFinishAddress, startingPages, type PagePolicy } from "./pages";
+export { mailingStates, sendingOrder, type MailingState, type StandingLine } from "./standing";
+export { changeName, linkParts, mergeRows, type KeptAnswer, type LinkPart } from "./together";
+export { isOpenAgain, type SentBack, type SentBackLine } from "./sent-back";
+export {
+  after,
+  asksAgain,
+  isOpen,
+  packetStates,
+  packetStateWords,
+  readinessOf,
+  stateAt,
+  type PacketGlance,
+  type PacketState,
+  type Readiness,
+} from "./state";

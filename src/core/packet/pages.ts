@@ -9,7 +9,8 @@ export interface PagePolicy {
   /** Where they may go on to, over https; empty for nowhere. */
   readonly finishAddress: string;
 }
-export const startingPages: PagePolicy = { look: false, finish: {}, finishAddress: '' };
+export const startingPages: PagePolicy = { look: false, finish: {}, finishAddress: "" };
 
 /** An address a client may be led to: over https, with a dot in its host, and without a name or a password in it. */
-export const isFinishAddress = (text: string): boolean => text.length <= 500 && /^https:\/\/(?:[\p{L}\d-]+\.)+[\p{L}\d-]{2,}(?::\d{1,5})?(?:[/?#][^\s\\]*)?$/u.test(text);
+export const isFinishAddress = (text: string): boolean =>
+  text.length <= 500 && /^https:\/\/(?:[\p{L}\d-]+\.)+[\p{L}\d-]{2,}(?::\d{1,5})?(?:[/?#][^\s\\]*)?$/u.test(text);

@@ -1,10 +1,23 @@
-import { allItems, childrenOf, isGroup, isQuestion, isSection, place, questionsByKey, shownWhenWords, type Answers, type Item, type Placed, type Questionnaire } from '../questionnaire';
+import {
+  allItems,
+  childrenOf,
+  isGroup,
+  isQuestion,
+  isSection,
+  place,
+  questionsByKey,
+  shownWhenWords,
+  type Answers,
+  type Item,
+  type Placed,
+  type Questionnaire,
+} from "../questionnaire";
 
 /** One line of the map: a section, group, question or text, in reading order. */
 export interface MapNode {
   readonly linkId: string;
   readonly text: string;
-  readonly kind: 'section' | 'group' | 'question' | 'text' | 'score';
+  readonly kind: "section" | "group" | "question" | "text" | "score";
   /** How many questions deep it hangs: 0 is always met, 1 hangs on one that is, and so on. */
   readonly level: number;
   /** The group it stands in. */
@@ -16,8 +29,12 @@ export interface MapNode {
 
 /** A questionnaire as a flow. A circular condition ends at the line that was met first. */
 export function mapOf(q: Questionnaire): MapNode[] {
-  const words = questionsByKey(q), items = new Map(allItems(q).map((i) => [i.linkId, i]));
-  const sourcesOf = (item: Item): string[] => [...new Set((item.shownWhen?.conditions ?? []).map((c) => c.question))].filter((id) => items.has(id) && id !== item.linkId);
+  const words = questionsByKey(q);
+  const items = new Map(allItems(q).map((i) => [i.linkId, i]));
+  const sourcesOf = (item: Item): string[] =>
+    [...new Set((item.shownWhen?.conditions ?? []).map((c) => c.question))].filter(
+      (id) => items.has(id) && id !== item.linkId,
+    );
   const levels = new Map<string, number>();
   const levelOf = (item: Item): number => {
     const known = levels.get(item.linkId);
@@ -32,8 +49,24 @@ export function mapOf(q: Questionnaire): MapNode[] {
   const visit = (item: Item, inside: string | undefined, around: number): void => {
     // What stands in a conditional group hangs where the group does.
     const level = Math.max(around, levelOf(item));
-    const kind = isGroup(item) ? (isSection(item) && inside === undefined ? 'section' : 'group') : !isQuestion(item) ? 'text' : item.score ? 'score' : 'question';
-    out.push({ linkId: item.linkId, text: item.text, kind, level, inside, sources: sourcesOf(item), when: shownWhenWords(item, words) });
+    const kind = isGroup(item)
+      ? isSection(item) && inside === undefined
+        ? "section"
+        : "group"
+      : !isQuestion(item)
+        ? "text"
+        : item.score
+          ? "score"
+          : "question";
+    out.push({
+      linkId: item.linkId,
+      text: item.text,
+      kind,
+      level,
+      inside,
+      sources: sourcesOf(item),
+      when: shownWhenWords(item, words),
+    });
     childrenOf(item).forEach((child) => visit(child, isGroup(item) ? item.linkId : inside, level));
   };
   q.items.forEach((item) => visit(item, undefined, 0));
@@ -57,7 +90,8 @@ export function unfolded(nodes: readonly MapNode[], folded: ReadonlySet<string>)
   const hidden = new Set<string>();
   return nodes.filter((node) => {
     const shut = (id: string): boolean => folded.has(id) || hidden.has(id);
-    const gone = (node.inside !== undefined && shut(node.inside)) || (node.sources.length > 0 && node.sources.every(shut));
+    const gone =
+      (node.inside !== undefined && shut(node.inside)) || (node.sources.length > 0 && node.sources.every(shut));
     if (gone) hidden.add(node.linkId);
     return !gone;
   });

@@ -1,5 +1,23 @@
-import { allItems, childrenOf, combine, conditionMet, conditionsOf, contribution, isQuestion, numbersOf, sameValue, weightOf, type AnswerOption, type AnswerValue, type Condition, type Item, type Question, type Questionnaire, type ScoreRule } from '../questionnaire';
-import { representatives, type Domain } from './domains';
+import {
+  allItems,
+  childrenOf,
+  combine,
+  conditionMet,
+  conditionsOf,
+  contribution,
+  isQuestion,
+  numbersOf,
+  sameValue,
+  weightOf,
+  type AnswerOption,
+  type AnswerValue,
+  type Condition,
+  type Item,
+  type Question,
+  type Questionnaire,
+  type ScoreRule,
+} from "../questionnaire";
+import { representatives, type Domain } from "./domains";
 
 /** `undefined`: too many ways to try them all. */
 type Told = boolean | undefined;
@@ -29,7 +47,7 @@ export interface Paths {
 export interface Fold<V> {
   readonly start: V;
   /** @param alike what a controlling question's answer can be on this way; undefined for one whose answer decides nothing. */
-  step(value: V, item: Item, shown: boolean, alike: Domain['alike'][number] | undefined): V;
+  step(value: V, item: Item, shown: boolean, alike: Domain["alike"][number] | undefined): V;
   /** Two ways that are one from here on. */
   merge(a: V, b: V): V;
   /** Two parts of the questionnaire that do not depend on each other. */
@@ -53,28 +71,47 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
   const usable = (item: Item, c: Condition): boolean => {
     const target = byId.get(c.question);
     if (target === undefined || !isQuestion(target)) return false;
-    if (target.score) return deciding.get(target.linkId)?.items.every((i) => order.get(i.linkId)! < order.get(item.linkId)!) === true;
+    if (target.score)
+      return deciding.get(target.linkId)?.items.every((i) => order.get(i.linkId)! < order.get(item.linkId)!) === true;
     return order.get(c.question)! < order.get(item.linkId)!;
   };
   const { deciding, vague } = decidingScores();
   /** For each question, the conditions on it in the reading order of those who ask: a way's `truths` follow this list. */
   const asked = new Map<string, Condition[]>();
-  for (const item of items) for (const c of conditionsOf(item)) if (usable(item, c) && !deciding.has(c.question)) push(asked, c.question, c);
+  for (const item of items)
+    for (const c of conditionsOf(item)) if (usable(item, c) && !deciding.has(c.question)) push(asked, c.question, c);
   const place = new Map<Condition, number>();
   for (const list of asked.values()) list.forEach((c, i) => place.set(c, i));
 
-  const exists = (id: string): Condition => ({ question: id, operator: 'exists', answer: { type: 'boolean', value: true } });
+  const exists = (id: string): Condition => ({
+    question: id,
+    operator: "exists",
+    answer: { type: "boolean", value: true },
+  });
   const domains = new Map<string, Domain & { readonly truths: readonly string[] }>();
   let exactDomains = true;
   for (const item of items) {
     if (!isQuestion(item) || item.score) continue;
-    const counts = [...deciding.values()].some((s) => s.items.includes(item)), choosy = item.options.filter((o) => o.shownWhen);
-    if (!asked.has(item.linkId) && !counts && choosy.length === 0 && !item.items.some((i) => i.type !== 'display')) continue;
+    const counts = [...deciding.values()].some((s) => s.items.includes(item));
+    const choosy = item.options.filter((o) => o.shownWhen);
+    if (!asked.has(item.linkId) && !counts && choosy.length === 0 && !item.items.some((i) => i.type !== "display"))
+      continue;
     const conditions = asked.get(item.linkId) ?? [];
     const range = counts && item.options.length === 0 ? numbersOf(item) : undefined;
-    const numbers = range ? Array.from({ length: range.high - range.low + 1 }, (_, i): AnswerValue => ({ type: 'integer', value: range.low + i })) : [];
-    const apart = (given: readonly AnswerValue[]): string => `${counts && given[0] ? weightOf(item, given[0]) : ''} ${choosy.map((o) => Number(given.some((v) => sameValue(v, o.value)))).join('')}`;
-    const domain = representatives(item, [...conditions, exists(item.linkId)], [...numbers, ...choosy.map((o) => o.value)], apart);
+    const numbers = range
+      ? Array.from({ length: range.high - range.low + 1 }, (_, i): AnswerValue => ({
+          type: "integer",
+          value: range.low + i,
+        }))
+      : [];
+    const apart = (given: readonly AnswerValue[]): string =>
+      `${counts && given[0] ? weightOf(item, given[0]) : ""} ${choosy.map((o) => Number(given.some((v) => sameValue(v, o.value)))).join("")}`;
+    const domain = representatives(
+      item,
+      [...conditions, exists(item.linkId)],
+      [...numbers, ...choosy.map((o) => o.value)],
+      apart,
+    );
     domains.set(item.linkId, { ...domain, truths: domain.answers.map((answer) => truthsOf(conditions, answer)) });
     exactDomains &&= domain.exact;
   }
@@ -85,7 +122,10 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
   // A way through the part swept so far is a short text: for each item that a later one asks about, one sign that says
   // hidden, or shown with which of its answers; for each score that a later one asks about, one that says how many were
   // answered and what they add up to. Signs that nothing later tells apart are written the same.
-  interface Test { readonly at: number; readonly met: (sign: number) => boolean }
+  interface Test {
+    readonly at: number;
+    readonly met: (sign: number) => boolean;
+  }
   interface Stop {
     readonly item: Item;
     readonly parentAt: number;
@@ -103,10 +143,14 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
     readonly same: readonly (readonly number[])[];
   }
   function stopsOf(members: readonly Item[]): Stop[] {
-    const lastUse = new Map<string, number>(), lastChild = new Map<string, number>();
+    const lastUse = new Map<string, number>();
+    const lastChild = new Map<string, number>();
     members.forEach((item, index) => {
       const parent = parents.get(item.linkId);
-      if (parent) { lastUse.set(parent.linkId, index); lastChild.set(parent.linkId, index); }
+      if (parent) {
+        lastUse.set(parent.linkId, index);
+        lastChild.set(parent.linkId, index);
+      }
       for (const c of conditionsOf(item)) if (usable(item, c)) lastUse.set(c.question, index);
     });
     const behind = new Map<string, number>();
@@ -121,10 +165,21 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
         return { at: live.indexOf(c.question), met: (sign) => met[sign]! };
       };
       const tests = (item.shownWhen?.conditions ?? []).map(test);
-      const options = isQuestion(item) && item.options.some((o) => o.shownWhen) ? item.options.map((o) => o.shownWhen?.conditions.map(test)) : [];
+      const options =
+        isQuestion(item) && item.options.some((o) => o.shownWhen)
+          ? item.options.map((o) => o.shownWhen?.conditions.map(test))
+          : [];
       const own = domains.get(item.linkId);
-      const needs = options.length > 0 ? own!.answers.map((given) => (item as Question).options.flatMap((o, i) => (o.shownWhen && given.some((v) => sameValue(v, o.value)) ? [i] : []))) : [];
-      for (const c of conditions) if (usable(item, c) && !deciding.has(c.question)) behind.set(c.question, place.get(c)! + 1);
+      const needs =
+        options.length > 0
+          ? own!.answers.map((given) =>
+              (item as Question).options.flatMap((o, i) =>
+                o.shownWhen && given.some((v) => sameValue(v, o.value)) ? [i] : [],
+              ),
+            )
+          : [];
+      for (const c of conditions)
+        if (usable(item, c) && !deciding.has(c.question)) behind.set(c.question, place.get(c)! + 1);
       const parent = parents.get(item.linkId);
       const parentAt = parent ? live.indexOf(parent.linkId) : -1;
       const keep = live.flatMap((id, i) => (lastUse.get(id)! > index ? [i] : []));
@@ -132,42 +187,66 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
       live = [...keep.map((i) => live[i]!), ...(kept ? [item.linkId] : [])];
       const adds = live.map((id) => {
         const score = id === item.linkId ? undefined : deciding.get(id);
-        return score && isQuestion(item) && score.items.includes(item) ? (sign: number, choice: number) => score.after(sign, item, own!.answers[choice]!) : undefined;
+        return score && isQuestion(item) && score.items.includes(item)
+          ? (sign: number, choice: number) => score.after(sign, item, own!.answers[choice]!)
+          : undefined;
       });
       const same = live.map((id) => {
         if (deciding.has(id)) return [];
-        const domain = domains.get(id), from = behind.get(id) ?? 0, childLater = (lastChild.get(id) ?? -1) > index;
-        const meaning = ['-' + (domain ? unanswered.get(id)!.slice(from) : ''), ...(domain ? domain.truths.map((t, i) => `${childLater ? `${i > 0}` : '-'}${t.slice(from)}`) : ['shown'])];
+        const domain = domains.get(id);
+        const from = behind.get(id) ?? 0;
+        const childLater = (lastChild.get(id) ?? -1) > index;
+        const meaning = [
+          "-" + (domain ? unanswered.get(id)!.slice(from) : ""),
+          ...(domain ? domain.truths.map((t, i) => `${childLater ? `${i > 0}` : "-"}${t.slice(from)}`) : ["shown"]),
+        ];
         return meaning.map((m) => meaning.indexOf(m));
       });
       return { item, parentAt, tests, options, needs, adds, keep, kept, same };
     });
   }
 
-  function sweep<V>(members: readonly Item[], complete: boolean, fold: Pick<Fold<V>, 'start' | 'step' | 'merge'>, see?: (item: Item, shown: boolean, parentShown: boolean, offered: readonly boolean[]) => void): V | undefined {
-    let ways = new Map<string, V>([['\0'.repeat(scoresOf(members).length), fold.start]]);
+  function sweep<V>(
+    members: readonly Item[],
+    complete: boolean,
+    fold: Pick<Fold<V>, "start" | "step" | "merge">,
+    see?: (item: Item, shown: boolean, parentShown: boolean, offered: readonly boolean[]) => void,
+  ): V | undefined {
+    let ways = new Map<string, V>([["\0".repeat(scoresOf(members).length), fold.start]]);
     for (const { item, parentAt, tests, options, needs, adds, keep, kept, same } of stopsOf(members)) {
-      const parent = parents.get(item.linkId), domain = domains.get(item.linkId);
-      const needsAnswer = parent !== undefined && isQuestion(parent) && item.type !== 'display';
-      const first = complete && item.type !== 'display' && item.required && domain && domain.answers.length > 1 ? 1 : 0;
+      const parent = parents.get(item.linkId);
+      const domain = domains.get(item.linkId);
+      const needsAnswer = parent !== undefined && isQuestion(parent) && item.type !== "display";
+      const first = complete && item.type !== "display" && item.required && domain && domain.answers.length > 1 ? 1 : 0;
       const next = new Map<string, V>();
       for (const [way, value] of ways) {
         const above = parentAt < 0 ? 1 : way.charCodeAt(parentAt);
         const parentShown = above > (needsAnswer ? 1 : 0);
         const met = (t: Test): boolean => t.at >= 0 && t.met(way.charCodeAt(t.at));
-        const shown = parentShown && (tests.length === 0 || (item.shownWhen!.behavior === 'all' ? tests.every(met) : tests.some(met)));
-        const offered = options.map((list, i) => list === undefined || ((item as Question).options[i]!.shownWhen!.behavior === 'all' ? list.every(met) : list.some(met)));
+        const shown =
+          parentShown &&
+          (tests.length === 0 || (item.shownWhen!.behavior === "all" ? tests.every(met) : tests.some(met)));
+        const offered = options.map(
+          (list, i) =>
+            list === undefined ||
+            ((item as Question).options[i]!.shownWhen!.behavior === "all" ? list.every(met) : list.some(met)),
+        );
         see?.(item, shown, parentShown, offered);
         const stemFor = (choice: number | undefined): string => {
-          let stem = '';
+          let stem = "";
           for (let i = 0; i < keep.length; i++) {
-            const sign = way.charCodeAt(keep[i]!), add = choice === undefined ? undefined : adds[i];
+            const sign = way.charCodeAt(keep[i]!);
+            const add = choice === undefined ? undefined : adds[i];
             stem += String.fromCharCode(add ? add(sign, choice!) : (same[i]![sign] ?? sign));
           }
           return stem;
         };
-        const plain = stemFor(undefined), counted = shown && adds.some(Boolean);
-        const possible = shown && domain ? domain.answers.flatMap((_, i) => (i >= first && needs[i]?.every((o) => offered[o]) !== false ? [i] : [])) : [0];
+        const plain = stemFor(undefined);
+        const counted = shown && adds.some(Boolean);
+        const possible =
+          shown && domain
+            ? domain.answers.flatMap((_, i) => (i >= first && needs[i]?.every((o) => offered[o]) !== false ? [i] : []))
+            : [0];
         // None of its options is left where it has to be answered: nobody comes this way to the end.
         for (const choice of possible.length > 0 || first > 0 ? possible : [0]) {
           const stem = counted ? stemFor(choice) : plain;
@@ -186,27 +265,45 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
   }
 
   const nothing = { start: 0, step: () => 0, merge: () => 0 };
-  let told: { reachable: Set<string>; hidden: Set<string>; unknown: Set<string>; offered: Set<AnswerOption>; dry: Set<string> } | undefined;
+  let told:
+    | {
+        reachable: Set<string>;
+        hidden: Set<string>;
+        unknown: Set<string>;
+        offered: Set<AnswerOption>;
+        dry: Set<string>;
+      }
+    | undefined;
   const tell = (): NonNullable<typeof told> => {
     if (told) return told;
     told = { reachable: new Set(), hidden: new Set(), unknown: new Set(), offered: new Set(), dry: new Set() };
     for (const members of components) {
-      const whole = sweep(members, false, nothing, (item, shown, _, offered) => {
-        if (!shown) return;
-        told!.reachable.add(item.linkId);
-        offered.forEach((yes, i) => { if (yes) told!.offered.add((item as Question).options[i]!); });
-      }) !== undefined
-        && sweep(members, true, nothing, (item, shown, parentShown, offered) => {
+      const whole =
+        sweep(members, false, nothing, (item, shown, _, offered) => {
+          if (!shown) return;
+          told!.reachable.add(item.linkId);
+          offered.forEach((yes, i) => {
+            if (yes) told!.offered.add((item as Question).options[i]!);
+          });
+        }) !== undefined &&
+        sweep(members, true, nothing, (item, shown, parentShown, offered) => {
           if (parentShown && !shown) told!.hidden.add(item.linkId);
           if (shown && offered.length > 0 && !offered.some(Boolean)) told!.dry.add(item.linkId);
         }) !== undefined;
       // With answers left untold apart, what was seen is so, and what was not seen is not known.
-      if (!whole || members.some((i) => domains.get(i.linkId)?.exact === false || conditionsOf(i).some((c) => vague.has(c.question)))) members.forEach((i) => told!.unknown.add(i.linkId));
+      if (
+        !whole ||
+        members.some(
+          (i) => domains.get(i.linkId)?.exact === false || conditionsOf(i).some((c) => vague.has(c.question)),
+        )
+      )
+        members.forEach((i) => told!.unknown.add(i.linkId));
     }
     return told;
   };
   const gather = <V>(fold: Fold<V>): { value: V; exact: boolean } => {
-    let exact = exactDomains && vague.size === 0, value = fold.start;
+    let exact = exactDomains && vague.size === 0;
+    let value = fold.start;
     for (const members of components) {
       const part = sweep(members, true, fold);
       if (part === undefined) exact = false;
@@ -219,16 +316,23 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
   return {
     reachable: (item) => tell().reachable.has(item.linkId) || (told!.unknown.has(item.linkId) ? undefined : false),
     canHide: (item) => tell().hidden.has(item.linkId) || (told!.unknown.has(item.linkId) ? undefined : false),
-    offers: (item, option) => option.shownWhen === undefined || (tell(), told!.offered.has(option)) || (told!.unknown.has(item.linkId) ? undefined : false),
+    offers: (item, option) =>
+      option.shownWhen === undefined ||
+      (tell(), told!.offered.has(option)) ||
+      (told!.unknown.has(item.linkId) ? undefined : false),
     runsDry: (item) => (tell(), told!.dry.has(item.linkId)) || (told!.unknown.has(item.linkId) ? undefined : false),
     gather,
     count() {
       const { value, exact } = gather<readonly [number, number]>({
         start: [0, 0],
-        step: ([low, high], item, shown) => (shown && counts(item) ? [low + Number(!inOptionalRows(item)), high + 1] : [low, high]),
+        step: ([low, high], item, shown) =>
+          shown && counts(item) ? [low + Number(!inOptionalRows(item)), high + 1] : [low, high],
         merge: (a, b) => [Math.min(a[0], b[0]), Math.max(a[1], b[1])],
         join: (a, b) => [a[0] + b[0], a[1] + b[1]],
-        bound: (members) => [members.filter((i) => counts(i) && !hangs(i) && !inOptionalRows(i)).length, members.filter(counts).length],
+        bound: (members) => [
+          members.filter((i) => counts(i) && !hangs(i) && !inOptionalRows(i)).length,
+          members.filter(counts).length,
+        ],
       });
       return { fewest: value[0], most: value[1], exact };
     },
@@ -236,18 +340,30 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
 
   /** Scores that these members ask about, in a fixed order. */
   function scoresOf(members: readonly Item[]): string[] {
-    return [...deciding.keys()].filter((id) => members.some((m) => conditionsOf(m).some((c) => c.question === id && usable(m, c))));
+    return [...deciding.keys()].filter((id) =>
+      members.some((m) => conditionsOf(m).some((c) => c.question === id && usable(m, c))),
+    );
   }
   /** Scores that conditions ask about. Of some not every number can be told apart, or they hang on conditions themselves: what those decide is not known. */
   function decidingScores(): { deciding: Map<string, RunningScore>; vague: Set<string> } {
-    const known = new Map<string, RunningScore>(), unknown = new Set<string>();
+    const known = new Map<string, RunningScore>();
+    const unknown = new Set<string>();
     for (const id of new Set(items.flatMap((i) => conditionsOf(i).map((c) => c.question)))) {
       const scored = byId.get(id);
       if (!scored || !isQuestion(scored) || !scored.score) continue;
-      const counted = scored.score.items.flatMap((i) => { const item = byId.get(i); return item && isQuestion(item) ? [item] : []; });
+      const counted = scored.score.items.flatMap((i) => {
+        const item = byId.get(i);
+        return item && isQuestion(item) ? [item] : [];
+      });
       const told = counted.every((q) => {
         const range = numbersOf(q);
-        return !q.repeats && !inRows(q) && (range === undefined ? q.options.length > 0 || (q.type !== 'integer' && q.type !== 'decimal' && q.type !== 'quantity') : range.each !== undefined || (q.type === 'integer' && range.high - range.low <= mostNumbers));
+        return (
+          !q.repeats &&
+          !inRows(q) &&
+          (range === undefined
+            ? q.options.length > 0 || (q.type !== "integer" && q.type !== "decimal" && q.type !== "quantity")
+            : range.each !== undefined || (q.type === "integer" && range.high - range.low <= mostNumbers))
+        );
       });
       if (told && !hangs(scored)) known.set(id, runningScore(scored.score, counted));
       else unknown.add(id);
@@ -255,11 +371,13 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
     return { deciding: known, vague: unknown };
   }
   function inRows(item: Item): boolean {
-    for (let p = parents.get(item.linkId); p; p = parents.get(p.linkId)) if (p.type === 'group' && p.repeats) return true;
+    for (let p = parents.get(item.linkId); p; p = parents.get(p.linkId))
+      if (p.type === "group" && p.repeats) return true;
     return false;
   }
   function inOptionalRows(item: Item): boolean {
-    for (let p = parents.get(item.linkId); p; p = parents.get(p.linkId)) if (p.type === 'group' && p.repeats && !p.required) return true;
+    for (let p = parents.get(item.linkId); p; p = parents.get(p.linkId))
+      if (p.type === "group" && p.repeats && !p.required) return true;
     return false;
   }
   /** Whether anything at all decides if it is shown. */
@@ -272,13 +390,20 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
     const root = new Map(items.map((i) => [i.linkId, i.linkId]));
     const find = (id: string): string => {
       let at = id;
-      while (root.get(at) !== at) { root.set(at, root.get(root.get(at)!)!); at = root.get(at)!; }
+      while (root.get(at) !== at) {
+        root.set(at, root.get(root.get(at)!)!);
+        at = root.get(at)!;
+      }
       return at;
     };
     for (const item of items) {
       const parent = parents.get(item.linkId);
-      if (parent && hangs(item) && (isQuestion(parent) || hangs(parent))) root.set(find(parent.linkId), find(item.linkId));
-      for (const c of conditionsOf(item)) if (usable(item, c)) for (const id of [c.question, ...(deciding.get(c.question)?.items.map((i) => i.linkId) ?? [])]) root.set(find(id), find(item.linkId));
+      if (parent && hangs(item) && (isQuestion(parent) || hangs(parent)))
+        root.set(find(parent.linkId), find(item.linkId));
+      for (const c of conditionsOf(item))
+        if (usable(item, c))
+          for (const id of [c.question, ...(deciding.get(c.question)?.items.map((i) => i.linkId) ?? [])])
+            root.set(find(id), find(item.linkId));
     }
     const out = new Map<string, Item[]>();
     for (const item of items) push(out, find(item.linkId), item);
@@ -293,15 +418,20 @@ interface RunningScore {
   meets(condition: Condition, state: number): boolean;
 }
 function runningScore(rule: ScoreRule, items: readonly Question[]): RunningScore {
-  const states = [{ answered: 0, sum: 0 }], numbers = new Map([['0 0', 0]]);
+  const states = [{ answered: 0, sum: 0 }];
+  const numbers = new Map([["0 0", 0]]);
   return {
     items,
     after(state, item, given) {
       const number = given[0] && weightOf(item, given[0]);
       if (number === undefined) return state;
       const { answered, sum } = states[state]!;
-      const next = { answered: answered + 1, sum: Math.round((sum + contribution(rule, item, number)) * 10_000) / 10_000 };
-      const key = `${next.answered} ${next.sum}`, known = numbers.get(key);
+      const next = {
+        answered: answered + 1,
+        sum: Math.round((sum + contribution(rule, item, number)) * 10_000) / 10_000,
+      };
+      const key = `${next.answered} ${next.sum}`;
+      const known = numbers.get(key);
       if (known !== undefined) return known;
       numbers.set(key, states.push(next) - 1);
       return states.length - 1;
@@ -309,12 +439,13 @@ function runningScore(rule: ScoreRule, items: readonly Question[]): RunningScore
     meets(condition, state) {
       const { answered, sum } = states[state]!;
       const value = combine(rule, sum, answered, items.length);
-      return conditionMet(condition, value === undefined ? [] : [{ type: 'decimal', value }]);
+      return conditionMet(condition, value === undefined ? [] : [{ type: "decimal", value }]);
     },
   };
 }
 
-const truthsOf = (conditions: readonly Condition[], answer: readonly AnswerValue[]): string => conditions.map((c) => Number(conditionMet(c, answer))).join('');
+const truthsOf = (conditions: readonly Condition[], answer: readonly AnswerValue[]): string =>
+  conditions.map((c) => Number(conditionMet(c, answer))).join("");
 function push<K, V>(lists: Map<K, V[]>, key: K, value: V): void {
   const list = lists.get(key);
   if (list) list.push(value);

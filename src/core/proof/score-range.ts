@@ -1,5 +1,15 @@
-import { allQuestions, combine, contribution, numbersOf, sameValue, type AnswerValue, type Question, type Questionnaire, type ScoreRule } from '../questionnaire';
-import type { Paths } from './paths';
+import {
+  allQuestions,
+  combine,
+  contribution,
+  numbersOf,
+  sameValue,
+  type AnswerValue,
+  type Question,
+  type Questionnaire,
+  type ScoreRule,
+} from "../questionnaire";
+import type { Paths } from "./paths";
 
 /** What a score can come out as. `values` lists every value there can be, where the items count in steps; `exact` is false where it is only an outer bound. */
 export interface ScoreRange {
@@ -21,9 +31,14 @@ export function possibleScores(questionnaire: Questionnaire, rule: ScoreRule, pa
   const counted = new Set(items.map((i) => i.linkId));
   const { value: all, exact: whole } = paths.gather<Sums>({
     start: none,
-    step: (sums, item, shown, alike) => (shown && counted.has(item.linkId) ? withItem(rule, sums, item as Question, alike, !(item as Question).required) : sums),
-    merge: union, join: sumOfBoth,
-    bound: (members) => items.filter((i) => members.includes(i)).reduce((sums, i) => withItem(rule, sums, i, undefined, true), none),
+    step: (sums, item, shown, alike) =>
+      shown && counted.has(item.linkId)
+        ? withItem(rule, sums, item as Question, alike, !(item as Question).required)
+        : sums,
+    merge: union,
+    join: sumOfBoth,
+    bound: (members) =>
+      items.filter((i) => members.includes(i)).reduce((sums, i) => withItem(rule, sums, i, undefined, true), none),
   });
   const values = new Set<number>();
   let stepped = true;
@@ -32,15 +47,26 @@ export function possibleScores(questionnaire: Questionnaire, rule: ScoreRule, pa
     const ends = [low, high].flatMap((sum) => combine(rule, sum, answered, rule.items.length) ?? []);
     if (ends.length === 0) continue;
     ends.forEach((v) => values.add(v));
-    if (step !== undefined && step > 0 && values.size < mostValues) for (let sum = low + step; sum < high; sum += step) values.add(combine(rule, round(sum), answered, rule.items.length)!);
+    if (step !== undefined && step > 0 && values.size < mostValues)
+      for (let sum = low + step; sum < high; sum += step)
+        values.add(combine(rule, round(sum), answered, rule.items.length)!);
   }
   if (values.size === 0) return undefined;
   const sorted = [...values].sort((a, b) => a - b);
-  return { low: sorted[0]!, high: sorted.at(-1)!, values: stepped && values.size < mostValues ? sorted : undefined, exact: whole };
+  return {
+    low: sorted[0]!,
+    high: sorted.at(-1)!,
+    values: stepped && values.size < mostValues ? sorted : undefined,
+    exact: whole,
+  };
 }
 
 /** By how many items were answered: lowest and highest sum, and the grid the sums lie on (undefined when they lie on none). */
-interface Sum { readonly low: number; readonly high: number; readonly step: number | undefined }
+interface Sum {
+  readonly low: number;
+  readonly high: number;
+  readonly step: number | undefined;
+}
 type Sums = Map<number, Sum>;
 
 type Given = readonly (readonly AnswerValue[])[] | undefined;
@@ -49,8 +75,8 @@ function numbersGiven(item: Question, answers: NonNullable<Given>): readonly num
   const numbers = answers.flatMap((a) => {
     const first = a[0];
     if (!first) return [];
-    if (first.type === 'integer' || first.type === 'decimal') return [first.value];
-    if (first.type === 'quantity') return [first.value.value];
+    if (first.type === "integer" || first.type === "decimal") return [first.value];
+    if (first.type === "quantity") return [first.value.value];
     return item.options.find((o) => sameValue(o.value, first))?.ordinal ?? [];
   });
   return numbers.length === 0 ? null : numbers;
@@ -64,14 +90,28 @@ function withItem(rule: ScoreRule, sums: Sums, item: Question, answers: Given, m
   const next: Sums = new Map();
   const numbers = fixed === null ? undefined : contributions(rule, item, fixed);
   for (const [answered, s] of sums) {
-    if (numbers) put(next, answered + 1, { low: round(s.low + numbers.low), high: round(s.high + numbers.high), step: grid(s.step, numbers.step, 0) });
+    if (numbers)
+      put(next, answered + 1, {
+        low: round(s.low + numbers.low),
+        high: round(s.high + numbers.high),
+        step: grid(s.step, numbers.step, 0),
+      });
     if (fixed === null || (fixed === undefined && mayBeLeftOut)) put(next, answered, s);
   }
   return next;
 }
 function put(sums: Sums, answered: number, s: Sum): void {
   const known = sums.get(answered);
-  sums.set(answered, known ? { low: Math.min(known.low, s.low), high: Math.max(known.high, s.high), step: grid(known.step, s.step, known.low - s.low) } : s);
+  sums.set(
+    answered,
+    known
+      ? {
+          low: Math.min(known.low, s.low),
+          high: Math.max(known.high, s.high),
+          step: grid(known.step, s.step, known.low - s.low),
+        }
+      : s,
+  );
 }
 function union(a: Sums, b: Sums): Sums {
   const out: Sums = new Map(a);
@@ -80,16 +120,23 @@ function union(a: Sums, b: Sums): Sums {
 }
 function sumOfBoth(a: Sums, b: Sums): Sums {
   const out: Sums = new Map();
-  for (const [n, s] of a) for (const [m, t] of b) put(out, n + m, { low: round(s.low + t.low), high: round(s.high + t.high), step: grid(s.step, t.step, 0) });
+  for (const [n, s] of a)
+    for (const [m, t] of b)
+      put(out, n + m, { low: round(s.low + t.low), high: round(s.high + t.high), step: grid(s.step, t.step, 0) });
   return out;
 }
 
-function contributions(rule: ScoreRule, item: Question, only: readonly number[] | undefined): { low: number; high: number; step: number | undefined } {
+function contributions(
+  rule: ScoreRule,
+  item: Question,
+  only: readonly number[] | undefined,
+): { low: number; high: number; step: number | undefined } {
   const range = numbersOf(item)!;
   const each = (only ?? range.each ?? [range.low, range.high]).map((n) => contribution(rule, item, n));
-  const low = Math.min(...each), high = Math.max(...each);
+  const low = Math.min(...each);
+  const high = Math.max(...each);
   if (range.each) return { low, high, step: each.reduce<number | undefined>((step, n) => grid(step, 0, n - low), 0) };
-  const whole = item.type === 'integer' ? Math.abs(rule.weights?.[item.linkId] ?? 1) * (item.step ?? 1) : undefined;
+  const whole = item.type === "integer" ? Math.abs(rule.weights?.[item.linkId] ?? 1) * (item.step ?? 1) : undefined;
   return { low, high, step: whole };
 }
 

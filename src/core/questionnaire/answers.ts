@@ -1,4 +1,4 @@
-import type { AnswerValue } from './answer-value';
+import type { AnswerValue } from "./answer-value";
 
 /**
  * A person's answers, keyed by where each question stands.
@@ -16,28 +16,30 @@ export const noAnswers: Answers = { values: {}, rows: {} };
 
 /** What one save carries: a question's answers, or a group's row order. An empty list clears. */
 export type AnswerChange =
-  | { readonly kind: 'values'; readonly key: string; readonly values: readonly AnswerValue[] }
-  | { readonly kind: 'rows'; readonly key: string; readonly rows: readonly string[] };
+  | { readonly kind: "values"; readonly key: string; readonly values: readonly AnswerValue[] }
+  | { readonly kind: "rows"; readonly key: string; readonly rows: readonly string[] };
 
 export function applyChange(answers: Answers, change: AnswerChange): Answers {
-  return change.kind === 'values'
+  return change.kind === "values"
     ? { ...answers, values: { ...answers.values, [change.key]: change.values } }
     : { ...answers, rows: { ...answers.rows, [change.key]: change.rows } };
 }
 
-const escaped: Record<string, string> = { '%': '%25', '/': '%2F', ':': '%3A' };
+const escaped: Record<string, string> = { "%": "%25", "/": "%2F", ":": "%3A" };
 /** linkIds may hold any sign, `/` and `:` included (LOINC panels use them); a key escapes those three. */
-export const keyOf = (prefix: string, linkId: string): string => prefix + (/[%/:]/.test(linkId) ? linkId.replace(/[%/:]/g, (sign) => escaped[sign]!) : linkId);
+export const keyOf = (prefix: string, linkId: string): string =>
+  prefix + (/[%/:]/.test(linkId) ? linkId.replace(/[%/:]/g, (sign) => escaped[sign]!) : linkId);
 
 export const rowPrefix = (groupKey: string, row: string): string => `${groupKey}:${row}/`;
 
 /** `g:r/` for `g:r/linkId`, the empty text outside repeating groups. */
-export const prefixOf = (key: string): string => key.slice(0, key.lastIndexOf('/') + 1);
-export const linkIdOf = (key: string): string => decodeURIComponent(key.slice(key.lastIndexOf('/') + 1).replace(/%(?!25|2F|3A)/g, '%25'));
+export const prefixOf = (key: string): string => key.slice(0, key.lastIndexOf("/") + 1);
+export const linkIdOf = (key: string): string =>
+  decodeURIComponent(key.slice(key.lastIndexOf("/") + 1).replace(/%(?!25|2F|3A)/g, "%25"));
 
 /** Enclosing prefixes from the innermost outward, always ending with the empty one. */
 export function enclosingPrefixes(prefix: string): string[] {
   const out: string[] = [];
-  for (let p = prefix; p !== ''; p = prefixOf(p.slice(0, -1))) out.push(p);
-  return [...out, ''];
+  for (let p = prefix; p !== ""; p = prefixOf(p.slice(0, -1))) out.push(p);
+  return [...out, ""];
 }

@@ -1,12 +1,13 @@
-import { allItems } from './walk';
-import { childrenOf, isQuestion, type Item, type Questionnaire } from './definition';
-import { conditionsOf } from './shown-when';
+import { allItems } from "./walk";
+import { childrenOf, isQuestion, type Item, type Questionnaire } from "./definition";
+import { conditionsOf } from "./shown-when";
 
 // An item never changes, so what was stripped once stays right: made again from the same, it is the same one, and whoever
 // shows it has nothing to draw anew. A score is not remembered, since it hangs on what the rest asks for.
 const stripped = new WeakMap<Item, Item>();
 function remembered(item: Item, inner: readonly Item[], make: () => Item): Item {
-  const known = stripped.get(item), before = known && childrenOf(known);
+  const known = stripped.get(item);
+  const before = known && childrenOf(known);
   if (known && before?.length === inner.length && before.every((c, i) => c === inner[i])) return known;
   const made = make();
   stripped.set(item, made);
@@ -20,15 +21,21 @@ export function forClient(questionnaire: Questionnaire): Questionnaire {
   const strip = (item: Item): Item[] => {
     if (isQuestion(item) && item.score) {
       const { kept: _kept, posting: _posting, ...open } = item;
-      return asked.has(item.linkId) ? [{ ...open, text: '', codes: [], score: { ...item.score, bands: [] }, items: [] }] : [];
+      return asked.has(item.linkId)
+        ? [{ ...open, text: "", codes: [], score: { ...item.score, bands: [] }, items: [] }]
+        : [];
     }
     const inner = childrenOf(item).flatMap(strip);
-    return [remembered(item, inner, () => {
-      const { kept: _kept, ...own } = item;
-      if (own.type === 'display') return own;
-      const { posting: _posting, ...open } = own;
-      return isQuestion(open) && open.alert ? { ...open, alert: { from: open.alert.from, message: '' }, items: inner } : { ...open, items: inner };
-    })];
+    return [
+      remembered(item, inner, () => {
+        const { kept: _kept, ...own } = item;
+        if (own.type === "display") return own;
+        const { posting: _posting, ...open } = own;
+        return isQuestion(open) && open.alert
+          ? { ...open, alert: { from: open.alert.from, message: "" }, items: inner }
+          : { ...open, items: inner };
+      }),
+    ];
   };
   return { ...rest, items: questionnaire.items.flatMap(strip) };
 }

@@ -4,6 +4,6 @@ export const isEmail = (text: string): boolean =>
 
 /** 7 to 15 digits (ITU-T E.164 allows at most 15), with the signs people write between them. */
 export function isPhone(text: string): boolean {
-  const digits = text.replace(/\D/g, '');
+  const digits = text.replace(/\D/g, "");
   return /^\+?[\d\s().\-/]+$/.test(text.trim()) && digits.length >= 7 && digits.length <= 15;
 }

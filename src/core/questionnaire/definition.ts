@@ -1,12 +1,23 @@
-import type { AnswerValue, Coding } from './answer-value';
+import type { AnswerValue, Coding } from "./answer-value";
 
 /** Item kinds that hold an answer; the names are those of FHIR R4 `Questionnaire.item.type`. */
 export const questionTypes = [
-  'boolean', 'decimal', 'integer', 'date', 'time', 'string', 'text', 'url', 'choice', 'open-choice', 'quantity', 'attachment',
+  "boolean",
+  "decimal",
+  "integer",
+  "date",
+  "time",
+  "string",
+  "text",
+  "url",
+  "choice",
+  "open-choice",
+  "quantity",
+  "attachment",
 ] as const;
 export type QuestionType = (typeof questionTypes)[number];
 
-export const comparisons = ['exists', '=', '!=', '>', '<', '>=', '<='] as const;
+export const comparisons = ["exists", "=", "!=", ">", "<", ">=", "<="] as const;
 export type Comparison = (typeof comparisons)[number];
 
 /** One line of "Shown when". The question may be a score, which answers with its number. With `exists`, `answer` is a boolean; otherwise a value of the question's own type. */
@@ -16,7 +27,7 @@ export interface Condition {
   readonly answer: AnswerValue;
 }
 export interface ShownWhen {
-  readonly behavior: 'all' | 'any';
+  readonly behavior: "all" | "any";
   readonly conditions: readonly Condition[];
 }
 
@@ -34,7 +45,7 @@ export interface AnswerOption {
 }
 
 /** Where an answer goes in the chart, and what happens to a value that is there already. */
-export const postingRules = ['replace', 'add', 'fill-if-blank', 'ask'] as const;
+export const postingRules = ["replace", "add", "fill-if-blank", "ask"] as const;
 export type PostingRule = (typeof postingRules)[number];
 export interface PostingTarget {
   readonly field: string;
@@ -51,7 +62,7 @@ export interface Band {
   readonly alert?: string;
 }
 export interface ScoreRule {
-  readonly method: 'sum' | 'mean' | 'count';
+  readonly method: "sum" | "mean" | "count";
   readonly items: readonly string[];
   /** Items that count more or less than once, by linkId. */
   readonly weights?: Readonly<Record<string, number>>;
@@ -62,7 +73,7 @@ export interface ScoreRule {
   /** Fewest answered items for which a score is given at all. */
   readonly fewestAnswered: number;
   /** Whether missing items are filled by the mean of the person's own answered ones. */
-  readonly proration: 'none' | 'person-mean';
+  readonly proration: "none" | "person-mean";
   readonly bands: readonly Band[];
 }
 /** Raises an alert when the answer's ordinal (or number) is at least `from`. */
@@ -81,16 +92,16 @@ interface ItemBase {
   readonly kept?: Readonly<Record<string, unknown>>;
 }
 export interface Group extends ItemBase {
-  readonly type: 'group';
+  readonly type: "group";
   readonly required: boolean;
   readonly repeats: boolean;
   readonly items: readonly Item[];
   readonly posting?: PostingTarget;
   /** `htable` (FHIR itemControl): a grid, whose questions are rows that share their options. */
-  readonly control?: 'htable';
+  readonly control?: "htable";
 }
 export interface Display extends ItemBase {
-  readonly type: 'display';
+  readonly type: "display";
   /** A place to sign: its text is what the signer agrees to (FHIR questionnaire-signatureRequired on an item). */
   readonly signature?: true;
 }
@@ -109,7 +120,7 @@ export interface Question extends ItemBase {
   readonly unit?: Coding;
   readonly entryFormat?: string;
   readonly pattern?: string;
-  readonly keyboard?: 'phone' | 'email';
+  readonly keyboard?: "phone" | "email";
   /** Of a number on a scale: how far one stop is from the next, and the words at its two ends. */
   readonly step?: number;
   readonly ends?: readonly [string, string];
@@ -126,7 +137,7 @@ export interface Question extends ItemBase {
 }
 export type Item = Group | Display | Question;
 
-export const questionnaireKinds = ['intake', 'consent', 'measure', 'worksheet'] as const;
+export const questionnaireKinds = ["intake", "consent", "measure", "worksheet"] as const;
 export type QuestionnaireKind = (typeof questionnaireKinds)[number];
 
 /** A text in another language, and the words it was made from: when those have changed since, it is out of date. */
@@ -153,7 +164,7 @@ export interface Questionnaire {
   readonly name?: string;
   readonly title: string;
   readonly description?: string;
-  readonly status: 'draft' | 'active' | 'retired' | 'unknown';
+  readonly status: "draft" | "active" | "retired" | "unknown";
   readonly language?: string;
   readonly publisher?: string;
   readonly copyright?: string;
@@ -167,10 +178,12 @@ export interface Questionnaire {
   readonly kept?: Readonly<Record<string, unknown>>;
 }
 
-export const isGroup = (item: Item): item is Group => item.type === 'group';
-export const isGrid = (item: Item): item is Group => item.type === 'group' && item.control === 'htable' && !item.repeats;
+export const isGroup = (item: Item): item is Group => item.type === "group";
+export const isGrid = (item: Item): item is Group =>
+  item.type === "group" && item.control === "htable" && !item.repeats;
 /** A group that stands for a page of its own when it is at the top. */
-export const isSection = (item: Item): item is Group => item.type === 'group' && !item.repeats && item.control === undefined;
-export const isQuestion = (item: Item): item is Question => item.type !== 'group' && item.type !== 'display';
-export const isSignaturePlace = (item: Item): boolean => item.type === 'display' && item.signature === true;
-export const childrenOf = (item: Item): readonly Item[] => (item.type === 'display' ? [] : item.items);
+export const isSection = (item: Item): item is Group =>
+  item.type === "group" && !item.repeats && item.control === undefined;
+export const isQuestion = (item: Item): item is Question => item.type !== "group" && item.type !== "display";
+export const isSignaturePlace = (item: Item): boolean => item.type === "display" && item.signature === true;
+export const childrenOf = (item: Item): readonly Item[] => (item.type === "display" ? [] : item.items);

@@ -1,5 +1,15 @@
-import { childrenOf, isGrid, isQuestion, isSection, type AnswerOption, type Item, type Questionnaire, type ShownWhen, type Translations } from './definition';
-import { withKind, type LineKind } from './kinds';
+import {
+  childrenOf,
+  isGrid,
+  isQuestion,
+  isSection,
+  type AnswerOption,
+  type Item,
+  type Questionnaire,
+  type ShownWhen,
+  type Translations,
+} from "./definition";
+import { withKind, type LineKind } from "./kinds";
 
 /** Changes to a questionnaire that is being written. Each gives a new one; a key that is not there changes nothing. */
 type Lists = (items: readonly Item[]) => readonly Item[];
@@ -9,7 +19,7 @@ function inListOf(items: readonly Item[], linkId: string, change: Lists): readon
   if (items.some((i) => i.linkId === linkId)) return change(items);
   let changed = false;
   const next = items.map((item) => {
-    if (item.type === 'display' || changed) return item;
+    if (item.type === "display" || changed) return item;
     const inner = inListOf(item.items, linkId, change);
     if (inner === item.items) return item;
     changed = true;
@@ -26,14 +36,17 @@ export const updateItem = (q: Questionnaire, linkId: string, change: (item: Item
   inList(q, linkId, (items) => items.map((i) => (i.linkId === linkId ? change(i) : i)));
 /** Turns a line into another kind. What stood in a section that is none any more comes after it. */
 export const setKind = (q: Questionnaire, linkId: string, kind: LineKind): Questionnaire =>
-  inList(q, linkId, (items) => items.flatMap((i) => {
-    if (i.linkId !== linkId) return [i];
-    const next = withKind(i, kind);
-    const inner = childrenOf(i);
-    if (next.type === 'group' || inner.length === 0) return [next];
-    return [next.type === 'display' ? next : { ...next, items: [] }, ...inner];
-  }));
-export const removeItem = (q: Questionnaire, linkId: string): Questionnaire => inList(q, linkId, (items) => items.filter((i) => i.linkId !== linkId));
+  inList(q, linkId, (items) =>
+    items.flatMap((i) => {
+      if (i.linkId !== linkId) return [i];
+      const next = withKind(i, kind);
+      const inner = childrenOf(i);
+      if (next.type === "group" || inner.length === 0) return [next];
+      return [next.type === "display" ? next : { ...next, items: [] }, ...inner];
+    }),
+  );
+export const removeItem = (q: Questionnaire, linkId: string): Questionnaire =>
+  inList(q, linkId, (items) => items.filter((i) => i.linkId !== linkId));
 
 /** Puts a line after another: inside a section as its first, after anything else as its next. A section goes after the whole section it would fall into. */
 export function insertAfter(q: Questionnaire, linkId: string | undefined, item: Item): Questionnaire {
@@ -42,10 +55,15 @@ export function insertAfter(q: Questionnaire, linkId: string | undefined, item: 
     const at = q.items.findIndex((i) => i.linkId === linkId || holds(i, linkId));
     return at < 0 ? q : { ...q, items: [...q.items.slice(0, at + 1), item, ...q.items.slice(at + 1)] };
   }
-  return inList(q, linkId, (items) => items.flatMap((i) => (i.linkId !== linkId ? [i] : i.type === 'group' ? [{ ...i, items: [item, ...i.items] }] : [i, item])));
+  return inList(q, linkId, (items) =>
+    items.flatMap((i) =>
+      i.linkId !== linkId ? [i] : i.type === "group" ? [{ ...i, items: [item, ...i.items] }] : [i, item],
+    ),
+  );
 }
 /** Does it stand somewhere within? */
-export const holds = (item: Item, linkId: string): boolean => childrenOf(item).some((c) => c.linkId === linkId || holds(c, linkId));
+export const holds = (item: Item, linkId: string): boolean =>
+  childrenOf(item).some((c) => c.linkId === linkId || holds(c, linkId));
 
 /**
  * Moves a line by one place in reading order. A question goes into a section it meets and out of one at its edge; a
@@ -58,16 +76,19 @@ export function moveItem(q: Questionnaire, linkId: string, by: -1 | 1): Question
 function moveIn(items: readonly Item[], linkId: string, by: -1 | 1): readonly Item[] | undefined {
   const at = items.findIndex((i) => i.linkId === linkId);
   if (at >= 0) {
-    const item = items[at]!, other = items[at + by];
+    const item = items[at]!;
+    const other = items[at + by];
     if (!other) return undefined;
     const without = items.filter((i) => i !== item);
-    if (other.type === 'group' && item.type !== 'group')
-      return without.map((i) => (i === other ? { ...other, items: by === 1 ? [item, ...other.items] : [...other.items, item] } : i));
+    if (other.type === "group" && item.type !== "group")
+      return without.map((i) =>
+        i === other ? { ...other, items: by === 1 ? [item, ...other.items] : [...other.items, item] } : i,
+      );
     const to = at + by;
     return [...without.slice(0, to), item, ...without.slice(to)];
   }
   for (const [i, parent] of items.entries()) {
-    if (!holds(parent, linkId) || parent.type === 'display') continue;
+    if (!holds(parent, linkId) || parent.type === "display") continue;
     const inner = moveIn(parent.items, linkId, by);
     if (inner) return items.map((x) => (x === parent ? { ...parent, items: inner } : x));
     const item = parent.items.find((c) => c.linkId === linkId);
@@ -82,28 +103,62 @@ function moveIn(items: readonly Item[], linkId: string, by: -1 | 1): readonly It
 /** Puts a copy after the line, all in it with keys of its own; conditions inside the copy follow the copied questions. */
 export function duplicateItem(q: Questionnaire, linkId: string, newKey: () => string): Questionnaire {
   const keys = new Map<string, string>();
-  const next = inList(q, linkId, (items) => items.flatMap((item) => {
-    if (item.linkId !== linkId) return [item];
-    const name = (i: Item): void => { keys.set(i.linkId, newKey()); childrenOf(i).forEach(name); };
-    name(item);
-    const follow = ({ shownWhen: rule }: { readonly shownWhen?: ShownWhen }): { shownWhen?: ShownWhen } => (rule ? { shownWhen: { ...rule, conditions: rule.conditions.map((c) => ({ ...c, question: keys.get(c.question) ?? c.question })) } } : {});
-    const copy = (i: Item): Item => {
-      const own = { ...i, linkId: keys.get(i.linkId)!, ...follow(i) };
-      if (own.type === 'display') return own;
-      return { ...own, items: own.items.map(copy), ...(own.type === 'group' ? {} : { options: own.options.map((o) => ({ ...o, ...follow(o) })) }) } as Item;
-    };
-    return [item, copy(item)];
-  }));
+  const next = inList(q, linkId, (items) =>
+    items.flatMap((item) => {
+      if (item.linkId !== linkId) return [item];
+      const name = (i: Item): void => {
+        keys.set(i.linkId, newKey());
+        childrenOf(i).forEach(name);
+      };
+      name(item);
+      const follow = ({ shownWhen: rule }: { readonly shownWhen?: ShownWhen }): { shownWhen?: ShownWhen } =>
+        rule
+          ? {
+              shownWhen: {
+                ...rule,
+                conditions: rule.conditions.map((c) => ({ ...c, question: keys.get(c.question) ?? c.question })),
+              },
+            }
+          : {};
+      const copy = (i: Item): Item => {
+        const own = { ...i, linkId: keys.get(i.linkId)!, ...follow(i) };
+        if (own.type === "display") return own;
+        return {
+          ...own,
+          items: own.items.map(copy),
+          ...(own.type === "group" ? {} : { options: own.options.map((o) => ({ ...o, ...follow(o) })) }),
+        } as Item;
+      };
+      return [item, copy(item)];
+    }),
+  );
   if (!q.translations) return next;
   // A place ends with the key of its line; the copy's words are the same, so are their translations.
   const placesToo = (said: Translations[string]): Translations[string] => ({
-    ...said, ...Object.fromEntries(Object.entries(said).flatMap(([place, t]) => [...keys].flatMap(([old, fresh]) => (place.endsWith(`:${old}`) ? [[place.slice(0, -old.length) + fresh, t]] : [])))),
+    ...said,
+    ...Object.fromEntries(
+      Object.entries(said).flatMap(([place, t]) =>
+        [...keys].flatMap(([old, fresh]) =>
+          place.endsWith(`:${old}`) ? [[place.slice(0, -old.length) + fresh, t]] : [],
+        ),
+      ),
+    ),
   });
-  return { ...next, translations: Object.fromEntries(Object.entries(q.translations).map(([language, said]) => [language, placesToo(said)])) };
+  return {
+    ...next,
+    translations: Object.fromEntries(
+      Object.entries(q.translations).map(([language, said]) => [language, placesToo(said)]),
+    ),
+  };
 }
 
 /** What the rows of a grid share: the options of its first row that has any. */
-export const gridOptions = (grid: Item): readonly AnswerOption[] => childrenOf(grid).flatMap((i) => (isQuestion(i) && i.type === 'choice' && i.options.length > 0 ? [i.options] : []))[0] ?? [];
+export const gridOptions = (grid: Item): readonly AnswerOption[] =>
+  childrenOf(grid).flatMap((i) =>
+    isQuestion(i) && i.type === "choice" && i.options.length > 0 ? [i.options] : [],
+  )[0] ?? [];
 /** Gives every row of a grid the same options. */
 export const withGridOptions = (grid: Item, options: readonly AnswerOption[]): Item =>
-  isGrid(grid) ? { ...grid, items: grid.items.map((i) => (isQuestion(i) && i.type === 'choice' ? { ...i, options } : i)) } : grid;
+  isGrid(grid)
+    ? { ...grid, items: grid.items.map((i) => (isQuestion(i) && i.type === "choice" ? { ...i, options } : i)) }
+    : grid;

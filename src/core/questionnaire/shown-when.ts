@@ -1,7 +1,17 @@
-import { childrenOf, isQuestion, type AnswerOption, type Condition, type Item, type Question, type Questionnaire, type ScoreRule, type ShownWhen } from './definition';
-import { scoreValue } from './score-value';
-import { compareValues, sameValue, type AnswerValue } from './answer-value';
-import { enclosingPrefixes, keyOf, rowPrefix, type Answers } from './answers';
+import {
+  childrenOf,
+  isQuestion,
+  type AnswerOption,
+  type Condition,
+  type Item,
+  type Question,
+  type Questionnaire,
+  type ScoreRule,
+  type ShownWhen,
+} from "./definition";
+import { scoreValue } from "./score-value";
+import { compareValues, sameValue, type AnswerValue } from "./answer-value";
+import { enclosingPrefixes, keyOf, rowPrefix, type Answers } from "./answers";
 
 /** One place where an item stands for this person: a repeating group's children stand once per row. */
 export interface Placed<T extends Item = Item> {
@@ -18,7 +28,9 @@ export interface Placed<T extends Item = Item> {
 
 /** Every condition that decides about an item: its own, then those of its options. */
 export const conditionsOf = (item: Item): readonly Condition[] =>
-  isQuestion(item) && item.options.some((o) => o.shownWhen) ? [...(item.shownWhen?.conditions ?? []), ...item.options.flatMap((o) => o.shownWhen?.conditions ?? [])] : (item.shownWhen?.conditions ?? []);
+  isQuestion(item) && item.options.some((o) => o.shownWhen)
+    ? [...(item.shownWhen?.conditions ?? []), ...item.options.flatMap((o) => o.shownWhen?.conditions ?? [])]
+    : (item.shownWhen?.conditions ?? []);
 
 interface Index {
   readonly parents: ReadonlyMap<string, Item | undefined>;
@@ -56,27 +68,28 @@ export interface Visibility {
 }
 export function createVisibility(questionnaire: Questionnaire, answers: Answers): Visibility {
   const { parents, items } = indexOf(questionnaire);
-  const byPrefix = new Map<string, Map<string, boolean | 'busy'>>();
+  const byPrefix = new Map<string, Map<string, boolean | "busy">>();
 
   const shown = (item: Item, prefix: string): boolean => {
     let memo = byPrefix.get(prefix);
-    if (!memo) byPrefix.set(prefix, memo = new Map<string, boolean | 'busy'>());
+    if (!memo) byPrefix.set(prefix, (memo = new Map<string, boolean | "busy">()));
     const known = memo.get(item.linkId);
-    if (known === 'busy') return false;
+    if (known === "busy") return false;
     if (known !== undefined) return known;
-    memo.set(item.linkId, 'busy');
+    memo.set(item.linkId, "busy");
     const parent = parents.get(item.linkId);
-    const result = (parent === undefined || parentLetsThrough(item, parent, prefixOfParent(parent, prefix))) && meets(item, prefix);
+    const result =
+      (parent === undefined || parentLetsThrough(item, parent, prefixOfParent(parent, prefix))) && meets(item, prefix);
     memo.set(item.linkId, result);
     return result;
   };
   const parentLetsThrough = (item: Item, parent: Item, prefix: string): boolean =>
-    shown(parent, prefix) && (!isQuestion(parent) || item.type === 'display' || given(parent, prefix).length > 0);
+    shown(parent, prefix) && (!isQuestion(parent) || item.type === "display" || given(parent, prefix).length > 0);
   const meets = (item: Item, prefix: string): boolean => met(item.shownWhen, prefix);
   const met = (rule: ShownWhen | undefined, prefix: string): boolean => {
     if (!rule || rule.conditions.length === 0) return true;
     const test = (c: Condition): boolean => conditionMet(c, current(c.question, prefix));
-    return rule.behavior === 'all' ? rule.conditions.every(test) : rule.conditions.some(test);
+    return rule.behavior === "all" ? rule.conditions.every(test) : rule.conditions.some(test);
   };
   const current = (linkId: string, prefix: string): readonly AnswerValue[] => {
     const question = items.get(linkId);
@@ -89,10 +102,13 @@ export function createVisibility(questionnaire: Questionnaire, answers: Answers)
     return [];
   };
   const scored = (question: Question, rule: ScoreRule): readonly AnswerValue[] => {
-    if (!shown(question, '')) return [];
-    const counted = rule.items.flatMap((id) => { const item = items.get(id); return item && isQuestion(item) ? [item] : []; });
-    const { value } = scoreValue(rule, counted, (q) => (shown(q, '') ? given(q, '') : []));
-    return value === undefined ? [] : [{ type: 'decimal', value }];
+    if (!shown(question, "")) return [];
+    const counted = rule.items.flatMap((id) => {
+      const item = items.get(id);
+      return item && isQuestion(item) ? [item] : [];
+    });
+    const { value } = scoreValue(rule, counted, (q) => (shown(q, "") ? given(q, "") : []));
+    return value === undefined ? [] : [{ type: "decimal", value }];
   };
   const choosy = new Set<Item>();
   const withheld = (question: Question, prefix: string): readonly AnswerOption[] => {
@@ -102,28 +118,30 @@ export function createVisibility(questionnaire: Questionnaire, answers: Answers)
     choosy.delete(question);
     return out;
   };
-  const given = (question: Question, prefix: string): readonly AnswerValue[] => offeredIn(answers.values[keyOf(prefix, question.linkId)] ?? [], withheld(question, prefix));
+  const given = (question: Question, prefix: string): readonly AnswerValue[] =>
+    offeredIn(answers.values[keyOf(prefix, question.linkId)] ?? [], withheld(question, prefix));
   return { shown, withheld, values: (question, prefix) => (shown(question, prefix) ? given(question, prefix) : []) };
 }
 /** What is left of a question's answers without those that are not offered. */
-export const offeredIn = (values: readonly AnswerValue[], withheld: readonly AnswerOption[] | undefined): readonly AnswerValue[] =>
+export const offeredIn = (
+  values: readonly AnswerValue[],
+  withheld: readonly AnswerOption[] | undefined,
+): readonly AnswerValue[] =>
   !withheld || withheld.length === 0 ? values : values.filter((v) => !withheld.some((o) => sameValue(o.value, v)));
 
 const prefixOfParent = (parent: Item, prefix: string): string =>
-  parent.type === 'group' && parent.repeats && prefix !== ''
-    ? (enclosingPrefixes(prefix)[1] ?? '')
-    : prefix;
+  parent.type === "group" && parent.repeats && prefix !== "" ? (enclosingPrefixes(prefix)[1] ?? "") : prefix;
 
 /** FHIR R4: with several answers, a condition is met when any of them meets it; `!=` needs an answer. */
 export function conditionMet(condition: Condition, values: readonly AnswerValue[]): boolean {
   const { operator, answer } = condition;
-  if (operator === 'exists') return (values.length > 0) === (answer.type === 'boolean' && answer.value);
+  if (operator === "exists") return values.length > 0 === (answer.type === "boolean" && answer.value);
   return values.some((value) => {
-    if (operator === '=') return sameValue(value, answer);
-    if (operator === '!=') return !sameValue(value, answer);
+    if (operator === "=") return sameValue(value, answer);
+    if (operator === "!=") return !sameValue(value, answer);
     const order = compareValues(value, answer);
     if (order === undefined) return false;
-    return operator === '>' ? order > 0 : operator === '<' ? order < 0 : operator === '>=' ? order >= 0 : order <= 0;
+    return operator === ">" ? order > 0 : operator === "<" ? order < 0 : operator === ">=" ? order >= 0 : order <= 0;
   });
 }
 
@@ -134,16 +152,36 @@ export function place(questionnaire: Questionnaire, answers: Answers): Placed[] 
     items.map((item): Placed => {
       const key = keyOf(prefix, item.linkId);
       const shown = parentShown && visible.shown(item, prefix);
-      if (item.type === 'group' && item.repeats) {
+      if (item.type === "group" && item.repeats) {
         const rows = answers.rows[key] ?? [];
-        return { item, key, prefix, shown, children: rows.map((row) => ({ item, key, prefix, row, shown, children: placeAll(item.items, rowPrefix(key, row), shown) })) };
+        return {
+          item,
+          key,
+          prefix,
+          shown,
+          children: rows.map((row) => ({
+            item,
+            key,
+            prefix,
+            row,
+            shown,
+            children: placeAll(item.items, rowPrefix(key, row), shown),
+          })),
+        };
       }
       const withheld = isQuestion(item) ? visible.withheld(item, prefix) : [];
       const children = placeAll(childrenOf(item), prefix, shown);
       if (withheld.length === 0 || !isQuestion(item)) return { item, key, prefix, shown, children };
-      return { item: { ...item, options: item.options.filter((o) => !withheld.includes(o)) }, withheld, key, prefix, shown, children };
+      return {
+        item: { ...item, options: item.options.filter((o) => !withheld.includes(o)) },
+        withheld,
+        key,
+        prefix,
+        shown,
+        children,
+      };
     });
-  return placeAll(questionnaire.items, '', true);
+  return placeAll(questionnaire.items, "", true);
 }
 
 /** Every question that is shown, in reading order, rows included. */
@@ -168,7 +206,7 @@ export function prune(questionnaire: Questionnaire, answers: Answers): Answers {
       const given = offeredIn(answers.values[placed.key] ?? [], placed.withheld);
       if (given.length > 0) values[placed.key] = given;
     }
-    if (placed.item.type === 'group' && placed.item.repeats && placed.row === undefined) {
+    if (placed.item.type === "group" && placed.item.repeats && placed.row === undefined) {
       const list = answers.rows[placed.key];
       if (list && list.length > 0) rows[placed.key] = list;
     }

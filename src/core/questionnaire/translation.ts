@@ -1,56 +1,87 @@
-import { sameValue, textOf, type AnswerValue, type AnswerWords } from './answer-value';
-import { isQuestion, type AnswerOption, type Item, type Question, type Questionnaire, type Translated } from './definition';
-import { allItems } from './walk';
+import { sameValue, textOf, type AnswerValue, type AnswerWords } from "./answer-value";
+import {
+  isQuestion,
+  type AnswerOption,
+  type Item,
+  type Question,
+  type Questionnaire,
+  type Translated,
+} from "./definition";
+import { allItems } from "./walk";
 
 /** One text that a client reads, in the language the questionnaire is written in. */
 export interface SourceText {
   /** What names it among the translations: `title`, `text:LINKID`, `option:KEY:LINKID`… Stays the same while the words change. */
   readonly place: string;
-  readonly part: 'title' | 'description' | 'text' | 'help' | 'terms' | 'example' | 'low' | 'high' | 'option';
+  readonly part: "title" | "description" | "text" | "help" | "terms" | "example" | "low" | "high" | "option";
   readonly source: string;
   readonly linkId?: string;
 }
-export const sourceLanguage = (q: Questionnaire): string => q.language ?? 'en';
+export const sourceLanguage = (q: Questionnaire): string => q.language ?? "en";
 
 /** The part of an option's place that names the option; an option's code stays while its words change. */
-const optionKey = (o: AnswerOption): string => encodeURIComponent(o.value.type === 'coding' ? (o.value.value.code ?? o.value.value.display ?? '') : textOf(o.value));
+const optionKey = (o: AnswerOption): string =>
+  encodeURIComponent(o.value.type === "coding" ? (o.value.value.code ?? o.value.value.display ?? "") : textOf(o.value));
 export const optionPlace = (linkId: string, o: AnswerOption): string => `option:${optionKey(o)}:${linkId}`;
 
 /** Every text of a questionnaire that its client reads, in reading order. Numbers and dates among options need no translation. */
 export function textsOf(q: Questionnaire): SourceText[] {
-  const whole: SourceText[] = [{ place: 'title', part: 'title', source: q.title }, { place: 'description', part: 'description', source: q.description ?? '' }];
-  return [...whole, ...allItems(q).flatMap(textsOfItem)].filter((t) => t.source.trim() !== '');
+  const whole: SourceText[] = [
+    { place: "title", part: "title", source: q.title },
+    { place: "description", part: "description", source: q.description ?? "" },
+  ];
+  return [...whole, ...allItems(q).flatMap(textsOfItem)].filter((t) => t.source.trim() !== "");
 }
 function textsOfItem(item: Item): SourceText[] {
   const { linkId } = item;
-  const said = (part: SourceText['part'], source: string | undefined): SourceText[] => (source === undefined ? [] : [{ place: `${part}:${linkId}`, part, source, linkId }]);
+  const said = (part: SourceText["part"], source: string | undefined): SourceText[] =>
+    source === undefined ? [] : [{ place: `${part}:${linkId}`, part, source, linkId }];
   // A score is read by the practice only.
   if (isQuestion(item) && item.score) return [];
-  if (!isQuestion(item)) return said('text', item.text);
+  if (!isQuestion(item)) return said("text", item.text);
   return [
-    ...said('text', item.text), ...said('help', item.help), ...said('terms', item.terms), ...said('example', item.entryFormat), ...said('low', item.ends?.[0]), ...said('high', item.ends?.[1]),
-    ...item.options.filter((o) => o.value.type === 'coding' || o.value.type === 'string').map((o) => ({ place: optionPlace(linkId, o), part: 'option' as const, source: textOf(o.value), linkId })),
+    ...said("text", item.text),
+    ...said("help", item.help),
+    ...said("terms", item.terms),
+    ...said("example", item.entryFormat),
+    ...said("low", item.ends?.[0]),
+    ...said("high", item.ends?.[1]),
+    ...item.options
+      .filter((o) => o.value.type === "coding" || o.value.type === "string")
+      .map((o) => ({ place: optionPlace(linkId, o), part: "option" as const, source: textOf(o.value), linkId })),
   ];
 }
 
 /** The languages somebody began to translate it into; the one it is written in is not among them. */
-export const languagesOf = (q: Questionnaire): string[] => Object.keys(q.translations ?? {}).filter((l) => Object.keys(q.translations?.[l] ?? {}).length > 0).sort();
+export const languagesOf = (q: Questionnaire): string[] =>
+  Object.keys(q.translations ?? {})
+    .filter((l) => Object.keys(q.translations?.[l] ?? {}).length > 0)
+    .sort();
 
-export type TranslationState = 'done' | 'missing' | 'out-of-date';
+export type TranslationState = "done" | "missing" | "out-of-date";
 export const translationState = (text: SourceText, translated: Translated | undefined): TranslationState =>
-  translated === undefined ? 'missing' : translated.of === text.source ? 'done' : 'out-of-date';
+  translated === undefined ? "missing" : translated.of === text.source ? "done" : "out-of-date";
 
 /** Which translation a reader of `language` gets: that one, or one of the same language elsewhere (`es` for `es-MX`); undefined means the words it was written in. */
 export function bestLanguage(q: Questionnaire, language: string): string | undefined {
-  const main = (tag: string): string => tag.split('-')[0]!.toLowerCase();
+  const main = (tag: string): string => tag.split("-")[0]!.toLowerCase();
   const all = languagesOf(q);
-  return all.find((l) => l.toLowerCase() === language.toLowerCase()) ?? (main(sourceLanguage(q)) === main(language) ? undefined : all.find((l) => main(l) === main(language)));
+  return (
+    all.find((l) => l.toLowerCase() === language.toLowerCase()) ??
+    (main(sourceLanguage(q)) === main(language) ? undefined : all.find((l) => main(l) === main(language)))
+  );
 }
 
 /** Sets or, with empty words, takes away one translation, made from the words that stand there now. */
 export function withTranslation(q: Questionnaire, language: string, text: SourceText, words: string): Questionnaire {
   const { [text.place]: _before, ...others } = q.translations?.[language] ?? {};
-  return { ...q, translations: { ...q.translations, [language]: words.trim() === '' ? others : { ...others, [text.place]: { text: words, of: text.source } } } };
+  return {
+    ...q,
+    translations: {
+      ...q.translations,
+      [language]: words.trim() === "" ? others : { ...others, [text.place]: { text: words, of: text.source } },
+    },
+  };
 }
 
 /**
@@ -59,7 +90,8 @@ export function withTranslation(q: Questionnaire, language: string, text: Source
  */
 export function translate(q: Questionnaire, language: string): Questionnaire {
   const { translations, ...written } = q;
-  const tag = bestLanguage(q, language), said = tag === undefined ? undefined : translations?.[tag];
+  const tag = bestLanguage(q, language);
+  const said = tag === undefined ? undefined : translations?.[tag];
   if (tag === undefined || !said) return written;
   const words = (place: string, source: string): string => said[place]?.text ?? source;
   const option = (linkId: string, o: AnswerOption): AnswerOption => {
@@ -69,18 +101,30 @@ export function translate(q: Questionnaire, language: string): Questionnaire {
   const question = (item: Question): Question => {
     const { linkId, help, terms, ends, entryFormat } = item;
     return {
-      ...item, text: words(`text:${linkId}`, item.text), options: item.options.map((o) => option(linkId, o)), items: item.items.map(one),
-      ...(help === undefined ? {} : { help: words(`help:${linkId}`, help) }), ...(terms === undefined ? {} : { terms: words(`terms:${linkId}`, terms) }),
+      ...item,
+      text: words(`text:${linkId}`, item.text),
+      options: item.options.map((o) => option(linkId, o)),
+      items: item.items.map(one),
+      ...(help === undefined ? {} : { help: words(`help:${linkId}`, help) }),
+      ...(terms === undefined ? {} : { terms: words(`terms:${linkId}`, terms) }),
       ...(entryFormat === undefined ? {} : { entryFormat: words(`example:${linkId}`, entryFormat) }),
-      ...(ends === undefined ? {} : { ends: [words(`low:${linkId}`, ends[0]), words(`high:${linkId}`, ends[1])] as const }),
+      ...(ends === undefined
+        ? {}
+        : { ends: [words(`low:${linkId}`, ends[0]), words(`high:${linkId}`, ends[1])] as const }),
     };
   };
   const one = (item: Item): Item => {
     if (isQuestion(item)) return question(item);
     const own = { ...item, text: words(`text:${item.linkId}`, item.text) };
-    return own.type === 'group' ? { ...own, items: own.items.map(one) } : own;
+    return own.type === "group" ? { ...own, items: own.items.map(one) } : own;
   };
-  return { ...written, language: tag, title: words('title', q.title), ...(q.description === undefined ? {} : { description: words('description', q.description) }), items: q.items.map(one) };
+  return {
+    ...written,
+    language: tag,
+    title: words("title", q.title),
+    ...(q.description === undefined ? {} : { description: words("description", q.description) }),
+    items: q.items.map(one),
+  };
 }
 
 /** The words of an option for its reader. */

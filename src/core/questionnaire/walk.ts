@@ -1,4 +1,4 @@
-import { childrenOf, isQuestion, isSection, type Item, type Question, type Questionnaire } from './definition';
+import { childrenOf, isQuestion, isSection, type Item, type Question, type Questionnaire } from "./definition";
 
 // A questionnaire never changes (changing one makes another), so what was walked once stays right as long as it lives.
 const walked = new WeakMap<Questionnaire, readonly Item[]>();

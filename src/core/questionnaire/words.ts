@@ -1,31 +1,62 @@
-import { allItems } from './walk';
-import { plainWords, textOf, type AnswerValue } from './answer-value';
-import { languageName } from '../shared';
-import { languagesOf, textsOf } from './translation';
-import { isQuestion, type Comparison, type Condition, type Item, type Question, type Questionnaire, type ShownWhen } from './definition';
+import { allItems } from "./walk";
+import { plainWords, textOf, type AnswerValue } from "./answer-value";
+import { languageName } from "../shared";
+import { languagesOf, textsOf } from "./translation";
+import {
+  isQuestion,
+  type Comparison,
+  type Condition,
+  type Item,
+  type Question,
+  type Questionnaire,
+  type ShownWhen,
+} from "./definition";
 
-export const comparisonWords: Readonly<Record<Exclude<Comparison, 'exists'>, string>> = { '=': 'is', '!=': 'is not', '>': 'is more than', '<': 'is less than', '>=': 'is at least', '<=': 'is at most' };
-const lower = (text: string): string => (text === 'Yes' || text === 'No' ? text.toLowerCase() : text);
+export const comparisonWords: Readonly<Record<Exclude<Comparison, "exists">, string>> = {
+  "=": "is",
+  "!=": "is not",
+  ">": "is more than",
+  "<": "is less than",
+  ">=": "is at least",
+  "<=": "is at most",
+};
+const lower = (text: string): string => (text === "Yes" || text === "No" ? text.toLowerCase() : text);
 const answerWords = (question: Question | undefined, answer: AnswerValue): string =>
-  lower(textOf(question?.options.find((o) => o.value.type === 'coding' && answer.type === 'coding' && o.value.value.code === answer.value.code)?.value ?? answer, plainWords));
+  lower(
+    textOf(
+      question?.options.find(
+        (o) => o.value.type === "coding" && answer.type === "coding" && o.value.value.code === answer.value.code,
+      )?.value ?? answer,
+      plainWords,
+    ),
+  );
 
 /** "Shown when" read back as a sentence: “Do you smoke?” is yes and “How many a day?” is more than 10. */
-export function shownWhenWords(item: { readonly shownWhen?: ShownWhen }, questions: ReadonlyMap<string, Question>): string | undefined {
+export function shownWhenWords(
+  item: { readonly shownWhen?: ShownWhen },
+  questions: ReadonlyMap<string, Question>,
+): string | undefined {
   const rule = item.shownWhen;
   if (!rule || rule.conditions.length === 0) return undefined;
-  return rule.conditions.map((c) => conditionWords(c, questions)).join(rule.behavior === 'all' ? ' and ' : ' or ');
+  return rule.conditions.map((c) => conditionWords(c, questions)).join(rule.behavior === "all" ? " and " : " or ");
 }
 export function conditionWords(c: Condition, questions: ReadonlyMap<string, Question>): string {
   const question = questions.get(c.question);
   const name = `“${question?.text ?? c.question}”`;
-  if (c.operator === 'exists') return `${name} ${c.answer.type === 'boolean' && c.answer.value ? 'is answered' : 'is not answered'}`;
+  if (c.operator === "exists")
+    return `${name} ${c.answer.type === "boolean" && c.answer.value ? "is answered" : "is not answered"}`;
   return `${name} ${comparisonWords[c.operator]} ${answerWords(question, c.answer)}`;
 }
-export const questionsByKey = (q: Questionnaire): Map<string, Question> => new Map(allItems(q).filter(isQuestion).map((i) => [i.linkId, i]));
+export const questionsByKey = (q: Questionnaire): Map<string, Question> =>
+  new Map(
+    allItems(q)
+      .filter(isQuestion)
+      .map((i) => [i.linkId, i]),
+  );
 
 /** One thing that differs between two versions, in words. */
 export interface Difference {
-  readonly kind: 'added' | 'removed' | 'reworded' | 'moved' | 'rule' | 'options' | 'whole';
+  readonly kind: "added" | "removed" | "reworded" | "moved" | "rule" | "options" | "whole";
   readonly linkId?: string;
   readonly words: string;
 }
@@ -33,50 +64,110 @@ export interface Difference {
 /** What changed from one version to another, in reading order of the newer one; removed lines last. */
 export function differences(from: Questionnaire, to: Questionnaire): Difference[] {
   const out: Difference[] = [];
-  const before = new Map(allItems(from).map((i) => [i.linkId, i])), after = allItems(to);
-  const questionsBefore = questionsByKey(from), questionsAfter = questionsByKey(to);
-  const whole = (name: string, a: string | undefined, b: string | undefined): void => { if ((a ?? '') !== (b ?? '')) out.push({ kind: 'whole', words: b ? (a ? `${name}: “${a}” is now “${b}”` : `${name}: “${b}”`) : `${name} taken away` }); };
-  whole('Title', from.title, to.title);
-  whole('Description', from.description, to.description);
-  whole('Kind', from.kind, to.kind);
-  if (from.signed !== to.signed) out.push({ kind: 'whole', words: to.signed ? 'Now signed by the client' : 'No longer signed' });
+  const before = new Map(allItems(from).map((i) => [i.linkId, i]));
+  const after = allItems(to);
+  const questionsBefore = questionsByKey(from);
+  const questionsAfter = questionsByKey(to);
+  const whole = (name: string, a: string | undefined, b: string | undefined): void => {
+    if ((a ?? "") !== (b ?? ""))
+      out.push({
+        kind: "whole",
+        words: b ? (a ? `${name}: “${a}” is now “${b}”` : `${name}: “${b}”`) : `${name} taken away`,
+      });
+  };
+  whole("Title", from.title, to.title);
+  whole("Description", from.description, to.description);
+  whole("Kind", from.kind, to.kind);
+  if (from.signed !== to.signed)
+    out.push({ kind: "whole", words: to.signed ? "Now signed by the client" : "No longer signed" });
   for (const language of new Set([...languagesOf(from), ...languagesOf(to)])) {
-    const changed = textsOf(to).filter((t) => from.translations?.[language]?.[t.place]?.text !== to.translations?.[language]?.[t.place]?.text).length;
-    if (changed > 0) out.push({ kind: 'whole', words: `${languageName(language)}: ${changed === 1 ? 'one text' : `${changed} texts`} translated anew or taken away` });
+    const changed = textsOf(to).filter(
+      (t) => from.translations?.[language]?.[t.place]?.text !== to.translations?.[language]?.[t.place]?.text,
+    ).length;
+    if (changed > 0)
+      out.push({
+        kind: "whole",
+        words: `${languageName(language)}: ${changed === 1 ? "one text" : `${changed} texts`} translated anew or taken away`,
+      });
   }
-  const moved = movedKeys(allItems(from).map((i) => i.linkId), after.map((i) => i.linkId));
+  const moved = movedKeys(
+    allItems(from).map((i) => i.linkId),
+    after.map((i) => i.linkId),
+  );
   for (const item of after) {
     const old = before.get(item.linkId);
-    const tell = (kind: Difference['kind'], words: string): void => void out.push({ kind, linkId: item.linkId, words });
-    if (!old) { tell('added', `Added: “${item.text}”`); continue; }
-    if (old.text !== item.text) tell('reworded', `Reworded: “${old.text}” is now “${item.text}”`);
-    if (moved.has(item.linkId)) tell('moved', `Moved: “${item.text}”`);
+    const tell = (kind: Difference["kind"], words: string): void => void out.push({ kind, linkId: item.linkId, words });
+    if (!old) {
+      tell("added", `Added: “${item.text}”`);
+      continue;
+    }
+    if (old.text !== item.text) tell("reworded", `Reworded: “${old.text}” is now “${item.text}”`);
+    if (moved.has(item.linkId)) tell("moved", `Moved: “${item.text}”`);
     const [was, is] = [shownWhenWords(old, questionsBefore), shownWhenWords(item, questionsAfter)];
-    if (was !== is) tell('rule', `“${item.text}” is shown ${is ? `when ${is}` : 'always'}${was ? ` (before: when ${was})` : ''}`);
-    if (JSON.stringify(rules(old)) !== JSON.stringify(rules(item))) tell('rule', `“${item.text}”: ${ruleWords(old, item)}`);
-    const options = (i: Item, questions: ReadonlyMap<string, Question>): string[] => (isQuestion(i) ? i.options.map((o) => `${textOf(o.value)}${o.ordinal === undefined ? '' : ` (${o.ordinal})`}${o.exclusive ? ' (alone)' : ''}${o.shownWhen ? ` (only when ${shownWhenWords(o, questions)})` : ''}`) : []);
+    if (was !== is)
+      tell("rule", `“${item.text}” is shown ${is ? `when ${is}` : "always"}${was ? ` (before: when ${was})` : ""}`);
+    if (JSON.stringify(rules(old)) !== JSON.stringify(rules(item)))
+      tell("rule", `“${item.text}”: ${ruleWords(old, item)}`);
+    const options = (i: Item, questions: ReadonlyMap<string, Question>): string[] =>
+      isQuestion(i)
+        ? i.options.map(
+            (o) =>
+              `${textOf(o.value)}${o.ordinal === undefined ? "" : ` (${o.ordinal})`}${o.exclusive ? " (alone)" : ""}${o.shownWhen ? ` (only when ${shownWhenWords(o, questions)})` : ""}`,
+          )
+        : [];
     const [offered, offers] = [options(old, questionsBefore), options(item, questionsAfter)];
-    if (offered.join('\n') !== offers.join('\n')) tell('options', `“${item.text}” offers ${offers.join(', ') || 'nothing'} (before: ${offered.join(', ') || 'nothing'})`);
+    if (offered.join("\n") !== offers.join("\n"))
+      tell(
+        "options",
+        `“${item.text}” offers ${offers.join(", ") || "nothing"} (before: ${offered.join(", ") || "nothing"})`,
+      );
   }
   const now = new Set(after.map((i) => i.linkId));
-  for (const item of before.values()) if (!now.has(item.linkId)) out.push({ kind: 'removed', linkId: item.linkId, words: `Removed: “${item.text}”` });
+  for (const item of before.values())
+    if (!now.has(item.linkId)) out.push({ kind: "removed", linkId: item.linkId, words: `Removed: “${item.text}”` });
   return out;
 }
 
 /** Everything about a line but its words, place, options and conditions. */
 const rules = (item: Item): Record<string, unknown> => {
-  const { linkId: _l, text: _t, shownWhen: _s, kept: _k, codes: _c, ...rest } = { ...item, items: undefined, options: undefined } as Record<string, unknown>;
+  const {
+    linkId: _l,
+    text: _t,
+    shownWhen: _s,
+    kept: _k,
+    codes: _c,
+    ...rest
+  } = { ...item, items: undefined, options: undefined } as Record<string, unknown>;
   return rest;
 };
 const ruleNames: Readonly<Record<string, string>> = {
-  required: 'has to be answered', type: 'kind', posting: 'where it goes', score: 'how it is scored', alert: 'alert', help: 'help', signature: 'place to sign', minValue: 'smallest', maxValue: 'largest', maxLength: 'longest', repeats: 'several answers', control: 'how it is shown', unit: 'unit', ends: 'words at the ends', terms: 'terms', pattern: 'format',
+  required: "has to be answered",
+  type: "kind",
+  posting: "where it goes",
+  score: "how it is scored",
+  alert: "alert",
+  help: "help",
+  signature: "place to sign",
+  minValue: "smallest",
+  maxValue: "largest",
+  maxLength: "longest",
+  repeats: "several answers",
+  control: "how it is shown",
+  unit: "unit",
+  ends: "words at the ends",
+  terms: "terms",
+  pattern: "format",
 };
 function ruleWords(old: Item, item: Item): string {
-  const a = rules(old), b = rules(item);
-  return [...new Set([...Object.keys(a), ...Object.keys(b)])].filter((k) => JSON.stringify(a[k]) !== JSON.stringify(b[k])).map((k) => {
-    if (k === 'required') return b[k] ? 'now has to be answered' : 'may now be left out';
-    return `${ruleNames[k] ?? k} changed`;
-  }).join(', ');
+  const a = rules(old);
+  const b = rules(item);
+  return [...new Set([...Object.keys(a), ...Object.keys(b)])]
+    .filter((k) => JSON.stringify(a[k]) !== JSON.stringify(b[k]))
+    .map((k) => {
+      if (k === "required") return b[k] ? "now has to be answered" : "may now be left out";
+      return `${ruleNames[k] ?? k} changed`;
+    })
+    .join(", ");
 }
 
 /** Keys that both have but that stand in another order: those outside a longest run that kept its order. */
@@ -84,9 +175,11 @@ function movedKeys(before: readonly string[], after: readonly string[]): Set<str
   const place = new Map(before.map((id, i) => [id, i]));
   const both = after.filter((id) => place.has(id));
   // Longest increasing subsequence, with for each length the index of its smallest end.
-  const ends: number[] = [], previous = both.map(() => -1);
+  const ends: number[] = [];
+  const previous = both.map(() => -1);
   both.forEach((id, i) => {
-    let low = 0, high = ends.length;
+    let low = 0;
+    let high = ends.length;
     while (low < high) {
       const middle = (low + high) >> 1;
       if (place.get(both[ends[middle]!]!)! < place.get(id)!) low = middle + 1;

@@ -1,1 +1,1 @@
-export { alertsOf, scoresOf, type Alert, type Score } from './score';
+export { alertsOf, scoresOf, type Alert, type Score } from "./score";

@@ -1,7 +1,7 @@
-import type { Brand } from './ids';
+import type { Brand } from "./ids";
 
 /** A moment in UTC, as ISO 8601 with milliseconds and Z. Sorts as text. */
-export type Instant = Brand<string, 'Instant'>;
+export type Instant = Brand<string, "Instant">;
 
 /** @throws RangeError when the text or number is not a moment. */
 export function instant(from: string | number): Instant {

@@ -7,9 +7,11 @@ export function isLanguageTag(tag: string): boolean {
   }
 }
 
-const rightToLeft: ReadonlySet<string> = new Set(['Arab', 'Hebr', 'Thaa', 'Syrc', 'Nkoo', 'Adlm', 'Rohg']);
+const rightToLeft: ReadonlySet<string> = new Set(["Arab", "Hebr", "Thaa", "Syrc", "Nkoo", "Adlm", "Rohg"]);
 /** Which way a language is written, by the script it is most likely written in. */
-export const directionOf = (tag: string): 'ltr' | 'rtl' => (isLanguageTag(tag) && rightToLeft.has(new Intl.Locale(tag).maximize().script ?? '') ? 'rtl' : 'ltr');
+export const directionOf = (tag: string): "ltr" | "rtl" =>
+  isLanguageTag(tag) && rightToLeft.has(new Intl.Locale(tag).maximize().script ?? "") ? "rtl" : "ltr";
 
 /** A language's name in English: "Spanish" for es. What is no tag comes back as it is. */
-export const languageName = (tag: string): string => (isLanguageTag(tag) ? (new Intl.DisplayNames('en', { type: 'language' }).of(tag) ?? tag) : tag);
+export const languageName = (tag: string): string =>
+  isLanguageTag(tag) ? (new Intl.DisplayNames("en", { type: "language" }).of(tag) ?? tag) : tag;

@@ -3,8 +3,8 @@
  * judged by its Origin. Without either, no.
  */
 export function isSameOrigin(headers: { get(name: string): string | null }): boolean {
-  const site = headers.get('sec-fetch-site');
-  if (site !== null) return site === 'same-origin';
-  const host = /^https?:\/\/([^/]+)$/.exec(headers.get('origin') ?? '')?.[1];
-  return host !== undefined && host === headers.get('host');
+  const site = headers.get("sec-fetch-site");
+  if (site !== null) return site === "same-origin";
+  const host = /^https?:\/\/([^/]+)$/.exec(headers.get("origin") ?? "")?.[1];
+  return host !== undefined && host === headers.get("host");
 }

@@ -1,2 +1,9 @@
-export { placesToSign, signaturePlaces } from './places';
-export { canonicalText, intentSentence, isDrawnPath, signedStatement, type SignatureMark, type SignedStatement } from './statement';
+export { placesToSign, signaturePlaces } from "./places";
+export {
+  canonicalText,
+  intentSentence,
+  isDrawnPath,
+  signedStatement,
+  type SignatureMark,
+  type SignedStatement,
+} from "./statement";

@@ -1,9 +1,16 @@
-import type { Questionnaire } from '../questionnaire';
-import { readOutline } from './outline';
+import type { Questionnaire } from "../questionnaire";
+import { readOutline } from "./outline";
 
 /** Written by us, at a reading grade of about 6; each is meant to be copied and changed. */
 export const outlines: readonly Questionnaire[] = [
-  readOutline({ name: 'child-intake', title: 'About your child', description: 'For a parent or guardian, before the first visit of a child.', kind: 'intake' }, `
+  readOutline(
+    {
+      name: "child-intake",
+      title: "About your child",
+      description: "For a parent or guardian, before the first visit of a child.",
+      kind: "intake",
+    },
+    `
 # About your child
 Child's first name * > first-name
 Child's last name * > last-name
@@ -43,8 +50,16 @@ How is eating?
   ? school = Hard
 ... What brings you here? * > main-concern replace
 ... What do you hope will be different? > goals replace
-`),
-  readOutline({ name: 'physiotherapy-intake', title: 'Before your first physiotherapy visit', description: 'Where it hurts, since when, and what it keeps you from.', kind: 'intake' }, `
+`,
+  ),
+  readOutline(
+    {
+      name: "physiotherapy-intake",
+      title: "Before your first physiotherapy visit",
+      description: "Where it hurts, since when, and what it keeps you from.",
+      kind: "intake",
+    },
+    `
 # What brings you here
 ... {where} Where does it hurt or feel wrong? * > main-concern replace
 () {since} Since when? *
@@ -91,8 +106,16 @@ Work or study > occupation replace
 What do you do to move or play? > movement replace
 An instrument or tool you use for hours
 ... What would you like to do again? * > goals replace
-`),
-  readOutline({ name: 'dietitian-intake', title: 'Before your first visit with the dietitian', description: 'What you eat, what you want to change, and what we must take care of.', kind: 'intake' }, `
+`,
+  ),
+  readOutline(
+    {
+      name: "dietitian-intake",
+      title: "Before your first visit with the dietitian",
+      description: "What you eat, what you want to change, and what we must take care of.",
+      kind: "intake",
+    },
+    `
 # What you want
 ... What would you like help with? * > main-concern replace
 ... What should be different in three months? > goals replace
@@ -131,8 +154,16 @@ y/n {worry} Do you worry a lot about food or weight?
   : You can leave this open and talk about it instead.
 ... What would help you with that?
   ? worry = yes
-`),
-  readOutline({ name: 'perinatal-intake', title: 'Pregnancy and the time after', description: 'Before the first visit with the perinatal dietitian.', kind: 'intake' }, `
+`,
+  ),
+  readOutline(
+    {
+      name: "perinatal-intake",
+      title: "Pregnancy and the time after",
+      description: "Before the first visit with the perinatal dietitian.",
+      kind: "intake",
+    },
+    `
 # Where you are
 () {stage} Which is true for you now? * > pregnancy replace
   - I am pregnant
@@ -165,8 +196,16 @@ Medicines and supplements you take
 # What you want
 ... What would you like help with? * > main-concern replace
 Who supports you? > support replace
-`),
-  readOutline({ name: 'skin-consultation', title: 'Before a skin treatment', description: 'What your skin is like and what it must not get.', kind: 'intake' }, `
+`,
+  ),
+  readOutline(
+    {
+      name: "skin-consultation",
+      title: "Before a skin treatment",
+      description: "What your skin is like and what it must not get.",
+      kind: "intake",
+    },
+    `
 # Your skin
 ... What would you like to have treated? * > main-concern replace
 () {sun} What does your skin do in the sun? *
@@ -199,16 +238,34 @@ y/n {allergic} Are you allergic to anything? *
   ? allergic = yes
   Allergic to * > substance
   What happens > reaction
-`),
-  readOutline({ name: 'privacy-notice', title: 'How we look after your data', description: 'What we keep, why, and what you can ask for.', kind: 'consent', signed: true }, `
+`,
+  ),
+  readOutline(
+    {
+      name: "privacy-notice",
+      title: "How we look after your data",
+      description: "What we keep, why, and what you can ask for.",
+      kind: "consent",
+      signed: true,
+    },
+    `
 -- We keep your name, how to reach you, your answers, and our notes of your visits. We need them to care for you.
 -- Only people who care for you or run our front desk see them. The front desk does not see your answers.
 -- We do not sell your data. We give it to others only when you ask us to, or when the law says we must.
 -- You can ask to see what we keep, to have a mistake put right, and to get a copy.
 terms {read} I have read how my data is looked after *
   t: We keep your record for as long as the law asks of us, and delete it after that. If you think we did something wrong, tell us first. You can also tell the office that watches over data in our country.
-`),
-  readOutline({ name: 'remote-consent', title: 'Visits by video or phone', description: 'What is different when we do not meet in the room.', kind: 'consent', signed: true }, `
+`,
+  ),
+  readOutline(
+    {
+      name: "remote-consent",
+      title: "Visits by video or phone",
+      description: "What is different when we do not meet in the room.",
+      kind: "consent",
+      signed: true,
+    },
+    `
 -- A visit by video or phone is as private as we can make it. Please be in a room where nobody listens.
 -- We do not record it. Please do not record it either, unless we both agree.
 y/n {room} I will be in a place where I can talk freely *
@@ -216,13 +273,31 @@ tel {phone} Where can we call you if the line drops? *
 {place} Where will you be, in case we must send help? *
   : Street and town are enough.
 y/n {agree} I agree to visits by video or phone *
-`),
-  readOutline({ name: 'cancellation-terms', title: 'If you cannot come', description: 'Until when a visit can be moved, and what it costs after that.', kind: 'consent', signed: true }, `
+`,
+  ),
+  readOutline(
+    {
+      name: "cancellation-terms",
+      title: "If you cannot come",
+      description: "Until when a visit can be moved, and what it costs after that.",
+      kind: "consent",
+      signed: true,
+    },
+    `
 -- You can move or cancel a visit until 24 hours before it. It costs nothing.
 -- If you cancel later, or do not come, we charge half of the visit. If you are ill, tell us: then we do not.
 y/n {agree} I understand and agree *
-`),
-  readOutline({ name: 'photo-consent', title: 'Photos of you', description: 'Whether and what for we may take and keep photos.', kind: 'consent', signed: true }, `
+`,
+  ),
+  readOutline(
+    {
+      name: "photo-consent",
+      title: "Photos of you",
+      description: "Whether and what for we may take and keep photos.",
+      kind: "consent",
+      signed: true,
+    },
+    `
 -- Photos help us to see what changes. You can say no, and you get the same care.
 y/n {take} May we take photos for your record? *
 () {teach} May we also show them to teach others? *
@@ -232,16 +307,27 @@ y/n {take} May we take photos for your record? *
 y/n {face} May your face be in them?
   ? take = yes
 -- You can change your mind at any time. Then we take no more photos.
-`),
-  readOutline({ name: 'goals-preparation', title: 'What you want to get out of it', description: 'To think about before we set goals.', kind: 'intake' }, `
+`,
+  ),
+  readOutline(
+    {
+      name: "goals-preparation",
+      title: "What you want to get out of it",
+      description: "To think about before we set goals.",
+      kind: "intake",
+    },
+    `
 ... What would you like to be different? * > goals replace
 ... How would somebody who knows you notice it?
 1-10 {near} How close to it are you today? *
 1-10 {matters} How much does it matter to you? *
 ... What have you tried, and what helped a little?
 Who could help you? > support replace
-`),
-  readOutline({ name: 'before-visit', title: 'Before we meet again', description: 'Short, for each visit.', kind: 'intake' }, `
+`,
+  ),
+  readOutline(
+    { name: "before-visit", title: "Before we meet again", description: "Short, for each visit.", kind: "intake" },
+    `
 () {how} How have you been since last time? *
   - Better
   - The same
@@ -252,8 +338,16 @@ Who could help you? > support replace
 y/n {new} Is there a new pill, an illness or a wound? *
 What is new?
   ? new = yes
-`),
-  readOutline({ name: 'yearly-check', title: 'Is this still right?', description: 'Once a year: what is on file, looked at again.', kind: 'intake' }, `
+`,
+  ),
+  readOutline(
+    {
+      name: "yearly-check",
+      title: "Is this still right?",
+      description: "Once a year: what is on file, looked at again.",
+      kind: "intake",
+    },
+    `
 # How to reach you
 @ E-mail > email
 tel Phone * > phone
@@ -270,20 +364,49 @@ y/n {changed} Did your medicines change? *
   Name of the medicine * > name
   How much > dose
   How often > often
-`),
-  readOutline({ name: 'session-feedback', title: 'How was our visit?', description: 'Four sentences of our own about working together. Not a published measure.', kind: 'measure' }, `
+`,
+  ),
+  readOutline(
+    {
+      name: "session-feedback",
+      title: "How was our visit?",
+      description: "Four sentences of our own about working together. Not a published measure.",
+      kind: "measure",
+    },
+    `
 1-10 {heard} I felt heard *
 1-10 {goals} We worked on what matters to me *
 1-10 {way} The way we worked suited me *
 1-10 {worth} The visit was worth my time *
 ... What should we do in another way next time?
-`),
+`,
+  ),
 ].map(withFeedbackScore);
 
 function withFeedbackScore(q: Questionnaire): Questionnaire {
-  if (q.name !== 'session-feedback') return q;
-  return { ...q, items: [...q.items, {
-    type: 'decimal', linkId: 'feedback-mean', text: 'Working together, mean of four', codes: [], required: false, repeats: false, readOnly: true, options: [], items: [],
-    score: { method: 'mean', items: ['heard', 'goals', 'way', 'worth'], fewestAnswered: 3, proration: 'none', bands: [] },
-  }] };
+  if (q.name !== "session-feedback") return q;
+  return {
+    ...q,
+    items: [
+      ...q.items,
+      {
+        type: "decimal",
+        linkId: "feedback-mean",
+        text: "Working together, mean of four",
+        codes: [],
+        required: false,
+        repeats: false,
+        readOnly: true,
+        options: [],
+        items: [],
+        score: {
+          method: "mean",
+          items: ["heard", "goals", "way", "worth"],
+          fewestAnswered: 3,
+          proration: "none",
+          bands: [],
+        },
+      },
+    ],
+  };
 }

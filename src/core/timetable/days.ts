@@ -1,11 +1,15 @@
-import { type CalendarDate, fromDate, parseDate, toCalendarDate, toZoned } from '@internationalized/date';
-import { instant, type Instant } from '../shared';
+import { type CalendarDate, fromDate, parseDate, toCalendarDate, toZoned } from "@internationalized/date";
+import { instant, type Instant } from "../shared";
 
 /** A calendar day as YYYY-MM-DD, meaningful only with a time zone beside it. */
 export type Day = string;
 
 export const isDay = (text: string): boolean => {
-  try { return parseDate(text).toString() === text; } catch { return false; }
+  try {
+    return parseDate(text).toString() === text;
+  } catch {
+    return false;
+  }
 };
 /** The day it is in a zone at a moment. */
 export const dayIn = (at: Instant, zone: string): Day => toCalendarDate(fromDate(new Date(at), zone)).toString();
@@ -23,9 +27,15 @@ export const addDays = (day: Day, days: number): Day => parseDate(day).add({ day
 
 /** A wall-clock time on a day, as a moment. `time` is HH:MM. A time the clocks skip moves forward. */
 export function at(day: Day, time: string, zone: string): Instant {
-  const [hour, minute] = time.split(':').map(Number);
-  return instant(toZoned(parseDate(day), zone).set({ hour: hour ?? 0, minute: minute ?? 0 }).toDate().getTime());
+  const [hour, minute] = time.split(":").map(Number);
+  return instant(
+    toZoned(parseDate(day), zone)
+      .set({ hour: hour ?? 0, minute: minute ?? 0 })
+      .toDate()
+      .getTime(),
+  );
 }
 
 /** Whole days from one day to another. */
-export const daysBetween = (from: Day, to: Day): number => Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / 86_400_000);
+export const daysBetween = (from: Day, to: Day): number =>
+  Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / 86_400_000);

@@ -1,2 +1,2 @@
-export { sheetItems, type SheetField } from './sheet-items';
-export { sheetValues, type SheetValue } from './sheet-values';
+export { sheetItems, type SheetField } from "./sheet-items";
+export { sheetValues, type SheetValue } from "./sheet-values";

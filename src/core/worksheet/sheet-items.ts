@@ -1,11 +1,11 @@
-import type { AnswerOption, Group, Item, Question } from '../questionnaire';
+import type { AnswerOption, Group, Item, Question } from "../questionnaire";
 
 /** One field of a PDF form, as far as a client can fill it in. Places are in points from the page's lower left corner. */
 export interface SheetField {
   readonly name: string;
   /** What the PDF itself calls it for a reader (its tooltip), if anything. */
   readonly label: string | undefined;
-  readonly kind: 'text' | 'long-text' | 'check' | 'one-of' | 'drop-down' | 'several-of';
+  readonly kind: "text" | "long-text" | "check" | "one-of" | "drop-down" | "several-of";
   readonly required: boolean;
   readonly maxLength: number | undefined;
   readonly options: readonly string[];
@@ -30,8 +30,12 @@ function inReadingOrder(fields: readonly SheetField[]): SheetField[] {
 
 /** A field without a label is called by its name: the last part of it, with blanks where its parts are joined. */
 const nameWords = (name: string): string => {
-  const words = (name.split('.').at(-1) ?? name).replace(/\[\d+\]$/, '').replace(/[_-]+/g, ' ').replace(/(?<=\p{Ll})\p{Lu}/gu, (capital) => ` ${capital.toLowerCase()}`).trim();
-  return words === '' ? 'Field' : words.charAt(0).toUpperCase() + words.slice(1);
+  const words = (name.split(".").at(-1) ?? name)
+    .replace(/\[\d+\]$/, "")
+    .replace(/[_-]+/g, " ")
+    .replace(/(?<=\p{Ll})\p{Lu}/gu, (capital) => ` ${capital.toLowerCase()}`)
+    .trim();
+  return words === "" ? "Field" : words.charAt(0).toUpperCase() + words.slice(1);
 };
 
 const bare = { repeats: false, readOnly: false, codes: [], options: [], items: [] } as const;
@@ -39,19 +43,43 @@ const bare = { repeats: false, readOnly: false, codes: [], options: [], items: [
 export function sheetItems(fields: readonly SheetField[], optionSystem: string): Item[] {
   const ordered = inReadingOrder(fields);
   const pages = [...new Set(ordered.map((f) => f.page))];
-  const option = (words: string): AnswerOption => ({ value: { type: 'coding', value: { system: optionSystem, code: words, display: words } } });
+  const option = (words: string): AnswerOption => ({
+    value: { type: "coding", value: { system: optionSystem, code: words, display: words } },
+  });
   const question = (field: SheetField, i: number): Question => {
-    const base = { ...bare, linkId: `f${i + 1}`, text: field.label?.trim() || nameWords(field.name), required: field.required, sheetField: field.name };
+    const base = {
+      ...bare,
+      linkId: `f${i + 1}`,
+      text: field.label?.trim() || nameWords(field.name),
+      required: field.required,
+      sheetField: field.name,
+    };
     switch (field.kind) {
-      case 'check': return { ...base, type: 'boolean' };
-      case 'text': case 'long-text': return { ...base, type: field.kind === 'text' ? 'string' : 'text', ...(field.maxLength === undefined ? {} : { maxLength: field.maxLength }) };
-      case 'one-of': return { ...base, type: 'choice', options: field.options.map(option) };
-      case 'drop-down': return { ...base, type: 'choice', control: 'drop-down', options: field.options.map(option) };
-      case 'several-of': return { ...base, type: 'choice', repeats: true, options: field.options.map(option) };
+      case "check":
+        return { ...base, type: "boolean" };
+      case "text":
+      case "long-text":
+        return {
+          ...base,
+          type: field.kind === "text" ? "string" : "text",
+          ...(field.maxLength === undefined ? {} : { maxLength: field.maxLength }),
+        };
+      case "one-of":
+        return { ...base, type: "choice", options: field.options.map(option) };
+      case "drop-down":
+        return { ...base, type: "choice", control: "drop-down", options: field.options.map(option) };
+      case "several-of":
+        return { ...base, type: "choice", repeats: true, options: field.options.map(option) };
     }
   };
   const questions = ordered.map((field, i) => [field.page, question(field, i)] as const);
   return pages.map((page): Group => ({
-    type: 'group', linkId: `page${page + 1}`, text: `Page ${page + 1}`, codes: [], required: false, repeats: false, items: questions.filter(([p]) => p === page).map(([, q]) => q),
+    type: "group",
+    linkId: `page${page + 1}`,
+    text: `Page ${page + 1}`,
+    codes: [],
+    required: false,
+    repeats: false,
+    items: questions.filter(([p]) => p === page).map(([, q]) => q),
   }));
 }

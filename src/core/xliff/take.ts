@@ -1,6 +1,6 @@
-import { sourceLanguage, textsOf, translationState, type Questionnaire, type Translated } from '../questionnaire';
-import { fail, isLanguageTag, ok, type Result } from '../shared';
-import { readXliff } from './read';
+import { sourceLanguage, textsOf, translationState, type Questionnaire, type Translated } from "../questionnaire";
+import { fail, isLanguageTag, ok, type Result } from "../shared";
+import { readXliff } from "./read";
 
 export interface Taken {
   readonly questionnaire: Questionnaire;
@@ -21,23 +21,35 @@ export function takeXliff(q: Questionnaire, text: string): Result<Taken, string>
   const read = readXliff(text);
   if (!read.ok) return read;
   const { original, targetLanguage: language, sourceLanguage: from, units } = read.value;
-  if (original !== q.url) return fail(`This file translates another questionnaire (${original || 'it does not say which'}).`);
+  if (original !== q.url)
+    return fail(`This file translates another questionnaire (${original || "it does not say which"}).`);
   if (!isLanguageTag(language)) return fail(`“${language}” is not a language tag.`);
-  if (from.toLowerCase() !== sourceLanguage(q).toLowerCase()) return fail(`This file translates from “${from}”, but the questionnaire is written in “${sourceLanguage(q)}”.`);
+  if (from.toLowerCase() !== sourceLanguage(q).toLowerCase())
+    return fail(`This file translates from “${from}”, but the questionnaire is written in “${sourceLanguage(q)}”.`);
   const texts = new Map(textsOf(q).map((t) => [t.place, t]));
   const said: Record<string, Translated> = { ...q.translations?.[language] };
   const unknown: string[] = [];
-  let changed = 0, outOfDate = 0;
+  let changed = 0;
+  let outOfDate = 0;
   for (const unit of units) {
     const here = texts.get(unit.name);
-    if (!here) { unknown.push(unit.name); continue; }
+    if (!here) {
+      unknown.push(unit.name);
+      continue;
+    }
     if (unit.target === undefined) continue;
     const before = said[here.place];
     // One that was out of date when it went out and comes back untouched is still out of date.
     if (before && before.text === unit.target && (before.of === unit.source || !unit.confirmed)) continue;
     said[here.place] = { text: unit.target, of: unit.source };
     changed++;
-    if (translationState(here, said[here.place]) === 'out-of-date') outOfDate++;
+    if (translationState(here, said[here.place]) === "out-of-date") outOfDate++;
   }
-  return ok({ questionnaire: changed === 0 ? q : { ...q, translations: { ...q.translations, [language]: said } }, language, changed, outOfDate, unknown });
+  return ok({
+    questionnaire: changed === 0 ? q : { ...q, translations: { ...q.translations, [language]: said } },
+    language,
+    changed,
+    outOfDate,
+    unknown,
+  });
 }

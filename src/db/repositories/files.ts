@@ -1,12 +1,12 @@
-import { and, count, eq, gt, inArray, isNull, notInArray } from 'drizzle-orm';
-import type { FileValue } from '../../core/questionnaire';
-import type { Id, Instant, Sealer } from '../../core/shared';
-import type { Db } from '../database';
-import { storedFile } from '../schema';
+import { and, count, eq, gt, inArray, isNull, notInArray } from "drizzle-orm";
+import type { FileValue } from "../../core/questionnaire";
+import type { Id, Instant, Sealer } from "../../core/shared";
+import type { Db } from "../database";
+import { storedFile } from "../schema";
 
 export interface StoredFile extends FileValue {
-  readonly id: Id<'File'>;
-  readonly partId: Id<'Part'> | null;
+  readonly id: Id<"File">;
+  readonly partId: Id<"Part"> | null;
   readonly createdAt: Instant;
 }
 type Held = { readonly title: string; readonly data: string };
@@ -15,34 +15,79 @@ export const fileRepository = (db: Db, sealer: Sealer) => {
   const place = (id: string): string => `file:${id}`;
   const read = (row: typeof storedFile.$inferSelect): { readonly file: StoredFile; readonly bytes: Uint8Array } => {
     const { title, data } = sealer.open<Held>(place(row.id), row.sealed);
-    return { file: { id: row.id, partId: row.partId, contentType: row.contentType, size: row.size, createdAt: row.createdAt, title }, bytes: new Uint8Array(Buffer.from(data, 'base64')) };
+    return {
+      file: {
+        id: row.id,
+        partId: row.partId,
+        contentType: row.contentType,
+        size: row.size,
+        createdAt: row.createdAt,
+        title,
+      },
+      bytes: new Uint8Array(Buffer.from(data, "base64")),
+    };
   };
   return {
     /** Gives false when there is a file of that id already. */
-    async add(practiceId: Id<'Practice'>, { title, ...row }: StoredFile, bytes: Uint8Array): Promise<boolean> {
-      const sealed = sealer.seal(place(row.id), { title, data: Buffer.from(bytes).toString('base64') } satisfies Held);
-      return (await db.insert(storedFile).values({ ...row, practiceId, sealed }).onConflictDoNothing().returning({ id: storedFile.id })).length === 1;
+    async add(practiceId: Id<"Practice">, { title, ...row }: StoredFile, bytes: Uint8Array): Promise<boolean> {
+      const sealed = sealer.seal(place(row.id), { title, data: Buffer.from(bytes).toString("base64") } satisfies Held);
+      return (
+        (
+          await db
+            .insert(storedFile)
+            .values({ ...row, practiceId, sealed })
+            .onConflictDoNothing()
+            .returning({ id: storedFile.id })
+        ).length === 1
+      );
     },
-    async byId(practiceId: Id<'Practice'>, id: Id<'File'>): Promise<{ readonly file: StoredFile; readonly bytes: Uint8Array } | undefined> {
-      const [row] = await db.select().from(storedFile).where(and(eq(storedFile.practiceId, practiceId), eq(storedFile.id, id)));
+    async byId(
+      practiceId: Id<"Practice">,
+      id: Id<"File">,
+    ): Promise<{ readonly file: StoredFile; readonly bytes: Uint8Array } | undefined> {
+      const [row] = await db
+        .select()
+        .from(storedFile)
+        .where(and(eq(storedFile.practiceId, practiceId), eq(storedFile.id, id)));
       return row && read(row);
     },
     /** Whether all of these were given by the client of this part. */
-    async allOf(partId: Id<'Part'>, ids: readonly string[]): Promise<boolean> {
-      const wanted = [...new Set(ids)] as Id<'File'>[];
-      return (await db.select({ id: storedFile.id }).from(storedFile).where(and(eq(storedFile.partId, partId), inArray(storedFile.id, wanted)))).length === wanted.length;
+    async allOf(partId: Id<"Part">, ids: readonly string[]): Promise<boolean> {
+      const wanted = [...new Set(ids)] as Id<"File">[];
+      return (
+        (
+          await db
+            .select({ id: storedFile.id })
+            .from(storedFile)
+            .where(and(eq(storedFile.partId, partId), inArray(storedFile.id, wanted)))
+        ).length === wanted.length
+      );
     },
     /** Deletes every file given for this part, of those after `since`, but these, and says how many. */
-    async keepOnly(partId: Id<'Part'>, ids: readonly string[], since: Instant | null): Promise<number> {
-      const gone = await db.delete(storedFile).where(and(eq(storedFile.partId, partId), since === null ? undefined : gt(storedFile.createdAt, since), ids.length > 0 ? notInArray(storedFile.id, ids as Id<'File'>[]) : undefined)).returning({ id: storedFile.id });
+    async keepOnly(partId: Id<"Part">, ids: readonly string[], since: Instant | null): Promise<number> {
+      const gone = await db
+        .delete(storedFile)
+        .where(
+          and(
+            eq(storedFile.partId, partId),
+            since === null ? undefined : gt(storedFile.createdAt, since),
+            ids.length > 0 ? notInArray(storedFile.id, ids as Id<"File">[]) : undefined,
+          ),
+        )
+        .returning({ id: storedFile.id });
       return gone.length;
     },
-    async countOf(partId: Id<'Part'>): Promise<number> {
+    async countOf(partId: Id<"Part">): Promise<number> {
       return (await db.select({ n: count() }).from(storedFile).where(eq(storedFile.partId, partId)))[0]?.n ?? 0;
     },
     /** The practice's own file of that id: a worksheet's PDF. */
-    async sheet(practiceId: Id<'Practice'>, id: string): Promise<Uint8Array | undefined> {
-      const [row] = await db.select().from(storedFile).where(and(eq(storedFile.practiceId, practiceId), eq(storedFile.id, id as Id<'File'>), isNull(storedFile.partId)));
+    async sheet(practiceId: Id<"Practice">, id: string): Promise<Uint8Array | undefined> {
+      const [row] = await db
+        .select()
+        .from(storedFile)
+        .where(
+          and(eq(storedFile.practiceId, practiceId), eq(storedFile.id, id as Id<"File">), isNull(storedFile.partId)),
+        );
       return row && read(row).bytes;
     },
   };

@@ -1,3 +1,3 @@
-export * from './practice';
-export * from './client';
-export * from './packet';
+export * from "./practice";
+export * from "./client";
+export * from "./packet";

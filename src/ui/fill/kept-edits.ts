@@ -1,15 +1,20 @@
-'use client';
-import type { AnswerChange } from '@/core/questionnaire';
-import type { Id } from '@/core/shared';
+"use client";
+import type { AnswerChange } from "@/core/questionnaire";
+import type { Id } from "@/core/shared";
 
 /** A change the server has not confirmed, and the revision it was made on. */
-export interface Edit { readonly partId: Id<'Part'>; readonly change: AnswerChange; readonly base: number }
+export interface Edit {
+  readonly partId: Id<"Part">;
+  readonly change: AnswerChange;
+  readonly base: number;
+}
 export interface KeptEdits {
   /** Keeps these and no others. Nothing of them lies in the browser in clear. */
   write(edits: readonly Edit[]): void;
   read(): Promise<readonly Edit[]>;
 }
-const bytesOf = (base64url: string): Uint8Array<ArrayBuffer> => Uint8Array.from(atob(base64url.replace(/-/g, '+').replace(/_/g, '/')), (c) => c.charCodeAt(0));
+const bytesOf = (base64url: string): Uint8Array<ArrayBuffer> =>
+  Uint8Array.from(atob(base64url.replace(/-/g, "+").replace(/_/g, "/")), (c) => c.charCodeAt(0));
 const nonceBytes = 12;
 
 /**
@@ -19,10 +24,11 @@ const nonceBytes = 12;
  * @param key 32 bytes in base64url.
  */
 export function keptEdits(name: string, key: string): KeptEdits | undefined {
-  if (typeof window === 'undefined' || !window.isSecureContext) return undefined;
-  const place = `kind-ledger ${name}`, storage = storageOf();
+  if (typeof window === "undefined" || !window.isSecureContext) return undefined;
+  const place = `kind-ledger ${name}`;
+  const storage = storageOf();
   if (!storage) return undefined;
-  const cryptoKey = crypto.subtle.importKey('raw', bytesOf(key), 'AES-GCM', false, ['encrypt', 'decrypt']);
+  const cryptoKey = crypto.subtle.importKey("raw", bytesOf(key), "AES-GCM", false, ["encrypt", "decrypt"]);
   const additionalData = new TextEncoder().encode(place);
   let newest = 0;
   return {
@@ -31,8 +37,15 @@ export function keptEdits(name: string, key: string): KeptEdits | undefined {
       if (edits.length === 0) return storage.removeItem(place);
       void (async () => {
         const iv = crypto.getRandomValues(new Uint8Array(nonceBytes));
-        const sealed = new Uint8Array(await crypto.subtle.encrypt({ name: 'AES-GCM', iv, additionalData }, await cryptoKey, new TextEncoder().encode(JSON.stringify(edits))));
-        if (own === newest) storage.setItem(place, btoa(Array.from([...iv, ...sealed], (b) => String.fromCharCode(b)).join('')));
+        const sealed = new Uint8Array(
+          await crypto.subtle.encrypt(
+            { name: "AES-GCM", iv, additionalData },
+            await cryptoKey,
+            new TextEncoder().encode(JSON.stringify(edits)),
+          ),
+        );
+        if (own === newest)
+          storage.setItem(place, btoa(Array.from([...iv, ...sealed], (b) => String.fromCharCode(b)).join("")));
       })().catch(() => undefined);
     },
     async read() {
@@ -40,7 +53,11 @@ export function keptEdits(name: string, key: string): KeptEdits | undefined {
       if (text === null) return [];
       try {
         const bytes = Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
-        const open = await crypto.subtle.decrypt({ name: 'AES-GCM', iv: bytes.slice(0, nonceBytes), additionalData }, await cryptoKey, bytes.slice(nonceBytes));
+        const open = await crypto.subtle.decrypt(
+          { name: "AES-GCM", iv: bytes.slice(0, nonceBytes), additionalData },
+          await cryptoKey,
+          bytes.slice(nonceBytes),
+        );
         return JSON.parse(new TextDecoder().decode(open)) as readonly Edit[];
       } catch {
         // Damaged, or of a key that is gone: of no use to anybody.
@@ -51,5 +68,9 @@ export function keptEdits(name: string, key: string): KeptEdits | undefined {
   };
 }
 function storageOf(): Storage | undefined {
-  try { return window.localStorage; } catch { return undefined; }
+  try {
+    return window.localStorage;
+  } catch {
+    return undefined;
+  }
 }

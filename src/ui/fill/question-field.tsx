@@ -1,15 +1,15 @@
-'use client';
-import { useState } from 'react';
-import styled from 'styled-components';
-import { optionWords, sameValue, type AnswerValue, type Question } from '@/core/questionnaire';
-import type { FillWords } from '@/i18n/translator';
-import { Button } from '@/ui/button';
-import { DateField } from '@/ui/date-field';
-import { CheckboxGroup, RadioGroup, TextField } from '@/ui/fields';
-import { Stack } from '@/ui/page';
-import { LookUp, Pick } from '@/ui/pick';
-import { useTimeFrame } from '@/ui/time';
-import { FileQuestion } from './file-question';
+"use client";
+import { useState } from "react";
+import styled from "styled-components";
+import { optionWords, sameValue, type AnswerValue, type Question } from "@/core/questionnaire";
+import type { FillWords } from "@/i18n/translator";
+import { Button } from "@/ui/button";
+import { DateField } from "@/ui/date-field";
+import { CheckboxGroup, RadioGroup, TextField } from "@/ui/fields";
+import { Stack } from "@/ui/page";
+import { LookUp, Pick } from "@/ui/pick";
+import { useTimeFrame } from "@/ui/time";
+import { FileQuestion } from "./file-question";
 
 export interface QuestionFieldProps {
   readonly question: Question;
@@ -27,32 +27,61 @@ export interface QuestionFieldProps {
 /** One question, by its type. */
 export function QuestionField(props: QuestionFieldProps) {
   const { question } = props;
-  if (question.type === 'boolean') return question.terms === undefined ? <YesNo {...props} /> : <Terms {...props} />;
-  if (question.control === 'slider' && typeof question.minValue === 'number' && typeof question.maxValue === 'number') return <Scale {...props} />;
-  if (question.type === 'choice' && !question.repeats && (question.control === 'drop-down' || question.control === 'autocomplete')) return <FromList {...props} />;
+  if (question.type === "boolean") return question.terms === undefined ? <YesNo {...props} /> : <Terms {...props} />;
+  if (question.control === "slider" && typeof question.minValue === "number" && typeof question.maxValue === "number")
+    return <Scale {...props} />;
+  if (
+    question.type === "choice" &&
+    !question.repeats &&
+    (question.control === "drop-down" || question.control === "autocomplete")
+  )
+    return <FromList {...props} />;
   if (question.options.length > 0) return question.repeats ? <SeveralOf {...props} /> : <OneOf {...props} />;
-  if (question.type === 'integer' || question.type === 'decimal' || question.type === 'quantity') return <NumberField {...props} />;
-  if (question.type === 'attachment') return <FileQuestion {...props} />;
-  if (question.type === 'date') return <DateQuestion {...props} />;
+  if (question.type === "integer" || question.type === "decimal" || question.type === "quantity")
+    return <NumberField {...props} />;
+  if (question.type === "attachment") return <FileQuestion {...props} />;
+  if (question.type === "date") return <DateQuestion {...props} />;
   return <TextQuestion {...props} />;
 }
 
 function DateQuestion(props: QuestionFieldProps) {
   const { locale } = useTimeFrame();
   const given = props.values[0];
-  return <DateField {...commonOf(props)} value={given?.type === 'date' ? given.value : ''} locale={locale} onBlur={props.onBlur} onChange={(day) => props.onChange(day === '' ? [] : [{ type: 'date', value: day }])} />;
+  return (
+    <DateField
+      {...commonOf(props)}
+      value={given?.type === "date" ? given.value : ""}
+      locale={locale}
+      onBlur={props.onBlur}
+      onChange={(day) => props.onChange(day === "" ? [] : [{ type: "date", value: day }])}
+    />
+  );
 }
 
 const commonOf = ({ question, problem, words }: QuestionFieldProps) => ({
-  label: question.prefix ? `${question.prefix}. ${question.text}` : question.text, help: question.help, problem, required: question.required, optional: question.required ? undefined : words('optional'),
+  label: question.prefix ? `${question.prefix}. ${question.text}` : question.text,
+  help: question.help,
+  problem,
+  required: question.required,
+  optional: question.required ? undefined : words("optional"),
 });
 
 function YesNo(props: QuestionFieldProps) {
   const { values, onChange, onBlur, words, question } = props;
-  const value = values[0]?.type === 'boolean' ? String(values[0].value) : '';
+  const value = values[0]?.type === "boolean" ? String(values[0].value) : "";
   return (
     <Clearable value={value} required={question.required} words={words} onClear={() => onChange([])}>
-      <RadioGroup {...commonOf(props)} value={value} onBlur={onBlur} inline onChange={(v) => onChange([{ type: 'boolean', value: v === 'true' }])} options={[{ value: 'true', label: words('yes') }, { value: 'false', label: words('no') }]} />
+      <RadioGroup
+        {...commonOf(props)}
+        value={value}
+        onBlur={onBlur}
+        inline
+        onChange={(v) => onChange([{ type: "boolean", value: v === "true" }])}
+        options={[
+          { value: "true", label: words("yes") },
+          { value: "false", label: words("no") },
+        ]}
+      />
     </Clearable>
   );
 }
@@ -60,15 +89,28 @@ function YesNo(props: QuestionFieldProps) {
 /** Terms are there to be read: agreeing opens up once they were opened. */
 function Terms(props: QuestionFieldProps) {
   const { question, values, onChange, onBlur, words, problem } = props;
-  const agreed = values[0]?.type === 'boolean' && values[0].value;
+  const agreed = values[0]?.type === "boolean" && values[0].value;
   const [opened, setOpened] = useState(agreed);
   return (
     <Stack $gap="0.6rem">
-      <details onToggle={(e) => { if (e.currentTarget.open) setOpened(true); }}>
-        <Summary>{words('openTerms')}</Summary>
+      <details
+        onToggle={(e) => {
+          if (e.currentTarget.open) setOpened(true);
+        }}
+      >
+        <Summary>{words("openTerms")}</Summary>
         <TermsText dir="auto">{question.terms}</TermsText>
       </details>
-      <CheckboxGroup {...commonOf(props)} help={opened ? question.help : words('termsFirst')} problem={problem} disabled={!opened} value={agreed ? ['yes'] : []} onBlur={onBlur} options={[{ value: 'yes', label: words('agree') }]} onChange={(v) => onChange(v.length > 0 ? [{ type: 'boolean', value: true }] : [])} />
+      <CheckboxGroup
+        {...commonOf(props)}
+        help={opened ? question.help : words("termsFirst")}
+        problem={problem}
+        disabled={!opened}
+        value={agreed ? ["yes"] : []}
+        onBlur={onBlur}
+        options={[{ value: "yes", label: words("agree") }]}
+        onChange={(v) => onChange(v.length > 0 ? [{ type: "boolean", value: true }] : [])}
+      />
     </Stack>
   );
 }
@@ -76,13 +118,29 @@ function Terms(props: QuestionFieldProps) {
 /** Numbers in a row between two words. A row of stops, not a sliding knob: nothing is chosen before the client chooses it. */
 function Scale(props: QuestionFieldProps) {
   const { question, values, onChange, onBlur, words } = props;
-  const low = Number(question.minValue), high = Number(question.maxValue), step = Math.max(1, question.step ?? 1);
-  const stops = Array.from({ length: Math.min(101, Math.floor((high - low) / step) + 1) }, (_, i) => String(low + i * step));
-  const value = values[0]?.type === 'integer' ? String(values[0].value) : '';
+  const low = Number(question.minValue);
+  const high = Number(question.maxValue);
+  const step = Math.max(1, question.step ?? 1);
+  const stops = Array.from({ length: Math.min(101, Math.floor((high - low) / step) + 1) }, (_, i) =>
+    String(low + i * step),
+  );
+  const value = values[0]?.type === "integer" ? String(values[0].value) : "";
   return (
     <Clearable value={value} required={question.required} words={words} onClear={() => onChange([])}>
-      <RadioGroup {...commonOf(props)} value={value} onBlur={onBlur} stops options={stops.map((v) => ({ value: v, label: v }))} onChange={(v) => onChange([{ type: 'integer', value: Number(v) }])} />
-      {question.ends ? <Ends><span>{question.ends[0]}</span><span>{question.ends[1]}</span></Ends> : null}
+      <RadioGroup
+        {...commonOf(props)}
+        value={value}
+        onBlur={onBlur}
+        stops
+        options={stops.map((v) => ({ value: v, label: v }))}
+        onChange={(v) => onChange([{ type: "integer", value: Number(v) }])}
+      />
+      {question.ends ? (
+        <Ends>
+          <span>{question.ends[0]}</span>
+          <span>{question.ends[1]}</span>
+        </Ends>
+      ) : null}
     </Clearable>
   );
 }
@@ -90,35 +148,73 @@ function Scale(props: QuestionFieldProps) {
 function FromList(props: QuestionFieldProps) {
   const { question, values, onChange, onBlur, words } = props;
   const index = values[0] ? question.options.findIndex((o) => sameValue(o.value, values[0]!)) : -1;
-  const Field = question.control === 'autocomplete' ? LookUp : Pick;
+  const Field = question.control === "autocomplete" ? LookUp : Pick;
   return (
-    <Clearable value={index < 0 ? '' : String(index)} required={question.required} words={words} onClear={() => onChange([])}>
+    <Clearable
+      value={index < 0 ? "" : String(index)}
+      required={question.required}
+      words={words}
+      onClear={() => onChange([])}
+    >
       <Field
-        {...commonOf(props)} value={index < 0 ? '' : String(index)} onBlur={onBlur} placeholder={words('choose')} options={question.options.map((o, i) => ({ value: String(i), label: optionWords(o) }))}
-        onChange={(v) => onChange(v === '' ? [] : [question.options[Number(v)]!.value])}
+        {...commonOf(props)}
+        value={index < 0 ? "" : String(index)}
+        onBlur={onBlur}
+        placeholder={words("choose")}
+        options={question.options.map((o, i) => ({ value: String(i), label: optionWords(o) }))}
+        onChange={(v) => onChange(v === "" ? [] : [question.options[Number(v)]!.value])}
       />
     </Clearable>
   );
 }
 
-const otherValue = 'other';
+const otherValue = "other";
 function OneOf(props: QuestionFieldProps) {
   const { question, values, onChange, onBlur, words, row = false } = props;
   const given = values[0];
   const index = given ? question.options.findIndex((o) => sameValue(o.value, given)) : -1;
   const [other, setOther] = useState(given !== undefined && index < 0);
-  const open = question.type === 'open-choice';
-  const value = index >= 0 ? String(index) : open && (other || given) ? otherValue : '';
-  const options = [...question.options.map((o, i) => ({ value: String(i), label: optionWords(o, { yes: words('yes'), no: words('no') }) })), ...(open ? [{ value: otherValue, label: words('other') }] : [])];
+  const open = question.type === "open-choice";
+  const value = index >= 0 ? String(index) : open && (other || given) ? otherValue : "";
+  const options = [
+    ...question.options.map((o, i) => ({
+      value: String(i),
+      label: optionWords(o, { yes: words("yes"), no: words("no") }),
+    })),
+    ...(open ? [{ value: otherValue, label: words("other") }] : []),
+  ];
   return (
     <Stack $gap="0.75rem">
-      <Clearable value={value} required={question.required} words={words} onClear={() => { setOther(false); onChange([]); }}>
+      <Clearable
+        value={value}
+        required={question.required}
+        words={words}
+        onClear={() => {
+          setOther(false);
+          onChange([]);
+        }}
+      >
         <RadioGroup
-          {...commonOf(props)} value={value} onBlur={onBlur} options={options} stops={row && 'wide'}
-          onChange={(v) => { setOther(v === otherValue); onChange(v === otherValue ? [] : [question.options[Number(v)]!.value]); }}
+          {...commonOf(props)}
+          value={value}
+          onBlur={onBlur}
+          options={options}
+          stops={row && "wide"}
+          onChange={(v) => {
+            setOther(v === otherValue);
+            onChange(v === otherValue ? [] : [question.options[Number(v)]!.value]);
+          }}
         />
       </Clearable>
-      {value === otherValue && <TextField label={words('otherLabel')} value={given?.type === 'string' ? given.value : ''} onBlur={onBlur} maxLength={question.maxLength} onChange={(v) => onChange(v === '' ? [] : [{ type: 'string', value: v }])} />}
+      {value === otherValue && (
+        <TextField
+          label={words("otherLabel")}
+          value={given?.type === "string" ? given.value : ""}
+          onBlur={onBlur}
+          maxLength={question.maxLength}
+          onChange={(v) => onChange(v === "" ? [] : [{ type: "string", value: v }])}
+        />
+      )}
     </Stack>
   );
 }
@@ -128,7 +224,13 @@ function SeveralOf(props: QuestionFieldProps) {
   const chosen = question.options.flatMap((o, i) => (values.some((v) => sameValue(v, o.value)) ? [String(i)] : []));
   return (
     <CheckboxGroup
-      {...commonOf(props)} value={chosen} onBlur={onBlur} options={question.options.map((o, i) => ({ value: String(i), label: optionWords(o, { yes: words('yes'), no: words('no') }) }))}
+      {...commonOf(props)}
+      value={chosen}
+      onBlur={onBlur}
+      options={question.options.map((o, i) => ({
+        value: String(i),
+        label: optionWords(o, { yes: words("yes"), no: words("no") }),
+      }))}
       onChange={(now) => {
         const added = now.find((i) => !chosen.includes(i));
         const isExclusive = (i: string): boolean => question.options[Number(i)]?.exclusive === true;
@@ -143,48 +245,131 @@ function SeveralOf(props: QuestionFieldProps) {
 function NumberField(props: QuestionFieldProps) {
   const { question, values, onChange, onBlur } = props;
   const given = values[0];
-  const stored = given?.type === 'string' ? given.value : given?.type === 'quantity' ? String(given.value.value) : given?.type === 'integer' || given?.type === 'decimal' ? String(given.value) : '';
+  const stored =
+    given?.type === "string"
+      ? given.value
+      : given?.type === "quantity"
+        ? String(given.value.value)
+        : given?.type === "integer" || given?.type === "decimal"
+          ? String(given.value)
+          : "";
   const [typed, setTyped] = useState(stored);
   const unit = question.unit?.display ?? question.unit?.code;
   const label = unit ? `${commonOf(props).label} (${unit})` : commonOf(props).label;
   return (
     <TextField
-      {...commonOf(props)} label={label} placeholder={question.entryFormat} value={typed} onBlur={onBlur} inputMode={question.type === 'integer' ? 'numeric' : 'decimal'} dir="ltr"
+      {...commonOf(props)}
+      label={label}
+      placeholder={question.entryFormat}
+      value={typed}
+      onBlur={onBlur}
+      inputMode={question.type === "integer" ? "numeric" : "decimal"}
+      dir="ltr"
       onChange={(text) => {
         setTyped(text);
-        const plain = text.trim().replace(',', '.');
-        if (plain === '') { onChange([]); return; }
+        const plain = text.trim().replace(",", ".");
+        if (plain === "") {
+          onChange([]);
+          return;
+        }
         const number = Number(plain);
         // What is no number goes out as text, so that the check says so instead of the answer silently staying as it was.
-        if (!Number.isFinite(number) || (question.type === 'integer' && !Number.isInteger(number))) onChange([{ type: 'string', value: text }]);
-        else if (question.type === 'quantity') onChange([{ type: 'quantity', value: { value: number, ...(unit ? { unit } : {}) } }]);
-        else onChange([{ type: question.type === 'integer' ? 'integer' : 'decimal', value: number }]);
+        if (!Number.isFinite(number) || (question.type === "integer" && !Number.isInteger(number)))
+          onChange([{ type: "string", value: text }]);
+        else if (question.type === "quantity")
+          onChange([{ type: "quantity", value: { value: number, ...(unit ? { unit } : {}) } }]);
+        else onChange([{ type: question.type === "integer" ? "integer" : "decimal", value: number }]);
       }}
     />
   );
 }
 
-const inputTypes = { time: 'time', url: 'url' } as const;
+const inputTypes = { time: "time", url: "url" } as const;
 function TextQuestion(props: QuestionFieldProps) {
   const { question, values, onChange, onBlur } = props;
   const given = values[0];
-  const value = given && 'value' in given && typeof given.value === 'string' ? given.value : '';
-  const type = question.keyboard === 'email' ? 'email' : question.keyboard === 'phone' ? 'tel' : question.type in inputTypes ? inputTypes[question.type as keyof typeof inputTypes] : 'text';
-  const answerType = question.type === 'time' ? question.type : question.type === 'url' ? 'uri' : 'string';
+  const value = given && "value" in given && typeof given.value === "string" ? given.value : "";
+  const type =
+    question.keyboard === "email"
+      ? "email"
+      : question.keyboard === "phone"
+        ? "tel"
+        : question.type in inputTypes
+          ? inputTypes[question.type as keyof typeof inputTypes]
+          : "text";
+  const answerType = question.type === "time" ? question.type : question.type === "url" ? "uri" : "string";
   return (
     <TextField
-      {...commonOf(props)} placeholder={question.entryFormat} value={value} type={type} long={question.type === 'text'} onBlur={onBlur} maxLength={question.maxLength} dir={type === 'text' ? 'auto' : 'ltr'}
-      onChange={(text) => onChange(text === '' ? [] : [{ type: answerType, value: text }])}
+      {...commonOf(props)}
+      placeholder={question.entryFormat}
+      value={value}
+      type={type}
+      long={question.type === "text"}
+      onBlur={onBlur}
+      maxLength={question.maxLength}
+      dir={type === "text" ? "auto" : "ltr"}
+      onChange={(text) => onChange(text === "" ? [] : [{ type: answerType, value: text }])}
     />
   );
 }
 
 /** A choice that may be left open can be taken back. */
-function Clearable({ value, required, words, onClear, children }: { readonly value: string; readonly required: boolean; readonly words: FillWords; readonly onClear: () => void; readonly children: React.ReactNode }) {
+function Clearable({
+  value,
+  required,
+  words,
+  onClear,
+  children,
+}: {
+  readonly value: string;
+  readonly required: boolean;
+  readonly words: FillWords;
+  readonly onClear: () => void;
+  readonly children: React.ReactNode;
+}) {
   // There from the start, hidden: making a button takes a slow phone as long as the choice itself.
-  return <div>{children}{required ? null : <End hidden={value === ''}><Button weight="quiet" onPress={onClear}>{words('clear')}</Button></End>}</div>;
+  return (
+    <div>
+      {children}
+      {required ? null : (
+        <End hidden={value === ""}>
+          <Button weight="quiet" onPress={onClear}>
+            {words("clear")}
+          </Button>
+        </End>
+      )}
+    </div>
+  );
 }
-const Summary = styled.summary`cursor: pointer; padding-block: 0.6rem; font-weight: 600; color: var(--plum); text-decoration: underline; text-underline-offset: 0.2em;`;
-const TermsText = styled.p`white-space: pre-wrap; padding: 0.5rem 0 0.5rem 1rem; border-inline-start: 3px solid var(--rule-strong);`;
-const Ends = styled.div`display: flex; justify-content: space-between; gap: 1rem; color: var(--soft); font-size: 0.94em; padding-block-start: 0.4rem; & > :last-child { text-align: end; }`;
-const End = styled.div`display: flex; justify-content: flex-end; font-size: 0.9rem; &[hidden] { display: none; }`;
+const Summary = styled.summary`
+  cursor: pointer;
+  padding-block: 0.6rem;
+  font-weight: 600;
+  color: var(--plum);
+  text-decoration: underline;
+  text-underline-offset: 0.2em;
+`;
+const TermsText = styled.p`
+  white-space: pre-wrap;
+  padding: 0.5rem 0 0.5rem 1rem;
+  border-inline-start: 3px solid var(--rule-strong);
+`;
+const Ends = styled.div`
+  display: flex;
+  justify-content: space-between;
+  gap: 1rem;
+  color: var(--soft);
+  font-size: 0.94em;
+  padding-block-start: 0.4rem;
+  & > :last-child {
+    text-align: end;
+  }
+`;
+const End = styled.div`
+  display: flex;
+  justify-content: flex-end;
+  font-size: 0.9rem;
+  &[hidden] {
+    display: none;
+  }
+`;

@@ -1,10 +1,25 @@
-import { checkAnswers, isGrid, isQuestion, isSignaturePlace, place, questionSeconds, readingSeconds, sectionsOf, type AnswerProblem, type Answers, type Item, type Placed, type Questionnaire, type Section } from '@/core/questionnaire';
-import type { KeptAnswer } from '@/core/packet';
-import { signaturePlaces } from '@/core/signing';
-import type { Id, Instant } from '@/core/shared';
+import {
+  checkAnswers,
+  isGrid,
+  isQuestion,
+  isSignaturePlace,
+  place,
+  questionSeconds,
+  readingSeconds,
+  sectionsOf,
+  type AnswerProblem,
+  type Answers,
+  type Item,
+  type Placed,
+  type Questionnaire,
+  type Section,
+} from "@/core/questionnaire";
+import type { KeptAnswer } from "@/core/packet";
+import { signaturePlaces } from "@/core/signing";
+import type { Id, Instant } from "@/core/shared";
 
 export interface FillPart {
-  readonly id: Id<'Part'>;
+  readonly id: Id<"Part">;
   readonly questionnaire: Questionnaire;
   readonly answers: Answers;
   /** When each place was signed, by its linkId ('' for the whole questionnaire). */
@@ -12,31 +27,40 @@ export interface FillPart {
   /** Keys of answers that came from the chart and wait to be said right. */
   readonly prefilled: readonly string[];
   /** The revision of each answer on the server and whose link it was saved with, by `changeName`. */
-  readonly kept: Readonly<Record<string, Pick<KeptAnswer, 'revision' | 'by'>>>;
+  readonly kept: Readonly<Record<string, Pick<KeptAnswer, "revision" | "by">>>;
 }
 /** What stands on one page: a section, or `only` one question of it with what is said before. */
 export type OnePage = Section & { readonly only?: string };
 export type Step =
-  | { readonly kind: 'section'; readonly part: Id<'Part'>; readonly section: OnePage }
-  | { readonly kind: 'sign'; readonly part: Id<'Part'>; readonly place: string }
-  | { readonly kind: 'review' };
+  | { readonly kind: "section"; readonly part: Id<"Part">; readonly section: OnePage }
+  | { readonly kind: "sign"; readonly part: Id<"Part">; readonly place: string }
+  | { readonly kind: "review" };
 
 /** One section a page, or where it is wished one question of a measure; each questionnaire's signatures after its sections, since they cover all of it, and the review last. */
 export const stepsOf = (parts: readonly FillPart[], oneByOne = false): Step[] => [
   ...parts.flatMap((part): Step[] => [
-    ...sectionsOf(part.questionnaire).flatMap((section): Step[] => (section.items.every((i) => isSignaturePlace(i) || (isQuestion(i) && i.score !== undefined)) ? [] : pagesOf(section, oneByOne && part.questionnaire.kind === 'measure').map((page) => ({ kind: 'section', part: part.id, section: page })))),
-    ...signaturePlaces(part.questionnaire).map((place) => ({ kind: 'sign', part: part.id, place }) as const),
+    ...sectionsOf(part.questionnaire).flatMap((section): Step[] =>
+      section.items.every((i) => isSignaturePlace(i) || (isQuestion(i) && i.score !== undefined))
+        ? []
+        : pagesOf(section, oneByOne && part.questionnaire.kind === "measure").map((page) => ({
+            kind: "section",
+            part: part.id,
+            section: page,
+          })),
+    ),
+    ...signaturePlaces(part.questionnaire).map((place) => ({ kind: "sign", part: part.id, place }) as const),
   ]),
-  { kind: 'review' },
+  { kind: "review" },
 ];
 
 /** Rows of a grid and of a repeating group stay together, and what hangs on a question stays with it. */
-const asked = (items: readonly Item[]): string[] => items.flatMap((i) => {
-  if (isQuestion(i)) return i.readOnly || i.score ? [] : [i.linkId];
-  if (i.type !== 'group') return [];
-  const { linkId, repeats, items: inner } = i;
-  return repeats || isGrid(i) ? [linkId] : asked(inner);
-});
+const asked = (items: readonly Item[]): string[] =>
+  items.flatMap((i) => {
+    if (isQuestion(i)) return i.readOnly || i.score ? [] : [i.linkId];
+    if (i.type !== "group") return [];
+    const { linkId, repeats, items: inner } = i;
+    return repeats || isGrid(i) ? [linkId] : asked(inner);
+  });
 function pagesOf(section: Section, oneByOne: boolean): OnePage[] {
   const ids = oneByOne ? asked(section.items) : [];
   return ids.length < 2 ? [section] : ids.map((only) => ({ ...section, only }));
@@ -44,7 +68,8 @@ function pagesOf(section: Section, oneByOne: boolean): OnePage[] {
 
 /** The placed items of one page. */
 export function placedIn(questionnaire: Questionnaire, answers: Answers, { items, only }: OnePage): Placed[] {
-  const ids = new Set(items.map((i) => i.linkId)), all = place(questionnaire, answers).filter((p) => ids.has(p.item.linkId));
+  const ids = new Set(items.map((i) => i.linkId));
+  const all = place(questionnaire, answers).filter((p) => ids.has(p.item.linkId));
   return only === undefined ? all : upTo(all, only).placed;
 }
 /** One question, in its groups, and the texts before it; these only where it is shown. */
@@ -52,29 +77,51 @@ function upTo(all: readonly Placed[], only: string): { placed: Placed[]; shown: 
   const before: Placed[] = [];
   for (const p of all) {
     if (p.item.linkId === only) return { placed: p.shown ? [...before, p] : [p], shown: p.shown };
-    if (p.item.type === 'display') { if (!isSignaturePlace(p.item)) before.push(p); continue; }
+    if (p.item.type === "display") {
+      if (!isSignaturePlace(p.item)) before.push(p);
+      continue;
+    }
     const inner = isQuestion(p.item) ? undefined : upTo(p.children, only);
-    if (inner?.shown !== undefined) return { placed: [...(inner.shown ? before : []), { ...p, children: inner.placed }], shown: inner.shown && p.shown };
+    if (inner?.shown !== undefined)
+      return {
+        placed: [...(inner.shown ? before : []), { ...p, children: inner.placed }],
+        shown: inner.shown && p.shown,
+      };
   }
   return { placed: [], shown: undefined };
 }
 /** Of a packet that was sent back, only what is open again, with what stands around it. */
-export const onlyOpen = (placed: readonly Placed[], open: ReadonlySet<string>): Placed[] => placed.flatMap((p): Placed[] => {
-  if (open.has(p.key)) return [p];
-  const children = onlyOpen(p.children, open);
-  return children.length > 0 ? [{ ...p, children }] : [];
-});
+export const onlyOpen = (placed: readonly Placed[], open: ReadonlySet<string>): Placed[] =>
+  placed.flatMap((p): Placed[] => {
+    if (open.has(p.key)) return [p];
+    const children = onlyOpen(p.children, open);
+    return children.length > 0 ? [{ ...p, children }] : [];
+  });
 /** Whole minutes for what is still to be read, answered and signed from a step on; 0 for next to nothing. */
 export function minutesLeft(steps: readonly Step[], at: number, parts: readonly FillPart[]): number {
-  const left = (placed: readonly Placed[], part: FillPart): number => placed.reduce((n, p) => {
-    if (!p.shown) return n;
-    const own = isQuestion(p.item) ? (p.item.readOnly || (part.answers.values[p.key] ?? []).length > 0 ? 0 : questionSeconds(p.item)) : isSignaturePlace(p.item) ? 0 : readingSeconds(p.item);
-    return n + own + left(p.children, part);
-  }, 0);
+  const left = (placed: readonly Placed[], part: FillPart): number =>
+    placed.reduce((n, p) => {
+      if (!p.shown) return n;
+      const own = isQuestion(p.item)
+        ? p.item.readOnly || (part.answers.values[p.key] ?? []).length > 0
+          ? 0
+          : questionSeconds(p.item)
+        : isSignaturePlace(p.item)
+          ? 0
+          : readingSeconds(p.item);
+      return n + own + left(p.children, part);
+    }, 0);
   const seconds = steps.slice(at).reduce((n, step) => {
-    const part = step.kind === 'review' ? undefined : parts.find((p) => p.id === step.part);
+    const part = step.kind === "review" ? undefined : parts.find((p) => p.id === step.part);
     if (!part) return n;
-    return n + (step.kind === 'section' ? left(placedIn(part.questionnaire, part.answers, step.section), part) : step.kind === 'sign' && !part.signed[step.place] ? signingSeconds : 0);
+    return (
+      n +
+      (step.kind === "section"
+        ? left(placedIn(part.questionnaire, part.answers, step.section), part)
+        : step.kind === "sign" && !part.signed[step.place]
+          ? signingSeconds
+          : 0)
+    );
   }, 0);
   return Math.round(seconds / 60);
 }
@@ -87,15 +134,37 @@ export function problemsIn(questionnaire: Questionnaire, answers: Answers, secti
   return checkAnswers(questionnaire, answers).filter((p) => keys.has(p.key));
 }
 /** Is there anything on it? A place to sign has a page of its own. */
-export const isShown = (placed: readonly Placed[]): boolean => placed.some((p) => p.shown && !isSignaturePlace(p.item) && !(isQuestion(p.item) && p.item.readOnly) && !(p.item.type === 'group' && !p.item.repeats && !isShown(p.children)));
+export const isShown = (placed: readonly Placed[]): boolean =>
+  placed.some(
+    (p) =>
+      p.shown &&
+      !isSignaturePlace(p.item) &&
+      !(isQuestion(p.item) && p.item.readOnly) &&
+      !(p.item.type === "group" && !p.item.repeats && !isShown(p.children)),
+  );
 
 /** The page element of a question, for jumping to it. */
-export const elementId = (partId: string, key: string): string => `q-${partId.slice(0, 8)}-${key.replace(/[^\w-]/g, '_')}`;
+export const elementId = (partId: string, key: string): string =>
+  `q-${partId.slice(0, 8)}-${key.replace(/[^\w-]/g, "_")}`;
 
 const reasonKeys = {
-  missing: 'missing', 'not-an-option': 'notAnOption', 'too-long': 'tooLong', 'too-short': 'tooShort', 'too-small': 'tooSmall', 'too-large': 'tooLarge', 'too-many-decimals': 'decimals',
-  pattern: 'pattern', email: 'email', phone: 'phone', 'web-address': 'webAddress', 'no-such-date': 'noSuchDate', 'only-one': 'onlyOne', exclusive: 'exclusive', 'needs-a-row': 'needsARow',
-  'wrong-kind': 'wrongKind', 'not-asked': 'notAsked',
+  missing: "missing",
+  "not-an-option": "notAnOption",
+  "too-long": "tooLong",
+  "too-short": "tooShort",
+  "too-small": "tooSmall",
+  "too-large": "tooLarge",
+  "too-many-decimals": "decimals",
+  pattern: "pattern",
+  email: "email",
+  phone: "phone",
+  "web-address": "webAddress",
+  "no-such-date": "noSuchDate",
+  "only-one": "onlyOne",
+  exclusive: "exclusive",
+  "needs-a-row": "needsARow",
+  "wrong-kind": "wrongKind",
+  "not-asked": "notAsked",
 } as const;
-export type ProblemKey = (typeof reasonKeys)[AnswerProblem['reason']];
+export type ProblemKey = (typeof reasonKeys)[AnswerProblem["reason"]];
 export const problemKey = (problem: AnswerProblem): ProblemKey => reasonKeys[problem.reason];

@@ -1,4 +1,4 @@
-import { startTransition, useCallback, useEffect, useState } from 'react';
+import { startTransition, useCallback, useEffect, useState } from "react";
 
 const readStep = (asked: string | null | undefined, count: number): number => {
   const at = Number(asked ?? 1) - 1;
@@ -6,7 +6,9 @@ const readStep = (asked: string | null | undefined, count: number): number => {
 };
 
 /** Does it once what is on the page now was drawn. */
-export const afterPaint = (work: () => void): void => { requestAnimationFrame(() => setTimeout(work)); };
+export const afterPaint = (work: () => void): void => {
+  requestAnimationFrame(() => setTimeout(work));
+};
 
 /**
  * The step the client is at, 0-based, kept in the address so that the browser's back button works. Own state, not the
@@ -15,18 +17,19 @@ export const afterPaint = (work: () => void): void => { requestAnimationFrame(()
 export function useStepNumber(count: number, first: string | undefined): [number, (to: number) => void] {
   const [at, setAt] = useState(() => readStep(first, count));
   useEffect(() => {
-    const read = (): void => setAt(readStep(new URLSearchParams(window.location.search).get('s'), count));
-    window.addEventListener('popstate', read);
-    return () => window.removeEventListener('popstate', read);
+    const read = (): void => setAt(readStep(new URLSearchParams(window.location.search).get("s"), count));
+    window.addEventListener("popstate", read);
+    return () => window.removeEventListener("popstate", read);
   }, [count]);
   const go = useCallback((to: number): void => {
     // The press is seen before the next section is drawn, which takes a slow phone a moment.
     afterPaint(() => {
-      const address = new URLSearchParams(window.location.search), step = String(to + 1);
+      const address = new URLSearchParams(window.location.search);
+      const step = String(to + 1);
       // Pressed twice, it is one step, and one step back.
-      if (address.get('s') !== step) {
-        address.set('s', step);
-        window.history.pushState(null, '', `?${address.toString()}`);
+      if (address.get("s") !== step) {
+        address.set("s", step);
+        window.history.pushState(null, "", `?${address.toString()}`);
       }
       startTransition(() => setAt(to));
     });

@@ -1,2 +1,14 @@
-export { chooseLanguage, clientPaper, fillView, news, returnPacket, saveAnswers, type FillPart, type FillView, type PartProblems, type ReturnError, type SaveError } from './fill';
-export { addFile, clientSheet, type AddFileError } from './files';
+export {
+  chooseLanguage,
+  clientPaper,
+  fillView,
+  news,
+  returnPacket,
+  saveAnswers,
+  type FillPart,
+  type FillView,
+  type PartProblems,
+  type ReturnError,
+  type SaveError,
+} from "./fill";
+export { addFile, clientSheet, type AddFileError } from "./files";

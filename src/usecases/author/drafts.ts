@@ -1,15 +1,32 @@
-import { array, mixed, number, object, string } from 'yup';
-import { newQuestionnaireSchema } from '../../core/forms';
-import { readDraft, writeQuestionnaire, type ImportProblem } from '../../core/fhir';
-import { emptyQuestionnaire, forClient, languagesOf, sourceLanguage, translate, type Questionnaire } from '../../core/questionnaire';
-import { starterLibrary } from '../../core/starter';
-import { fail, ok, type Id, type Instant, type Result } from '../../core/shared';
-import type { PracticeField } from '../../db/repositories';
-import { currentOf } from './current';
-import { command, idInput, notFound, nothing, query, questionnaireFor, requestInput, type CommonError, type Context } from '../kit';
+import { array, mixed, number, object, string } from "yup";
+import { newQuestionnaireSchema } from "../../core/forms";
+import { readDraft, writeQuestionnaire, type ImportProblem } from "../../core/fhir";
+import {
+  emptyQuestionnaire,
+  forClient,
+  languagesOf,
+  sourceLanguage,
+  translate,
+  type Questionnaire,
+} from "../../core/questionnaire";
+import { starterLibrary } from "../../core/starter";
+import { fail, ok, type Id, type Instant, type Result } from "../../core/shared";
+import type { PracticeField } from "../../db/repositories";
+import { currentOf } from "./current";
+import {
+  command,
+  idInput,
+  notFound,
+  nothing,
+  query,
+  questionnaireFor,
+  requestInput,
+  type CommonError,
+  type Context,
+} from "../kit";
 
 export interface ComposerView {
-  readonly id: Id<'Questionnaire'>;
+  readonly id: Id<"Questionnaire">;
   readonly questionnaire: Questionnaire;
   /** The draft's; null while nothing was changed since the newest version. */
   readonly revision: string | null;
@@ -21,112 +38,210 @@ export interface ComposerView {
   readonly fields: readonly PracticeField[];
 }
 export const composerView = query({
-  name: 'composer-view', access: 'library.write', input: object({ id: idInput<'Questionnaire'>() }),
+  name: "composer-view",
+  access: "library.write",
+  input: object({ id: idInput<"Questionnaire">() }),
   async run(ctx, { id }): Promise<Result<ComposerView, CommonError>> {
-    const now = await currentOf(ctx, id, 'edit');
+    const now = await currentOf(ctx, id, "edit");
     if (!now.ok) return now;
     const { questionnaire, draft, versions, row } = now.value;
-    return ok({ id, questionnaire, revision: draft?.revision ?? null, version: versions[0]?.number ?? 0, savedAt: draft?.updatedAt, inUseNumber: versions.find((v) => v.id === row.inUse)?.number, fields: await ctx.repo.practices.fields(ctx.practice.id) });
+    return ok({
+      id,
+      questionnaire,
+      revision: draft?.revision ?? null,
+      version: versions[0]?.number ?? 0,
+      savedAt: draft?.updatedAt,
+      inUseNumber: versions.find((v) => v.id === row.inUse)?.number,
+      fields: await ctx.repo.practices.fields(ctx.practice.id),
+    });
   },
 });
 
 /** What a client would see of it: the draft where there is one. A look only; nothing of it is kept. */
 export const rehearsal = query({
-  name: 'rehearsal', access: 'library.read', input: object({ id: idInput<'Questionnaire'>(), language: string().max(35) }),
-  async run(ctx, { id, language }): Promise<Result<{ id: Id<'Questionnaire'>; title: string; languages: readonly string[]; language: string; questionnaire: Questionnaire; oneByOne: boolean }, CommonError>> {
+  name: "rehearsal",
+  access: "library.read",
+  input: object({ id: idInput<"Questionnaire">(), language: string().max(35) }),
+  async run(
+    ctx,
+    { id, language },
+  ): Promise<
+    Result<
+      {
+        id: Id<"Questionnaire">;
+        title: string;
+        languages: readonly string[];
+        language: string;
+        questionnaire: Questionnaire;
+        oneByOne: boolean;
+      },
+      CommonError
+    >
+  > {
     const view = await currentOf(ctx, id);
     if (!view.ok) return view;
-    const q = view.value.questionnaire, own = sourceLanguage(q);
-    return ok({ id, title: q.title, languages: [own, ...languagesOf(q)], language: language ?? own, questionnaire: forClient(translate(q, language ?? own)), oneByOne: (await ctx.repo.practices.pages(ctx.practice.id)).oneByOne === true });
+    const q = view.value.questionnaire;
+    const own = sourceLanguage(q);
+    return ok({
+      id,
+      title: q.title,
+      languages: [own, ...languagesOf(q)],
+      language: language ?? own,
+      questionnaire: forClient(translate(q, language ?? own)),
+      oneByOne: (await ctx.repo.practices.pages(ctx.practice.id)).oneByOne === true,
+    });
   },
 });
 
-export type SaveDraftError = CommonError
-  | { readonly reason: 'malformed'; readonly problems: readonly ImportProblem[] }
+export type SaveDraftError =
+  | CommonError
+  | { readonly reason: "malformed"; readonly problems: readonly ImportProblem[] }
   /** Somebody else saved in between; nothing of theirs was overwritten and nothing of this was stored. */
-  | { readonly reason: 'changed'; readonly by: string; readonly at: Instant };
+  | { readonly reason: "changed"; readonly by: string; readonly at: Instant };
 
 /**
  * Saves a draft as a FHIR Questionnaire that may be unfinished, and names it `next`. It must be made from what is there:
  * the draft `revision`, or one of those this page `tried` to save and got no reply for, or the version without a draft.
  */
 export const saveDraft = command({
-  name: 'save-draft', access: 'library.write',
+  name: "save-draft",
+  access: "library.write",
   input: object({
-    id: idInput<'Questionnaire'>(), revision: string().max(40).nullable().defined(), tried: array(string().max(40).required()).max(100).required(), version: number().integer().min(0).required(),
-    next: requestInput, fhir: mixed<NonNullable<unknown>>().required(),
+    id: idInput<"Questionnaire">(),
+    revision: string().max(40).nullable().defined(),
+    tried: array(string().max(40).required()).max(100).required(),
+    version: number().integer().min(0).required(),
+    next: requestInput,
+    fhir: mixed<NonNullable<unknown>>().required(),
   }),
-  async run(ctx, { id, revision, tried, version, next, fhir }): Promise<Result<{ revision: string; savedAt: Instant }, SaveDraftError>> {
+  async run(
+    ctx,
+    { id, revision, tried, version, next, fhir },
+  ): Promise<Result<{ revision: string; savedAt: Instant }, SaveDraftError>> {
     const { repo, now, actor } = ctx;
-    const reached = await questionnaireFor(ctx, id, 'edit');
+    const reached = await questionnaireFor(ctx, id, "edit");
     if (!reached.ok) return reached;
     const row = reached.value;
     const read = readDraft(fhir);
-    if (!read.ok) return fail({ reason: 'malformed', problems: read.error });
+    if (!read.ok) return fail({ reason: "malformed", problems: read.error });
     const there = await repo.questionnaires.draft(id, true);
     // Its address is what packets, exports and imports know it by: not for a browser to change.
-    const draft = { questionnaireId: id, fhir: writeQuestionnaire({ ...read.value, url: row.url }), revision: next, updatedAt: now, updatedBy: actor.name };
+    const draft = {
+      questionnaireId: id,
+      fhir: writeQuestionnaire({ ...read.value, url: row.url }),
+      revision: next,
+      updatedAt: now,
+      updatedBy: actor.name,
+    };
     const newest = (await repo.questionnaires.versionsOf(id))[0];
-    const ours = there ? there.revision === revision || tried.includes(there.revision) : revision === null && version === (newest?.number ?? 0) && (await repo.questionnaires.startDraft(draft));
-    if (!ours) return fail({ reason: 'changed', by: (await repo.questionnaires.draft(id))?.updatedBy ?? newest?.createdBy ?? 'Somebody', at: there?.updatedAt ?? newest?.createdAt ?? now });
+    const ours = there
+      ? there.revision === revision || tried.includes(there.revision)
+      : revision === null && version === (newest?.number ?? 0) && (await repo.questionnaires.startDraft(draft));
+    if (!ours)
+      return fail({
+        reason: "changed",
+        by: (await repo.questionnaires.draft(id))?.updatedBy ?? newest?.createdBy ?? "Somebody",
+        at: there?.updatedAt ?? newest?.createdAt ?? now,
+      });
     if (there) await repo.questionnaires.replaceDraft(draft);
-    if (row.inUse === null) await repo.questionnaires.update(id, { title: read.value.title || 'Untitled', kind: read.value.kind });
-    ctx.journal('questionnaire.draft-save', `questionnaire:${id}`);
+    if (row.inUse === null)
+      await repo.questionnaires.update(id, { title: read.value.title || "Untitled", kind: read.value.kind });
+    ctx.journal("questionnaire.draft-save", `questionnaire:${id}`);
     return ok({ revision: next, savedAt: now });
   },
 });
 
 /** The request names the new questionnaire, so that a double press makes one. */
 export const newQuestionnaire = command({
-  name: 'new-questionnaire', access: 'library.write', input: object({ requestId: idInput<'Questionnaire'>() }).concat(newQuestionnaireSchema),
-  async run(ctx, { requestId: id, title, kind }): Promise<Result<{ id: Id<'Questionnaire'> }, CommonError>> {
-    return addWithDraft(ctx, id, emptyQuestionnaire(`urn:uuid:${id}`, title, kind, ctx.random.id().slice(0, 8)), 'new');
+  name: "new-questionnaire",
+  access: "library.write",
+  input: object({ requestId: idInput<"Questionnaire">() }).concat(newQuestionnaireSchema),
+  async run(ctx, { requestId: id, title, kind }): Promise<Result<{ id: Id<"Questionnaire"> }, CommonError>> {
+    return addWithDraft(ctx, id, emptyQuestionnaire(`urn:uuid:${id}`, title, kind, ctx.random.id().slice(0, 8)), "new");
   },
 });
 
 /** A copy with an address of its own: changing it never changes the other. The request names it, as above. */
 export const duplicate = command({
-  name: 'duplicate-questionnaire', access: 'library.write', input: object({ requestId: idInput<'Questionnaire'>(), id: idInput<'Questionnaire'>() }),
-  async run(ctx, { requestId: id, id: from }): Promise<Result<{ id: Id<'Questionnaire'> }, CommonError>> {
+  name: "duplicate-questionnaire",
+  access: "library.write",
+  input: object({ requestId: idInput<"Questionnaire">(), id: idInput<"Questionnaire">() }),
+  async run(ctx, { requestId: id, id: from }): Promise<Result<{ id: Id<"Questionnaire"> }, CommonError>> {
     const view = await currentOf(ctx, from);
     if (!view.ok) return view;
     const { questionnaire } = view.value;
-    return addWithDraft(ctx, id, { ...questionnaire, url: `urn:uuid:${id}`, version: '1', title: `Copy of ${questionnaire.title}`, status: 'draft' }, 'copy');
+    return addWithDraft(
+      ctx,
+      id,
+      {
+        ...questionnaire,
+        url: `urn:uuid:${id}`,
+        version: "1",
+        title: `Copy of ${questionnaire.title}`,
+        status: "draft",
+      },
+      "copy",
+    );
   },
 });
 
 /** Makes a questionnaire with a draft; the same id again finds what it made. */
-export async function addWithDraft(ctx: Context & { readonly actor: { readonly name: string } }, id: Id<'Questionnaire'>, questionnaire: Questionnaire, how: string): Promise<Result<{ id: Id<'Questionnaire'> }, never>> {
+export async function addWithDraft(
+  ctx: Context & { readonly actor: { readonly name: string } },
+  id: Id<"Questionnaire">,
+  questionnaire: Questionnaire,
+  how: string,
+): Promise<Result<{ id: Id<"Questionnaire"> }, never>> {
   const { repo, practice, now, actor, random } = ctx;
   await repo.practices.hold(practice.id);
-  const fresh = await repo.questionnaires.add({ id, practiceId: practice.id, url: questionnaire.url, title: questionnaire.title, kind: questionnaire.kind, state: 'draft', inUse: null, createdAt: now });
-  if (fresh) await repo.questionnaires.startDraft({ questionnaireId: id, fhir: writeQuestionnaire(questionnaire), revision: random.id(), updatedAt: now, updatedBy: actor.name });
-  ctx.journal(fresh ? 'questionnaire.make' : 'questionnaire.make-repeated', `questionnaire:${id}`, { how });
+  const fresh = await repo.questionnaires.add({
+    id,
+    practiceId: practice.id,
+    url: questionnaire.url,
+    title: questionnaire.title,
+    kind: questionnaire.kind,
+    state: "draft",
+    inUse: null,
+    createdAt: now,
+  });
+  if (fresh)
+    await repo.questionnaires.startDraft({
+      questionnaireId: id,
+      fhir: writeQuestionnaire(questionnaire),
+      revision: random.id(),
+      updatedAt: now,
+      updatedBy: actor.name,
+    });
+  ctx.journal(fresh ? "questionnaire.make" : "questionnaire.make-repeated", `questionnaire:${id}`, { how });
   return ok({ id });
 }
 
 /** Brings in what is missing of the starter library, as drafts. Pressed again, it brings nothing twice. */
 export const bringStarters = command({
-  name: 'bring-starters', access: 'library.write', input: nothing,
+  name: "bring-starters",
+  access: "library.write",
+  input: nothing,
   async run(ctx): Promise<Result<{ brought: number }, CommonError>> {
     await ctx.repo.practices.hold(ctx.practice.id);
     const here = new Set((await ctx.repo.questionnaires.all(ctx.practice.id)).map((q) => q.url));
     const missing = starterLibrary.filter((q) => !here.has(q.url));
-    for (const q of missing) await addWithDraft(ctx, ctx.random.id<'Questionnaire'>(), q, 'starter');
-    if (missing.length === 0) ctx.journal('questionnaire.starters-repeated', 'practice');
+    for (const q of missing) await addWithDraft(ctx, ctx.random.id<"Questionnaire">(), q, "starter");
+    if (missing.length === 0) ctx.journal("questionnaire.starters-repeated", "practice");
     return ok({ brought: missing.length });
   },
 });
 
 /** Throws the draft away: back to the newest version. */
 export const dropDraft = command({
-  name: 'drop-draft', access: 'library.write', input: object({ id: idInput<'Questionnaire'>() }),
+  name: "drop-draft",
+  access: "library.write",
+  input: object({ id: idInput<"Questionnaire">() }),
   async run(ctx, { id }): Promise<Result<null, CommonError>> {
-    const reached = await questionnaireFor(ctx, id, 'edit');
+    const reached = await questionnaireFor(ctx, id, "edit");
     if (!reached.ok) return reached;
     if (reached.value.inUse === null) return notFound;
     await ctx.repo.questionnaires.dropDraft(id);
-    ctx.journal('questionnaire.draft-drop', `questionnaire:${id}`);
+    ctx.journal("questionnaire.draft-drop", `questionnaire:${id}`);
     return ok(null);
   },
 });

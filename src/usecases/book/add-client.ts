@@ -1,55 +1,128 @@
-import { boolean, object, string } from 'yup';
-import { likeness, nameOf, type ClientIdentity, type EntryChange, type Likeness } from '../../core/chart';
-import { contactSchema, newClientSchema, newRelationSchema } from '../../core/forms';
-import { fail, isLanguageTag, ok, type Id, type Result } from '../../core/shared';
-import type { Relation } from '../../db/repositories';
-import { chartByStaff, command, idInput, notFound, requestInput, type CommonError } from '../kit';
+import { boolean, object, string } from "yup";
+import { likeness, nameOf, type ClientIdentity, type EntryChange, type Likeness } from "../../core/chart";
+import { contactSchema, newClientSchema, newRelationSchema } from "../../core/forms";
+import { fail, isLanguageTag, ok, type Id, type Result } from "../../core/shared";
+import type { Relation } from "../../db/repositories";
+import { chartByStaff, command, idInput, notFound, requestInput, type CommonError } from "../kit";
 
-export type AddClientError = CommonError | { readonly reason: 'likely-here'; readonly people: readonly { readonly id: Id<'Client'>; readonly name: string; readonly birthDate: string | undefined; readonly why: readonly Likeness[] }[] };
+export type AddClientError =
+  | CommonError
+  | {
+      readonly reason: "likely-here";
+      readonly people: readonly {
+        readonly id: Id<"Client">;
+        readonly name: string;
+        readonly birthDate: string | undefined;
+        readonly why: readonly Likeness[];
+      }[];
+    };
 
 /** A client on the spot: a name and one way to reach them. Somebody who may be here already is shown first; `anyway` says that this is another person. The request's id becomes the client's. */
 export const addClient = command({
-  name: 'add-client', access: 'packet.send',
-  input: newClientSchema.concat(object({ requestId: requestInput, anyway: boolean().default(false), language: string().max(35).optional().test('language', 'Choose a language.', (tag) => tag === undefined || isLanguageTag(tag)) })),
-  async run(ctx, { requestId, anyway, language, firstName, lastName, email, phone, birthDate }): Promise<Result<{ id: Id<'Client'> }, AddClientError>> {
+  name: "add-client",
+  access: "packet.send",
+  input: newClientSchema.concat(
+    object({
+      requestId: requestInput,
+      anyway: boolean().default(false),
+      language: string()
+        .max(35)
+        .optional()
+        .test("language", "Choose a language.", (tag) => tag === undefined || isLanguageTag(tag)),
+    }),
+  ),
+  async run(
+    ctx,
+    { requestId, anyway, language, firstName, lastName, email, phone, birthDate },
+  ): Promise<Result<{ id: Id<"Client"> }, AddClientError>> {
     const { repo, practice, now } = ctx;
-    const id = requestId as Id<'Client'>;
-    const repeated = (): Result<{ id: Id<'Client'> }, never> => { ctx.journal('client.add-repeated', `client:${id}`); return ok({ id }); };
+    const id = requestId as Id<"Client">;
+    const repeated = (): Result<{ id: Id<"Client"> }, never> => {
+      ctx.journal("client.add-repeated", `client:${id}`);
+      return ok({ id });
+    };
     if (await repo.clients.byId(practice.id, id)) return repeated();
-    const identity: ClientIdentity = { firstName, lastName, ...(email ? { email } : {}), ...(phone ? { phone } : {}), ...(birthDate ? { birthDate } : {}) };
-    const likely = anyway ? [] : (await repo.clients.all(practice.id)).flatMap((c) => { const why = likeness(identity, c); return why.length > 0 && c.id !== id ? [{ id: c.id, name: nameOf(c), birthDate: c.birthDate, why }] : []; });
-    if (likely.length > 0) return fail({ reason: 'likely-here', people: likely });
-    const fresh = await repo.clients.add({ id, practiceId: practice.id, language: language ?? practice.locale.split('-')[0]!, prefers: email ? 'email' : 'text', createdAt: now, identity });
+    const identity: ClientIdentity = {
+      firstName,
+      lastName,
+      ...(email ? { email } : {}),
+      ...(phone ? { phone } : {}),
+      ...(birthDate ? { birthDate } : {}),
+    };
+    const likely = anyway
+      ? []
+      : (await repo.clients.all(practice.id)).flatMap((c) => {
+          const why = likeness(identity, c);
+          return why.length > 0 && c.id !== id ? [{ id: c.id, name: nameOf(c), birthDate: c.birthDate, why }] : [];
+        });
+    if (likely.length > 0) return fail({ reason: "likely-here", people: likely });
+    const fresh = await repo.clients.add({
+      id,
+      practiceId: practice.id,
+      language: language ?? practice.locale.split("-")[0]!,
+      prefers: email ? "email" : "text",
+      createdAt: now,
+      identity,
+    });
     if (!fresh) return repeated();
-    const held = { 'first-name': firstName, 'last-name': lastName, email, phone, 'birth-date': birthDate };
-    await chartByStaff(ctx, id, 'start', Object.entries(held).flatMap(([field, value]): EntryChange[] => (value ? [{ kind: 'set', field, value }] : [])), 'Added when sending');
-    ctx.journal('client.add', `client:${id}`, { anyway });
+    const held = { "first-name": firstName, "last-name": lastName, email, phone, "birth-date": birthDate };
+    await chartByStaff(
+      ctx,
+      id,
+      "start",
+      Object.entries(held).flatMap(([field, value]): EntryChange[] => (value ? [{ kind: "set", field, value }] : [])),
+      "Added when sending",
+    );
+    ctx.journal("client.add", `client:${id}`, { anyway });
     return ok({ id });
   },
 });
 
 /** A way to reach somebody who has none on file. What is there is not changed by it: that is what Reconcile is for. */
 export const addContact = command({
-  name: 'add-contact', access: 'packet.send', input: contactSchema.concat(object({ clientId: idInput<'Client'>() })),
-  async run(ctx, { clientId, email, phone }): Promise<Result<null, CommonError | { readonly reason: 'has-contact' }>> {
+  name: "add-contact",
+  access: "packet.send",
+  input: contactSchema.concat(object({ clientId: idInput<"Client">() })),
+  async run(ctx, { clientId, email, phone }): Promise<Result<null, CommonError | { readonly reason: "has-contact" }>> {
     const { repo, practice } = ctx;
     if (!(await repo.clients.hold(practice.id, clientId))) return notFound;
     const client = await repo.clients.byId(practice.id, clientId);
-    if (client?.email || client?.phone) return fail({ reason: 'has-contact' });
-    await chartByStaff(ctx, clientId, 'post', Object.entries({ email, phone }).flatMap(([field, value]): EntryChange[] => (value ? [{ kind: 'set', field, value }] : [])), 'Told us');
-    ctx.journal('client.add-contact', `client:${clientId}`);
+    if (client?.email || client?.phone) return fail({ reason: "has-contact" });
+    await chartByStaff(
+      ctx,
+      clientId,
+      "post",
+      Object.entries({ email, phone }).flatMap(([field, value]): EntryChange[] =>
+        value ? [{ kind: "set", field, value }] : [],
+      ),
+      "Told us",
+    );
+    ctx.journal("client.add-contact", `client:${clientId}`);
     return ok(null);
   },
 });
 
 /** Somebody around a client who can be written to. The request's id becomes theirs. */
 export const addRelation = command({
-  name: 'add-relation', access: 'packet.send', input: newRelationSchema.concat(object({ requestId: requestInput, clientId: idInput<'Client'>() })),
-  async run(ctx, { requestId, clientId, kind, firstName, lastName, email, phone }): Promise<Result<{ id: Id<'Relation'> }, CommonError>> {
-    const { repo, practice } = ctx, id = requestId as Id<'Relation'>;
+  name: "add-relation",
+  access: "packet.send",
+  input: newRelationSchema.concat(object({ requestId: requestInput, clientId: idInput<"Client">() })),
+  async run(
+    ctx,
+    { requestId, clientId, kind, firstName, lastName, email, phone },
+  ): Promise<Result<{ id: Id<"Relation"> }, CommonError>> {
+    const { repo, practice } = ctx;
+    const id = requestId as Id<"Relation">;
     if (!(await repo.clients.byId(practice.id, clientId))) return notFound;
-    const fresh = await repo.clients.addRelation({ id, clientId, kind: kind as Relation['kind'], prefers: email ? 'email' : 'text', createdAt: ctx.now, person: { firstName, lastName, ...(email ? { email } : {}), ...(phone ? { phone } : {}) } });
-    ctx.journal(fresh ? 'relation.add' : 'relation.add-repeated', `client:${clientId}`);
+    const fresh = await repo.clients.addRelation({
+      id,
+      clientId,
+      kind: kind as Relation["kind"],
+      prefers: email ? "email" : "text",
+      createdAt: ctx.now,
+      person: { firstName, lastName, ...(email ? { email } : {}), ...(phone ? { phone } : {}) },
+    });
+    ctx.journal(fresh ? "relation.add" : "relation.add-repeated", `client:${clientId}`);
     return ok({ id });
   },
 });

@@ -1,1 +1,1 @@
-export { journalView, type JournalView } from './journal';
+export { journalView, type JournalView } from "./journal";

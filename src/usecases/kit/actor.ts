@@ -1,5 +1,5 @@
-import type { LinkPart } from '../../core/packet';
-import type { Id, Role } from '../../core/shared';
+import type { LinkPart } from "../../core/packet";
+import type { Id, Role } from "../../core/shared";
 
 interface From {
   /** The address the request came from, as the server saw it. */
@@ -7,8 +7,8 @@ interface From {
   readonly device: string;
 }
 export interface StaffActor extends From {
-  readonly kind: 'staff';
-  readonly id: Id<'Staff'>;
+  readonly kind: "staff";
+  readonly id: Id<"Staff">;
   readonly name: string;
   readonly email: string;
   readonly role: Role;
@@ -16,9 +16,9 @@ export interface StaffActor extends From {
 }
 /** Somebody who passed the door check of one packet. */
 export interface ClientActor extends From {
-  readonly kind: 'client';
-  readonly packetId: Id<'Packet'>;
-  readonly linkId: Id<'Link'>;
+  readonly kind: "client";
+  readonly packetId: Id<"Packet">;
+  readonly linkId: Id<"Link">;
   /** Fills it in, or only reads. */
   readonly part: LinkPart;
   readonly passDigest: string;
@@ -26,9 +26,9 @@ export interface ClientActor extends From {
   readonly handedBy?: string;
 }
 export interface Stranger extends From {
-  readonly kind: 'stranger';
+  readonly kind: "stranger";
 }
 export type Actor = StaffActor | ClientActor | Stranger;
 
 export const actorName = (actor: Actor): string =>
-  actor.kind === 'staff' ? `staff:${actor.id}` : actor.kind === 'client' ? `client:${actor.packetId}` : 'stranger';
+  actor.kind === "staff" ? `staff:${actor.id}` : actor.kind === "client" ? `client:${actor.packetId}` : "stranger";

@@ -1,9 +1,18 @@
-export { actorName, type Actor, type ClientActor, type StaffActor, type Stranger } from './actor';
-export { libraryRight, mayCall, roleMay, type Access, type Permission } from './access';
-export { questionnaireFor, type Reached } from './questionnaire-for';
-export { appendToChart, chartByStaff } from './append-to-chart';
-export { fieldsOf } from './fields-of';
-export { inOrder } from './in-order';
-export { idInput, nothing, requestInput } from './inputs';
-export { bytesInput, takeFile } from './take-file';
-export { command, notFound, query, statement, type CommonError, type Context, type Ports, type UseCase } from './use-case';
+export { actorName, type Actor, type ClientActor, type StaffActor, type Stranger } from "./actor";
+export { libraryRight, mayCall, roleMay, type Access, type Permission } from "./access";
+export { questionnaireFor, type Reached } from "./questionnaire-for";
+export { appendToChart, chartByStaff } from "./append-to-chart";
+export { fieldsOf } from "./fields-of";
+export { inOrder } from "./in-order";
+export { idInput, nothing, requestInput } from "./inputs";
+export { bytesInput, takeFile } from "./take-file";
+export {
+  command,
+  notFound,
+  query,
+  statement,
+  type CommonError,
+  type Context,
+  type Ports,
+  type UseCase,
+} from "./use-case";

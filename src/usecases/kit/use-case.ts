@@ -1,18 +1,18 @@
-import type { Schema } from 'yup';
-import type { PostPurpose } from '../../core/messages';
-import type { Id, Instant, Result } from '../../core/shared';
-import type { Clock } from '../../adapters/clock';
-import type { Passwords } from '../../adapters/passwords';
-import type { PdfForms } from '../../adapters/pdf-forms';
-import type { Pictures } from '../../adapters/pictures';
-import type { Scanner } from '../../adapters/scanner';
-import type { OutgoingMessage, PostDriver } from '../../adapters/post';
-import type { Random } from '../../adapters/random';
-import type { SecondFactor } from '../../adapters/second-factor';
-import type { JournalLine, Practice, Repositories } from '../../db/repositories';
-import type { Sealer } from '../../core/shared';
-import type { Access } from './access';
-import type { Actor, ClientActor, StaffActor } from './actor';
+import type { Schema } from "yup";
+import type { PostPurpose } from "../../core/messages";
+import type { Id, Instant, Result } from "../../core/shared";
+import type { Clock } from "../../adapters/clock";
+import type { Passwords } from "../../adapters/passwords";
+import type { PdfForms } from "../../adapters/pdf-forms";
+import type { Pictures } from "../../adapters/pictures";
+import type { Scanner } from "../../adapters/scanner";
+import type { OutgoingMessage, PostDriver } from "../../adapters/post";
+import type { Random } from "../../adapters/random";
+import type { SecondFactor } from "../../adapters/second-factor";
+import type { JournalLine, Practice, Repositories } from "../../db/repositories";
+import type { Sealer } from "../../core/shared";
+import type { Access } from "./access";
+import type { Actor, ClientActor, StaffActor } from "./actor";
 
 /** Everything outside that a use case may reach, besides the repositories. */
 export interface Ports {
@@ -43,20 +43,26 @@ export interface Context<A extends Actor = Actor> extends Ports {
   /** A journal line for a `statement`, whose repository method writes it along with its rows. */
   line(action: string, subject: string, detail?: Readonly<Record<string, string | number | boolean>>): JournalLine;
   /** Puts a message in the post room; handed over once the transaction is through. */
-  send(message: OutgoingMessage & { readonly purpose: PostPurpose; readonly packetId: Id<'Packet'> | null }): Promise<Id<'Message'>>;
+  send(
+    message: OutgoingMessage & { readonly purpose: PostPurpose; readonly packetId: Id<"Packet"> | null },
+  ): Promise<Id<"Message">>;
   /** Hands over what is due once the transaction is through; `send` does so by itself. */
   handOver(): void;
   /** Tells open pages that something changed, once the transaction is through. */
-  tell(topic: 'returns'): void;
+  tell(topic: "returns"): void;
 }
 
 /** Failures any use case can end with, besides its own. */
 export type CommonError =
-  | { readonly reason: 'not-allowed' }
-  | { readonly reason: 'not-found' }
-  | { readonly reason: 'invalid'; readonly fields: Readonly<Record<string, string>> };
+  | { readonly reason: "not-allowed" }
+  | { readonly reason: "not-found" }
+  | { readonly reason: "invalid"; readonly fields: Readonly<Record<string, string>> };
 
-type ActorFor<A extends Access> = A extends 'anyone' ? Actor : A extends 'client' | 'client.fill' ? ClientActor : StaffActor;
+type ActorFor<A extends Access> = A extends "anyone"
+  ? Actor
+  : A extends "client" | "client.fill"
+    ? ClientActor
+    : StaffActor;
 
 /**
  * One thing people do. A returned failure keeps what was written before it (a wrong code must stay counted); a thrown
@@ -65,15 +71,24 @@ type ActorFor<A extends Access> = A extends 'anyone' ? Actor : A extends 'client
  */
 export interface UseCase<I, O, E, A extends Access = Access> {
   readonly name: string;
-  readonly kind: 'query' | 'command' | 'statement';
+  readonly kind: "query" | "command" | "statement";
   readonly access: A;
   readonly input: Schema<I>;
   readonly run: (context: Context<ActorFor<A>>, input: I) => Promise<Result<O, E>>;
 }
 
-export const query = <I, O, E, A extends Access>(u: Omit<UseCase<I, O, E, A>, 'kind'>): UseCase<I, O, E, A> => ({ kind: 'query', ...u });
-export const command = <I, O, E, A extends Access>(u: Omit<UseCase<I, O, E, A>, 'kind'>): UseCase<I, O, E, A> => ({ kind: 'command', ...u });
+export const query = <I, O, E, A extends Access>(u: Omit<UseCase<I, O, E, A>, "kind">): UseCase<I, O, E, A> => ({
+  kind: "query",
+  ...u,
+});
+export const command = <I, O, E, A extends Access>(u: Omit<UseCase<I, O, E, A>, "kind">): UseCase<I, O, E, A> => ({
+  kind: "command",
+  ...u,
+});
 
-export const statement = <I, O, E, A extends Access>(u: Omit<UseCase<I, O, E, A>, 'kind'>): UseCase<I, O, E, A> => ({ kind: 'statement', ...u });
+export const statement = <I, O, E, A extends Access>(u: Omit<UseCase<I, O, E, A>, "kind">): UseCase<I, O, E, A> => ({
+  kind: "statement",
+  ...u,
+});
 
-export const notFound = { ok: false, error: { reason: 'not-found' } } as const;
+export const notFound = { ok: false, error: { reason: "not-found" } } as const;

@@ -1,1 +1,1 @@
-export { draft, noteView, saveNote, type NoteView } from './note';
+export { draft, noteView, saveNote, type NoteView } from "./note";

@@ -1,2 +1,2 @@
-export { post, reconcileView, reverse, type PartLine, type PostError, type ReconcileView } from './reconcile';
-export { chartView, type ChartView } from './chart-view';
+export { post, reconcileView, reverse, type PartLine, type PostError, type ReconcileView } from "./reconcile";
+export { chartView, type ChartView } from "./chart-view";

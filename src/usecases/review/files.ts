@@ -1,35 +1,46 @@
-import { object } from 'yup';
-import { sheetValues } from '../../core/worksheet';
-import { ok, type Result } from '../../core/shared';
-import type { StoredFile } from '../../db/repositories';
-import { command, idInput, notFound, type CommonError } from '../kit';
-import { isReturned, readParts, returnFrame } from './returns';
+import { object } from "yup";
+import { sheetValues } from "../../core/worksheet";
+import { ok, type Result } from "../../core/shared";
+import type { StoredFile } from "../../db/repositories";
+import { command, idInput, notFound, type CommonError } from "../kit";
+import { isReturned, readParts, returnFrame } from "./returns";
 
-interface Given { readonly file: Pick<StoredFile, 'title' | 'contentType'>; readonly bytes: Uint8Array }
+interface Given {
+  readonly file: Pick<StoredFile, "title" | "contentType">;
+  readonly bytes: Uint8Array;
+}
 
 /** A file a client returned. */
 export const openFile = command({
-  name: 'open-file', access: 'answers.read', input: object({ fileId: idInput<'File'>() }),
+  name: "open-file",
+  access: "answers.read",
+  input: object({ fileId: idInput<"File">() }),
   async run(ctx, { fileId }): Promise<Result<Given, CommonError>> {
     const found = await ctx.repo.files.byId(ctx.practice.id, fileId);
     const of = found?.file.partId ? await ctx.repo.packets.part(ctx.practice.id, found.file.partId) : undefined;
     if (!found || !of || !isReturned(of.packet)) return notFound;
-    ctx.journal('file.open', `packet:${of.packet.id}`, { file: fileId });
+    ctx.journal("file.open", `packet:${of.packet.id}`, { file: fileId });
     return ok(found);
   },
 });
 
 /** The PDF of a returned worksheet with the client's answers in its fields, which stay open for more. */
 export const filledSheet = command({
-  name: 'filled-sheet', access: 'answers.read', input: object({ partId: idInput<'Part'>() }),
+  name: "filled-sheet",
+  access: "answers.read",
+  input: object({ partId: idInput<"Part">() }),
   async run(ctx, { partId }): Promise<Result<Given, CommonError>> {
     const found = await ctx.repo.packets.part(ctx.practice.id, partId);
     const frame = found && (await returnFrame(ctx, found.packet.id));
     if (!frame?.ok) return notFound;
     const part = (await readParts(ctx, frame.value.packet.id)).find((r) => r.part.id === partId);
-    const sheet = part?.questionnaire.sheet, blank = sheet && (await ctx.repo.files.sheet(ctx.practice.id, sheet.id));
+    const sheet = part?.questionnaire.sheet;
+    const blank = sheet && (await ctx.repo.files.sheet(ctx.practice.id, sheet.id));
     if (!part || !sheet || !blank) return notFound;
-    ctx.journal('response.export', `packet:${frame.value.packet.id}`, { part: partId, as: 'sheet' });
-    return ok({ file: { title: sheet.title, contentType: 'application/pdf' }, bytes: await ctx.pdf.fill(blank, sheetValues(part.questionnaire, part.answers)) });
+    ctx.journal("response.export", `packet:${frame.value.packet.id}`, { part: partId, as: "sheet" });
+    return ok({
+      file: { title: sheet.title, contentType: "application/pdf" },
+      bytes: await ctx.pdf.fill(blank, sheetValues(part.questionnaire, part.answers)),
+    });
   },
 });

@@ -1,3 +1,14 @@
-export { exportPart, isReturned, readParts, returnFrame, returns, returnView, staffWords, type ReturnedPartView, type ReturnLine, type ReturnView } from './returns';
-export { filledSheet, openFile } from './files';
-export { sendBack } from './send-back';
+export {
+  exportPart,
+  isReturned,
+  readParts,
+  returnFrame,
+  returns,
+  returnView,
+  staffWords,
+  type ReturnedPartView,
+  type ReturnLine,
+  type ReturnView,
+} from "./returns";
+export { filledSheet, openFile } from "./files";
+export { sendBack } from "./send-back";

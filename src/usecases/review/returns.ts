@@ -1,20 +1,28 @@
-import { object } from 'yup';
-import { nameOf } from '../../core/chart';
-import { writeResponse, type JsonObject } from '../../core/fhir';
-import { quotable, type QuotedAnswer } from '../../core/notes';
-import { isOpen, packetStateWords, stateAt, type PacketState } from '../../core/packet';
-import { allItems, dateWords, plainWords, type Answers, type AnswerWords, type Questionnaire, type QuestionnaireKind } from '../../core/questionnaire';
-import { alertsOf, scoresOf, type Alert, type Score } from '../../core/scoring';
-import { canonicalText, placesToSign, type SignedStatement } from '../../core/signing';
-import { ok, type Id, type Instant, type Result } from '../../core/shared';
-import type { Paper } from '../../adapters/paper';
-import { linkHolders, peopleOf } from '../send';
-import type { Packet, Part, Signature } from '../../db/repositories';
-import { command, idInput, inOrder, notFound, nothing, query, type CommonError, type Context } from '../kit';
+import { object } from "yup";
+import { nameOf } from "../../core/chart";
+import { writeResponse, type JsonObject } from "../../core/fhir";
+import { quotable, type QuotedAnswer } from "../../core/notes";
+import { isOpen, packetStateWords, stateAt, type PacketState } from "../../core/packet";
+import {
+  allItems,
+  dateWords,
+  plainWords,
+  type Answers,
+  type AnswerWords,
+  type Questionnaire,
+  type QuestionnaireKind,
+} from "../../core/questionnaire";
+import { alertsOf, scoresOf, type Alert, type Score } from "../../core/scoring";
+import { canonicalText, placesToSign, type SignedStatement } from "../../core/signing";
+import { ok, type Id, type Instant, type Result } from "../../core/shared";
+import type { Paper } from "../../adapters/paper";
+import { linkHolders, peopleOf } from "../send";
+import type { Packet, Part, Signature } from "../../db/repositories";
+import { command, idInput, inOrder, notFound, nothing, query, type CommonError, type Context } from "../kit";
 
 export interface ReturnLine {
-  readonly packetId: Id<'Packet'>;
-  readonly clientId: Id<'Client'>;
+  readonly packetId: Id<"Packet">;
+  readonly clientId: Id<"Client">;
   readonly clientName: string;
   readonly state: PacketState;
   readonly stateWords: string;
@@ -33,44 +41,63 @@ export interface ReadPart {
   readonly answers: Answers;
   readonly signatures: readonly Signature[];
 }
-export async function readParts({ repo }: Context, packetId: Id<'Packet'>): Promise<ReadPart[]> {
+export async function readParts({ repo }: Context, packetId: Id<"Packet">): Promise<ReadPart[]> {
   return inOrder(await repo.packets.parts(packetId), async (part) => ({
-    part, questionnaire: await repo.questionnaires.definition(part.versionId),
-    answers: await repo.packets.answers(part.id), signatures: await repo.packets.signatures(part.id),
+    part,
+    questionnaire: await repo.questionnaires.definition(part.versionId),
+    answers: await repo.packets.answers(part.id),
+    signatures: await repo.packets.signatures(part.id),
   }));
 }
 /** The signatures that stand under what was returned: those at places that are still shown. */
-const standing = ({ questionnaire, answers, signatures }: ReadPart): readonly Signature[] => { const places = placesToSign(questionnaire, answers); return signatures.filter((s) => places.includes(s.place)); };
+const standing = ({ questionnaire, answers, signatures }: ReadPart): readonly Signature[] => {
+  const places = placesToSign(questionnaire, answers);
+  return signatures.filter((s) => places.includes(s.place));
+};
 /** How answers read to staff: in the practice's locale. */
 export const staffWords = (locale: string): AnswerWords => ({ ...plainWords, locale });
-export const isReturned = (packet: Packet): boolean => packet.state === 'returned' || packet.state === 'settled';
+export const isReturned = (packet: Packet): boolean => packet.state === "returned" || packet.state === "settled";
 
 /** Returned packets: what needs reading before what is settled, and alarming ones before all. */
 export const returns = query({
-  name: 'returns', access: 'answers.read', input: nothing,
+  name: "returns",
+  access: "answers.read",
+  input: nothing,
   async run(ctx): Promise<Result<ReturnLine[], never>> {
     const { repo, practice, now } = ctx;
     const packets = await repo.packets.returned(practice.id, 50);
     const clients = new Map((await repo.clients.all(practice.id)).map((c) => [c.id as string, c]));
-    const visits = await repo.clients.visitsById(practice.id, packets.flatMap((p) => p.visitId ?? []));
-    ctx.journal('returns.view', 'practice');
-    return ok(await inOrder(packets, async (p): Promise<ReturnLine> => {
-      const parts = await readParts(ctx, p.id);
-      const client = clients.get(p.clientId);
-      const visit = p.visitId ? visits.get(p.visitId) : undefined;
-      const state = stateAt(p.state, p.expiresAt, now);
-      return {
-        packetId: p.id, clientId: p.clientId, clientName: client ? nameOf(client) : '', state, stateWords: packetStateWords[state],
-        returnedAt: p.returnedAt ?? p.createdAt, visitAt: visit?.startsAt, visitType: visit?.visitType,
-        titles: parts.map((r) => r.questionnaire.title),
-        scores: parts.flatMap((r) => scoresOf(r.questionnaire, r.answers)), alerts: parts.flatMap((r) => alertsOf(r.questionnaire, r.answers)),
-      };
-    }));
+    const visits = await repo.clients.visitsById(
+      practice.id,
+      packets.flatMap((p) => p.visitId ?? []),
+    );
+    ctx.journal("returns.view", "practice");
+    return ok(
+      await inOrder(packets, async (p): Promise<ReturnLine> => {
+        const parts = await readParts(ctx, p.id);
+        const client = clients.get(p.clientId);
+        const visit = p.visitId ? visits.get(p.visitId) : undefined;
+        const state = stateAt(p.state, p.expiresAt, now);
+        return {
+          packetId: p.id,
+          clientId: p.clientId,
+          clientName: client ? nameOf(client) : "",
+          state,
+          stateWords: packetStateWords[state],
+          returnedAt: p.returnedAt ?? p.createdAt,
+          visitAt: visit?.startsAt,
+          visitType: visit?.visitType,
+          titles: parts.map((r) => r.questionnaire.title),
+          scores: parts.flatMap((r) => scoresOf(r.questionnaire, r.answers)),
+          alerts: parts.flatMap((r) => alertsOf(r.questionnaire, r.answers)),
+        };
+      }),
+    );
   },
 });
 
 export interface ReturnedPartView {
-  readonly partId: Id<'Part'>;
+  readonly partId: Id<"Part">;
   readonly title: string;
   readonly kind: QuestionnaireKind;
   /** A worksheet whose answers are written into its PDF. */
@@ -80,12 +107,20 @@ export interface ReturnedPartView {
   readonly by: Readonly<Record<string, string>>;
   readonly scores: readonly Score[];
   readonly alerts: readonly Alert[];
-  readonly signatures: readonly { readonly signer: string; readonly at: Instant; readonly address: string; readonly device: string; readonly digest: string; readonly intent: string; readonly path: string | undefined }[];
+  readonly signatures: readonly {
+    readonly signer: string;
+    readonly at: Instant;
+    readonly address: string;
+    readonly device: string;
+    readonly digest: string;
+    readonly intent: string;
+    readonly path: string | undefined;
+  }[];
   readonly postedAt: Instant | null;
 }
 export interface ReturnView {
-  readonly packetId: Id<'Packet'>;
-  readonly clientId: Id<'Client'>;
+  readonly packetId: Id<"Packet">;
+  readonly clientId: Id<"Client">;
   readonly clientName: string;
   readonly filledBy: string;
   /** A letter can go to somebody who has it. */
@@ -96,7 +131,14 @@ export interface ReturnView {
   readonly stateWords: string;
   readonly returnedAt: Instant;
   readonly returnedFrom: string;
-  readonly visit: { readonly id: Id<'Visit'>; readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
+  readonly visit:
+    | {
+        readonly id: Id<"Visit">;
+        readonly startsAt: Instant;
+        readonly visitType: string;
+        readonly practitioner: string;
+      }
+    | undefined;
   readonly parts: readonly ReturnedPartView[];
   readonly layouts: readonly { readonly id: string; readonly name: string }[];
   /** What they added when returning it. */
@@ -105,28 +147,67 @@ export interface ReturnView {
 
 /** One returned packet, read whole. */
 export const returnView = query({
-  name: 'return-view', access: 'answers.read', input: object({ packetId: idInput<'Packet'>() }),
+  name: "return-view",
+  access: "answers.read",
+  input: object({ packetId: idInput<"Packet">() }),
   async run(ctx, { packetId }): Promise<Result<ReturnView, CommonError>> {
     const frame = await returnFrame(ctx, packetId, false, (await ctx.repo.practices.pages(ctx.practice.id)).look);
     if (!frame.ok) return frame;
-    const { packet, client, relation, visit } = frame.value, underWay = !isReturned(packet);
+    const { packet, client, relation, visit } = frame.value;
+    const underWay = !isReturned(packet);
     const parts = await readParts(ctx, packetId);
-    ctx.journal(underWay ? 'return.look' : 'return.view', `packet:${packetId}`);
-    const people = await peopleOf(ctx, packet, client), several = people.length > 1;
+    ctx.journal(underWay ? "return.look" : "return.view", `packet:${packetId}`);
+    const people = await peopleOf(ctx, packet, client);
+    const several = people.length > 1;
     const state = stateAt(packet.state, packet.expiresAt, ctx.now);
     return ok({
-      packetId, underWay, clientId: client.id, clientName: nameOf(client), filledBy: relation ? `${nameOf(relation)}, ${relation.kind}` : nameOf(client), reachable: (await linkHolders(ctx, packet, client, people)).some((p) => p.recipient.contact),
-      state, stateWords: packetStateWords[state], returnedAt: packet.returnedAt ?? packet.createdAt, returnedFrom: packet.returnedFrom ?? '',
-      visit: visit && { id: visit.id, startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName },
-      comment: ctx.repo.packets.open<string>(packet, 'comment'),
+      packetId,
+      underWay,
+      clientId: client.id,
+      clientName: nameOf(client),
+      filledBy: relation ? `${nameOf(relation)}, ${relation.kind}` : nameOf(client),
+      reachable: (await linkHolders(ctx, packet, client, people)).some((p) => p.recipient.contact),
+      state,
+      stateWords: packetStateWords[state],
+      returnedAt: packet.returnedAt ?? packet.createdAt,
+      returnedFrom: packet.returnedFrom ?? "",
+      visit: visit && {
+        id: visit.id,
+        startsAt: visit.startsAt,
+        visitType: visit.visitType,
+        practitioner: visit.staffName,
+      },
+      comment: ctx.repo.packets.open<string>(packet, "comment"),
       layouts: (await ctx.repo.practices.layouts(ctx.practice.id)).map(({ id, name }) => ({ id, name })),
       parts: await inOrder(parts, async (r) => ({
-        by: several ? Object.fromEntries((await ctx.repo.packets.kept(r.part.id)).flatMap(({ change, by }) => { const person = people.find((p) => by && p.links.includes(by)); return change.kind === 'values' && person ? [[change.key, person.name]] : []; })) : {},
-        partId: r.part.id, title: r.questionnaire.title, kind: r.questionnaire.kind, sheet: allItems(r.questionnaire).some((i) => i.type !== 'display' && i.type !== 'group' && i.sheetField !== undefined),
-        lines: quotable({ partId: r.part.id, questionnaire: r.questionnaire, answers: r.answers }, staffWords(ctx.practice.locale)),
-        scores: scoresOf(r.questionnaire, r.answers), alerts: alertsOf(r.questionnaire, r.answers),
+        by: several
+          ? Object.fromEntries(
+              (await ctx.repo.packets.kept(r.part.id)).flatMap(({ change, by }) => {
+                const person = people.find((p) => by && p.links.includes(by));
+                return change.kind === "values" && person ? [[change.key, person.name]] : [];
+              }),
+            )
+          : {},
+        partId: r.part.id,
+        title: r.questionnaire.title,
+        kind: r.questionnaire.kind,
+        sheet: allItems(r.questionnaire).some(
+          (i) => i.type !== "display" && i.type !== "group" && i.sheetField !== undefined,
+        ),
+        lines: quotable(
+          { partId: r.part.id, questionnaire: r.questionnaire, answers: r.answers },
+          staffWords(ctx.practice.locale),
+        ),
+        scores: scoresOf(r.questionnaire, r.answers),
+        alerts: alertsOf(r.questionnaire, r.answers),
         signatures: standing(r).map((s) => ({
-          signer: s.statement.signer, at: s.at, address: s.address, device: s.device, digest: s.digest, intent: s.statement.intent, path: s.statement.mark.kind === 'drawn' ? s.statement.mark.path : undefined,
+          signer: s.statement.signer,
+          at: s.at,
+          address: s.address,
+          device: s.device,
+          digest: s.digest,
+          intent: s.statement.intent,
+          path: s.statement.mark.kind === "drawn" ? s.statement.mark.path : undefined,
         })),
         postedAt: r.part.postedAt,
       })),
@@ -135,19 +216,26 @@ export const returnView = query({
 });
 
 /** A returned packet with the people around it; not-found for one that is not returned. @param early one that can still be answered too. */
-export async function returnFrame(ctx: Context, packetId: Id<'Packet'>, forUpdate = false, early = false) {
+export async function returnFrame(ctx: Context, packetId: Id<"Packet">, forUpdate = false, early = false) {
   const { repo, practice } = ctx;
   const packet = await repo.packets.byId(practice.id, packetId, forUpdate);
-  const client = packet && (isReturned(packet) || (early && isOpen(packet.state))) ? await repo.clients.byId(practice.id, packet.clientId) : undefined;
+  const client =
+    packet && (isReturned(packet) || (early && isOpen(packet.state)))
+      ? await repo.clients.byId(practice.id, packet.clientId)
+      : undefined;
   if (!packet || !client) return notFound;
-  const relation = packet.relationId ? (await repo.clients.relations(client.id)).find((r) => r.id === packet.relationId) : undefined;
+  const relation = packet.relationId
+    ? (await repo.clients.relations(client.id)).find((r) => r.id === packet.relationId)
+    : undefined;
   const visit = packet.visitId ? await repo.clients.visit(practice.id, packet.visitId) : undefined;
   return ok({ packet, client, relation, visit });
 }
 
 /** One part of a returned packet for leaving the practice, journalled as an export. */
 export const exportPart = command({
-  name: 'export-part', access: 'answers.read', input: object({ partId: idInput<'Part'>() }),
+  name: "export-part",
+  access: "answers.read",
+  input: object({ partId: idInput<"Part">() }),
   async run(ctx, { partId }): Promise<Result<{ fhir: JsonObject; paper: Paper }, CommonError>> {
     const found = await ctx.repo.packets.part(ctx.practice.id, partId);
     const frame = found && (await returnFrame(ctx, found.packet.id));
@@ -155,34 +243,51 @@ export const exportPart = command({
     const { packet, client, relation, visit } = frame.value;
     const part = (await readParts(ctx, packet.id)).find((r) => r.part.id === partId);
     if (!part) return notFound;
-    ctx.journal('response.export', `packet:${packet.id}`, { part: partId });
-    const { questionnaire, answers } = part, signatures = standing(part);
+    ctx.journal("response.export", `packet:${packet.id}`, { part: partId });
+    const { questionnaire, answers } = part;
+    const signatures = standing(part);
     const person = { id: client.id as string, name: nameOf(client) };
     return ok({
       fhir: writeResponse(questionnaire, answers, {
-        id: partId, client: person, authored: packet.returnedAt ?? packet.createdAt, status: 'completed',
+        id: partId,
+        client: person,
+        authored: packet.returnedAt ?? packet.createdAt,
+        status: "completed",
         ...(relation ? { relation: { id: relation.id, name: nameOf(relation) } } : {}),
         signatures: signatures.map((s) => ({ statement: s.statement, data: toBase64(canonicalText(s.statement)) })),
       }),
       paper: {
-        practice: ctx.practice.name, zone: ctx.practice.zone, locale: ctx.practice.locale, title: questionnaire.title, version: questionnaire.version,
-        client: person.name, birthDate: client.birthDate && dateWords(client.birthDate, ctx.practice.locale), filledBy: relation ? `${nameOf(relation)} (${relation.kind})` : person.name,
+        practice: ctx.practice.name,
+        zone: ctx.practice.zone,
+        locale: ctx.practice.locale,
+        title: questionnaire.title,
+        version: questionnaire.version,
+        client: person.name,
+        birthDate: client.birthDate && dateWords(client.birthDate, ctx.practice.locale),
+        filledBy: relation ? `${nameOf(relation)} (${relation.kind})` : person.name,
         visit: visit && { at: visit.startsAt, type: visit.visitType, practitioner: visit.staffName },
-        returnedAt: packet.returnedAt ?? packet.createdAt, returnedFrom: packet.returnedFrom ?? '', reference: partId,
-        texts: displayTexts(questionnaire), lines: quotable({ partId, questionnaire, answers }, staffWords(ctx.practice.locale)), scores: scoresOf(questionnaire, answers), signatures, signedWords: signatures[0] ? wordsSigned(questionnaire, signatures[0].statement) : [],
+        returnedAt: packet.returnedAt ?? packet.createdAt,
+        returnedFrom: packet.returnedFrom ?? "",
+        reference: partId,
+        texts: displayTexts(questionnaire),
+        lines: quotable({ partId, questionnaire, answers }, staffWords(ctx.practice.locale)),
+        scores: scoresOf(questionnaire, answers),
+        signatures,
+        signedWords: signatures[0] ? wordsSigned(questionnaire, signatures[0].statement) : [],
       },
     });
   },
 });
 function wordsSigned(questionnaire: Questionnaire, { texts }: SignedStatement): string[] {
   const here = new Map(allItems(questionnaire).map((i) => [i.linkId, i.text]));
-  return texts.some((t) => here.get(t.linkId) !== t.text) ? texts.map((t) => t.text).filter((t) => t !== '') : [];
+  return texts.some((t) => here.get(t.linkId) !== t.text) ? texts.map((t) => t.text).filter((t) => t !== "") : [];
 }
-const toBase64 = (text: string): string => Buffer.from(text, 'utf8').toString('base64');
+const toBase64 = (text: string): string => Buffer.from(text, "utf8").toString("base64");
 
 function displayTexts(questionnaire: Questionnaire): string[] {
   const out: string[] = [];
-  const visit = (items: Questionnaire['items']): void => items.forEach((i) => (i.type === 'display' ? void (i.signature || out.push(i.text)) : visit(i.items)));
+  const visit = (items: Questionnaire["items"]): void =>
+    items.forEach((i) => (i.type === "display" ? void (i.signature || out.push(i.text)) : visit(i.items)));
   visit(questionnaire.items);
   return out;
 }

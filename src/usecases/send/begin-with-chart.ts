@@ -1,12 +1,19 @@
-import { foldChart, prefillFrom } from '../../core/chart';
-import type { Id } from '../../core/shared';
-import { fieldsOf, type Context } from '../kit';
+import { foldChart, prefillFrom } from "../../core/chart";
+import type { Id } from "../../core/shared";
+import { fieldsOf, type Context } from "../kit";
 
-interface Begun { readonly id: Id<'Part'>; readonly versionId: Id<'Version'>; readonly prefill: boolean }
+interface Begun {
+  readonly id: Id<"Part">;
+  readonly versionId: Id<"Version">;
+  readonly prefill: boolean;
+}
 /** Begins those parts that ask for it with what is on file. */
-export async function beginWithChart(ctx: Context, clientId: Id<'Client'>, parts: readonly Begun[]): Promise<void> {
-  const { repo, now } = ctx, begun = parts.filter((p) => p.prefill);
+export async function beginWithChart(ctx: Context, clientId: Id<"Client">, parts: readonly Begun[]): Promise<void> {
+  const { repo, now } = ctx;
+  const begun = parts.filter((p) => p.prefill);
   if (begun.length === 0) return;
-  const chart = foldChart(await repo.charts.entries(clientId)), fields = await fieldsOf(ctx);
-  for (const { id, versionId } of begun) await repo.packets.prefill(id, prefillFrom(await repo.questionnaires.definition(versionId), chart, fields), now);
+  const chart = foldChart(await repo.charts.entries(clientId));
+  const fields = await fieldsOf(ctx);
+  for (const { id, versionId } of begun)
+    await repo.packets.prefill(id, prefillFrom(await repo.questionnaires.definition(versionId), chart, fields), now);
 }

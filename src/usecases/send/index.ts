@@ -1,8 +1,16 @@
-export { packetJourney, type PacketJourney } from './journey';
-export { extend, giveLink, nudge, reissueLink, unlock, withdraw } from './packet-care';
-export { postMessage, postRoom, simulatePost, tryAgain, type PostLine } from './post-room';
-export { askOnceMore, previewLetter, sendOptions, sendPacket, sendTest, type SendOptions } from './send-packet';
-export { languageOf, recipientFor } from './recipient';
-export { bareLink, endOf, targetOfPacket, usualExpiry } from './target';
-export { mailingOptions, mailingView, startMailing, stopMailing, writeNext, type MailingOptions, type MailingView } from './mailing';
-export { linkHolders, peopleOf, writeTo, type PacketPerson } from './people';
+export { packetJourney, type PacketJourney } from "./journey";
+export { extend, giveLink, nudge, reissueLink, unlock, withdraw } from "./packet-care";
+export { postMessage, postRoom, simulatePost, tryAgain, type PostLine } from "./post-room";
+export { askOnceMore, previewLetter, sendOptions, sendPacket, sendTest, type SendOptions } from "./send-packet";
+export { languageOf, recipientFor } from "./recipient";
+export { bareLink, endOf, targetOfPacket, usualExpiry } from "./target";
+export {
+  mailingOptions,
+  mailingView,
+  startMailing,
+  stopMailing,
+  writeNext,
+  type MailingOptions,
+  type MailingView,
+} from "./mailing";
+export { linkHolders, peopleOf, writeTo, type PacketPerson } from "./people";

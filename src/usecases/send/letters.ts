@@ -1,55 +1,141 @@
-import { alertLetter, fillWording, lettersFor, lockedLetter, mustHave, type LetterKind, type Placeholder, type PostPurpose, type Wording } from '../../core/messages';
-import { instantMs, type Id, type Instant } from '../../core/shared';
-import type { Context } from '../kit';
-import type { Recipient } from './recipient';
+import {
+  alertLetter,
+  fillWording,
+  lettersFor,
+  lockedLetter,
+  mustHave,
+  type LetterKind,
+  type Placeholder,
+  type PostPurpose,
+  type Wording,
+} from "../../core/messages";
+import { instantMs, type Id, type Instant } from "../../core/shared";
+import type { Context } from "../kit";
+import type { Recipient } from "./recipient";
 
 /** "Wednesday 25 November, 14:30" in a zone, in the reader's way of writing. */
 export const visitMoment = (at: Instant, zone: string, locale: string): string =>
-  new Intl.DateTimeFormat(locale, { weekday: 'long', day: 'numeric', month: 'long', hour: '2-digit', minute: '2-digit', timeZone: zone }).format(instantMs(at));
+  new Intl.DateTimeFormat(locale, {
+    weekday: "long",
+    day: "numeric",
+    month: "long",
+    hour: "2-digit",
+    minute: "2-digit",
+    timeZone: zone,
+  }).format(instantMs(at));
 export const dayWords = (at: Instant, zone: string, locale: string): string =>
-  new Intl.DateTimeFormat(locale, { day: 'numeric', month: 'long', timeZone: zone }).format(instantMs(at));
+  new Intl.DateTimeFormat(locale, { day: "numeric", month: "long", timeZone: zone }).format(instantMs(at));
 
-const purposes: Readonly<Record<LetterKind, PostPurpose>> = { packet: 'packet', packetForVisit: 'packet', nudge: 'nudge', sentBack: 'sent-back', code: 'code' };
+const purposes: Readonly<Record<LetterKind, PostPurpose>> = {
+  packet: "packet",
+  packetForVisit: "packet",
+  nudge: "nudge",
+  sentBack: "sent-back",
+  code: "code",
+};
 /** How dates are written for a reader: English as the practice writes it. */
-export const letterLocale = (ctx: Context, language: string): string => (language.split('-')[0] === ctx.practice.locale.split('-')[0] ? ctx.practice.locale : language);
+export const letterLocale = (ctx: Context, language: string): string =>
+  language.split("-")[0] === ctx.practice.locale.split("-")[0] ? ctx.practice.locale : language;
 
 /** A letter in the practice's words, or the starting ones, in a reader's language. */
-export async function wordingOf({ repo, practice }: Context, kind: LetterKind, way: 'email' | 'text', language: string): Promise<Wording> {
-  const main = language.split('-')[0]!.toLowerCase();
-  const own = (await repo.practices.wordings(practice.id)).find((w) => w.kind === kind && w.way === way && w.language === main);
+export async function wordingOf(
+  { repo, practice }: Context,
+  kind: LetterKind,
+  way: "email" | "text",
+  language: string,
+): Promise<Wording> {
+  const main = language.split("-")[0]!.toLowerCase();
+  const own = (await repo.practices.wordings(practice.id)).find(
+    (w) => w.kind === kind && w.way === way && w.language === main,
+  );
   return own ?? lettersFor(language)[kind][way];
 }
 
 type Values = Partial<Record<Placeholder, string>>;
 /** What a letter says to its recipient. Wordings are checked before they are kept, so a failure here is a bug. @param line a line to this person, under the greeting. */
-export async function letterTo(ctx: Context, kind: LetterKind, recipient: Pick<Recipient, 'firstName' | 'language'>, way: 'email' | 'text', values: Values, line?: string): Promise<Wording> {
-  const filled = fillWording(await wordingOf(ctx, kind, way, recipient.language), { 'practice.name': ctx.practice.name, 'recipient.firstName': recipient.firstName, ...values }, [mustHave(kind)]);
-  if (!filled.ok) throw new Error(`A wording does not fill: ${filled.error.names.join(', ')}`);
+export async function letterTo(
+  ctx: Context,
+  kind: LetterKind,
+  recipient: Pick<Recipient, "firstName" | "language">,
+  way: "email" | "text",
+  values: Values,
+  line?: string,
+): Promise<Wording> {
+  const filled = fillWording(
+    await wordingOf(ctx, kind, way, recipient.language),
+    { "practice.name": ctx.practice.name, "recipient.firstName": recipient.firstName, ...values },
+    [mustHave(kind)],
+  );
+  if (!filled.ok) throw new Error(`A wording does not fill: ${filled.error.names.join(", ")}`);
   return { subject: filled.value.subject, body: line ? withLine(filled.value.body, line, way) : filled.value.body };
 }
 /** Sends a letter to its recipient, in their language, by the way they are reached. */
-export async function sendLetter(ctx: Context, kind: LetterKind, packetId: Id<'Packet'> | null, recipient: Recipient, values: Values, line?: string, leaflets: readonly Id<'Leaflet'>[] = []): Promise<Id<'Message'>> {
+export async function sendLetter(
+  ctx: Context,
+  kind: LetterKind,
+  packetId: Id<"Packet"> | null,
+  recipient: Recipient,
+  values: Values,
+  line?: string,
+  leaflets: readonly Id<"Leaflet">[] = [],
+): Promise<Id<"Message">> {
   const { contact } = recipient;
-  if (!contact) throw new Error('Nobody to send to; the caller must have asked.');
+  if (!contact) throw new Error("Nobody to send to; the caller must have asked.");
   const letter = await letterTo(ctx, kind, recipient, contact.channel, values, line);
-  return ctx.send({ channel: contact.channel, to: contact.to, toName: recipient.name, ...letter, purpose: purposes[kind], packetId, ...(leaflets.length > 0 ? { files: await filesOf(ctx, leaflets) } : {}) });
+  return ctx.send({
+    channel: contact.channel,
+    to: contact.to,
+    toName: recipient.name,
+    ...letter,
+    purpose: purposes[kind],
+    packetId,
+    ...(leaflets.length > 0 ? { files: await filesOf(ctx, leaflets) } : {}),
+  });
 }
 /** The files behind leaflets. */
-export const filesOf = async ({ repo, practice }: Context, ids: readonly Id<'Leaflet'>[]): Promise<{ id: Id<'File'>; title: string }[]> =>
-  (await repo.leaflets.all(practice.id)).filter((l) => ids.includes(l.id)).map((l) => ({ id: l.fileId, title: l.title }));
+export const filesOf = async (
+  { repo, practice }: Context,
+  ids: readonly Id<"Leaflet">[],
+): Promise<{ id: Id<"File">; title: string }[]> =>
+  (await repo.leaflets.all(practice.id))
+    .filter((l) => ids.includes(l.id))
+    .map((l) => ({ id: l.fileId, title: l.title }));
 /** In a mail it stands as a paragraph of its own after the greeting, in a text at the end. What it says is never read as a placeholder. */
-function withLine(body: string, line: string, channel: 'email' | 'text'): string {
-  const at = body.indexOf('\n\n');
-  return channel === 'text' || at < 0 ? `${body} ${line}` : `${body.slice(0, at)}\n\n${line}${body.slice(at)}`;
+function withLine(body: string, line: string, channel: "email" | "text"): string {
+  const at = body.indexOf("\n\n");
+  return channel === "text" || at < 0 ? `${body} ${line}` : `${body.slice(0, at)}\n\n${line}${body.slice(at)}`;
 }
 
-interface Reader { readonly name: string; readonly email: string }
-/** A letter to the practitioner, or, without one, to the practice. */
-async function sendToStaff(ctx: Context, purpose: 'locked' | 'alert', wording: Wording, packetId: Id<'Packet'>, staff: Reader | undefined, path: string): Promise<void> {
-  const name = staff?.name ?? ctx.practice.name;
-  const filled = fillWording(wording, { 'practice.name': ctx.practice.name, 'practitioner.name': name, link: `${ctx.origin}${path}` }, ['link']);
-  if (!filled.ok) throw new Error(`A wording does not fill: ${filled.error.names.join(', ')}`);
-  await ctx.send({ channel: 'email', to: staff?.email ?? ctx.practice.email, toName: name, ...filled.value, purpose, packetId });
+interface Reader {
+  readonly name: string;
+  readonly email: string;
 }
-export const sendLockedLetter = (ctx: Context, packetId: Id<'Packet'>, staff: Reader | undefined): Promise<void> => sendToStaff(ctx, 'locked', lockedLetter, packetId, staff, `/packets/${packetId}`);
-export const sendAlertLetter = (ctx: Context, packetId: Id<'Packet'>, staff: Reader | undefined): Promise<void> => sendToStaff(ctx, 'alert', alertLetter, packetId, staff, `/returns/${packetId}`);
+/** A letter to the practitioner, or, without one, to the practice. */
+async function sendToStaff(
+  ctx: Context,
+  purpose: "locked" | "alert",
+  wording: Wording,
+  packetId: Id<"Packet">,
+  staff: Reader | undefined,
+  path: string,
+): Promise<void> {
+  const name = staff?.name ?? ctx.practice.name;
+  const filled = fillWording(
+    wording,
+    { "practice.name": ctx.practice.name, "practitioner.name": name, link: `${ctx.origin}${path}` },
+    ["link"],
+  );
+  if (!filled.ok) throw new Error(`A wording does not fill: ${filled.error.names.join(", ")}`);
+  await ctx.send({
+    channel: "email",
+    to: staff?.email ?? ctx.practice.email,
+    toName: name,
+    ...filled.value,
+    purpose,
+    packetId,
+  });
+}
+export const sendLockedLetter = (ctx: Context, packetId: Id<"Packet">, staff: Reader | undefined): Promise<void> =>
+  sendToStaff(ctx, "locked", lockedLetter, packetId, staff, `/packets/${packetId}`);
+export const sendAlertLetter = (ctx: Context, packetId: Id<"Packet">, staff: Reader | undefined): Promise<void> =>
+  sendToStaff(ctx, "alert", alertLetter, packetId, staff, `/returns/${packetId}`);

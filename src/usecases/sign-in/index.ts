@@ -1,1 +1,10 @@
-export { confirmSecondFactor, endSecondFactor, secondFactorState, signIn, signOut, startSecondFactor, verifySecondFactor, type SignInError } from './sign-in';
+export {
+  confirmSecondFactor,
+  endSecondFactor,
+  secondFactorState,
+  signIn,
+  signOut,
+  startSecondFactor,
+  verifySecondFactor,
+  type SignInError,
+} from "./sign-in";

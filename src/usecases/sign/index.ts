@@ -1,1 +1,1 @@
-export { signPart, type SignError } from './sign-part';
+export { signPart, type SignError } from "./sign-part";

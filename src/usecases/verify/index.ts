@@ -1,2 +1,12 @@
-export { giveBack, handOver } from './hand-over';
-export { checkCode, checkDetails, openFreely, openKnown, openLink, readOutCode, sendCode, type DoorError, type DoorView } from './door';
+export { giveBack, handOver } from "./hand-over";
+export {
+  checkCode,
+  checkDetails,
+  openFreely,
+  openKnown,
+  openLink,
+  readOutCode,
+  sendCode,
+  type DoorError,
+  type DoorView,
+} from "./door";

@@ -1,8 +1,8 @@
-'use client';
-import { signInSchema, codeSchema } from '@/core/forms';
-import { TextField } from '@/ui/fields';
-import { ActionForm } from '@/ui/form';
-import { codeAction, signInAction } from './actions';
+"use client";
+import { signInSchema, codeSchema } from "@/core/forms";
+import { TextField } from "@/ui/fields";
+import { ActionForm } from "@/ui/form";
+import { codeAction, signInAction } from "./actions";
 
 export function SignInForm() {
   return (
@@ -20,7 +20,15 @@ export function CodeForm() {
     <>
       <h1>One more step</h1>
       <ActionForm action={codeAction} schema={codeSchema} submit="Go on">
-        <TextField name="code" label="Code from your authenticator app" help="Six digits. Each works once." inputMode="numeric" autoComplete="one-time-code" autoFocus dir="ltr" />
+        <TextField
+          name="code"
+          label="Code from your authenticator app"
+          help="Six digits. Each works once."
+          inputMode="numeric"
+          autoComplete="one-time-code"
+          autoFocus
+          dir="ltr"
+        />
       </ActionForm>
     </>
   );

@@ -1,12 +1,17 @@
-import { ButtonLink } from '@/ui/button';
-import { MarginRow, Page } from '@/ui/page';
+import { ButtonLink } from "@/ui/button";
+import { MarginRow, Page } from "@/ui/page";
 
 export default function NotYours() {
   return (
     <Page title="Not open to you">
       <MarginRow margin="Why">
-        <p>Answers, charts and notes are open to owners and practitioners. A questionnaire may be shared with you to send, but not to change. Ask an owner if your work needs it.</p>
-        <p style={{ marginBlockStart: '1rem' }}><ButtonLink href="/day">Back to the Day sheet</ButtonLink></p>
+        <p>
+          Answers, charts and notes are open to owners and practitioners. A questionnaire may be shared with you to
+          send, but not to change. Ask an owner if your work needs it.
+        </p>
+        <p style={{ marginBlockStart: "1rem" }}>
+          <ButtonLink href="/day">Back to the Day sheet</ButtonLink>
+        </p>
       </MarginRow>
     </Page>
   );

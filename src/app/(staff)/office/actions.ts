@@ -1,51 +1,71 @@
-'use server';
-import { redirect } from 'next/navigation';
-import { useCases } from '@/compose';
-import type { FormState } from '@/ui/form';
-import { formFailure } from '../../_server/form';
-import { runAsStaff } from '../../_server/run';
+"use server";
+import { redirect } from "next/navigation";
+import { useCases } from "@/compose";
+import type { FormState } from "@/ui/form";
+import { formFailure } from "../../_server/form";
+import { runAsStaff } from "../../_server/run";
 
-const words = { wrong: 'That was not right. Nothing was changed.', 'too-many': 'Too many tries. Wait a quarter of an hour, then try again.', 'already-on': 'The second factor is on already.' };
+const words = {
+  wrong: "That was not right. Nothing was changed.",
+  "too-many": "Too many tries. Wait a quarter of an hour, then try again.",
+  "already-on": "The second factor is on already.",
+};
 
 export async function addChartFieldAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.addChartField, Object.fromEntries(sent));
   if (!result.ok) return formFailure(result.error);
-  redirect('/office');
+  redirect("/office");
 }
 export async function saveDoorAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.saveDoorPolicy, Object.fromEntries(sent));
   if (!result.ok) return formFailure(result.error);
-  redirect('/office');
+  redirect("/office");
 }
 export async function savePagesAction(_: FormState, sent: FormData): Promise<FormState> {
-  const finish = Object.fromEntries([...sent].flatMap(([name, text]) => (name.startsWith('finish ') && text !== '' ? [[name.slice('finish '.length), String(text)]] : [])));
-  const result = await runAsStaff(useCases.savePagePolicy, { look: sent.get('look') === 'true', oneByOne: sent.get('oneByOne') === 'true', finishAddress: sent.get('finishAddress') ?? '', finish });
+  const finish = Object.fromEntries(
+    [...sent].flatMap(([name, text]) =>
+      name.startsWith("finish ") && text !== "" ? [[name.slice("finish ".length), String(text)]] : [],
+    ),
+  );
+  const result = await runAsStaff(useCases.savePagePolicy, {
+    look: sent.get("look") === "true",
+    oneByOne: sent.get("oneByOne") === "true",
+    finishAddress: sent.get("finishAddress") ?? "",
+    finish,
+  });
   if (!result.ok) return formFailure(result.error);
-  redirect('/office');
+  redirect("/office");
 }
 export async function renameChartFieldAction(_: FormState, sent: FormData): Promise<FormState> {
-  const result = await runAsStaff(useCases.renameChartField, { key: sent.get('key'), label: sent.get('label') });
+  const result = await runAsStaff(useCases.renameChartField, { key: sent.get("key"), label: sent.get("label") });
   if (!result.ok) return formFailure(result.error);
-  redirect('/office');
+  redirect("/office");
 }
 export async function retireChartFieldAction(_: FormState, sent: FormData): Promise<FormState> {
-  const result = await runAsStaff(useCases.retireChartField, { key: sent.get('key'), retired: sent.get('retired') === 'true' });
+  const result = await runAsStaff(useCases.retireChartField, {
+    key: sent.get("key"),
+    retired: sent.get("retired") === "true",
+  });
   if (!result.ok) return formFailure(result.error);
-  redirect('/office');
+  redirect("/office");
 }
 
-export interface SetUp { readonly secret: string; readonly uri: string; readonly svg: string }
+export interface SetUp {
+  readonly secret: string;
+  readonly uri: string;
+  readonly svg: string;
+}
 export async function startSecondFactorAction(): Promise<SetUp | undefined> {
   const result = await runAsStaff(useCases.startSecondFactor, {});
   return result.ok ? result.value : undefined;
 }
 export async function confirmSecondFactorAction(_: FormState, sent: FormData): Promise<FormState> {
-  const result = await runAsStaff(useCases.confirmSecondFactor, { code: sent.get('code') });
+  const result = await runAsStaff(useCases.confirmSecondFactor, { code: sent.get("code") });
   if (!result.ok) return formFailure(result.error, words);
-  redirect('/office');
+  redirect("/office");
 }
 export async function endSecondFactorAction(_: FormState, sent: FormData): Promise<FormState> {
-  const result = await runAsStaff(useCases.endSecondFactor, { password: sent.get('password') });
+  const result = await runAsStaff(useCases.endSecondFactor, { password: sent.get("password") });
   if (!result.ok) return formFailure(result.error, words);
-  redirect('/office');
+  redirect("/office");
 }

@@ -1,14 +1,29 @@
-'use client';
-import { useState } from 'react';
-import styled from 'styled-components';
-import { chartSectionTitles, fieldLabelSchema, newFieldSchema, ownFieldKinds, ownFieldSections, type ChartField, type OwnFieldKind } from '@/core/chart';
-import { TextField } from '@/ui/fields';
-import { ActionForm } from '@/ui/form';
-import { Cluster, MarginRow, SectionTitle, Soft, Stack } from '@/ui/page';
-import { Pick } from '@/ui/pick';
-import { addChartFieldAction, renameChartFieldAction, retireChartFieldAction } from './actions';
+"use client";
+import { useState } from "react";
+import styled from "styled-components";
+import {
+  chartSectionTitles,
+  fieldLabelSchema,
+  newFieldSchema,
+  ownFieldKinds,
+  ownFieldSections,
+  type ChartField,
+  type OwnFieldKind,
+} from "@/core/chart";
+import { TextField } from "@/ui/fields";
+import { ActionForm } from "@/ui/form";
+import { Cluster, MarginRow, SectionTitle, Soft, Stack } from "@/ui/page";
+import { Pick } from "@/ui/pick";
+import { addChartFieldAction, renameChartFieldAction, retireChartFieldAction } from "./actions";
 
-const kindWords: Readonly<Record<OwnFieldKind, string>> = { text: 'A short text', 'long-text': 'A long text', number: 'A number', date: 'A date', 'yes-no': 'Yes or no', rows: 'A list with columns' };
+const kindWords: Readonly<Record<OwnFieldKind, string>> = {
+  text: "A short text",
+  "long-text": "A long text",
+  number: "A number",
+  date: "A date",
+  "yes-no": "Yes or no",
+  rows: "A list with columns",
+};
 export interface ChartFieldsProps {
   readonly requestId: string;
   readonly fields: readonly { readonly field: ChartField; readonly retired: boolean }[];
@@ -18,38 +33,118 @@ export function ChartFields({ fields, requestId }: ChartFieldsProps) {
   return (
     <>
       <SectionTitle>Chart fields of your own</SectionTitle>
-      {fields.length === 0 && <MarginRow margin="None yet"><p>The chart has a place for what most practices ask. Add one here for what only you ask; then any question can post to it.</p></MarginRow>}
+      {fields.length === 0 && (
+        <MarginRow margin="None yet">
+          <p>
+            The chart has a place for what most practices ask. Add one here for what only you ask; then any question can
+            post to it.
+          </p>
+        </MarginRow>
+      )}
       {fields.map(({ field, retired }) => (
-        <MarginRow key={field.key} margin={<>{chartSectionTitles[field.section]}{retired ? <><br />retired</> : null}</>}>
+        <MarginRow
+          key={field.key}
+          margin={
+            <>
+              {chartSectionTitles[field.section]}
+              {retired ? (
+                <>
+                  <br />
+                  retired
+                </>
+              ) : null}
+            </>
+          }
+        >
           <Stack $gap="0.4rem">
-            <div><strong>{field.label}</strong> <Soft>{kindWords[field.kind as OwnFieldKind]}{field.kind === 'rows' ? `: ${field.columns.map((c) => c.label).join(', ')}` : ''}</Soft></div>
+            <div>
+              <strong>{field.label}</strong>{" "}
+              <Soft>
+                {kindWords[field.kind as OwnFieldKind]}
+                {field.kind === "rows" ? `: ${field.columns.map((c) => c.label).join(", ")}` : ""}
+              </Soft>
+            </div>
             <Cluster $gap="0.5rem 1.5rem">
               <details>
                 <summary>Call it otherwise</summary>
-                <ActionForm action={renameChartFieldAction} schema={fieldLabelSchema} submit="Save the name" weight="plain" hidden={{ key: field.key }}><TextField name="label" label={`New name of ${field.label}`} defaultValue={field.label} /></ActionForm>
+                <ActionForm
+                  action={renameChartFieldAction}
+                  schema={fieldLabelSchema}
+                  submit="Save the name"
+                  weight="plain"
+                  hidden={{ key: field.key }}
+                >
+                  <TextField name="label" label={`New name of ${field.label}`} defaultValue={field.label} />
+                </ActionForm>
               </details>
-              <ActionForm action={retireChartFieldAction} submit={retired ? `Offer ${field.label} again` : `Retire ${field.label}`} weight="quiet" hidden={{ key: field.key, retired: String(!retired) }} />
+              <ActionForm
+                action={retireChartFieldAction}
+                submit={retired ? `Offer ${field.label} again` : `Retire ${field.label}`}
+                weight="quiet"
+                hidden={{ key: field.key, retired: String(!retired) }}
+              />
             </Cluster>
           </Stack>
         </MarginRow>
       ))}
-      <MarginRow margin="Add one"><ActionForm key={requestId} action={addChartFieldAction} schema={newFieldSchema} submit="Add the chart field" weight="plain" hidden={{ requestId }}><NewField /></ActionForm></MarginRow>
+      <MarginRow margin="Add one">
+        <ActionForm
+          key={requestId}
+          action={addChartFieldAction}
+          schema={newFieldSchema}
+          submit="Add the chart field"
+          weight="plain"
+          hidden={{ requestId }}
+        >
+          <NewField />
+        </ActionForm>
+      </MarginRow>
     </>
   );
 }
 
 function NewField() {
-  const [kind, setKind] = useState('text');
-  const [section, setSection] = useState('health');
+  const [kind, setKind] = useState("text");
+  const [section, setSection] = useState("health");
   return (
     <Stack $gap="1rem">
       <Three>
         <TextField name="label" label="What it is called" />
-        <div><Pick label="What it holds" value={kind} options={ownFieldKinds.map((k) => ({ value: k, label: kindWords[k] }))} onChange={setKind} /><input type="hidden" name="kind" value={kind} /></div>
-        <div><Pick label="Where it stands" value={section} options={ownFieldSections.map((s) => ({ value: s, label: chartSectionTitles[s] }))} onChange={setSection} /><input type="hidden" name="section" value={section} /></div>
+        <div>
+          <Pick
+            label="What it holds"
+            value={kind}
+            options={ownFieldKinds.map((k) => ({ value: k, label: kindWords[k] }))}
+            onChange={setKind}
+          />
+          <input type="hidden" name="kind" value={kind} />
+        </div>
+        <div>
+          <Pick
+            label="Where it stands"
+            value={section}
+            options={ownFieldSections.map((s) => ({ value: s, label: chartSectionTitles[s] }))}
+            onChange={setSection}
+          />
+          <input type="hidden" name="section" value={section} />
+        </div>
       </Three>
-      {kind === 'rows' && <TextField name="columns" label="Columns" long help="One a line. Two rows are the same thing when their first columns are." />}
+      {kind === "rows" && (
+        <TextField
+          name="columns"
+          label="Columns"
+          long
+          help="One a line. Two rows are the same thing when their first columns are."
+        />
+      )}
     </Stack>
   );
 }
-const Three = styled.div`display: grid; grid-template-columns: minmax(0, 2fr) minmax(0, 1fr) minmax(0, 1fr); gap: 1rem; @media (max-width: 44rem) { grid-template-columns: minmax(0, 1fr); }`;
+const Three = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 2fr) minmax(0, 1fr) minmax(0, 1fr);
+  gap: 1rem;
+  @media (max-width: 44rem) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;

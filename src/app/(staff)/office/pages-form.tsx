@@ -1,25 +1,74 @@
-'use client';
-import { useState } from 'react';
-import type { PagePolicy } from '@/core/packet';
-import { directionOf, languageName } from '@/core/shared';
-import { Checkbox, TextField } from '@/ui/fields';
-import { ActionForm } from '@/ui/form';
-import { MarginRow, SectionTitle, Soft, Stack } from '@/ui/page';
-import { savePagesAction } from './actions';
+"use client";
+import { useState } from "react";
+import type { PagePolicy } from "@/core/packet";
+import { directionOf, languageName } from "@/core/shared";
+import { Checkbox, TextField } from "@/ui/fields";
+import { ActionForm } from "@/ui/form";
+import { MarginRow, SectionTitle, Soft, Stack } from "@/ui/page";
+import { savePagesAction } from "./actions";
 
 /** What clients' pages do beyond asking. */
-export function PagesForm({ policy, languages }: { readonly policy: PagePolicy; readonly languages: readonly string[] }) {
-  const [look, setLook] = useState(policy.look), [oneByOne, setOneByOne] = useState(policy.oneByOne === true);
+export function PagesForm({
+  policy,
+  languages,
+}: {
+  readonly policy: PagePolicy;
+  readonly languages: readonly string[];
+}) {
+  const [look, setLook] = useState(policy.look);
+  const [oneByOne, setOneByOne] = useState(policy.oneByOne === true);
   return (
     <>
       <SectionTitle>Clients’ pages</SectionTitle>
       <MarginRow margin="When a packet was returned, and before">
-        <ActionForm action={savePagesAction} submit="Save the pages" weight="plain" hidden={{ look: String(look), oneByOne: String(oneByOne) }}>
+        <ActionForm
+          action={savePagesAction}
+          submit="Save the pages"
+          weight="plain"
+          hidden={{ look: String(look), oneByOne: String(oneByOne) }}
+        >
           <Stack>
-            <Checkbox isSelected={look} onChange={setLook} label={<>Practitioners may look at answers before they are returned <Soft>each look is written in the journal</Soft></>} />
-            <Checkbox isSelected={oneByOne} onChange={setOneByOne} label={<>Measures ask one question a page <Soft>else a section a page, as everything does</Soft></>} />
-            {languages.map((l) => <TextField key={l} lang={l} dir={directionOf(l)} name={`finish ${l}`} label={`What is said afterwards, in ${languageName(l)}`} optional="(else a thank you of ours)" defaultValue={policy.finish[l] ?? ''} long maxLength={2000} />)}
-            <TextField name="finishAddress" label="Where they may go on to" optional="(if you like)" help="An address of yours that begins with https://" defaultValue={policy.finishAddress} type="url" dir="ltr" />
+            <Checkbox
+              isSelected={look}
+              onChange={setLook}
+              label={
+                <>
+                  Practitioners may look at answers before they are returned{" "}
+                  <Soft>each look is written in the journal</Soft>
+                </>
+              }
+            />
+            <Checkbox
+              isSelected={oneByOne}
+              onChange={setOneByOne}
+              label={
+                <>
+                  Measures ask one question a page <Soft>else a section a page, as everything does</Soft>
+                </>
+              }
+            />
+            {languages.map((l) => (
+              <TextField
+                key={l}
+                lang={l}
+                dir={directionOf(l)}
+                name={`finish ${l}`}
+                label={`What is said afterwards, in ${languageName(l)}`}
+                optional="(else a thank you of ours)"
+                defaultValue={policy.finish[l] ?? ""}
+                long
+                maxLength={2000}
+              />
+            ))}
+            <TextField
+              name="finishAddress"
+              label="Where they may go on to"
+              optional="(if you like)"
+              help="An address of yours that begins with https://"
+              defaultValue={policy.finishAddress}
+              type="url"
+              dir="ltr"
+            />
           </Stack>
         </ActionForm>
       </MarginRow>

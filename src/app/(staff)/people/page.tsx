@@ -1,9 +1,9 @@
-import type { Metadata } from 'next';
-import { useCases } from '@/compose';
-import { load } from '../../_server/run';
-import { PeopleView } from './people-view';
+import type { Metadata } from "next";
+import { useCases } from "@/compose";
+import { load } from "../../_server/run";
+import { PeopleView } from "./people-view";
 
-export const metadata: Metadata = { title: 'People' };
+export const metadata: Metadata = { title: "People" };
 export default async function PeoplePage() {
   return <PeopleView people={await load(useCases.people, {})} />;
 }

@@ -1,29 +1,55 @@
-'use client';
-import { Link } from '@/ui/link';
-import { useState } from 'react';
-import styled from 'styled-components';
-import { matchesPerson, type ClientIdentity } from '@/core/chart';
-import { languageName, type Id } from '@/core/shared';
-import { ButtonLink } from '@/ui/button';
-import { TextField } from '@/ui/fields';
-import { Cluster, MarginRow, Page, Soft } from '@/ui/page';
-import { rowKeys } from '@/ui/shortcuts';
+"use client";
+import { Link } from "@/ui/link";
+import { useState } from "react";
+import styled from "styled-components";
+import { matchesPerson, type ClientIdentity } from "@/core/chart";
+import { languageName, type Id } from "@/core/shared";
+import { ButtonLink } from "@/ui/button";
+import { TextField } from "@/ui/fields";
+import { Cluster, MarginRow, Page, Soft } from "@/ui/page";
+import { rowKeys } from "@/ui/shortcuts";
 
 export interface PeopleViewProps {
-  readonly people: readonly { readonly id: Id<'Client'>; readonly name: string; readonly calledBy: string | undefined; readonly age: number | undefined; readonly reach: string; readonly language: string; readonly identity: ClientIdentity }[];
+  readonly people: readonly {
+    readonly id: Id<"Client">;
+    readonly name: string;
+    readonly calledBy: string | undefined;
+    readonly age: number | undefined;
+    readonly reach: string;
+    readonly language: string;
+    readonly identity: ClientIdentity;
+  }[];
 }
 export function PeopleView({ people }: PeopleViewProps) {
-  const [sought, setSought] = useState('');
+  const [sought, setSought] = useState("");
   const found = people.filter((p) => matchesPerson(p.identity, sought));
   return (
-    <Page title="People" margin={`${people.length} clients`} actions={<Cluster><ButtonLink href="/send">Send to somebody</ButtonLink><ButtonLink href="/send/many">Send to many</ButtonLink></Cluster>}>
-      <MarginRow margin="Find"><TextField label="Name, e-mail, phone or birth date" value={sought} onChange={setSought} /></MarginRow>
+    <Page
+      title="People"
+      margin={`${people.length} clients`}
+      actions={
+        <Cluster>
+          <ButtonLink href="/send">Send to somebody</ButtonLink>
+          <ButtonLink href="/send/many">Send to many</ButtonLink>
+        </Cluster>
+      }
+    >
+      <MarginRow margin="Find">
+        <TextField label="Name, e-mail, phone or birth date" value={sought} onChange={setSought} />
+      </MarginRow>
       {found.length === 0 && <MarginRow margin="">Nobody here is like “{sought}”.</MarginRow>}
       <ul onKeyDown={rowKeys}>
         {found.map((p) => (
           <li key={p.id}>
-            <MarginRow margin={<>{p.age === undefined ? 'age not known' : `${p.age} years`}</>}>
-              <Client href={`/people/${p.id}`} data-row><bdi>{p.name}</bdi></Client>{p.calledBy ? <Soft> “{p.calledBy}”</Soft> : null} <Soft>· {p.reach}{p.language === 'en' ? '' : ` · reads ${languageName(p.language)}`}</Soft>
+            <MarginRow margin={<>{p.age === undefined ? "age not known" : `${p.age} years`}</>}>
+              <Client href={`/people/${p.id}`} data-row>
+                <bdi>{p.name}</bdi>
+              </Client>
+              {p.calledBy ? <Soft> “{p.calledBy}”</Soft> : null}{" "}
+              <Soft>
+                · {p.reach}
+                {p.language === "en" ? "" : ` · reads ${languageName(p.language)}`}
+              </Soft>
             </MarginRow>
           </li>
         ))}
@@ -31,4 +57,8 @@ export function PeopleView({ people }: PeopleViewProps) {
     </Page>
   );
 }
-const Client = styled(Link)`font: 600 1.08rem/1.3 var(--serif); color: var(--ink); text-decoration-color: var(--rule-strong);`;
+const Client = styled(Link)`
+  font: 600 1.08rem/1.3 var(--serif);
+  color: var(--ink);
+  text-decoration-color: var(--rule-strong);
+`;

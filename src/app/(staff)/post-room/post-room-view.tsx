@@ -1,24 +1,51 @@
-'use client';
-import { Link } from '@/ui/link';
-import type { PostPurpose, PostSimulation, PostState } from '@/core/messages';
-import type { Id, Instant } from '@/core/shared';
-import { ActionForm } from '@/ui/form';
-import { Cluster, MarginRow, Page, Soft, Stack } from '@/ui/page';
-import { rowKeys } from '@/ui/shortcuts';
-import { Moment } from '@/ui/time';
-import { simulateAction, tryAgainAction } from './actions';
+"use client";
+import { Link } from "@/ui/link";
+import type { PostPurpose, PostSimulation, PostState } from "@/core/messages";
+import type { Id, Instant } from "@/core/shared";
+import { ActionForm } from "@/ui/form";
+import { Cluster, MarginRow, Page, Soft, Stack } from "@/ui/page";
+import { rowKeys } from "@/ui/shortcuts";
+import { Moment } from "@/ui/time";
+import { simulateAction, tryAgainAction } from "./actions";
 
-const purposes: Readonly<Record<PostPurpose, string>> = { alert: 'To read first', packet: 'Personal link', nudge: 'Reminder', 'sent-back': 'Sent back', test: 'Test', code: 'Door code', locked: 'Lock told to the practice' };
-export const postStateWords: Readonly<Record<PostState, string>> = { queued: 'queued', sending: 'being sent', delivered: 'delivered', bounced: 'bounced', unsure: 'may have arrived' };
-const simulations: Readonly<Record<PostSimulation, string>> = { deliver: 'deliver everything', bounce: 'bounce everything', slow: 'are slow: nothing is taken for now' };
+const purposes: Readonly<Record<PostPurpose, string>> = {
+  alert: "To read first",
+  packet: "Personal link",
+  nudge: "Reminder",
+  "sent-back": "Sent back",
+  test: "Test",
+  code: "Door code",
+  locked: "Lock told to the practice",
+};
+export const postStateWords: Readonly<Record<PostState, string>> = {
+  queued: "queued",
+  sending: "being sent",
+  delivered: "delivered",
+  bounced: "bounced",
+  unsure: "may have arrived",
+};
+const simulations: Readonly<Record<PostSimulation, string>> = {
+  deliver: "deliver everything",
+  bounce: "bounce everything",
+  slow: "are slow: nothing is taken for now",
+};
 export interface PostRoomViewProps {
   readonly simulation: PostSimulation;
   readonly maySimulate: boolean;
   /** Mail goes out by a server outside. */
   readonly real: boolean;
   readonly messages: readonly {
-    readonly id: Id<'Message'>; readonly at: Instant; readonly channel: 'email' | 'text'; readonly purpose: PostPurpose; readonly state: PostState; readonly attempts: number; readonly nextAt: Instant | null; readonly trouble: string | null; readonly openedAt: Instant | null;
-    readonly toName: string; readonly masked: string;
+    readonly id: Id<"Message">;
+    readonly at: Instant;
+    readonly channel: "email" | "text";
+    readonly purpose: PostPurpose;
+    readonly state: PostState;
+    readonly attempts: number;
+    readonly nextAt: Instant | null;
+    readonly trouble: string | null;
+    readonly openedAt: Instant | null;
+    readonly toName: string;
+    readonly masked: string;
   }[];
 }
 export function PostRoomView({ messages, simulation, maySimulate, real }: PostRoomViewProps) {
@@ -26,24 +53,80 @@ export function PostRoomView({ messages, simulation, maySimulate, real }: PostRo
     <Page title="Post room" margin="Newest first">
       <MarginRow margin="What this is">
         <Stack $gap="0.6rem">
-          <p>{real ? 'E-mails go out by the mail server of this installation; texts end here, on a phone that comes with Kind Ledger.' : 'The mail server and phone that come with Kind Ledger. Messages end here and leave no machine; open one to see it as the person would.'}</p>
+          <p>
+            {real
+              ? "E-mails go out by the mail server of this installation; texts end here, on a phone that comes with Kind Ledger."
+              : "The mail server and phone that come with Kind Ledger. Messages end here and leave no machine; open one to see it as the person would."}
+          </p>
           {maySimulate && (
             <div>
               <p>They {simulations[simulation]}.</p>
-              <Cluster>{(Object.keys(simulations) as PostSimulation[]).filter((s) => s !== simulation).map((s) => <ActionForm key={s} action={simulateAction} submit={`Make them ${s === 'slow' ? 'slow' : simulations[s]}`} weight="quiet" hidden={{ simulation: s }} />)}</Cluster>
+              <Cluster>
+                {(Object.keys(simulations) as PostSimulation[])
+                  .filter((s) => s !== simulation)
+                  .map((s) => (
+                    <ActionForm
+                      key={s}
+                      action={simulateAction}
+                      submit={`Make them ${s === "slow" ? "slow" : simulations[s]}`}
+                      weight="quiet"
+                      hidden={{ simulation: s }}
+                    />
+                  ))}
+              </Cluster>
             </div>
           )}
         </Stack>
       </MarginRow>
-      {messages.length === 0 && <MarginRow margin=""><p>Nothing went out yet. Send questionnaires from a visit on the <Link href="/day">Day sheet</Link>.</p></MarginRow>}
+      {messages.length === 0 && (
+        <MarginRow margin="">
+          <p>
+            Nothing went out yet. Send questionnaires from a visit on the <Link href="/day">Day sheet</Link>.
+          </p>
+        </MarginRow>
+      )}
       <ol onKeyDown={rowKeys}>
         {messages.map((m) => (
           <li key={m.id}>
-            <MarginRow margin={<><Moment at={m.at} /><br />{m.openedAt ? 'opened' : postStateWords[m.state]}{m.attempts > 1 ? `, ${m.attempts} tries` : ''}</>} tone={m.state === 'bounced' || m.state === 'unsure' ? 'attention' : 'plain'}>
-              <Link href={`/post-room/${m.id}`} data-row>{purposes[m.purpose]} for <bdi>{m.toName}</bdi></Link> <Soft>{m.channel === 'email' ? 'e-mail' : 'text'} to {m.masked}</Soft>
-              {m.trouble && m.state !== 'delivered' && <div>{m.trouble}{m.nextAt ? <> Tried again <Moment at={m.nextAt} />.</> : null}</div>}
-              {m.state === 'unsure' && <div>The other side hung up before it said so. Ask before you send it again.</div>}
-              {(m.state === 'queued' || m.state === 'bounced' || m.state === 'unsure') && <ActionForm action={tryAgainAction} submit={m.state === 'queued' ? 'Try now' : 'Send it again'} weight="quiet" hidden={{ messageId: m.id }} />}
+            <MarginRow
+              margin={
+                <>
+                  <Moment at={m.at} />
+                  <br />
+                  {m.openedAt ? "opened" : postStateWords[m.state]}
+                  {m.attempts > 1 ? `, ${m.attempts} tries` : ""}
+                </>
+              }
+              tone={m.state === "bounced" || m.state === "unsure" ? "attention" : "plain"}
+            >
+              <Link href={`/post-room/${m.id}`} data-row>
+                {purposes[m.purpose]} for <bdi>{m.toName}</bdi>
+              </Link>{" "}
+              <Soft>
+                {m.channel === "email" ? "e-mail" : "text"} to {m.masked}
+              </Soft>
+              {m.trouble && m.state !== "delivered" && (
+                <div>
+                  {m.trouble}
+                  {m.nextAt ? (
+                    <>
+                      {" "}
+                      Tried again <Moment at={m.nextAt} />.
+                    </>
+                  ) : null}
+                </div>
+              )}
+              {m.state === "unsure" && (
+                <div>The other side hung up before it said so. Ask before you send it again.</div>
+              )}
+              {(m.state === "queued" || m.state === "bounced" || m.state === "unsure") && (
+                <ActionForm
+                  action={tryAgainAction}
+                  submit={m.state === "queued" ? "Try now" : "Send it again"}
+                  weight="quiet"
+                  hidden={{ messageId: m.id }}
+                />
+              )}
             </MarginRow>
           </li>
         ))}

@@ -1,9 +1,9 @@
-import type { Metadata } from 'next';
-import { useCases } from '@/compose';
-import { load } from '../../_server/run';
-import { ReturnsView } from './returns-view';
+import type { Metadata } from "next";
+import { useCases } from "@/compose";
+import { load } from "../../_server/run";
+import { ReturnsView } from "./returns-view";
 
-export const metadata: Metadata = { title: 'Returns' };
+export const metadata: Metadata = { title: "Returns" };
 export default async function ReturnsPage() {
   return <ReturnsView lines={await load(useCases.returns, {})} />;
 }

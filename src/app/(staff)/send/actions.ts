@@ -1,63 +1,107 @@
-'use server';
-import { redirect } from 'next/navigation';
-import { revalidatePath } from 'next/cache';
-import { useCases } from '@/compose';
-import type { FormState } from '@/ui/form';
-import { formFailure } from '../../_server/form';
-import { runAsStaff } from '../../_server/run';
+"use server";
+import { redirect } from "next/navigation";
+import { revalidatePath } from "next/cache";
+import { useCases } from "@/compose";
+import type { FormState } from "@/ui/form";
+import { formFailure } from "../../_server/form";
+import { runAsStaff } from "../../_server/run";
 
 const words = {
-  'no-contact': 'There is no way to reach this person. Add an e-mail or a phone first. Nothing was sent.',
-  'nobody-there': 'One of these people is no longer on file. Load the page again. Nothing was sent.',
-  'not-in-use': 'One of these questionnaires is no longer in use. Load the page again and choose anew. Nothing was sent.',
+  "no-contact": "There is no way to reach this person. Add an e-mail or a phone first. Nothing was sent.",
+  "nobody-there": "One of these people is no longer on file. Load the page again. Nothing was sent.",
+  "not-in-use":
+    "One of these questionnaires is no longer in use. Load the page again and choose anew. Nothing was sent.",
 };
-const some = (sent: FormData, name: string): string | undefined => { const v = sent.get(name); return typeof v === 'string' && v !== '' ? v : undefined; };
-const target = (sent: FormData) => ({ visitId: some(sent, 'visitId'), clientId: some(sent, 'clientId') });
+const some = (sent: FormData, name: string): string | undefined => {
+  const v = sent.get(name);
+  return typeof v === "string" && v !== "" ? v : undefined;
+};
+const target = (sent: FormData) => ({ visitId: some(sent, "visitId"), clientId: some(sent, "clientId") });
 
 export async function sendAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.sendPacket, {
-    requestId: sent.get('requestId'), ...target(sent), questionnaireIds: sent.getAll('questionnaireIds'), prefillIds: sent.getAll('prefillIds'),
-    expiresOn: some(sent, 'expiresOn'), dueOn: some(sent, 'dueOn'), language: some(sent, 'language'), line: some(sent, 'line'), door: some(sent, 'door'),
-    leafletIds: sent.getAll('leafletIds'), repeats: sent.get('repeats') === 'yes', by: some(sent, 'by') ?? 'letter',
-    people: sent.getAll('people').map((p) => { const [part, relationId] = String(p).split(' '); return { part, relationId: relationId || null }; }),
+    requestId: sent.get("requestId"),
+    ...target(sent),
+    questionnaireIds: sent.getAll("questionnaireIds"),
+    prefillIds: sent.getAll("prefillIds"),
+    expiresOn: some(sent, "expiresOn"),
+    dueOn: some(sent, "dueOn"),
+    language: some(sent, "language"),
+    line: some(sent, "line"),
+    door: some(sent, "door"),
+    leafletIds: sent.getAll("leafletIds"),
+    repeats: sent.get("repeats") === "yes",
+    by: some(sent, "by") ?? "letter",
+    people: sent.getAll("people").map((p) => {
+      const [part, relationId] = String(p).split(" ");
+      return { part, relationId: relationId || null };
+    }),
   });
   if (!result.ok) return formFailure(result.error, words);
   redirect(`/packets/${result.value.packetId}`);
 }
 
-export interface TestState extends FormState { readonly to?: string }
+export interface TestState extends FormState {
+  readonly to?: string;
+}
 export async function testAction(_: FormState, sent: FormData): Promise<TestState> {
-  const result = await runAsStaff(useCases.sendTest, { ...target(sent), questionnaireIds: sent.getAll('questionnaireIds'), expiresOn: some(sent, 'expiresOn'), language: some(sent, 'language'), line: some(sent, 'line') });
+  const result = await runAsStaff(useCases.sendTest, {
+    ...target(sent),
+    questionnaireIds: sent.getAll("questionnaireIds"),
+    expiresOn: some(sent, "expiresOn"),
+    language: some(sent, "language"),
+    line: some(sent, "line"),
+  });
   return result.ok ? { to: result.value.to } : formFailure(result.error, words);
 }
 
 export async function addContactAction(_: FormState, sent: FormData): Promise<FormState> {
-  const result = await runAsStaff(useCases.addContact, { clientId: sent.get('clientId'), email: sent.get('email'), phone: sent.get('phone') });
-  if (!result.ok) return formFailure(result.error, { 'has-contact': 'There is a contact on file by now. Load the page again.' });
-  revalidatePath('/(staff)', 'layout');
+  const result = await runAsStaff(useCases.addContact, {
+    clientId: sent.get("clientId"),
+    email: sent.get("email"),
+    phone: sent.get("phone"),
+  });
+  if (!result.ok)
+    return formFailure(result.error, { "has-contact": "There is a contact on file by now. Load the page again." });
+  revalidatePath("/(staff)", "layout");
   return {};
 }
 
-export interface Preview { readonly channel: 'email' | 'text'; readonly subject: string; readonly body: string }
+export interface Preview {
+  readonly channel: "email" | "text";
+  readonly subject: string;
+  readonly body: string;
+}
 /** The letter as it would be, or why there is none. */
 export async function previewAction(input: Readonly<Record<string, string | undefined>>): Promise<Preview | string> {
   const result = await runAsStaff(useCases.previewLetter, input);
-  return result.ok ? result.value : (formFailure(result.error, words).message ?? '');
+  return result.ok ? result.value : (formFailure(result.error, words).message ?? "");
 }
 
-export interface AddState extends FormState { readonly likely?: readonly { readonly id: string; readonly name: string; readonly birthDate: string | undefined; readonly why: readonly string[] }[] }
+export interface AddState extends FormState {
+  readonly likely?: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly birthDate: string | undefined;
+    readonly why: readonly string[];
+  }[];
+}
 /** Adds somebody and goes on to sending; who may be here already is shown first. */
 export async function addClientAction(_: AddState, sent: FormData): Promise<AddState> {
-  const result = await runAsStaff(useCases.addClient, { ...Object.fromEntries(sent), anyway: sent.get('anyway') === 'yes' });
-  if (!result.ok) return result.error.reason === 'likely-here' ? { likely: result.error.people } : formFailure(result.error);
-  const asked = some(sent, 'asked');
-  redirect(`/people/${result.value.id}/send${asked ? `?q=${asked}` : ''}`);
+  const result = await runAsStaff(useCases.addClient, {
+    ...Object.fromEntries(sent),
+    anyway: sent.get("anyway") === "yes",
+  });
+  if (!result.ok)
+    return result.error.reason === "likely-here" ? { likely: result.error.people } : formFailure(result.error);
+  const asked = some(sent, "asked");
+  redirect(`/people/${result.value.id}/send${asked ? `?q=${asked}` : ""}`);
 }
 
 /** Somebody around a client, on the spot. */
 export async function addRelationAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.addRelation, Object.fromEntries(sent));
   if (!result.ok) return formFailure(result.error);
-  revalidatePath('/(staff)', 'layout');
+  revalidatePath("/(staff)", "layout");
   return {};
 }

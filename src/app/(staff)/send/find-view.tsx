@@ -1,75 +1,146 @@
-'use client';
-import { Link } from '@/ui/link';
-import { useState } from 'react';
-import styled from 'styled-components';
-import { matchesPerson, type ClientIdentity } from '@/core/chart';
-import { newClientSchema } from '@/core/forms';
-import { dateWords } from '@/core/questionnaire';
-import { languageName, type Id } from '@/core/shared';
-import { Button } from '@/ui/button';
-import { DateField } from '@/ui/date-field';
-import { TextField } from '@/ui/fields';
-import { ActionForm } from '@/ui/form';
-import { Notice } from '@/ui/notice';
-import { Cluster, Fields, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
-import { Pick } from '@/ui/pick';
-import { rowKeys } from '@/ui/shortcuts';
-import { useTimeFrame } from '@/ui/time';
-import { addClientAction, type AddState } from './actions';
+"use client";
+import { Link } from "@/ui/link";
+import { useState } from "react";
+import styled from "styled-components";
+import { matchesPerson, type ClientIdentity } from "@/core/chart";
+import { newClientSchema } from "@/core/forms";
+import { dateWords } from "@/core/questionnaire";
+import { languageName, type Id } from "@/core/shared";
+import { Button } from "@/ui/button";
+import { DateField } from "@/ui/date-field";
+import { TextField } from "@/ui/fields";
+import { ActionForm } from "@/ui/form";
+import { Notice } from "@/ui/notice";
+import { Cluster, Fields, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/page";
+import { Pick } from "@/ui/pick";
+import { rowKeys } from "@/ui/shortcuts";
+import { useTimeFrame } from "@/ui/time";
+import { addClientAction, type AddState } from "./actions";
 
 export interface FindViewProps {
   readonly requestId: string;
   readonly asked: string | undefined;
-  readonly people: readonly { readonly id: Id<'Client'>; readonly name: string; readonly reach: string; readonly identity: ClientIdentity }[];
+  readonly people: readonly {
+    readonly id: Id<"Client">;
+    readonly name: string;
+    readonly reach: string;
+    readonly identity: ClientIdentity;
+  }[];
 }
 const mostShown = 8;
-const whyWords: Readonly<Record<string, string>> = { email: 'the same e-mail', phone: 'the same phone', name: 'nearly the same name', 'name-and-birth-date': 'the same name and birth date' };
+const whyWords: Readonly<Record<string, string>> = {
+  email: "the same e-mail",
+  phone: "the same phone",
+  name: "nearly the same name",
+  "name-and-birth-date": "the same name and birth date",
+};
 
 /** Whom to send to: somebody who is here, found by what is known of them, or somebody new. */
 export function FindView({ people, asked, requestId }: FindViewProps) {
   const { locale } = useTimeFrame();
-  const [sought, setSought] = useState('');
-  const found = sought.trim() === '' ? [] : people.filter((p) => matchesPerson(p.identity, sought));
-  const query = asked ? `?q=${asked}` : '';
+  const [sought, setSought] = useState("");
+  const found = sought.trim() === "" ? [] : people.filter((p) => matchesPerson(p.identity, sought));
+  const query = asked ? `?q=${asked}` : "";
   return (
     <Page title="Send to whom?" margin={`${people.length} clients`}>
-      <MarginRow margin="Find"><TextField label="Name, e-mail, phone or birth date" value={sought} onChange={setSought} autoFocus /></MarginRow>
-      {sought.trim() !== '' && found.length === 0 && <MarginRow margin="">Nobody here is like that. Add them below.</MarginRow>}
+      <MarginRow margin="Find">
+        <TextField label="Name, e-mail, phone or birth date" value={sought} onChange={setSought} autoFocus />
+      </MarginRow>
+      {sought.trim() !== "" && found.length === 0 && (
+        <MarginRow margin="">Nobody here is like that. Add them below.</MarginRow>
+      )}
       <ul onKeyDown={rowKeys}>
         {found.slice(0, mostShown).map((p) => (
           <li key={p.id}>
-            <MarginRow margin={p.identity.birthDate ? dateWords(p.identity.birthDate, locale) : 'birth date not known'}><Client href={`/people/${p.id}/send${query}`} data-row><bdi>{p.name}</bdi></Client> <Soft>· {p.reach}</Soft></MarginRow>
+            <MarginRow margin={p.identity.birthDate ? dateWords(p.identity.birthDate, locale) : "birth date not known"}>
+              <Client href={`/people/${p.id}/send${query}`} data-row>
+                <bdi>{p.name}</bdi>
+              </Client>{" "}
+              <Soft>· {p.reach}</Soft>
+            </MarginRow>
           </li>
         ))}
       </ul>
-      {found.length > mostShown && <MarginRow margin=""><Soft>and {found.length - mostShown} more: type on.</Soft></MarginRow>}
+      {found.length > mostShown && (
+        <MarginRow margin="">
+          <Soft>and {found.length - mostShown} more: type on.</Soft>
+        </MarginRow>
+      )}
       <SectionTitle>Somebody new</SectionTitle>
       <NewClient requestId={requestId} asked={asked} query={query} />
     </Page>
   );
 }
 
-function NewClient({ requestId, asked, query }: { readonly requestId: string; readonly asked: string | undefined; readonly query: string }) {
+function NewClient({
+  requestId,
+  asked,
+  query,
+}: {
+  readonly requestId: string;
+  readonly asked: string | undefined;
+  readonly query: string;
+}) {
   const { locale } = useTimeFrame();
-  const [birthDate, setBirthDate] = useState('');
-  const [language, setLanguage] = useState('en');
-  const [likely, setLikely] = useState<AddState['likely']>();
+  const [birthDate, setBirthDate] = useState("");
+  const [language, setLanguage] = useState("en");
+  const [likely, setLikely] = useState<AddState["likely"]>();
   const [anyway, setAnyway] = useState(false);
   return (
     <MarginRow margin="A name and one way to reach them">
       <ActionForm
-        schema={newClientSchema} submit={anyway ? 'Add them, and go on' : 'Go on'} hidden={{ requestId, asked: asked ?? '', birthDate, language, anyway: anyway ? 'yes' : '' }}
-        action={async (before, data) => { const answer = await addClientAction(before, data); setLikely(answer.likely); return answer; }}
+        schema={newClientSchema}
+        submit={anyway ? "Add them, and go on" : "Go on"}
+        hidden={{ requestId, asked: asked ?? "", birthDate, language, anyway: anyway ? "yes" : "" }}
+        action={async (before, data) => {
+          const answer = await addClientAction(before, data);
+          setLikely(answer.likely);
+          return answer;
+        }}
       >
-        <Fields><TextField name="firstName" label="First name" /><TextField name="lastName" label="Last name" optional="(if you know it)" /></Fields>
-        <Fields><TextField name="email" label="E-mail" type="email" dir="ltr" /><TextField name="phone" label="Phone" type="tel" dir="ltr" /></Fields>
-        <Fields><DateField label="Birth date" optional="(if you know it)" value={birthDate} onChange={setBirthDate} locale={locale} /><Pick label="Reads" value={language} options={['en', 'es', 'fr', 'ar'].map((l) => ({ value: l, label: languageName(l) }))} onChange={setLanguage} /></Fields>
+        <Fields>
+          <TextField name="firstName" label="First name" />
+          <TextField name="lastName" label="Last name" optional="(if you know it)" />
+        </Fields>
+        <Fields>
+          <TextField name="email" label="E-mail" type="email" dir="ltr" />
+          <TextField name="phone" label="Phone" type="tel" dir="ltr" />
+        </Fields>
+        <Fields>
+          <DateField
+            label="Birth date"
+            optional="(if you know it)"
+            value={birthDate}
+            onChange={setBirthDate}
+            locale={locale}
+          />
+          <Pick
+            label="Reads"
+            value={language}
+            options={["en", "es", "fr", "ar"].map((l) => ({ value: l, label: languageName(l) }))}
+            onChange={setLanguage}
+          />
+        </Fields>
         {likely && !anyway && (
           <Notice tone="attention">
             <Stack $gap="0.6rem">
               <strong>Somebody like that may be here already. Nothing was added yet.</strong>
-              <ul>{likely.map((p) => <li key={p.id}><Link href={`/people/${p.id}/send${query}`}><bdi>{p.name}</bdi></Link>{p.birthDate ? `, born ${dateWords(p.birthDate, locale)}` : ''} <Soft>{p.why.map((y) => whyWords[y] ?? y).join(', ')}</Soft></li>)}</ul>
-              <Cluster><Button weight="plain" onPress={() => setAnyway(true)}>No, this is somebody else</Button></Cluster>
+              <ul>
+                {likely.map((p) => (
+                  <li key={p.id}>
+                    <Link href={`/people/${p.id}/send${query}`}>
+                      <bdi>{p.name}</bdi>
+                    </Link>
+                    {p.birthDate ? `, born ${dateWords(p.birthDate, locale)}` : ""}{" "}
+                    <Soft>{p.why.map((y) => whyWords[y] ?? y).join(", ")}</Soft>
+                  </li>
+                ))}
+              </ul>
+              <Cluster>
+                <Button weight="plain" onPress={() => setAnyway(true)}>
+                  No, this is somebody else
+                </Button>
+              </Cluster>
             </Stack>
           </Notice>
         )}
@@ -77,4 +148,8 @@ function NewClient({ requestId, asked, query }: { readonly requestId: string; re
     </MarginRow>
   );
 }
-const Client = styled(Link)`font: 600 1.08rem/1.3 var(--serif); color: var(--ink); text-decoration-color: var(--rule-strong);`;
+const Client = styled(Link)`
+  font: 600 1.08rem/1.3 var(--serif);
+  color: var(--ink);
+  text-decoration-color: var(--rule-strong);
+`;

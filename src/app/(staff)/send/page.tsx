@@ -1,11 +1,21 @@
-import { randomUUID } from 'node:crypto';
-import type { Metadata } from 'next';
-import { useCases } from '@/compose';
-import { load } from '../../_server/run';
-import { FindView } from './find-view';
+import { randomUUID } from "node:crypto";
+import type { Metadata } from "next";
+import { useCases } from "@/compose";
+import { load } from "../../_server/run";
+import { FindView } from "./find-view";
 
-export const metadata: Metadata = { title: 'Send to whom?' };
-export default async function FindPage({ searchParams }: { readonly searchParams: Promise<{ readonly q?: string | string[] }> }) {
+export const metadata: Metadata = { title: "Send to whom?" };
+export default async function FindPage({
+  searchParams,
+}: {
+  readonly searchParams: Promise<{ readonly q?: string | string[] }>;
+}) {
   const { q } = await searchParams;
-  return <FindView people={await load(useCases.people, {})} requestId={randomUUID()} asked={typeof q === 'string' ? q : undefined} />;
+  return (
+    <FindView
+      people={await load(useCases.people, {})}
+      requestId={randomUUID()}
+      asked={typeof q === "string" ? q : undefined}
+    />
+  );
 }

@@ -1,9 +1,9 @@
-'use server';
-import { cookies } from 'next/headers';
-import { redirect } from 'next/navigation';
-import { useCases } from '@/compose';
-import { doorCookie } from '../../../_server/request';
-import { runAsClient } from '../../../_server/run';
+"use server";
+import { cookies } from "next/headers";
+import { redirect } from "next/navigation";
+import { useCases } from "@/compose";
+import { doorCookie } from "../../../_server/request";
+import { runAsClient } from "../../../_server/run";
 
 /** Ends the pass of a device that was handed over. */
 export async function shutAction(packetId: string): Promise<void> {
@@ -13,5 +13,5 @@ export async function shutAction(packetId: string): Promise<void> {
 /** The same, and leads whoever gets it back to sign in; works without script. */
 export async function giveBackAction(packetId: string): Promise<void> {
   await shutAction(packetId);
-  redirect('/sign-in');
+  redirect("/sign-in");
 }

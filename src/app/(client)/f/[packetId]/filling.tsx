@@ -1,80 +1,130 @@
-'use client';
-import { useRouter } from 'next/navigation';
-import { useCallback, useMemo, useRef } from 'react';
-import type { FileProblem } from '@/core/files';
-import { isOpen, type PacketState } from '@/core/packet';
-import type { FileValue } from '@/core/questionnaire';
-import type { Id, Instant } from '@/core/shared';
-import { FillApp, type FillAppProps } from '@/ui/fill/fill-app';
-import { keptEdits } from '@/ui/fill/kept-edits';
-import { shutAction } from './actions';
-import type { FillServer, News, Saved } from '@/ui/fill/use-packet';
+"use client";
+import { useRouter } from "next/navigation";
+import { useCallback, useMemo, useRef } from "react";
+import type { FileProblem } from "@/core/files";
+import { isOpen, type PacketState } from "@/core/packet";
+import type { FileValue } from "@/core/questionnaire";
+import type { Id, Instant } from "@/core/shared";
+import { FillApp, type FillAppProps } from "@/ui/fill/fill-app";
+import { keptEdits } from "@/ui/fill/kept-edits";
+import { shutAction } from "./actions";
+import type { FillServer, News, Saved } from "@/ui/fill/use-packet";
 
-const parsed = (text: string): unknown => { try { return JSON.parse(text) as unknown; } catch { return undefined; } };
+const parsed = (text: string): unknown => {
+  try {
+    return JSON.parse(text) as unknown;
+  } catch {
+    return undefined;
+  }
+};
 /** The client's page on the practice's server. */
-export function FillPage({ packetId, words, view, firstStep }: Pick<FillAppProps, 'words' | 'firstStep'> & { readonly packetId: Id<'Packet'>; readonly view: FillAppProps['view'] & { readonly keepAs: string; readonly keepKey: string; readonly handedOver: boolean } }) {
+export function FillPage({
+  packetId,
+  words,
+  view,
+  firstStep,
+}: Pick<FillAppProps, "words" | "firstStep"> & {
+  readonly packetId: Id<"Packet">;
+  readonly view: FillAppProps["view"] & {
+    readonly keepAs: string;
+    readonly keepKey: string;
+    readonly handedOver: boolean;
+  };
+}) {
   const router = useRouter();
   // A file whose reply was lost keeps its id for the next try, so that it is not kept twice.
   const unanswered = useRef(new Map<string, string>());
-  const server = useMemo((): FillServer => ({
-    async save(partId, changes) {
-      const response = await fetch(`/f/${packetId}/answers`, { method: 'PUT', body: JSON.stringify({ partId, changes: changes.map(({ change, base }) => ({ ...change, base })) }), keepalive: true });
-      if (response.ok) {
-        const { savedAt, kept, clashes } = (await response.json()) as { savedAt: Instant } & Pick<Saved, 'kept' | 'clashes'>;
-        return { kind: 'saved', at: savedAt, kept, clashes };
-      }
-      return { kind: response.status >= 500 || response.status === 429 ? 'again' : 'stop' };
-    },
-    async news(edition) {
-      const response = await fetch(`/f/${packetId}/news?edition=${edition}`);
-      // The door is shut: withdrawn, replaced, or too long ago. What is unsaved waits in this browser.
-      if (response.status === 401) return { edition, parts: [], over: true };
-      if (!response.ok) return undefined;
-      const { state, ...found } = (await response.json()) as Omit<News, 'over'> & { state: PacketState };
-      return { ...found, over: !isOpen(state) };
-    },
-    // On a device that goes from hand to hand nothing is left behind.
-    keep: view.part === 'fills' && !view.handedOver ? keptEdits(view.keepAs, view.keepKey) : undefined,
-    leaflet: (id) => `/f/${packetId}/leaflet/${id}`,
-    async sign(partId, mark) {
-      const response = await fetch(`/f/${packetId}/sign`, { method: 'POST', body: JSON.stringify({ partId, ...mark }) }).catch(() => undefined);
-      if (response?.ok) return { kind: 'signed', at: ((await response.json()) as { at: Instant }).at };
-      return { kind: response?.status === 422 ? 'incomplete' : 'no-reply' };
-    },
-    async send(comment) {
-      const response = await fetch(`/f/${packetId}/return`, { method: 'POST', body: JSON.stringify({ comment }) }).catch(() => undefined);
-      // The server says what comes now: the thank-you page, or why it is closed.
-      const over = response?.ok === true || response?.status === 409;
-      if (over) router.refresh();
-      return over;
-    },
-    ...(view.handedOver ? { leave: async () => { await shutAction(packetId); router.replace('/sign-in'); } } : { paper: `/f/${packetId}/paper` }),
-    async chooseLanguage(language) {
-      const response = await fetch(`/f/${packetId}/language`, { method: 'POST', body: JSON.stringify({ language }) }).catch(() => undefined);
-      if (response?.ok) window.location.reload();
-    },
-    sheet: (partId) => `/f/${packetId}/sheet/${partId}`,
-    upload: (partId, key, file, told, stop) => new Promise((resolve) => {
-      const request = new XMLHttpRequest();
-      const mark = JSON.stringify([partId, key, file.name, file.size, file.lastModified]);
-      const id = unanswered.current.get(mark) ?? crypto.randomUUID();
-      unanswered.current.set(mark, id);
-      request.open('PUT', `/f/${packetId}/files?part=${partId}&id=${id}`);
-      request.setRequestHeader('x-file-name', encodeURIComponent(file.name));
-      request.setRequestHeader('x-answer-key', encodeURIComponent(key));
-      request.upload.onprogress = (e) => { if (e.lengthComputable) told(Math.min(99, Math.floor((e.loaded / e.total) * 100))); };
-      request.onload = () => {
-        const answer = parsed(request.responseText) as FileValue | { readonly why?: FileProblem } | undefined;
-        if (request.status < 500) unanswered.current.delete(mark);
-        if (request.status === 200 && answer && 'id' in answer) resolve({ kind: 'kept', value: answer });
-        else resolve(answer && 'why' in answer && answer.why ? { kind: 'refused', why: answer.why } : { kind: 'no-reply' });
-      };
-      request.onerror = () => resolve({ kind: 'no-reply' });
-      request.onabort = () => resolve({ kind: 'stopped' });
-      stop.addEventListener('abort', () => request.abort());
-      request.send(file);
+  const server = useMemo(
+    (): FillServer => ({
+      async save(partId, changes) {
+        const response = await fetch(`/f/${packetId}/answers`, {
+          method: "PUT",
+          body: JSON.stringify({ partId, changes: changes.map(({ change, base }) => ({ ...change, base })) }),
+          keepalive: true,
+        });
+        if (response.ok) {
+          const { savedAt, kept, clashes } = (await response.json()) as { savedAt: Instant } & Pick<
+            Saved,
+            "kept" | "clashes"
+          >;
+          return { kind: "saved", at: savedAt, kept, clashes };
+        }
+        return { kind: response.status >= 500 || response.status === 429 ? "again" : "stop" };
+      },
+      async news(edition) {
+        const response = await fetch(`/f/${packetId}/news?edition=${edition}`);
+        // The door is shut: withdrawn, replaced, or too long ago. What is unsaved waits in this browser.
+        if (response.status === 401) return { edition, parts: [], over: true };
+        if (!response.ok) return undefined;
+        const { state, ...found } = (await response.json()) as Omit<News, "over"> & { state: PacketState };
+        return { ...found, over: !isOpen(state) };
+      },
+      // On a device that goes from hand to hand nothing is left behind.
+      keep: view.part === "fills" && !view.handedOver ? keptEdits(view.keepAs, view.keepKey) : undefined,
+      leaflet: (id) => `/f/${packetId}/leaflet/${id}`,
+      async sign(partId, mark) {
+        const response = await fetch(`/f/${packetId}/sign`, {
+          method: "POST",
+          body: JSON.stringify({ partId, ...mark }),
+        }).catch(() => undefined);
+        if (response?.ok) return { kind: "signed", at: ((await response.json()) as { at: Instant }).at };
+        return { kind: response?.status === 422 ? "incomplete" : "no-reply" };
+      },
+      async send(comment) {
+        const response = await fetch(`/f/${packetId}/return`, {
+          method: "POST",
+          body: JSON.stringify({ comment }),
+        }).catch(() => undefined);
+        // The server says what comes now: the thank-you page, or why it is closed.
+        const over = response?.ok === true || response?.status === 409;
+        if (over) router.refresh();
+        return over;
+      },
+      ...(view.handedOver
+        ? {
+            leave: async () => {
+              await shutAction(packetId);
+              router.replace("/sign-in");
+            },
+          }
+        : { paper: `/f/${packetId}/paper` }),
+      async chooseLanguage(language) {
+        const response = await fetch(`/f/${packetId}/language`, {
+          method: "POST",
+          body: JSON.stringify({ language }),
+        }).catch(() => undefined);
+        if (response?.ok) window.location.reload();
+      },
+      sheet: (partId) => `/f/${packetId}/sheet/${partId}`,
+      upload: (partId, key, file, told, stop) =>
+        new Promise((resolve) => {
+          const request = new XMLHttpRequest();
+          const mark = JSON.stringify([partId, key, file.name, file.size, file.lastModified]);
+          const id = unanswered.current.get(mark) ?? crypto.randomUUID();
+          unanswered.current.set(mark, id);
+          request.open("PUT", `/f/${packetId}/files?part=${partId}&id=${id}`);
+          request.setRequestHeader("x-file-name", encodeURIComponent(file.name));
+          request.setRequestHeader("x-answer-key", encodeURIComponent(key));
+          request.upload.onprogress = (e) => {
+            if (e.lengthComputable) told(Math.min(99, Math.floor((e.loaded / e.total) * 100)));
+          };
+          request.onload = () => {
+            const answer = parsed(request.responseText) as FileValue | { readonly why?: FileProblem } | undefined;
+            if (request.status < 500) unanswered.current.delete(mark);
+            if (request.status === 200 && answer && "id" in answer) resolve({ kind: "kept", value: answer });
+            else
+              resolve(
+                answer && "why" in answer && answer.why ? { kind: "refused", why: answer.why } : { kind: "no-reply" },
+              );
+          };
+          request.onerror = () => resolve({ kind: "no-reply" });
+          request.onabort = () => resolve({ kind: "stopped" });
+          stop.addEventListener("abort", () => request.abort());
+          request.send(file);
+        }),
     }),
-  }), [packetId, router, view.part, view.handedOver, view.keepAs, view.keepKey]);
+    [packetId, router, view.part, view.handedOver, view.keepAs, view.keepKey],
+  );
   const over = useCallback(() => router.refresh(), [router]);
   return <FillApp words={words} server={server} view={view} firstStep={firstStep} onOver={over} />;
 }

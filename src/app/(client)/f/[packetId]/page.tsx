@@ -1,47 +1,100 @@
-import type { Metadata } from 'next';
-import { cache } from 'react';
-import { application, useCases } from '@/compose';
-import { clientLanguage, clientWords, fillMessages } from '@/i18n/client-words';
-import { Button } from '@/ui/button';
-import { Doorstep } from '@/ui/doorstep';
-import { TimeFrameProvider } from '@/ui/time';
-import { runAsClient } from '../../../_server/run';
-import { giveBackAction } from './actions';
-import { FillPage as Filling } from './filling';
+import type { Metadata } from "next";
+import { cache } from "react";
+import { application, useCases } from "@/compose";
+import { clientLanguage, clientWords, fillMessages } from "@/i18n/client-words";
+import { Button } from "@/ui/button";
+import { Doorstep } from "@/ui/doorstep";
+import { TimeFrameProvider } from "@/ui/time";
+import { runAsClient } from "../../../_server/run";
+import { giveBackAction } from "./actions";
+import { FillPage as Filling } from "./filling";
 
-interface Props { readonly params: Promise<{ readonly packetId: string }>; readonly searchParams: Promise<{ readonly s?: string | string[] }> }
+interface Props {
+  readonly params: Promise<{ readonly packetId: string }>;
+  readonly searchParams: Promise<{ readonly s?: string | string[] }>;
+}
 /** Asked once, for the page and its title. */
 const look = cache((packetId: string) => runAsClient(packetId, useCases.fillView, {}));
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   const result = await look((await params).packetId);
-  return { title: { absolute: clientWords('door', result.ok ? result.value.language : 'en')('page') } };
+  return { title: { absolute: clientWords("door", result.ok ? result.value.language : "en")("page") } };
 }
 export default async function FillPage({ params, searchParams }: Props) {
   const { packetId } = await params;
   const step = (await searchParams).s;
   const app = await application();
   const result = await look(packetId);
-  if (!result.ok) return <Doorstep name={(await app.practice())?.name ?? ''}><p>{clientWords('fill')('outside')}</p></Doorstep>;
-  const view = result.value, language = clientLanguage(view.language);
-  const t = clientWords('fill', language);
-  if (view.state === 'returned' || view.state === 'settled')
+  if (!result.ok)
     return (
-      <Doorstep name={view.practiceName} language={language}>
-        <h1>{t('doneTitle')}</h1>
-        <p dir="auto" style={{ whiteSpace: 'pre-wrap' }}>{view.finish.text ?? t('doneText', { practice: view.practiceName })}</p>
-        {view.repeats && <p>{t('again')}</p>}
-        <p dir="auto">{view.supportText}</p>
-        {view.leaflets.length > 0 && <><p>{t('leaflets')}</p><ul>{view.leaflets.map((l) => <li key={l.id}><a href={`/f/${view.packetId}/leaflet/${l.id}`} dir="auto">{l.title}</a></li>)}</ul></>}
-        {view.finish.address && !view.handedOver && <p><a href={view.finish.address} rel="noreferrer">{t('goOn')}: <bdi>{new URL(view.finish.address).host}</bdi></a></p>}
-        {view.handedOver
-          ? <><p>{t('handedOver', { practice: view.practiceName })}</p><form action={giveBackAction.bind(null, view.packetId)}><Button type="submit" weight="primary">{t('closeMine')}</Button></form></>
-          : <p><a href={`/f/${view.packetId}/paper`}>{t('copy')}</a></p>}
+      <Doorstep name={(await app.practice())?.name ?? ""}>
+        <p>{clientWords("fill")("outside")}</p>
       </Doorstep>
     );
-  if (view.parts.length === 0) return <Doorstep name={view.practiceName} language={language}><p>{t('closedText')}</p></Doorstep>;
+  const view = result.value;
+  const language = clientLanguage(view.language);
+  const t = clientWords("fill", language);
+  if (view.state === "returned" || view.state === "settled")
+    return (
+      <Doorstep name={view.practiceName} language={language}>
+        <h1>{t("doneTitle")}</h1>
+        <p dir="auto" style={{ whiteSpace: "pre-wrap" }}>
+          {view.finish.text ?? t("doneText", { practice: view.practiceName })}
+        </p>
+        {view.repeats && <p>{t("again")}</p>}
+        <p dir="auto">{view.supportText}</p>
+        {view.leaflets.length > 0 && (
+          <>
+            <p>{t("leaflets")}</p>
+            <ul>
+              {view.leaflets.map((l) => (
+                <li key={l.id}>
+                  <a href={`/f/${view.packetId}/leaflet/${l.id}`} dir="auto">
+                    {l.title}
+                  </a>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+        {view.finish.address && !view.handedOver && (
+          <p>
+            <a href={view.finish.address} rel="noreferrer">
+              {t("goOn")}: <bdi>{new URL(view.finish.address).host}</bdi>
+            </a>
+          </p>
+        )}
+        {view.handedOver ? (
+          <>
+            <p>{t("handedOver", { practice: view.practiceName })}</p>
+            <form action={giveBackAction.bind(null, view.packetId)}>
+              <Button type="submit" weight="primary">
+                {t("closeMine")}
+              </Button>
+            </form>
+          </>
+        ) : (
+          <p>
+            <a href={`/f/${view.packetId}/paper`}>{t("copy")}</a>
+          </p>
+        )}
+      </Doorstep>
+    );
+  if (view.parts.length === 0)
+    return (
+      <Doorstep name={view.practiceName} language={language}>
+        <p>{t("closedText")}</p>
+      </Doorstep>
+    );
   return (
-    <TimeFrameProvider frame={{ locale: language === 'en' ? view.locale : language, zone: view.zone, now: app.ports.clock.now() }}>
-      <Filling words={{ language, messages: fillMessages(language) }} packetId={view.packetId} view={view} firstStep={typeof step === 'string' ? step : undefined} />
+    <TimeFrameProvider
+      frame={{ locale: language === "en" ? view.locale : language, zone: view.zone, now: app.ports.clock.now() }}
+    >
+      <Filling
+        words={{ language, messages: fillMessages(language) }}
+        packetId={view.packetId}
+        view={view}
+        firstStep={typeof step === "string" ? step : undefined}
+      />
     </TimeFrameProvider>
   );
 }

@@ -1,43 +1,87 @@
-import type { Metadata } from 'next';
-import { cache } from 'react';
-import { application, useCases } from '@/compose';
-import { clientLanguage, clientLanguages, clientWords } from '@/i18n/client-words';
-import { Doorstep } from '@/ui/doorstep';
-import { knownPass } from '../../../_server/request';
-import { runAsStranger } from '../../../_server/run';
-import { Door } from './door';
+import type { Metadata } from "next";
+import { cache } from "react";
+import { application, useCases } from "@/compose";
+import { clientLanguage, clientLanguages, clientWords } from "@/i18n/client-words";
+import { Doorstep } from "@/ui/doorstep";
+import { knownPass } from "../../../_server/request";
+import { runAsStranger } from "../../../_server/run";
+import { Door } from "./door";
 
-interface Props { readonly params: Promise<{ readonly token: string }>; readonly searchParams: Promise<{ readonly in?: string | string[] }> }
+interface Props {
+  readonly params: Promise<{ readonly token: string }>;
+  readonly searchParams: Promise<{ readonly in?: string | string[] }>;
+}
 /** Asked once, for the page and its title. */
 const look = cache(async (token: string) => runAsStranger(useCases.openLink, { token, known: await knownPass() }));
-const chosenIn = async (searchParams: Props['searchParams']): Promise<string | undefined> => {
+const chosenIn = async (searchParams: Props["searchParams"]): Promise<string | undefined> => {
   const wanted = (await searchParams).in;
-  return typeof wanted === 'string' && clientLanguages.includes(wanted) ? wanted : undefined;
+  return typeof wanted === "string" && clientLanguages.includes(wanted) ? wanted : undefined;
 };
 export async function generateMetadata({ params, searchParams }: Props): Promise<Metadata> {
   const result = await look((await params).token);
-  return { title: { absolute: clientWords('door', (await chosenIn(searchParams)) ?? (result.ok ? result.value.language : 'en'))('page') } };
+  return {
+    title: {
+      absolute: clientWords(
+        "door",
+        (await chosenIn(searchParams)) ?? (result.ok ? result.value.language : "en"),
+      )("page"),
+    },
+  };
 }
 export default async function DoorPage({ params, searchParams }: Props) {
-  const { token } = await params, chosen = await chosenIn(searchParams), result = await look(token);
-  const practice = (await (await application()).practice())?.name ?? '';
+  const { token } = await params;
+  const chosen = await chosenIn(searchParams);
+  const result = await look(token);
+  const practice = (await (await application()).practice())?.name ?? "";
   if (!result.ok) {
-    const t = clientWords('door', chosen);
-    const locked = result.error.reason === 'locked';
-    return <Doorstep name={practice} language={chosen ?? 'en'}><h1>{t(locked ? 'lockedTitle' : 'closedTitle')}</h1><p>{t(locked ? 'locked' : 'closed')}</p><Languages language={chosen ?? 'en'} /></Doorstep>;
+    const t = clientWords("door", chosen);
+    const locked = result.error.reason === "locked";
+    return (
+      <Doorstep name={practice} language={chosen ?? "en"}>
+        <h1>{t(locked ? "lockedTitle" : "closedTitle")}</h1>
+        <p>{t(locked ? "locked" : "closed")}</p>
+        <Languages language={chosen ?? "en"} />
+      </Doorstep>
+    );
   }
   // An address runs from left to right, whatever stands around it.
-  const { way, channel, codeOut, details, onBehalf } = result.value, masked = `\u2066${result.value.masked}\u2069`, language = chosen ?? clientLanguage(result.value.language);
-  const t = clientWords('door', language);
+  const { way, channel, codeOut, details, onBehalf } = result.value;
+  const masked = `\u2066${result.value.masked}\u2069`;
+  const language = chosen ?? clientLanguage(result.value.language);
+  const t = clientWords("door", language);
   return (
     <Doorstep name={practice} language={language}>
-      <h1>{t('title')}</h1>
-      <p>{t(way === 'details' ? 'detailsWhy' : way === 'read-out' ? 'readOut' : way === 'known' ? 'known' : way === 'none' ? 'free' : 'why')}</p>
+      <h1>{t("title")}</h1>
+      <p>
+        {t(
+          way === "details"
+            ? "detailsWhy"
+            : way === "read-out"
+              ? "readOut"
+              : way === "known"
+                ? "known"
+                : way === "none"
+                  ? "free"
+                  : "why",
+        )}
+      </p>
       <Door
-        token={token} way={way} codeOut={codeOut} language={language} switched={chosen !== undefined}
+        token={token}
+        way={way}
+        codeOut={codeOut}
+        language={language}
+        switched={chosen !== undefined}
         words={{
-          to: t(channel === 'email' ? 'toEmail' : 'toText', { masked }), send: t('send'), again: t('again'), codeLabel: t(way === 'read-out' ? 'readOutLabel' : 'codeLabel'), birthDate: t(onBehalf ? 'birthDateOf' : 'birthDate'), word: t(details === 'postcode' ? 'postcode' : onBehalf ? 'lastNameOf' : 'lastName'), codeHelp: t('codeHelp'),
-          check: t('check'), sent: t(channel === 'email' ? 'sentEmail' : 'sentText', { masked }), notMine: t('notMine'),
+          to: t(channel === "email" ? "toEmail" : "toText", { masked }),
+          send: t("send"),
+          again: t("again"),
+          codeLabel: t(way === "read-out" ? "readOutLabel" : "codeLabel"),
+          birthDate: t(onBehalf ? "birthDateOf" : "birthDate"),
+          word: t(details === "postcode" ? "postcode" : onBehalf ? "lastNameOf" : "lastName"),
+          codeHelp: t("codeHelp"),
+          check: t("check"),
+          sent: t(channel === "email" ? "sentEmail" : "sentText", { masked }),
+          notMine: t("notMine"),
         }}
       />
       <Languages language={language} />
@@ -45,8 +89,24 @@ export default async function DoorPage({ params, searchParams }: Props) {
   );
 }
 
-const names: Readonly<Record<string, string>> = { en: 'English', es: 'Español', fr: 'Français', ar: 'العربية' };
+const names: Readonly<Record<string, string>> = { en: "English", es: "Español", fr: "Français", ar: "العربية" };
 /** The same page in another language; links, so that nothing has to be loaded for them. */
 function Languages({ language }: { readonly language: string }) {
-  return <nav aria-label={clientWords('fill', language)('language')}>{clientLanguages.filter((l) => l !== language).map((l) => <a key={l} href={`?in=${l}`} lang={l} hrefLang={l} style={{ marginInlineEnd: '1.25rem', display: 'inline-block', paddingBlock: '0.35rem' }}>{names[l]}</a>)}</nav>;
+  return (
+    <nav aria-label={clientWords("fill", language)("language")}>
+      {clientLanguages
+        .filter((l) => l !== language)
+        .map((l) => (
+          <a
+            key={l}
+            href={`?in=${l}`}
+            lang={l}
+            hrefLang={l}
+            style={{ marginInlineEnd: "1.25rem", display: "inline-block", paddingBlock: "0.35rem" }}
+          >
+            {names[l]}
+          </a>
+        ))}
+    </nav>
+  );
 }

@@ -1,7 +1,7 @@
-import type { Metadata } from 'next';
-import { CodeForm } from '../sign-in-form';
+import type { Metadata } from "next";
+import { CodeForm } from "../sign-in-form";
 
-export const metadata: Metadata = { title: 'Sign in' };
+export const metadata: Metadata = { title: "Sign in" };
 export default function CodePage() {
   return <CodeForm />;
 }

@@ -1,48 +1,109 @@
-'use client';
-import { useState } from 'react';
-import styled from 'styled-components';
-import { libraryRights, type Id, type LibraryRight } from '@/core/shared';
-import { RadioGroup } from '@/ui/fields';
-import { ActionForm } from '@/ui/form';
-import { MarginRow, SectionTitle, Soft, Stack } from '@/ui/page';
-import { Pick } from '@/ui/pick';
-import { shareAction } from '../actions';
+"use client";
+import { useState } from "react";
+import styled from "styled-components";
+import { libraryRights, type Id, type LibraryRight } from "@/core/shared";
+import { RadioGroup } from "@/ui/fields";
+import { ActionForm } from "@/ui/form";
+import { MarginRow, SectionTitle, Soft, Stack } from "@/ui/page";
+import { Pick } from "@/ui/pick";
+import { shareAction } from "../actions";
 
 export interface SharingProps {
-  readonly id: Id<'Questionnaire'>;
-  readonly sharing: { readonly mayChange: boolean; readonly everyone: LibraryRight; readonly people: readonly { readonly id: Id<'Staff'>; readonly name: string; readonly title: string; readonly you: boolean; readonly always: boolean; readonly may: LibraryRight }[] };
+  readonly id: Id<"Questionnaire">;
+  readonly sharing: {
+    readonly mayChange: boolean;
+    readonly everyone: LibraryRight;
+    readonly people: readonly {
+      readonly id: Id<"Staff">;
+      readonly name: string;
+      readonly title: string;
+      readonly you: boolean;
+      readonly always: boolean;
+      readonly may: LibraryRight;
+    }[];
+  };
 }
-const everyoneWords: Readonly<Record<LibraryRight, string>> = { edit: 'Everyone may send and change it', use: 'Everyone may send it; only some may change it', none: 'Only some may send or change it' };
-const words: Readonly<Record<LibraryRight, string>> = { none: 'not see it', use: 'send it, not change it', edit: 'send and change it' };
+const everyoneWords: Readonly<Record<LibraryRight, string>> = {
+  edit: "Everyone may send and change it",
+  use: "Everyone may send it; only some may change it",
+  none: "Only some may send or change it",
+};
+const words: Readonly<Record<LibraryRight, string>> = {
+  none: "not see it",
+  use: "send it, not change it",
+  edit: "send and change it",
+};
 
 /** Who in the practice may send it, and who may change it. */
 export function Sharing({ id, sharing: { mayChange, everyone: now, people } }: SharingProps) {
   const [everyone, setEveryone] = useState(now);
-  const [rights, setRights] = useState<Readonly<Record<string, LibraryRight>>>(() => Object.fromEntries(people.map((p) => [p.id, p.may])));
+  const [rights, setRights] = useState<Readonly<Record<string, LibraryRight>>>(() =>
+    Object.fromEntries(people.map((p) => [p.id, p.may])),
+  );
   // Whoever closes it keeps changing it; the server sees to that.
   const chosen = people.filter((p) => !p.always && !p.you);
-  const least = (may: LibraryRight): LibraryRight => (libraryRights.indexOf(may) < libraryRights.indexOf(everyone) ? everyone : may);
+  const least = (may: LibraryRight): LibraryRight =>
+    libraryRights.indexOf(may) < libraryRights.indexOf(everyone) ? everyone : may;
   return (
     <>
       <SectionTitle>Who may use it</SectionTitle>
-      <MarginRow margin={<>Owners may always<br />change it</>}>
-        {!mayChange
-          ? <p>{everyoneWords[now]}. It is shared with you to send; a copy is yours to change.</p>
-          : (
-            <ActionForm action={shareAction} submit="Save who may use it" weight="plain" hidden={{ id, everyone, ...Object.fromEntries(chosen.map((p) => [`may:${p.id}`, everyone === 'edit' ? 'none' : (rights[p.id] ?? 'none')])) }}>
-              <Stack>
-                <RadioGroup label="In this practice" value={everyone} onChange={(v) => setEveryone(v as LibraryRight)} options={[...libraryRights].reverse().map((r) => ({ value: r, label: everyoneWords[r] }))} />
-                {everyone !== 'edit' && chosen.map((p) => (
+      <MarginRow
+        margin={
+          <>
+            Owners may always
+            <br />
+            change it
+          </>
+        }
+      >
+        {!mayChange ? (
+          <p>{everyoneWords[now]}. It is shared with you to send; a copy is yours to change.</p>
+        ) : (
+          <ActionForm
+            action={shareAction}
+            submit="Save who may use it"
+            weight="plain"
+            hidden={{
+              id,
+              everyone,
+              ...Object.fromEntries(
+                chosen.map((p) => [`may:${p.id}`, everyone === "edit" ? "none" : (rights[p.id] ?? "none")]),
+              ),
+            }}
+          >
+            <Stack>
+              <RadioGroup
+                label="In this practice"
+                value={everyone}
+                onChange={(v) => setEveryone(v as LibraryRight)}
+                options={[...libraryRights].reverse().map((r) => ({ value: r, label: everyoneWords[r] }))}
+              />
+              {everyone !== "edit" &&
+                chosen.map((p) => (
                   <Person key={p.id}>
-                    <span><bdi>{p.name}</bdi> <Soft>{p.title}</Soft></span>
-                    <Pick bare small label={`${p.name} may`} value={least(rights[p.id] ?? 'none')} options={libraryRights.filter((r) => r === least(r)).map((r) => ({ value: r, label: words[r] }))} onChange={(v) => setRights({ ...rights, [p.id]: v as LibraryRight })} />
+                    <span>
+                      <bdi>{p.name}</bdi> <Soft>{p.title}</Soft>
+                    </span>
+                    <Pick
+                      bare
+                      small
+                      label={`${p.name} may`}
+                      value={least(rights[p.id] ?? "none")}
+                      options={libraryRights.filter((r) => r === least(r)).map((r) => ({ value: r, label: words[r] }))}
+                      onChange={(v) => setRights({ ...rights, [p.id]: v as LibraryRight })}
+                    />
                   </Person>
                 ))}
-              </Stack>
-            </ActionForm>
-          )}
+            </Stack>
+          </ActionForm>
+        )}
       </MarginRow>
     </>
   );
 }
-const Person = styled.div`display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 14rem); gap: 1rem; align-items: center;`;
+const Person = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 14rem);
+  gap: 1rem;
+  align-items: center;
+`;

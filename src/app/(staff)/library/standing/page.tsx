@@ -1,10 +1,16 @@
-import { randomUUID } from 'node:crypto';
-import type { Metadata } from 'next';
-import { useCases } from '@/compose';
-import { load } from '../../../_server/run';
-import { StandingView } from './standing-view';
+import { randomUUID } from "node:crypto";
+import type { Metadata } from "next";
+import { useCases } from "@/compose";
+import { load } from "../../../_server/run";
+import { StandingView } from "./standing-view";
 
-export const metadata: Metadata = { title: 'Standing packets' };
+export const metadata: Metadata = { title: "Standing packets" };
 export default async function StandingPage() {
-  return <StandingView packets={await load(useCases.standingPackets, {})} leaflets={await load(useCases.leaflets, {})} newId={randomUUID()} />;
+  return (
+    <StandingView
+      packets={await load(useCases.standingPackets, {})}
+      leaflets={await load(useCases.leaflets, {})}
+      newId={randomUUID()}
+    />
+  );
 }

@@ -1,97 +1,269 @@
-'use client';
-import { useState } from 'react';
-import type { StandingLine } from '@/core/packet';
-import type { Id, Instant } from '@/core/shared';
-import { Button } from '@/ui/button';
-import { Checkbox, CheckboxGroup, TextField } from '@/ui/fields';
-import { FileForm } from '@/ui/file-form';
-import { ActionForm, type FormState } from '@/ui/form';
-import { Notice } from '@/ui/notice';
-import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
-import { Pick } from '@/ui/pick';
-import { Moment } from '@/ui/time';
-import { addLeafletAction, putStandingAction, removeStandingAction, retireLeafletAction } from './actions';
+"use client";
+import { useState } from "react";
+import type { StandingLine } from "@/core/packet";
+import type { Id, Instant } from "@/core/shared";
+import { Button } from "@/ui/button";
+import { Checkbox, CheckboxGroup, TextField } from "@/ui/fields";
+import { FileForm } from "@/ui/file-form";
+import { ActionForm, type FormState } from "@/ui/form";
+import { Notice } from "@/ui/notice";
+import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/page";
+import { Pick } from "@/ui/pick";
+import { Moment } from "@/ui/time";
+import { addLeafletAction, putStandingAction, removeStandingAction, retireLeafletAction } from "./actions";
 
-interface Named { readonly id: string; readonly title: string }
-interface StandingPacket { readonly id: Id<'StandingPacket'>; readonly title: string; readonly questionnaires: readonly StandingLine[]; readonly visitTypes: readonly Id<'VisitType'>[]; readonly leaflets: readonly Id<'Leaflet'>[] }
+interface Named {
+  readonly id: string;
+  readonly title: string;
+}
+interface StandingPacket {
+  readonly id: Id<"StandingPacket">;
+  readonly title: string;
+  readonly questionnaires: readonly StandingLine[];
+  readonly visitTypes: readonly Id<"VisitType">[];
+  readonly leaflets: readonly Id<"Leaflet">[];
+}
 export interface StandingViewProps {
   readonly newId: string;
-  readonly packets: { readonly list: readonly StandingPacket[]; readonly questionnaires: readonly (Named & { readonly kind: string })[]; readonly visitTypes: readonly { readonly id: string; readonly name: string }[]; readonly leaflets: readonly Named[] };
-  readonly leaflets: readonly { readonly id: Id<'Leaflet'>; readonly title: string; readonly createdAt: Instant; readonly retired: boolean }[];
+  readonly packets: {
+    readonly list: readonly StandingPacket[];
+    readonly questionnaires: readonly (Named & { readonly kind: string })[];
+    readonly visitTypes: readonly { readonly id: string; readonly name: string }[];
+    readonly leaflets: readonly Named[];
+  };
+  readonly leaflets: readonly {
+    readonly id: Id<"Leaflet">;
+    readonly title: string;
+    readonly createdAt: Instant;
+    readonly retired: boolean;
+  }[];
 }
 /** Lists of questionnaires that are sent together again and again, and the leaflets that go along. */
 export function StandingView({ packets, leaflets, newId }: StandingViewProps) {
   const [open, setOpen] = useState<string>();
-  const titleOf = (id: string): string => packets.questionnaires.find((q) => q.id === id)?.title ?? 'one that is no longer in use';
+  const titleOf = (id: string): string =>
+    packets.questionnaires.find((q) => q.id === id)?.title ?? "one that is no longer in use";
   return (
-    <Page title="Standing packets" margin={packets.list.length === 0 ? 'none yet' : packets.list.length === 1 ? 'one packet' : `${packets.list.length} packets`}>
-      {packets.list.length === 0 && <MarginRow margin=""><p>None yet. What you send together again and again, put together once: pick its questionnaires below, in order, and say which kinds of visit it is for.</p></MarginRow>}
+    <Page
+      title="Standing packets"
+      margin={
+        packets.list.length === 0
+          ? "none yet"
+          : packets.list.length === 1
+            ? "one packet"
+            : `${packets.list.length} packets`
+      }
+    >
+      {packets.list.length === 0 && (
+        <MarginRow margin="">
+          <p>
+            None yet. What you send together again and again, put together once: pick its questionnaires below, in
+            order, and say which kinds of visit it is for.
+          </p>
+        </MarginRow>
+      )}
       {packets.list.map((s) => (
-        <MarginRow key={s.id} margin={s.visitTypes.length > 0 ? packets.visitTypes.filter((v) => s.visitTypes.some((t) => t === v.id)).map((v) => v.name).join(', ') : 'any visit'}>
-          {open === s.id
-            ? <StandingForm packets={packets} start={s} id={s.id} done={() => setOpen(undefined)} />
-            : (
-              <Stack $gap="0.4rem">
-                <strong>{s.title}</strong>
-                <ol>{s.questionnaires.map((q, i) => <li key={q.id}><Soft className="figures">{i + 1}. </Soft>{titleOf(q.id)} {q.prefill && <Soft>begun with what is on file</Soft>}</li>)}</ol>
-                {s.leaflets.length > 0 && <Soft>With {leaflets.filter((l) => s.leaflets.includes(l.id)).map((l) => l.title).join(', ')}</Soft>}
-                <Cluster>
-                  <Button weight="quiet" aria-label={`Change ${s.title}`} onPress={() => setOpen(s.id)}>Change</Button>
-                  <ActionForm action={removeStandingAction} submit={`Remove “${s.title}”`} weight="quiet" hidden={{ id: s.id }} />
-                </Cluster>
-              </Stack>
-            )}
+        <MarginRow
+          key={s.id}
+          margin={
+            s.visitTypes.length > 0
+              ? packets.visitTypes
+                  .filter((v) => s.visitTypes.some((t) => t === v.id))
+                  .map((v) => v.name)
+                  .join(", ")
+              : "any visit"
+          }
+        >
+          {open === s.id ? (
+            <StandingForm packets={packets} start={s} id={s.id} done={() => setOpen(undefined)} />
+          ) : (
+            <Stack $gap="0.4rem">
+              <strong>{s.title}</strong>
+              <ol>
+                {s.questionnaires.map((q, i) => (
+                  <li key={q.id}>
+                    <Soft className="figures">{i + 1}. </Soft>
+                    {titleOf(q.id)} {q.prefill && <Soft>begun with what is on file</Soft>}
+                  </li>
+                ))}
+              </ol>
+              {s.leaflets.length > 0 && (
+                <Soft>
+                  With{" "}
+                  {leaflets
+                    .filter((l) => s.leaflets.includes(l.id))
+                    .map((l) => l.title)
+                    .join(", ")}
+                </Soft>
+              )}
+              <Cluster>
+                <Button weight="quiet" aria-label={`Change ${s.title}`} onPress={() => setOpen(s.id)}>
+                  Change
+                </Button>
+                <ActionForm
+                  action={removeStandingAction}
+                  submit={`Remove “${s.title}”`}
+                  weight="quiet"
+                  hidden={{ id: s.id }}
+                />
+              </Cluster>
+            </Stack>
+          )}
         </MarginRow>
       ))}
       <SectionTitle>A new one</SectionTitle>
-      <MarginRow margin="Put it together"><StandingForm key={newId} packets={packets} id={newId} /></MarginRow>
+      <MarginRow margin="Put it together">
+        <StandingForm key={newId} packets={packets} id={newId} />
+      </MarginRow>
       <SectionTitle>Leaflets</SectionTitle>
-      {leaflets.filter((l) => !l.retired).map((l) => (
-        <MarginRow key={l.id} margin={<Moment at={l.createdAt} as="day" />}>
-          <Cluster $gap="0.4rem 1.5rem"><a href={`/api/leaflets/${l.id}`}>{l.title}</a><ActionForm action={retireLeafletAction} submit={`Send ${l.title} no more`} weight="quiet" hidden={{ id: l.id }} /></Cluster>
-        </MarginRow>
-      ))}
+      {leaflets
+        .filter((l) => !l.retired)
+        .map((l) => (
+          <MarginRow key={l.id} margin={<Moment at={l.createdAt} as="day" />}>
+            <Cluster $gap="0.4rem 1.5rem">
+              <a href={`/api/leaflets/${l.id}`}>{l.title}</a>
+              <ActionForm
+                action={retireLeafletAction}
+                submit={`Send ${l.title} no more`}
+                weight="quiet"
+                hidden={{ id: l.id }}
+              />
+            </Cluster>
+          </MarginRow>
+        ))}
       <MarginRow margin="Add one">
         <Stack $gap="0.6rem">
           <p>A PDF or a picture. It goes along with the e-mail, and stands on the client’s page to be read.</p>
-          <FileForm action={addLeafletAction} initial={{} as FormState} label="Choose a file" accept={['application/pdf', 'image/png', 'image/jpeg', 'image/webp']}>{(state) => (state.message ? <Notice tone="problem">{state.message}</Notice> : null)}</FileForm>
+          <FileForm
+            action={addLeafletAction}
+            initial={{} as FormState}
+            label="Choose a file"
+            accept={["application/pdf", "image/png", "image/jpeg", "image/webp"]}
+          >
+            {(state) => (state.message ? <Notice tone="problem">{state.message}</Notice> : null)}
+          </FileForm>
         </Stack>
       </MarginRow>
     </Page>
   );
 }
 
-function StandingForm({ packets, start, id, done }: { readonly packets: StandingViewProps['packets']; readonly start?: StandingPacket; readonly id: string; readonly done?: () => void }) {
-  const [lines, setLines] = useState<readonly { readonly id: string; readonly prefill: boolean }[]>(start?.questionnaires ?? []);
+function StandingForm({
+  packets,
+  start,
+  id,
+  done,
+}: {
+  readonly packets: StandingViewProps["packets"];
+  readonly start?: StandingPacket;
+  readonly id: string;
+  readonly done?: () => void;
+}) {
+  const [lines, setLines] = useState<readonly { readonly id: string; readonly prefill: boolean }[]>(
+    start?.questionnaires ?? [],
+  );
   const [types, setTypes] = useState<readonly string[]>(start?.visitTypes ?? []);
   const [sheets, setSheets] = useState<readonly string[]>(start?.leaflets ?? []);
-  const titleOf = (q: string): string => packets.questionnaires.find((x) => x.id === q)?.title ?? 'no longer in use';
-  const move = (i: number, by: -1 | 1): void => { const next = [...lines]; const [line] = next.splice(i, 1); next.splice(i + by, 0, line!); setLines(next); };
+  const titleOf = (q: string): string => packets.questionnaires.find((x) => x.id === q)?.title ?? "no longer in use";
+  const move = (i: number, by: -1 | 1): void => {
+    const next = [...lines];
+    const [line] = next.splice(i, 1);
+    next.splice(i + by, 0, line!);
+    setLines(next);
+  };
   return (
-    <ActionForm action={putStandingAction} submit={start ? `Save “${start.title}”` : 'Keep this packet'} weight={start ? 'primary' : 'plain'} disabled={lines.length === 0} hidden={{ id }}>
-      <TextField name="title" label="What it is called" defaultValue={start?.title ?? ''} maxLength={200} />
+    <ActionForm
+      action={putStandingAction}
+      submit={start ? `Save “${start.title}”` : "Keep this packet"}
+      weight={start ? "primary" : "plain"}
+      disabled={lines.length === 0}
+      hidden={{ id }}
+    >
+      <TextField name="title" label="What it is called" defaultValue={start?.title ?? ""} maxLength={200} />
       {lines.length > 0 && (
         <ol aria-label="Its questionnaires, in order">
           {lines.map((l, i) => (
             <li key={l.id}>
               <Cluster $gap="0.3rem 1rem">
-                <span style={{ flex: '1 1 14rem' }}><Soft className="figures">{i + 1}. </Soft>{titleOf(l.id)}</span>
-                <Button weight="quiet" isDisabled={i === 0} aria-label={`Move ${titleOf(l.id)} up`} onPress={() => move(i, -1)}>Up</Button>
-                <Button weight="quiet" isDisabled={i === lines.length - 1} aria-label={`Move ${titleOf(l.id)} down`} onPress={() => move(i, 1)}>Down</Button>
-                <Button weight="quiet" aria-label={`Take ${titleOf(l.id)} out`} onPress={() => setLines(lines.filter((x) => x !== l))}>Take out</Button>
-                <Checkbox isSelected={l.prefill} onChange={(prefill) => setLines(lines.map((x) => (x === l ? { ...x, prefill } : x)))} label="begun with what is on file" />
+                <span style={{ flex: "1 1 14rem" }}>
+                  <Soft className="figures">{i + 1}. </Soft>
+                  {titleOf(l.id)}
+                </span>
+                <Button
+                  weight="quiet"
+                  isDisabled={i === 0}
+                  aria-label={`Move ${titleOf(l.id)} up`}
+                  onPress={() => move(i, -1)}
+                >
+                  Up
+                </Button>
+                <Button
+                  weight="quiet"
+                  isDisabled={i === lines.length - 1}
+                  aria-label={`Move ${titleOf(l.id)} down`}
+                  onPress={() => move(i, 1)}
+                >
+                  Down
+                </Button>
+                <Button
+                  weight="quiet"
+                  aria-label={`Take ${titleOf(l.id)} out`}
+                  onPress={() => setLines(lines.filter((x) => x !== l))}
+                >
+                  Take out
+                </Button>
+                <Checkbox
+                  isSelected={l.prefill}
+                  onChange={(prefill) => setLines(lines.map((x) => (x === l ? { ...x, prefill } : x)))}
+                  label="begun with what is on file"
+                />
               </Cluster>
-              <input type="hidden" name="questionnaireIds" value={l.id} />{l.prefill && <input type="hidden" name="prefillIds" value={l.id} />}
+              <input type="hidden" name="questionnaireIds" value={l.id} />
+              {l.prefill && <input type="hidden" name="prefillIds" value={l.id} />}
             </li>
           ))}
         </ol>
       )}
-      <div style={{ maxInlineSize: '28rem' }}><Pick label="Add a questionnaire" value="" placeholder="choose one" options={packets.questionnaires.filter((q) => !lines.some((l) => l.id === q.id)).map((q) => ({ value: q.id, label: `${q.title}, ${q.kind}` }))} onChange={(q) => { if (q) setLines([...lines, { id: q, prefill: false }]); }} /></div>
-      <CheckboxGroup label="The kinds of visit it is for" value={[...types]} onChange={setTypes} options={packets.visitTypes.map((v) => ({ value: v.id, label: v.name }))} />
-      {packets.leaflets.length > 0 && <CheckboxGroup label="Leaflets that go with it" value={[...sheets]} onChange={setSheets} options={packets.leaflets.map((l) => ({ value: l.id, label: l.title }))} />}
-      {types.map((t) => <input key={t} type="hidden" name="visitTypeIds" value={t} />)}
-      {sheets.map((s) => <input key={s} type="hidden" name="leafletIds" value={s} />)}
-      {done && <div><Button weight="quiet" onPress={done}>Leave it as it was</Button></div>}
+      <div style={{ maxInlineSize: "28rem" }}>
+        <Pick
+          label="Add a questionnaire"
+          value=""
+          placeholder="choose one"
+          options={packets.questionnaires
+            .filter((q) => !lines.some((l) => l.id === q.id))
+            .map((q) => ({ value: q.id, label: `${q.title}, ${q.kind}` }))}
+          onChange={(q) => {
+            if (q) setLines([...lines, { id: q, prefill: false }]);
+          }}
+        />
+      </div>
+      <CheckboxGroup
+        label="The kinds of visit it is for"
+        value={[...types]}
+        onChange={setTypes}
+        options={packets.visitTypes.map((v) => ({ value: v.id, label: v.name }))}
+      />
+      {packets.leaflets.length > 0 && (
+        <CheckboxGroup
+          label="Leaflets that go with it"
+          value={[...sheets]}
+          onChange={setSheets}
+          options={packets.leaflets.map((l) => ({ value: l.id, label: l.title }))}
+        />
+      )}
+      {types.map((t) => (
+        <input key={t} type="hidden" name="visitTypeIds" value={t} />
+      ))}
+      {sheets.map((s) => (
+        <input key={s} type="hidden" name="leafletIds" value={s} />
+      ))}
+      {done && (
+        <div>
+          <Button weight="quiet" onPress={done}>
+            Leave it as it was
+          </Button>
+        </div>
+      )}
     </ActionForm>
   );
 }

@@ -1,11 +1,18 @@
-'use server';
-import { useCases } from '@/compose';
-import type { Instant } from '@/core/shared';
-import { runAsStaff } from '../../../_server/run';
+"use server";
+import { useCases } from "@/compose";
+import type { Instant } from "@/core/shared";
+import { runAsStaff } from "../../../_server/run";
 
-export type SaveOutcome = { readonly ok: true; readonly revision: number; readonly savedAt: Instant } | { readonly ok: false; readonly reason: string };
+export type SaveOutcome =
+  | { readonly ok: true; readonly revision: number; readonly savedAt: Instant }
+  | { readonly ok: false; readonly reason: string };
 
-export async function saveNoteAction(input: { noteId: string; revision: number; own: readonly { id: string; text: string }[]; removed: readonly string[] }): Promise<SaveOutcome> {
+export async function saveNoteAction(input: {
+  noteId: string;
+  revision: number;
+  own: readonly { id: string; text: string }[];
+  removed: readonly string[];
+}): Promise<SaveOutcome> {
   const result = await runAsStaff(useCases.saveNote, input);
   return result.ok ? { ok: true, ...result.value } : { ok: false, reason: result.error.reason };
 }

@@ -1,27 +1,37 @@
-'use client';
-import { Link } from '@/ui/link';
-import { useRef, useState } from 'react';
-import styled from 'styled-components';
-import type { NoteBlock, QuotedAnswer } from '@/core/notes';
-import type { Id, Instant } from '@/core/shared';
-import { useAutosave } from '@/ui/autosave';
-import { Button } from '@/ui/button';
-import { TextField } from '@/ui/fields';
-import { Notice } from '@/ui/notice';
-import { Cluster, MarginRow, Page, Soft } from '@/ui/page';
-import { Moment } from '@/ui/time';
-import { saveNoteAction } from './actions';
+"use client";
+import { Link } from "@/ui/link";
+import { useRef, useState } from "react";
+import styled from "styled-components";
+import type { NoteBlock, QuotedAnswer } from "@/core/notes";
+import type { Id, Instant } from "@/core/shared";
+import { useAutosave } from "@/ui/autosave";
+import { Button } from "@/ui/button";
+import { TextField } from "@/ui/fields";
+import { Notice } from "@/ui/notice";
+import { Cluster, MarginRow, Page, Soft } from "@/ui/page";
+import { Moment } from "@/ui/time";
+import { saveNoteAction } from "./actions";
 
 export interface NoteEditorProps {
   readonly note: {
-    readonly id: Id<'Note'>; readonly clientId: Id<'Client'>; readonly clientName: string; readonly layout: string; readonly author: string; readonly revision: number; readonly updatedAt: Instant;
-    readonly visit: { readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined; readonly blocks: readonly NoteBlock[];
+    readonly id: Id<"Note">;
+    readonly clientId: Id<"Client">;
+    readonly clientName: string;
+    readonly layout: string;
+    readonly author: string;
+    readonly revision: number;
+    readonly updatedAt: Instant;
+    readonly visit:
+      { readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
+    readonly blocks: readonly NoteBlock[];
   };
 }
 const keyOf = (b: QuotedAnswer): string => `${b.partId} ${b.key}`;
 
 export function NoteEditor({ note }: NoteEditorProps) {
-  const [texts, setTexts] = useState<Readonly<Record<string, string>>>(() => Object.fromEntries(note.blocks.flatMap((b) => (b.kind === 'own' ? [[b.id, b.text]] : []))));
+  const [texts, setTexts] = useState<Readonly<Record<string, string>>>(() =>
+    Object.fromEntries(note.blocks.flatMap((b) => (b.kind === "own" ? [[b.id, b.text]] : []))),
+  );
   const [removed, setRemoved] = useState<readonly string[]>([]);
   const [savedAt, setSavedAt] = useState(note.updatedAt);
   const [stopped, setStopped] = useState<string>();
@@ -29,13 +39,28 @@ export function NoteEditor({ note }: NoteEditorProps) {
   const revision = useRef(note.revision);
 
   const { state, touch, flush } = useAutosave({
-    take: () => { const d = dirty.current; dirty.current = undefined; return d; },
-    giveBack: (d) => { dirty.current ??= d; },
+    take: () => {
+      const d = dirty.current;
+      dirty.current = undefined;
+      return d;
+    },
+    giveBack: (d) => {
+      dirty.current ??= d;
+    },
     save: async (d) => {
-      const outcome = await saveNoteAction({ noteId: note.id, revision: revision.current, own: Object.entries(d.texts).map(([id, text]) => ({ id, text })), removed: d.removed });
-      if (outcome.ok) { revision.current = outcome.revision; setSavedAt(outcome.savedAt); return 'done'; }
+      const outcome = await saveNoteAction({
+        noteId: note.id,
+        revision: revision.current,
+        own: Object.entries(d.texts).map(([id, text]) => ({ id, text })),
+        removed: d.removed,
+      });
+      if (outcome.ok) {
+        revision.current = outcome.revision;
+        setSavedAt(outcome.savedAt);
+        return "done";
+      }
       setStopped(outcome.reason);
-      return 'stop';
+      return "stop";
     },
   });
   const change = (next: { texts?: Readonly<Record<string, string>>; removed?: readonly string[] }): void => {
@@ -45,43 +70,150 @@ export function NoteEditor({ note }: NoteEditorProps) {
     dirty.current = now;
     touch();
   };
-  const quotes = note.blocks.filter((b): b is QuotedAnswer => b.kind === 'quoted');
+  const quotes = note.blocks.filter((b): b is QuotedAnswer => b.kind === "quoted");
   return (
     <Page
-      title={<>Note for <bdi>{note.clientName}</bdi></>}
-      margin={<>{note.visit ? <><Moment at={note.visit.startsAt} /><br />{note.visit.visitType}<br /></> : null}{note.author}</>}
-      actions={<Cluster><SavedWords role="status">{state === 'saved' ? <>Saved <Moment at={savedAt} as="clock" /></> : state === 'failed' ? 'Not saved yet, trying again' : state === 'stopped' ? 'Not saved' : 'Saving…'}</SavedWords><Link href={`/people/${note.clientId}`}>Chart</Link></Cluster>}
+      title={
+        <>
+          Note for <bdi>{note.clientName}</bdi>
+        </>
+      }
+      margin={
+        <>
+          {note.visit ? (
+            <>
+              <Moment at={note.visit.startsAt} />
+              <br />
+              {note.visit.visitType}
+              <br />
+            </>
+          ) : null}
+          {note.author}
+        </>
+      }
+      actions={
+        <Cluster>
+          <SavedWords role="status">
+            {state === "saved" ? (
+              <>
+                Saved <Moment at={savedAt} as="clock" />
+              </>
+            ) : state === "failed" ? (
+              "Not saved yet, trying again"
+            ) : state === "stopped" ? (
+              "Not saved"
+            ) : (
+              "Saving…"
+            )}
+          </SavedWords>
+          <Link href={`/people/${note.clientId}`}>Chart</Link>
+        </Cluster>
+      }
     >
-      {stopped && <MarginRow margin="Not saved"><Notice tone="problem">{stopped === 'note-moved' ? 'Somebody else saved this note since you opened it. What you typed is still here: copy it, load the page again, and put it in.' : 'This could not be saved. What you typed is still here: copy it before you leave.'}</Notice></MarginRow>}
+      {stopped && (
+        <MarginRow margin="Not saved">
+          <Notice tone="problem">
+            {stopped === "note-moved"
+              ? "Somebody else saved this note since you opened it. What you typed is still here: copy it, load the page again, and put it in."
+              : "This could not be saved. What you typed is still here: copy it before you leave."}
+          </Notice>
+        </MarginRow>
+      )}
       {note.blocks.map((b, i) => {
-        if (b.kind === 'own')
+        if (b.kind === "own")
           return (
             <MarginRow key={b.id} margin={<Whose $tone="--plum">Your words</Whose>}>
-              <TextField label={<Heading>{b.heading}</Heading>} help={b.prompt} long value={texts[b.id] ?? ''} onChange={(v) => change({ texts: { ...texts, [b.id]: v } })} onBlur={() => void flush()} maxLength={50_000} />
+              <TextField
+                label={<Heading>{b.heading}</Heading>}
+                help={b.prompt}
+                long
+                value={texts[b.id] ?? ""}
+                onChange={(v) => change({ texts: { ...texts, [b.id]: v } })}
+                onBlur={() => void flush()}
+                maxLength={50_000}
+              />
             </MarginRow>
           );
         if (removed.includes(keyOf(b))) return null;
         const before = note.blocks[i - 1];
-        const first = before?.kind !== 'quoted' || before.questionnaire !== b.questionnaire;
+        const first = before?.kind !== "quoted" || before.questionnaire !== b.questionnaire;
         return (
           <Quote key={keyOf(b)}>
-            <MarginRow margin={<><Whose $tone="--fern">{quotes[0] === b || first ? 'Their words' : ''}</Whose>{first ? <div>{b.questionnaire}</div> : null}</>}>
+            <MarginRow
+              margin={
+                <>
+                  <Whose $tone="--fern">{quotes[0] === b || first ? "Their words" : ""}</Whose>
+                  {first ? <div>{b.questionnaire}</div> : null}
+                </>
+              }
+            >
               <QuoteLine>
-                <div><Asked>{b.question}</Asked><Said dir="auto">{b.answer === '' ? <Soft>Not answered</Soft> : b.answer}</Said></div>
-                <Button weight="quiet" aria-label={`Take out: ${b.question}`} onPress={() => change({ removed: [...removed, keyOf(b)] })}>Take out</Button>
+                <div>
+                  <Asked>{b.question}</Asked>
+                  <Said dir="auto">{b.answer === "" ? <Soft>Not answered</Soft> : b.answer}</Said>
+                </div>
+                <Button
+                  weight="quiet"
+                  aria-label={`Take out: ${b.question}`}
+                  onPress={() => change({ removed: [...removed, keyOf(b)] })}
+                >
+                  Take out
+                </Button>
               </QuoteLine>
             </MarginRow>
           </Quote>
         );
       })}
-      {removed.length > 0 && <MarginRow margin=""><Cluster><Soft>{removed.length} taken out of this note; the answers themselves stay.</Soft>{state !== 'saved' && <Button weight="quiet" onPress={() => change({ removed: [] })}>Put back</Button>}</Cluster></MarginRow>}
+      {removed.length > 0 && (
+        <MarginRow margin="">
+          <Cluster>
+            <Soft>{removed.length} taken out of this note; the answers themselves stay.</Soft>
+            {state !== "saved" && (
+              <Button weight="quiet" onPress={() => change({ removed: [] })}>
+                Put back
+              </Button>
+            )}
+          </Cluster>
+        </MarginRow>
+      )}
     </Page>
   );
 }
-const SavedWords = styled.span`color: var(--soft); font-size: 0.94rem;`;
-const Whose = styled.div<{ $tone: string }>`color: var(${({ $tone }) => $tone}); font-weight: 600;`;
-const Heading = styled.span`font: 600 1.1rem/1.3 var(--serif);`;
-const Quote = styled.div`background: var(--fern-wash);  & > div > :first-child { padding-inline-start: 0.6rem; }`;
-const QuoteLine = styled.div`display: flex; gap: 0.5rem 1rem; justify-content: space-between; align-items: flex-start; & > :first-child { flex: 1; min-width: 0; } & > button { flex: none; }`;
-const Asked = styled.div`color: var(--soft); font-size: 0.94rem;`;
-const Said = styled.div`white-space: pre-wrap; font: 500 1.06rem/1.5 var(--serif);`;
+const SavedWords = styled.span`
+  color: var(--soft);
+  font-size: 0.94rem;
+`;
+const Whose = styled.div<{ $tone: string }>`
+  color: var(${({ $tone }) => $tone});
+  font-weight: 600;
+`;
+const Heading = styled.span`
+  font: 600 1.1rem/1.3 var(--serif);
+`;
+const Quote = styled.div`
+  background: var(--fern-wash);
+  & > div > :first-child {
+    padding-inline-start: 0.6rem;
+  }
+`;
+const QuoteLine = styled.div`
+  display: flex;
+  gap: 0.5rem 1rem;
+  justify-content: space-between;
+  align-items: flex-start;
+  & > :first-child {
+    flex: 1;
+    min-width: 0;
+  }
+  & > button {
+    flex: none;
+  }
+`;
+const Asked = styled.div`
+  color: var(--soft);
+  font-size: 0.94rem;
+`;
+const Said = styled.div`
+  white-space: pre-wrap;
+  font: 500 1.06rem/1.5 var(--serif);
+`;

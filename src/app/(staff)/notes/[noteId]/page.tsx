@@ -1,9 +1,9 @@
-import type { Metadata } from 'next';
-import { useCases } from '@/compose';
-import { load } from '../../../_server/run';
-import { NoteEditor } from './note-editor';
+import type { Metadata } from "next";
+import { useCases } from "@/compose";
+import { load } from "../../../_server/run";
+import { NoteEditor } from "./note-editor";
 
-export const metadata: Metadata = { title: 'Note' };
+export const metadata: Metadata = { title: "Note" };
 export default async function NotePage({ params }: { readonly params: Promise<{ readonly noteId: string }> }) {
   return <NoteEditor note={await load(useCases.noteView, await params)} />;
 }

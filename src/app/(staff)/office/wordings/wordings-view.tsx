@@ -1,66 +1,184 @@
-'use client';
-import { useState } from 'react';
-import styled from 'styled-components';
-import { fillWording, placeholdersFor, sampleValues, type LetterKind } from '@/core/messages';
-import { directionOf, languageName, type Instant } from '@/core/shared';
-import { TextField } from '@/ui/fields';
-import { ActionForm } from '@/ui/form';
-import { Notice } from '@/ui/notice';
-import { MarginRow, Page, Soft, Stack } from '@/ui/page';
-import { Pick } from '@/ui/pick';
-import { TextCount } from '../../text-count';
-import { Moment } from '@/ui/time';
-import { resetWordingAction, saveWordingAction, type SavedState } from './actions';
+"use client";
+import { useState } from "react";
+import styled from "styled-components";
+import { fillWording, placeholdersFor, sampleValues, type LetterKind } from "@/core/messages";
+import { directionOf, languageName, type Instant } from "@/core/shared";
+import { TextField } from "@/ui/fields";
+import { ActionForm } from "@/ui/form";
+import { Notice } from "@/ui/notice";
+import { MarginRow, Page, Soft, Stack } from "@/ui/page";
+import { Pick } from "@/ui/pick";
+import { TextCount } from "../../text-count";
+import { Moment } from "@/ui/time";
+import { resetWordingAction, saveWordingAction, type SavedState } from "./actions";
 
-const kinds: Readonly<Record<LetterKind, string>> = { packet: 'Questionnaires, without a visit', packetForVisit: 'Questionnaires before a visit', nudge: 'Reminder', sentBack: 'Sent back', code: 'Code at the door' };
-interface Line { readonly kind: LetterKind; readonly way: 'email' | 'text'; readonly language: string; readonly subject: string; readonly body: string; readonly changed: { readonly at: Instant; readonly by: string } | undefined }
+const kinds: Readonly<Record<LetterKind, string>> = {
+  packet: "Questionnaires, without a visit",
+  packetForVisit: "Questionnaires before a visit",
+  nudge: "Reminder",
+  sentBack: "Sent back",
+  code: "Code at the door",
+};
+interface Line {
+  readonly kind: LetterKind;
+  readonly way: "email" | "text";
+  readonly language: string;
+  readonly subject: string;
+  readonly body: string;
+  readonly changed: { readonly at: Instant; readonly by: string } | undefined;
+}
 /** What the practice's letters and texts say, beside what somebody would get. */
 export function WordingsView({ wordings }: { readonly wordings: readonly Line[] }) {
-  const [kind, setKind] = useState<LetterKind>('packetForVisit');
-  const [way, setWay] = useState<'email' | 'text'>('email');
-  const [language, setLanguage] = useState('en');
+  const [kind, setKind] = useState<LetterKind>("packetForVisit");
+  const [way, setWay] = useState<"email" | "text">("email");
+  const [language, setLanguage] = useState("en");
   // Kept here: once saved, the editor begins anew with what was saved.
-  const [savedOf, setSavedOf] = useState('');
+  const [savedOf, setSavedOf] = useState("");
   const line = wordings.find((w) => w.kind === kind && w.way === way && w.language === language)!;
   return (
     <Page title="Wordings" margin="Letters and texts">
       <MarginRow margin="Which one">
         <Row>
-          <Pick label="Occasion" value={kind} options={Object.entries(kinds).map(([value, label]) => ({ value, label }))} onChange={(v) => setKind(v as LetterKind)} />
-          <Pick label="Sent as" value={way} options={[{ value: 'email', label: 'E-mail' }, { value: 'text', label: 'Text' }]} onChange={(v) => setWay(v as 'email' | 'text')} />
-          <Pick label="Language" value={language} options={[...new Set(wordings.map((w) => w.language))].map((l) => ({ value: l, label: languageName(l) }))} onChange={setLanguage} />
+          <Pick
+            label="Occasion"
+            value={kind}
+            options={Object.entries(kinds).map(([value, label]) => ({ value, label }))}
+            onChange={(v) => setKind(v as LetterKind)}
+          />
+          <Pick
+            label="Sent as"
+            value={way}
+            options={[
+              { value: "email", label: "E-mail" },
+              { value: "text", label: "Text" },
+            ]}
+            onChange={(v) => setWay(v as "email" | "text")}
+          />
+          <Pick
+            label="Language"
+            value={language}
+            options={[...new Set(wordings.map((w) => w.language))].map((l) => ({ value: l, label: languageName(l) }))}
+            onChange={setLanguage}
+          />
         </Row>
       </MarginRow>
-      <Editor key={`${kind} ${way} ${language} ${line.changed?.at ?? ''}`} line={line} saved={savedOf === `${kind} ${way} ${language}`} onSaved={(done) => setSavedOf(done ? `${kind} ${way} ${language}` : '')} />
+      <Editor
+        key={`${kind} ${way} ${language} ${line.changed?.at ?? ""}`}
+        line={line}
+        saved={savedOf === `${kind} ${way} ${language}`}
+        onSaved={(done) => setSavedOf(done ? `${kind} ${way} ${language}` : "")}
+      />
     </Page>
   );
 }
 
-function Editor({ line, saved, onSaved }: { readonly line: Line; readonly saved: boolean; readonly onSaved: (done: boolean) => void }) {
+function Editor({
+  line,
+  saved,
+  onSaved,
+}: {
+  readonly line: Line;
+  readonly saved: boolean;
+  readonly onSaved: (done: boolean) => void;
+}) {
   const { kind, way, language } = line;
-  const [subject, setSubject] = useState(line.subject), [body, setBody] = useState(line.body);
+  const [subject, setSubject] = useState(line.subject);
+  const [body, setBody] = useState(line.body);
   const filled = fillWording({ subject, body }, sampleValues, []);
-  const which = { kind, way, language }, dir = directionOf(language);
+  const which = { kind, way, language };
+  const dir = directionOf(language);
   return (
     <>
-      <MarginRow margin={line.changed ? <>Yours<br /><Moment at={line.changed.at} />, {line.changed.by}</> : 'As it came'}>
+      <MarginRow
+        margin={
+          line.changed ? (
+            <>
+              Yours
+              <br />
+              <Moment at={line.changed.at} />, {line.changed.by}
+            </>
+          ) : (
+            "As it came"
+          )
+        }
+      >
         <Stack>
-          <ActionForm action={async (before, sent) => { const answer: SavedState = await saveWordingAction(before, sent); onSaved(answer.saved === true); return answer; }} submit="Save this wording" hidden={which}>
-            {way === 'email' && <TextField name="subject" label="Subject" value={subject} onChange={setSubject} lang={language} dir="auto" />}
-            <Tall><TextField name="body" label={way === 'email' ? 'Letter' : 'Text'} value={body} onChange={setBody} long lang={language} help={`You can put in ${placeholdersFor(kind).map((p) => `{{${p}}}`).join(', ')}.`} /></Tall>
+          <ActionForm
+            action={async (before, sent) => {
+              const answer: SavedState = await saveWordingAction(before, sent);
+              onSaved(answer.saved === true);
+              return answer;
+            }}
+            submit="Save this wording"
+            hidden={which}
+          >
+            {way === "email" && (
+              <TextField
+                name="subject"
+                label="Subject"
+                value={subject}
+                onChange={setSubject}
+                lang={language}
+                dir="auto"
+              />
+            )}
+            <Tall>
+              <TextField
+                name="body"
+                label={way === "email" ? "Letter" : "Text"}
+                value={body}
+                onChange={setBody}
+                long
+                lang={language}
+                help={`You can put in ${placeholdersFor(kind)
+                  .map((p) => `{{${p}}}`)
+                  .join(", ")}.`}
+              />
+            </Tall>
           </ActionForm>
           {saved && <Notice tone="settled">Saved. The next letter says it so.</Notice>}
-          {line.changed && <ActionForm action={resetWordingAction} submit="Back to how it came" weight="quiet" hidden={which} />}
+          {line.changed && (
+            <ActionForm action={resetWordingAction} submit="Back to how it came" weight="quiet" hidden={which} />
+          )}
         </Stack>
       </MarginRow>
       <MarginRow margin="What Ines would get">
-        {filled.ok
-          ? <Stack $gap="0.6rem"><Sheet lang={language} dir={dir}>{way === 'email' ? <strong>{filled.value.subject}{'\n\n'}</strong> : null}{filled.value.body}</Sheet>{way === 'text' && <TextCount text={filled.value.body} />}</Stack>
-          : <Soft>{filled.error.names.map((n) => `{{${n}}}`).join(', ')} is not known.</Soft>}
+        {filled.ok ? (
+          <Stack $gap="0.6rem">
+            <Sheet lang={language} dir={dir}>
+              {way === "email" ? (
+                <strong>
+                  {filled.value.subject}
+                  {"\n\n"}
+                </strong>
+              ) : null}
+              {filled.value.body}
+            </Sheet>
+            {way === "text" && <TextCount text={filled.value.body} />}
+          </Stack>
+        ) : (
+          <Soft>{filled.error.names.map((n) => `{{${n}}}`).join(", ")} is not known.</Soft>
+        )}
       </MarginRow>
     </>
   );
 }
-const Row = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr)); gap: 1rem;`;
-const Tall = styled.div`& textarea { min-height: 12rem; }`;
-const Sheet = styled.div`white-space: pre-wrap; max-width: 36rem; padding: 1rem 1.25rem; background: var(--leaf); border: 1px solid var(--rule); border-radius: var(--corner); overflow-wrap: anywhere;`;
+const Row = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr));
+  gap: 1rem;
+`;
+const Tall = styled.div`
+  & textarea {
+    min-height: 12rem;
+  }
+`;
+const Sheet = styled.div`
+  white-space: pre-wrap;
+  max-width: 36rem;
+  padding: 1rem 1.25rem;
+  background: var(--leaf);
+  border: 1px solid var(--rule);
+  border-radius: var(--corner);
+  overflow-wrap: anywhere;
+`;

@@ -1,28 +1,78 @@
-'use client';
-import styled from 'styled-components';
-import type { PostState } from '@/core/messages';
-import type { Instant } from '@/core/shared';
-import { ButtonLink } from '@/ui/button';
-import { MarginRow, Page, Soft } from '@/ui/page';
-import { Moment } from '@/ui/time';
-import { postStateWords } from '../post-room-view';
+"use client";
+import styled from "styled-components";
+import type { PostState } from "@/core/messages";
+import type { Instant } from "@/core/shared";
+import { ButtonLink } from "@/ui/button";
+import { MarginRow, Page, Soft } from "@/ui/page";
+import { Moment } from "@/ui/time";
+import { postStateWords } from "../post-room-view";
 
 export interface MessageViewProps {
-  readonly message: { readonly channel: 'email' | 'text'; readonly to: string; readonly toName: string; readonly subject: string; readonly body: string; readonly state: PostState; readonly createdAt: Instant };
+  readonly message: {
+    readonly channel: "email" | "text";
+    readonly to: string;
+    readonly toName: string;
+    readonly subject: string;
+    readonly body: string;
+    readonly state: PostState;
+    readonly createdAt: Instant;
+  };
 }
 export function MessageView({ message }: MessageViewProps) {
-  const email = message.channel === 'email';
+  const email = message.channel === "email";
   return (
-    <Page title={<>What <bdi>{message.toName}</bdi> sees</>} margin={<><Moment at={message.createdAt} /><br />{postStateWords[message.state]}</>} actions={<ButtonLink href="/post-room">Back to the Post room</ButtonLink>}>
-      <MarginRow margin={email ? 'E-mail to' : 'Text to'}>{message.to}</MarginRow>
-      {email && <MarginRow margin="Subject"><strong>{message.subject}</strong></MarginRow>}
-      <MarginRow margin={email ? 'Letter' : 'On the phone'}>{email ? <Letter>{withLinks(message.body)}</Letter> : <Bubble>{withLinks(message.body)}</Bubble>}</MarginRow>
-      <MarginRow margin=""><Soft>Opening the link here shows you the person’s own page. It asks for a code, which arrives here too.</Soft></MarginRow>
+    <Page
+      title={
+        <>
+          What <bdi>{message.toName}</bdi> sees
+        </>
+      }
+      margin={
+        <>
+          <Moment at={message.createdAt} />
+          <br />
+          {postStateWords[message.state]}
+        </>
+      }
+      actions={<ButtonLink href="/post-room">Back to the Post room</ButtonLink>}
+    >
+      <MarginRow margin={email ? "E-mail to" : "Text to"}>{message.to}</MarginRow>
+      {email && (
+        <MarginRow margin="Subject">
+          <strong>{message.subject}</strong>
+        </MarginRow>
+      )}
+      <MarginRow margin={email ? "Letter" : "On the phone"}>
+        {email ? <Letter>{withLinks(message.body)}</Letter> : <Bubble>{withLinks(message.body)}</Bubble>}
+      </MarginRow>
+      <MarginRow margin="">
+        <Soft>Opening the link here shows you the person’s own page. It asks for a code, which arrives here too.</Soft>
+      </MarginRow>
     </Page>
   );
 }
 function withLinks(body: string) {
-  return body.split(/(https?:\/\/\S+)/).map((piece, i) => (i % 2 === 1 ? <a key={piece} href={piece} rel="noreferrer">{piece}</a> : piece));
+  return body.split(/(https?:\/\/\S+)/).map((piece, i) =>
+    i % 2 === 1 ? (
+      <a key={piece} href={piece} rel="noreferrer">
+        {piece}
+      </a>
+    ) : (
+      piece
+    ),
+  );
 }
-const Letter = styled.div`white-space: pre-wrap; max-width: 36rem; padding: 1.25rem 1.5rem; background: var(--leaf); border: 1px solid var(--rule); border-radius: var(--corner); overflow-wrap: anywhere;`;
-const Bubble = styled(Letter)`max-width: 20rem; background: var(--fern-wash); border-color: var(--fern);`;
+const Letter = styled.div`
+  white-space: pre-wrap;
+  max-width: 36rem;
+  padding: 1.25rem 1.5rem;
+  background: var(--leaf);
+  border: 1px solid var(--rule);
+  border-radius: var(--corner);
+  overflow-wrap: anywhere;
+`;
+const Bubble = styled(Letter)`
+  max-width: 20rem;
+  background: var(--fern-wash);
+  border-color: var(--fern);
+`;

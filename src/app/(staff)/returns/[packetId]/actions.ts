@@ -1,28 +1,48 @@
-'use server';
-import { redirect } from 'next/navigation';
-import { useCases } from '@/compose';
-import type { FormState } from '@/ui/form';
-import { formFailure } from '../../../_server/form';
-import { runAsStaff } from '../../../_server/run';
+"use server";
+import { redirect } from "next/navigation";
+import { useCases } from "@/compose";
+import type { FormState } from "@/ui/form";
+import { formFailure } from "../../../_server/form";
+import { runAsStaff } from "../../../_server/run";
 
 export async function draftAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.draft, {
-    packetId: sent.get('packetId'), requestId: sent.get('requestId'), layoutId: sent.get('layoutId'), pick: sent.get('pick'), keys: sent.getAll('keys'),
+    packetId: sent.get("packetId"),
+    requestId: sent.get("requestId"),
+    layoutId: sent.get("layoutId"),
+    pick: sent.get("pick"),
+    keys: sent.getAll("keys"),
   });
   if (!result.ok) return formFailure(result.error);
   redirect(`/notes/${result.value.noteId}`);
 }
 
 export async function sendBackAction(_: FormState, sent: FormData): Promise<FormState> {
-  const packetId = String(sent.get('packetId'));
-  const lines = [...sent].flatMap(([name, reason]) => { const [, partId, ...key] = name.split(' '); return name.startsWith('why ') ? [{ partId, key: key.join(' '), reason: String(reason) }] : []; });
-  const result = await runAsStaff(useCases.sendBack, { packetId, requestId: sent.get('requestId'), lines });
-  if (!result.ok) return formFailure(result.error, { posted: 'It is in the chart already. Reverse the posting first.', 'no-such-answer': 'One of these answers is not there any more. Load the page again.' });
+  const packetId = String(sent.get("packetId"));
+  const lines = [...sent].flatMap(([name, reason]) => {
+    const [, partId, ...key] = name.split(" ");
+    return name.startsWith("why ") ? [{ partId, key: key.join(" "), reason: String(reason) }] : [];
+  });
+  const result = await runAsStaff(useCases.sendBack, { packetId, requestId: sent.get("requestId"), lines });
+  if (!result.ok)
+    return formFailure(result.error, {
+      posted: "It is in the chart already. Reverse the posting first.",
+      "no-such-answer": "One of these answers is not there any more. Load the page again.",
+    });
   redirect(`/packets/${packetId}`);
 }
 
 export async function askAgainAction(_: FormState, sent: FormData): Promise<FormState> {
-  const result = await runAsStaff(useCases.askOnceMore, { packetId: sent.get('packetId'), requestId: sent.get('requestId') });
-  if (!result.ok) return formFailure(result.error, { 'no-contact': 'There is no way to reach this person. Nothing was sent.', 'not-in-use': 'One of these questionnaires is no longer in use, so it was not sent. Send what is left from the chart.', 'nobody-there': 'Somebody who had a link is no longer on file. Send it anew from the chart.' });
+  const result = await runAsStaff(useCases.askOnceMore, {
+    packetId: sent.get("packetId"),
+    requestId: sent.get("requestId"),
+  });
+  if (!result.ok)
+    return formFailure(result.error, {
+      "no-contact": "There is no way to reach this person. Nothing was sent.",
+      "not-in-use":
+        "One of these questionnaires is no longer in use, so it was not sent. Send what is left from the chart.",
+      "nobody-there": "Somebody who had a link is no longer on file. Send it anew from the chart.",
+    });
   redirect(`/packets/${result.value.packetId}`);
 }

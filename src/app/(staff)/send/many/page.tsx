@@ -1,10 +1,10 @@
-import { randomUUID } from 'node:crypto';
-import type { Metadata } from 'next';
-import { useCases } from '@/compose';
-import { load } from '../../../_server/run';
-import { ManyView } from './many-view';
+import { randomUUID } from "node:crypto";
+import type { Metadata } from "next";
+import { useCases } from "@/compose";
+import { load } from "../../../_server/run";
+import { ManyView } from "./many-view";
 
-export const metadata: Metadata = { title: 'Send to many' };
+export const metadata: Metadata = { title: "Send to many" };
 export default async function ManyPage() {
   return <ManyView options={await load(useCases.mailingOptions, {})} requestId={randomUUID()} />;
 }

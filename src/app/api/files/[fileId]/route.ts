@@ -1,8 +1,11 @@
-import { useCases } from '@/compose';
-import { givenFile } from '../../../_server/files';
-import { runAsStaff } from '../../../_server/run';
+import { useCases } from "@/compose";
+import { givenFile } from "../../../_server/files";
+import { runAsStaff } from "../../../_server/run";
 
-export async function GET(_: Request, { params }: { readonly params: Promise<{ readonly fileId: string }> }): Promise<Response> {
+export async function GET(
+  _: Request,
+  { params }: { readonly params: Promise<{ readonly fileId: string }> },
+): Promise<Response> {
   const result = await runAsStaff(useCases.openFile, await params);
   return givenFile(result.ok ? { ...result.value.file, bytes: result.value.bytes } : undefined);
 }

@@ -1,8 +1,11 @@
-import { useCases } from '@/compose';
-import { fhirFile } from '../../../_server/files';
-import { runAsStaff } from '../../../_server/run';
+import { useCases } from "@/compose";
+import { fhirFile } from "../../../_server/files";
+import { runAsStaff } from "../../../_server/run";
 
-export async function GET(_: Request, { params }: { readonly params: Promise<{ readonly versionId: string }> }): Promise<Response> {
+export async function GET(
+  _: Request,
+  { params }: { readonly params: Promise<{ readonly versionId: string }> },
+): Promise<Response> {
   const result = await runAsStaff(useCases.exportQuestionnaire, await params);
-  return fhirFile(result.ok ? result.value : undefined, 'questionnaire.json');
+  return fhirFile(result.ok ? result.value : undefined, "questionnaire.json");
 }

@@ -1,8 +1,14 @@
-import { useCases } from '@/compose';
-import { answerJson } from '../../../../_server/json';
-import { runAsClient } from '../../../../_server/run';
+import { useCases } from "@/compose";
+import { answerJson } from "../../../../_server/json";
+import { runAsClient } from "../../../../_server/run";
 
-interface Props { readonly params: Promise<{ readonly packetId: string }> }
+interface Props {
+  readonly params: Promise<{ readonly packetId: string }>;
+}
 export async function GET(request: Request, { params }: Props): Promise<Response> {
-  return answerJson(await runAsClient((await params).packetId, useCases.news, { edition: new URL(request.url).searchParams.get('edition') ?? '' }));
+  return answerJson(
+    await runAsClient((await params).packetId, useCases.news, {
+      edition: new URL(request.url).searchParams.get("edition") ?? "",
+    }),
+  );
 }

@@ -1,8 +1,10 @@
-import { useCases } from '@/compose';
-import { answerJson, readJson } from '../../../../_server/json';
-import { runAsClient } from '../../../../_server/run';
+import { useCases } from "@/compose";
+import { answerJson, readJson } from "../../../../_server/json";
+import { runAsClient } from "../../../../_server/run";
 
-interface Props { readonly params: Promise<{ readonly packetId: string }> }
+interface Props {
+  readonly params: Promise<{ readonly packetId: string }>;
+}
 export async function POST(request: Request, { params }: Props): Promise<Response> {
   const body = await readJson(request, 100_000);
   return answerJson(await runAsClient((await params).packetId, useCases.signPart, body));

@@ -1,34 +1,50 @@
-'use server';
-import { redirect } from 'next/navigation';
-import { useCases } from '@/compose';
-import type { Question } from '@/core/questionnaire';
-import type { Instant } from '@/core/shared';
-import type { FormState } from '@/ui/form';
-import { formFailure } from '../../../../_server/form';
-import { runAsStaff } from '../../../../_server/run';
+"use server";
+import { redirect } from "next/navigation";
+import { useCases } from "@/compose";
+import type { Question } from "@/core/questionnaire";
+import type { Instant } from "@/core/shared";
+import type { FormState } from "@/ui/form";
+import { formFailure } from "../../../../_server/form";
+import { runAsStaff } from "../../../../_server/run";
 
 export type SaveOutcome =
   | { readonly ok: true; readonly revision: string; readonly savedAt: Instant }
   | { readonly ok: false; readonly reason: string; readonly by?: string; readonly at?: Instant };
 
-export async function saveDraftAction(input: { readonly id: string; readonly revision: string | null; readonly tried: readonly string[]; readonly version: number; readonly next: string; readonly fhir: unknown }): Promise<SaveOutcome> {
+export async function saveDraftAction(input: {
+  readonly id: string;
+  readonly revision: string | null;
+  readonly tried: readonly string[];
+  readonly version: number;
+  readonly next: string;
+  readonly fhir: unknown;
+}): Promise<SaveOutcome> {
   const result = await runAsStaff(useCases.saveDraft, input);
   if (result.ok) return { ok: true, ...result.value };
   const { error } = result;
-  return error.reason === 'changed' ? { ok: false, reason: error.reason, by: error.by, at: error.at } : { ok: false, reason: error.reason };
+  return error.reason === "changed"
+    ? { ok: false, reason: error.reason, by: error.by, at: error.at }
+    : { ok: false, reason: error.reason };
 }
 
-export async function questionBankAction(input: { readonly words: string; readonly except: string }): Promise<readonly { readonly question: Question; readonly from: string }[]> {
+export async function questionBankAction(input: {
+  readonly words: string;
+  readonly except: string;
+}): Promise<readonly { readonly question: Question; readonly from: string }[]> {
   const result = await runAsStaff(useCases.questionBank, input);
   return result.ok ? result.value : [];
 }
 
 export async function putInUseAction(_: FormState, sent: FormData): Promise<FormState> {
-  const id = String(sent.get('id'));
+  const id = String(sent.get("id"));
   const result = await runAsStaff(useCases.putInUse, { id });
   if (!result.ok) {
     const { error } = result;
-    return error.reason === 'proof' ? { message: `Proof found ${error.findings.length === 1 ? 'an error' : `${error.findings.length} errors`}: ${error.findings[0]?.message ?? ''} It was not put in use, and the draft is kept.` } : formFailure(error);
+    return error.reason === "proof"
+      ? {
+          message: `Proof found ${error.findings.length === 1 ? "an error" : `${error.findings.length} errors`}: ${error.findings[0]?.message ?? ""} It was not put in use, and the draft is kept.`,
+        }
+      : formFailure(error);
   }
   redirect(`/library/${id}`);
 }

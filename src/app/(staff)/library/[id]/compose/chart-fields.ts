@@ -1,5 +1,5 @@
-import { createContext, useContext } from 'react';
-import type { ChartField } from '@/core/chart';
+import { createContext, useContext } from "react";
+import type { ChartField } from "@/core/chart";
 
 export interface PracticeFields {
   readonly all: readonly ChartField[];

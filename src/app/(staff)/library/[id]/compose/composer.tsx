@@ -1,210 +1,383 @@
-'use client';
-import { Link } from '@/ui/link';
-import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
-import { flushSync } from 'react-dom';
-import styled from 'styled-components';
-import { chartLine, fieldByKey, type ChartField } from '@/core/chart';
+"use client";
+import { Link } from "@/ui/link";
+import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState, type KeyboardEvent } from "react";
+import { flushSync } from "react-dom";
+import styled from "styled-components";
+import { chartLine, fieldByKey, type ChartField } from "@/core/chart";
 import {
-  allItems, duplicateItem, gridOptions, hasOptions, holds, insertAfter, isGrid, isQuestion, kindOf, markedKind, moveItem, newLine, questionsByKey, removeItem, setKind, shownWhenWords, updateItem, type Item, type LineKind, type Question, type Questionnaire,
-} from '@/core/questionnaire';
-import type { Id, Instant } from '@/core/shared';
-import { Button } from '@/ui/button';
-import { Checkbox, TextField } from '@/ui/fields';
-import { ActionForm } from '@/ui/form';
-import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
-import { Pick } from '@/ui/pick';
-import { Shortcuts, type Shortcut } from '@/ui/shortcuts';
-import { putInUseAction } from './actions';
-import { ChartFieldsProvider, useChartFields } from './chart-fields';
-import { kindWords } from './kind-words';
-import { SavedElsewhere, SaveState, useDraftSaving, useLeave, type DraftSaving } from './draft-saving';
-import { LineSettings, type LineActions } from './line-settings';
-import { OutlineBranch, rowId, type LineFacts, type RowActions } from './outline-row';
-import { Preview } from './preview';
-import { ProofPanel } from './proof-panel';
-import { conditionOn } from './shown-when-editor';
-import { useHistory } from './use-history';
-import { useProof } from './use-proof';
+  allItems,
+  duplicateItem,
+  gridOptions,
+  hasOptions,
+  holds,
+  insertAfter,
+  isGrid,
+  isQuestion,
+  kindOf,
+  markedKind,
+  moveItem,
+  newLine,
+  questionsByKey,
+  removeItem,
+  setKind,
+  shownWhenWords,
+  updateItem,
+  type Item,
+  type LineKind,
+  type Question,
+  type Questionnaire,
+} from "@/core/questionnaire";
+import type { Id, Instant } from "@/core/shared";
+import { Button } from "@/ui/button";
+import { Checkbox, TextField } from "@/ui/fields";
+import { ActionForm } from "@/ui/form";
+import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/page";
+import { Pick } from "@/ui/pick";
+import { Shortcuts, type Shortcut } from "@/ui/shortcuts";
+import { putInUseAction } from "./actions";
+import { ChartFieldsProvider, useChartFields } from "./chart-fields";
+import { kindWords } from "./kind-words";
+import { SavedElsewhere, SaveState, useDraftSaving, useLeave, type DraftSaving } from "./draft-saving";
+import { LineSettings, type LineActions } from "./line-settings";
+import { OutlineBranch, rowId, type LineFacts, type RowActions } from "./outline-row";
+import { Preview } from "./preview";
+import { ProofPanel } from "./proof-panel";
+import { conditionOn } from "./shown-when-editor";
+import { useHistory } from "./use-history";
+import { useProof } from "./use-proof";
 
 export interface ComposerProps {
-  readonly view: { readonly id: Id<'Questionnaire'>; readonly questionnaire: Questionnaire; readonly revision: string | null; readonly version: number; readonly savedAt: Instant | undefined; readonly inUseNumber: number | undefined; readonly fields: readonly { readonly field: ChartField; readonly retired: boolean }[] };
+  readonly view: {
+    readonly id: Id<"Questionnaire">;
+    readonly questionnaire: Questionnaire;
+    readonly revision: string | null;
+    readonly version: number;
+    readonly savedAt: Instant | undefined;
+    readonly inUseNumber: number | undefined;
+    readonly fields: readonly { readonly field: ChartField; readonly retired: boolean }[];
+  };
 }
 const noKeys: readonly Shortcut[] = [];
 const typingKeys = [
-  { key: 'Enter', does: 'make the next line' }, { key: 'Alt ↑ ↓', does: 'move the line, or its whole section' }, { key: '↑ ↓', does: 'go to the line above or below' },
-  { key: 'Shift Enter', does: 'a new paragraph in a text to read' }, { key: 'Ctrl Z', does: 'undo' }, { key: 'Ctrl Shift Z', does: 'redo' },
+  { key: "Enter", does: "make the next line" },
+  { key: "Alt ↑ ↓", does: "move the line, or its whole section" },
+  { key: "↑ ↓", does: "go to the line above or below" },
+  { key: "Shift Enter", does: "a new paragraph in a text to read" },
+  { key: "Ctrl Z", does: "undo" },
+  { key: "Ctrl Shift Z", does: "redo" },
 ];
-const gridAround = (q: Questionnaire, linkId: string): Item | undefined => allItems(q).find((i) => isGrid(i) && i.items.some((row) => row.linkId === linkId));
+const gridAround = (q: Questionnaire, linkId: string): Item | undefined =>
+  allItems(q).find((i) => isGrid(i) && i.items.some((row) => row.linkId === linkId));
 /** What decides about a line, in its margin: its own conditions, and how many of its options have some. */
 function whenWords(item: Item, questions: ReadonlyMap<string, Question>): string | undefined {
-  const said = shownWhenWords(item, questions), own = said && `when ${said}`, ruled = isQuestion(item) ? item.options.filter((o) => o.shownWhen).length : 0;
-  return [own, ruled === 0 ? undefined : ruled === 1 ? 'one option only for some' : `${ruled} options only for some`].filter(Boolean).join('; ') || undefined;
+  const said = shownWhenWords(item, questions);
+  const own = said && `when ${said}`;
+  const ruled = isQuestion(item) ? item.options.filter((o) => o.shownWhen).length : 0;
+  return (
+    [own, ruled === 0 ? undefined : ruled === 1 ? "one option only for some" : `${ruled} options only for some`]
+      .filter(Boolean)
+      .join("; ") || undefined
+  );
 }
 const newKey = (): string => crypto.randomUUID().slice(0, 8);
-const kinds = [{ value: 'intake', label: 'Intake' }, { value: 'consent', label: 'Consent' }, { value: 'measure', label: 'Measure' }, { value: 'worksheet', label: 'Worksheet' }];
+const kinds = [
+  { value: "intake", label: "Intake" },
+  { value: "consent", label: "Consent" },
+  { value: "measure", label: "Measure" },
+  { value: "worksheet", label: "Worksheet" },
+];
 
-const focus = (linkId: string | undefined): void => { if (linkId !== undefined) document.getElementById(rowId(linkId))?.focus(); };
+const focus = (linkId: string | undefined): void => {
+  if (linkId !== undefined) document.getElementById(rowId(linkId))?.focus();
+};
 /** Draws at once and goes there, so that the very next key, however soon, is written in that line. */
-const thenFocus = (change: () => void, linkId: string | undefined): void => { flushSync(change); focus(linkId); };
+const thenFocus = (change: () => void, linkId: string | undefined): void => {
+  flushSync(change);
+  focus(linkId);
+};
 
 /** An outline to type in, beside the client's live page. */
-export function Composer({ view, first }: ComposerProps & { /** The line to begin at. */ readonly first: string | undefined }) {
+export function Composer({
+  view,
+  first,
+}: ComposerProps & { /** The line to begin at. */ readonly first: string | undefined }) {
   const { now: q, change, undo, redo, canUndo, canRedo } = useHistory(view.questionnaire);
   const [chosen, setChosen] = useState<string | undefined>(first ?? view.questionnaire.items[0]?.linkId);
-  useEffect(() => { if (first !== undefined) focus(first); }, [first]);
-  const [said, setSaid] = useState('');
-  const fields = useMemo(() => ({ all: view.fields.map((f) => f.field), offered: view.fields.flatMap((f) => (f.retired ? [] : [f.field])) }), [view.fields]);
+  useEffect(() => {
+    if (first !== undefined) focus(first);
+  }, [first]);
+  const [said, setSaid] = useState("");
+  const fields = useMemo(
+    () => ({ all: view.fields.map((f) => f.field), offered: view.fields.flatMap((f) => (f.retired ? [] : [f.field])) }),
+    [view.fields],
+  );
   const report = useProof(q, fields.all);
-  const saving = useDraftSaving(view, q), { flush } = saving;
+  const saving = useDraftSaving(view, q);
+  const { flush } = saving;
   const leave = useLeave(saving);
 
   const latest = useRef(q);
-  useEffect(() => { latest.current = q; });
+  useEffect(() => {
+    latest.current = q;
+  });
 
-  const add = useCallback((after: string | undefined, kind: LineKind, more?: (item: Item) => Item): void => {
-    const linkId = newKey();
-    const line = newLine(kind, linkId);
-    thenFocus(() => change((now) => insertAfter(now, after, more ? more(line) : line)), linkId);
-  }, [change]);
-  const addFromChart = useCallback((after: string | undefined, key: string): void => {
-    const field = fieldByKey(key, fields.offered);
-    if (!field) return;
-    const line = chartLine(field, newKey);
-    change((now) => insertAfter(now, after, line));
-    // After the list has closed, which takes the focus back.
-    requestAnimationFrame(() => focus(line.linkId));
-  }, [change, fields]);
-  const remove = useCallback((linkId: string): void => {
-    const all = allItems(latest.current);
-    const before = all[all.findIndex((i) => i.linkId === linkId) - 1];
-    thenFocus(() => change((now) => removeItem(now, linkId)), before?.linkId);
-    setSaid('Deleted. Undo brings it back.');
-  }, [change]);
-  const move = useCallback((linkId: string, by: -1 | 1): void => {
-    const moved = allItems(moveItem(latest.current, linkId, by));
-    thenFocus(() => change((now) => moveItem(now, linkId, by)), linkId);
-    const before = moved[moved.findIndex((i) => i.linkId === linkId) - 1];
-    setSaid(before ? `Moved. Now after ${before.text || 'a line without words'}.` : 'Moved. Now the first line.');
-  }, [change]);
+  const add = useCallback(
+    (after: string | undefined, kind: LineKind, more?: (item: Item) => Item): void => {
+      const linkId = newKey();
+      const line = newLine(kind, linkId);
+      thenFocus(() => change((now) => insertAfter(now, after, more ? more(line) : line)), linkId);
+    },
+    [change],
+  );
+  const addFromChart = useCallback(
+    (after: string | undefined, key: string): void => {
+      const field = fieldByKey(key, fields.offered);
+      if (!field) return;
+      const line = chartLine(field, newKey);
+      change((now) => insertAfter(now, after, line));
+      // After the list has closed, which takes the focus back.
+      requestAnimationFrame(() => focus(line.linkId));
+    },
+    [change, fields],
+  );
+  const remove = useCallback(
+    (linkId: string): void => {
+      const all = allItems(latest.current);
+      const before = all[all.findIndex((i) => i.linkId === linkId) - 1];
+      thenFocus(() => change((now) => removeItem(now, linkId)), before?.linkId);
+      setSaid("Deleted. Undo brings it back.");
+    },
+    [change],
+  );
+  const move = useCallback(
+    (linkId: string, by: -1 | 1): void => {
+      const moved = allItems(moveItem(latest.current, linkId, by));
+      thenFocus(() => change((now) => moveItem(now, linkId, by)), linkId);
+      const before = moved[moved.findIndex((i) => i.linkId === linkId) - 1];
+      setSaid(before ? `Moved. Now after ${before.text || "a line without words"}.` : "Moved. Now the first line.");
+    },
+    [change],
+  );
 
-  const actions = useMemo<RowActions>(() => ({
-    write(linkId, text) {
-      const marked = markedKind(text);
-      // A text to read keeps its paragraphs; a question is one line.
-      change((now) => (marked?.rest === '' ? updateItem(setKind(now, linkId, marked.kind), linkId, (item) => ({ ...item, text: '' })) : updateItem(now, linkId, (item) => ({ ...item, text: item.type === 'display' ? text : text.replace(/\n/g, ' ') }))), `text ${linkId}`);
-    },
-    key(event: KeyboardEvent, linkId) {
-      const item = allItems(latest.current).find((i) => i.linkId === linkId);
-      if (!item || event.nativeEvent.isComposing) return;
-      if (event.key === 'Enter') {
-        if (event.shiftKey && item.type === 'display') return;
-        event.preventDefault();
-        // The next line asks in the same way, so that a list of alike questions is only typed.
-        const kind = kindOf(item);
-        const shared = gridOptions(isGrid(item) ? item : (gridAround(latest.current, linkId) ?? item));
-        if (isGrid(item) || (shared.length > 0 && gridAround(latest.current, linkId))) { add(linkId, 'one-of', (line) => ({ ...line, options: shared }) as Item); return; }
-        add(linkId, hasOptions(kind) || kind === 'yes-no' || kind === 'scale' ? kind : 'short-text', (line) => (isQuestion(line) && isQuestion(item) && hasOptions(kind) ? { ...line, options: item.options } : line));
-      } else if (event.key === 'Backspace' && item.text === '') {
-        event.preventDefault();
-        remove(linkId);
-      } else if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
-        event.preventDefault();
-        move(linkId, event.key === 'ArrowUp' ? -1 : 1);
-      } else if (!event.altKey && !item.text.includes('\n') && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
-        const all = allItems(latest.current);
-        event.preventDefault();
-        focus(all[all.findIndex((i) => i.linkId === linkId) + (event.key === 'ArrowUp' ? -1 : 1)]?.linkId);
-      }
-    },
-    choose: setChosen,
-    drop(from, onto) {
-      if (from === onto) return;
-      change((now) => {
-        const item = allItems(now).find((i) => i.linkId === from);
-        return item && !allItems({ ...now, items: [item] }).some((i) => i.linkId === onto) ? insertAfter(removeItem(now, from), onto, item) : now;
-      });
-      setSaid('Moved.');
-    },
-  }), [add, change, move, remove]);
+  const actions = useMemo<RowActions>(
+    () => ({
+      write(linkId, text) {
+        const marked = markedKind(text);
+        // A text to read keeps its paragraphs; a question is one line.
+        change(
+          (now) =>
+            marked?.rest === ""
+              ? updateItem(setKind(now, linkId, marked.kind), linkId, (item) => ({ ...item, text: "" }))
+              : updateItem(now, linkId, (item) => ({
+                  ...item,
+                  text: item.type === "display" ? text : text.replace(/\n/g, " "),
+                })),
+          `text ${linkId}`,
+        );
+      },
+      key(event: KeyboardEvent, linkId) {
+        const item = allItems(latest.current).find((i) => i.linkId === linkId);
+        if (!item || event.nativeEvent.isComposing) return;
+        if (event.key === "Enter") {
+          if (event.shiftKey && item.type === "display") return;
+          event.preventDefault();
+          // The next line asks in the same way, so that a list of alike questions is only typed.
+          const kind = kindOf(item);
+          const shared = gridOptions(isGrid(item) ? item : (gridAround(latest.current, linkId) ?? item));
+          if (isGrid(item) || (shared.length > 0 && gridAround(latest.current, linkId))) {
+            add(linkId, "one-of", (line) => ({ ...line, options: shared }) as Item);
+            return;
+          }
+          add(linkId, hasOptions(kind) || kind === "yes-no" || kind === "scale" ? kind : "short-text", (line) =>
+            isQuestion(line) && isQuestion(item) && hasOptions(kind) ? { ...line, options: item.options } : line,
+          );
+        } else if (event.key === "Backspace" && item.text === "") {
+          event.preventDefault();
+          remove(linkId);
+        } else if (event.altKey && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
+          event.preventDefault();
+          move(linkId, event.key === "ArrowUp" ? -1 : 1);
+        } else if (
+          !event.altKey &&
+          !item.text.includes("\n") &&
+          (event.key === "ArrowUp" || event.key === "ArrowDown")
+        ) {
+          const all = allItems(latest.current);
+          event.preventDefault();
+          focus(all[all.findIndex((i) => i.linkId === linkId) + (event.key === "ArrowUp" ? -1 : 1)]?.linkId);
+        }
+      },
+      choose: setChosen,
+      drop(from, onto) {
+        if (from === onto) return;
+        change((now) => {
+          const item = allItems(now).find((i) => i.linkId === from);
+          return item && !allItems({ ...now, items: [item] }).some((i) => i.linkId === onto)
+            ? insertAfter(removeItem(now, from), onto, item)
+            : now;
+        });
+        setSaid("Moved.");
+      },
+    }),
+    [add, change, move, remove],
+  );
 
   useEffect(() => {
     const keys = (event: globalThis.KeyboardEvent): void => {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return;
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
       event.preventDefault();
-      if (event.shiftKey) redo(); else undo();
+      if (event.shiftKey) redo();
+      else undo();
     };
-    window.addEventListener('keydown', keys);
-    return () => window.removeEventListener('keydown', keys);
+    window.addEventListener("keydown", keys);
+    return () => window.removeEventListener("keydown", keys);
   }, [undo, redo]);
 
-  const go = useCallback((linkId: string): void => { setChosen(linkId); focus(linkId); }, []);
+  const go = useCallback((linkId: string): void => {
+    setChosen(linkId);
+    focus(linkId);
+  }, []);
   const found = useMemo(() => {
     const out = new Map<string, { words: string; error: boolean }>();
-    for (const f of report?.findings ?? []) if (f.linkId !== undefined && !out.has(f.linkId)) out.set(f.linkId, { words: f.message, error: f.level === 'error' });
+    for (const f of report?.findings ?? [])
+      if (f.linkId !== undefined && !out.has(f.linkId))
+        out.set(f.linkId, { words: f.message, error: f.level === "error" });
     return out;
   }, [report]);
 
   // What is beside and below the line may come a moment after the letter that was typed; the line itself may not.
   const settled = useDeferredValue(q);
   const settledKeys = useMemo(() => questionsByKey(settled), [settled]);
-  const facts = useMemo(() => new Map(allItems(settled).map((item): [string, LineFacts] => {
-    const posting = item.type === 'display' ? undefined : item.posting, finding = found.get(item.linkId);
-    return [item.linkId, { when: whenWords(item, settledKeys), goesTo: posting && (fieldByKey(posting.field, fields.all)?.label ?? posting.field), findings: finding?.words ?? '', isError: finding?.error ?? false }];
-  })), [settled, settledKeys, found, fields]);
+  const facts = useMemo(
+    () =>
+      new Map(
+        allItems(settled).map((item): [string, LineFacts] => {
+          const posting = item.type === "display" ? undefined : item.posting;
+          const finding = found.get(item.linkId);
+          return [
+            item.linkId,
+            {
+              when: whenWords(item, settledKeys),
+              goesTo: posting && (fieldByKey(posting.field, fields.all)?.label ?? posting.field),
+              findings: finding?.words ?? "",
+              isError: finding?.error ?? false,
+            },
+          ];
+        }),
+      ),
+    [settled, settledKeys, found, fields],
+  );
   const [chosenItem, earlier] = useMemo(() => {
     const all = allItems(settled);
     const at = all.findIndex((i) => i.linkId === chosen);
     return [all[at], all.slice(0, Math.max(0, at)).filter(isQuestion)] as const;
   }, [settled, chosen]);
-  const settings = useMemo<LineActions>(() => ({
-    change: (linkId, c, mark) => change((now) => updateItem(now, linkId, c), mark),
-    kind: (linkId, kind) => change((now) => setKind(now, linkId, kind)),
-    followUp: (question) => add(question.linkId, 'short-text', (line) => ({ ...line, shownWhen: { behavior: 'all', conditions: [conditionOn(question)] } })),
-    duplicate: (linkId) => { change((now) => duplicateItem(now, linkId, newKey)); setSaid('Duplicated.'); },
-    remove,
-  }), [add, change, remove]);
+  const settings = useMemo<LineActions>(
+    () => ({
+      change: (linkId, c, mark) => change((now) => updateItem(now, linkId, c), mark),
+      kind: (linkId, kind) => change((now) => setKind(now, linkId, kind)),
+      followUp: (question) =>
+        add(question.linkId, "short-text", (line) => ({
+          ...line,
+          shownWhen: { behavior: "all", conditions: [conditionOn(question)] },
+        })),
+      duplicate: (linkId) => {
+        change((now) => duplicateItem(now, linkId, newKey));
+        setSaid("Duplicated.");
+      },
+      remove,
+    }),
+    [add, change, remove],
+  );
 
   // Branch by branch, so that a letter typed into one leaves the others as they are.
   const branches = q.items.map((item) => {
     const within = chosen !== undefined && (item.linkId === chosen || holds(item, chosen));
     return (
       <OutlineBranch
-        key={item.linkId} item={item} facts={facts} chosen={within ? chosen : undefined} actions={actions}
-        settings={within && chosenItem && <LineSettings inGrid={gridAround(settled, chosenItem.linkId) !== undefined} id={view.id} url={q.url} item={chosenItem} earlier={earlier} sentence={shownWhenWords(chosenItem, settledKeys)} range={report?.facts.scores.find((s) => s.linkId === chosen)?.range} actions={settings} />}
+        key={item.linkId}
+        item={item}
+        facts={facts}
+        chosen={within ? chosen : undefined}
+        actions={actions}
+        settings={
+          within &&
+          chosenItem && (
+            <LineSettings
+              inGrid={gridAround(settled, chosenItem.linkId) !== undefined}
+              id={view.id}
+              url={q.url}
+              item={chosenItem}
+              earlier={earlier}
+              sentence={shownWhenWords(chosenItem, settledKeys)}
+              range={report?.facts.scores.find((s) => s.linkId === chosen)?.range}
+              actions={settings}
+            />
+          )
+        }
       />
     );
   });
 
   const last = allItems(q).at(-1)?.linkId;
-  const asked = allItems(settled).flatMap((i) => (i.type !== 'display' && i.posting ? [i.posting.field] : [])).join(' ');
+  const asked = allItems(settled)
+    .flatMap((i) => (i.type !== "display" && i.posting ? [i.posting.field] : []))
+    .join(" ");
   return (
     <ChartFieldsProvider value={fields}>
-    <Desk>
-      <Page
-        title={q.title || 'Untitled'} margin={<>Composer<br />{view.inUseNumber === undefined ? 'draft' : `draft after version ${view.inUseNumber}`}</>}
-        actions={<Tools id={view.id} state={saving.state} savedAt={saving.savedAt} canUndo={canUndo} canRedo={canRedo} undo={undo} redo={redo} leave={leave} />}
-      >
-        <SavedElsewhere saving={saving} />
-        <Head title={q.title} kind={q.kind} signed={q.signed} change={change} onBlur={flush} />
-        <div role="group" aria-label="Outline">{branches}</div>
-        <AddLines last={last} add={add} addFromChart={addFromChart} asked={asked} />
-        <SectionTitle>Proof</SectionTitle>
-        <ProofPanel report={report} onGo={go} />
-        <PutInUse id={view.id} inUseNumber={view.inUseNumber} errors={report?.findings.some((f) => f.level === 'error')} flush={flush} />
-        <Quiet role="status">{said}</Quiet>
-        <Shortcuts list={noKeys} also={typingKeys} />
-      </Page>
-      <Aside aria-label="What the client sees"><Preview questionnaire={settled} chosen={chosen} /></Aside>
-    </Desk>
+      <Desk>
+        <Page
+          title={q.title || "Untitled"}
+          margin={
+            <>
+              Composer
+              <br />
+              {view.inUseNumber === undefined ? "draft" : `draft after version ${view.inUseNumber}`}
+            </>
+          }
+          actions={
+            <Tools
+              id={view.id}
+              state={saving.state}
+              savedAt={saving.savedAt}
+              canUndo={canUndo}
+              canRedo={canRedo}
+              undo={undo}
+              redo={redo}
+              leave={leave}
+            />
+          }
+        >
+          <SavedElsewhere saving={saving} />
+          <Head title={q.title} kind={q.kind} signed={q.signed} change={change} onBlur={flush} />
+          <div role="group" aria-label="Outline">
+            {branches}
+          </div>
+          <AddLines last={last} add={add} addFromChart={addFromChart} asked={asked} />
+          <SectionTitle>Proof</SectionTitle>
+          <ProofPanel report={report} onGo={go} />
+          <PutInUse
+            id={view.id}
+            inUseNumber={view.inUseNumber}
+            errors={report?.findings.some((f) => f.level === "error")}
+            flush={flush}
+          />
+          <Quiet role="status">{said}</Quiet>
+          <Shortcuts list={noKeys} also={typingKeys} />
+        </Page>
+        <Aside aria-label="What the client sees">
+          <Preview questionnaire={settled} chosen={chosen} />
+        </Aside>
+      </Desk>
     </ChartFieldsProvider>
   );
 }
 
 // Parts that a letter typed into the outline does not concern; kept apart so that it does not draw them anew.
 interface ToolsProps {
-  readonly state: DraftSaving['state'];
-  readonly savedAt: DraftSaving['savedAt'];
-  readonly id: Id<'Questionnaire'>;
+  readonly state: DraftSaving["state"];
+  readonly savedAt: DraftSaving["savedAt"];
+  readonly id: Id<"Questionnaire">;
   readonly canUndo: boolean;
   readonly canRedo: boolean;
   readonly undo: () => void;
@@ -215,22 +388,63 @@ const Tools = memo(function Tools({ id, state, savedAt, canUndo, canRedo, undo, 
   return (
     <Cluster>
       <SaveState state={state} savedAt={savedAt} />
-      <Button weight="quiet" isDisabled={!canUndo} onPress={undo}>Undo</Button><Button weight="quiet" isDisabled={!canRedo} onPress={redo}>Redo</Button>
-      <Link href={`/library/${id}/map`} onClick={leave}>Map</Link>
-      <Link href={`/library/${id}/languages`} onClick={leave}>Languages</Link>
-      <Link href={`/library/${id}/rehearse`} onClick={leave}>Rehearse</Link>
-      <Link href={`/library/${id}`} onClick={leave}>Done</Link>
+      <Button weight="quiet" isDisabled={!canUndo} onPress={undo}>
+        Undo
+      </Button>
+      <Button weight="quiet" isDisabled={!canRedo} onPress={redo}>
+        Redo
+      </Button>
+      <Link href={`/library/${id}/map`} onClick={leave}>
+        Map
+      </Link>
+      <Link href={`/library/${id}/languages`} onClick={leave}>
+        Languages
+      </Link>
+      <Link href={`/library/${id}/rehearse`} onClick={leave}>
+        Rehearse
+      </Link>
+      <Link href={`/library/${id}`} onClick={leave}>
+        Done
+      </Link>
     </Cluster>
   );
 });
-const Head = memo(function Head({ title, kind, signed, change, onBlur }: { readonly title: string; readonly kind: Questionnaire['kind']; readonly signed: boolean; readonly change: (c: (now: Questionnaire) => Questionnaire, mark?: string) => void; readonly onBlur: () => Promise<boolean> }) {
+const Head = memo(function Head({
+  title,
+  kind,
+  signed,
+  change,
+  onBlur,
+}: {
+  readonly title: string;
+  readonly kind: Questionnaire["kind"];
+  readonly signed: boolean;
+  readonly change: (c: (now: Questionnaire) => Questionnaire, mark?: string) => void;
+  readonly onBlur: () => Promise<boolean>;
+}) {
   return (
     <MarginRow margin="Title">
       <Stack $gap="0.8rem">
-        <TextField label="Title, as the client reads it" value={title} onChange={(next) => change((now) => ({ ...now, title: next }), 'title')} onBlur={() => void onBlur()} />
+        <TextField
+          label="Title, as the client reads it"
+          value={title}
+          onChange={(next) => change((now) => ({ ...now, title: next }), "title")}
+          onBlur={() => void onBlur()}
+        />
         <Cluster $gap="0.8rem">
-          <Pick small bare label="Kind of questionnaire" value={kind} options={kinds} onChange={(next) => change((now) => ({ ...now, kind: next as Questionnaire['kind'] }))} />
-          <Checkbox label="The client signs it" isSelected={signed} onChange={(next) => change((now) => ({ ...now, signed: next }))} />
+          <Pick
+            small
+            bare
+            label="Kind of questionnaire"
+            value={kind}
+            options={kinds}
+            onChange={(next) => change((now) => ({ ...now, kind: next as Questionnaire["kind"] }))}
+          />
+          <Checkbox
+            label="The client signs it"
+            isSelected={signed}
+            onChange={(next) => change((now) => ({ ...now, signed: next }))}
+          />
         </Cluster>
       </Stack>
     </MarginRow>
@@ -245,31 +459,93 @@ interface AddLinesProps {
 }
 const AddLines = memo(function AddLines({ last, add, addFromChart, asked }: AddLinesProps) {
   // Results are what scores put there; nobody is asked for them.
-  const fields = useChartFields().offered.filter((f) => f.section !== 'results' && !asked.split(' ').includes(f.key));
+  const fields = useChartFields().offered.filter((f) => f.section !== "results" && !asked.split(" ").includes(f.key));
   return (
-    <MarginRow margin={last === undefined ? 'Begin here' : 'Add'}>
+    <MarginRow margin={last === undefined ? "Begin here" : "Add"}>
       <Stack $gap="0.5rem">
         <Cluster>
-          {(['short-text', 'yes-no', 'one-of', 'several-of', 'section', 'text', 'score'] as const).map((kind) => <Button key={kind} weight="quiet" onPress={() => add(last, kind)}>{kindWords[kind]}</Button>)}
+          {(["short-text", "yes-no", "one-of", "several-of", "section", "text", "score"] as const).map((kind) => (
+            <Button key={kind} weight="quiet" onPress={() => add(last, kind)}>
+              {kindWords[kind]}
+            </Button>
+          ))}
         </Cluster>
-        {fields.length > 0 && <Pick small label="Ask for what the chart holds" value="" placeholder="Choose a chart field" options={fields.map((f) => ({ value: f.key, label: f.label }))} onChange={(key) => addFromChart(last, key)} />}
-        <Soft>Enter makes the next line; Shift with Enter a new paragraph in a text to read. Alt with an arrow key moves it. A mark and a blank before the words set the kind: # section, () one of, [] several of, y/n yes or no, -- text.</Soft>
+        {fields.length > 0 && (
+          <Pick
+            small
+            label="Ask for what the chart holds"
+            value=""
+            placeholder="Choose a chart field"
+            options={fields.map((f) => ({ value: f.key, label: f.label }))}
+            onChange={(key) => addFromChart(last, key)}
+          />
+        )}
+        <Soft>
+          Enter makes the next line; Shift with Enter a new paragraph in a text to read. Alt with an arrow key moves it.
+          A mark and a blank before the words set the kind: # section, () one of, [] several of, y/n yes or no, -- text.
+        </Soft>
       </Stack>
     </MarginRow>
   );
 });
-const PutInUse = memo(function PutInUse({ id, inUseNumber, errors, flush }: { readonly id: Id<'Questionnaire'>; readonly inUseNumber: number | undefined; readonly errors: boolean | undefined; readonly flush: () => Promise<boolean> }) {
+const PutInUse = memo(function PutInUse({
+  id,
+  inUseNumber,
+  errors,
+  flush,
+}: {
+  readonly id: Id<"Questionnaire">;
+  readonly inUseNumber: number | undefined;
+  readonly errors: boolean | undefined;
+  readonly flush: () => Promise<boolean>;
+}) {
   return (
-    <MarginRow margin={inUseNumber === undefined ? 'Not in use yet' : `Version ${inUseNumber} is in use`}>
+    <MarginRow margin={inUseNumber === undefined ? "Not in use yet" : `Version ${inUseNumber} is in use`}>
       <Stack>
-        <p>{inUseNumber === undefined ? 'Once in use it can be sent.' : 'Packets already sent stay on their version; new ones get this.'} A version in use never changes.</p>
+        <p>
+          {inUseNumber === undefined
+            ? "Once in use it can be sent."
+            : "Packets already sent stay on their version; new ones get this."}{" "}
+          A version in use never changes.
+        </p>
         {errors ? <Soft>Mend the errors first.</Soft> : null}
-        <ActionForm action={async (previous, sent) => ((await flush()) ? putInUseAction(previous, sent) : { message: 'The last changes could not be saved, so it was not put in use.' })} submit="Put in use" hidden={{ id }} disabled={errors !== false} />
+        <ActionForm
+          action={async (previous, sent) =>
+            (await flush())
+              ? putInUseAction(previous, sent)
+              : { message: "The last changes could not be saved, so it was not put in use." }
+          }
+          submit="Put in use"
+          hidden={{ id }}
+          disabled={errors !== false}
+        />
       </Stack>
     </MarginRow>
   );
 });
 
-const Desk = styled.div`display: grid; grid-template-columns: minmax(0, 1fr) 22rem; --margin-column: 9.5rem; @media (max-width: 70rem) { grid-template-columns: minmax(0, 1fr); }`;
-const Aside = styled.aside`position: sticky; top: 0; align-self: start; padding: 1.75rem 1.5rem 1rem 0; @media (max-width: 70rem) { position: static; padding: 0 1rem 2rem; }`;
-const Quiet = styled.p`position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%);`;
+const Desk = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 22rem;
+  --margin-column: 9.5rem;
+  @media (max-width: 70rem) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+const Aside = styled.aside`
+  position: sticky;
+  top: 0;
+  align-self: start;
+  padding: 1.75rem 1.5rem 1rem 0;
+  @media (max-width: 70rem) {
+    position: static;
+    padding: 0 1rem 2rem;
+  }
+`;
+const Quiet = styled.p`
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+`;

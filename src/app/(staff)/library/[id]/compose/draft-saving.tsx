@@ -1,21 +1,21 @@
-'use client';
-import { useRouter } from 'next/navigation';
-import { useCallback, useEffect, useRef, useState, type MouseEvent } from 'react';
-import styled from 'styled-components';
-import { writeQuestionnaire } from '@/core/fhir';
-import type { Questionnaire } from '@/core/questionnaire';
-import type { Instant } from '@/core/shared';
-import { useAutosave } from '@/ui/autosave';
-import { Button } from '@/ui/button';
-import { Notice } from '@/ui/notice';
-import { MarginRow } from '@/ui/page';
-import { Moment } from '@/ui/time';
-import { saveDraftAction } from './actions';
-import type { ComposerProps } from './composer';
+"use client";
+import { useRouter } from "next/navigation";
+import { useCallback, useEffect, useRef, useState, type MouseEvent } from "react";
+import styled from "styled-components";
+import { writeQuestionnaire } from "@/core/fhir";
+import type { Questionnaire } from "@/core/questionnaire";
+import type { Instant } from "@/core/shared";
+import { useAutosave } from "@/ui/autosave";
+import { Button } from "@/ui/button";
+import { Notice } from "@/ui/notice";
+import { MarginRow } from "@/ui/page";
+import { Moment } from "@/ui/time";
+import { saveDraftAction } from "./actions";
+import type { ComposerProps } from "./composer";
 
 /** Saves the draft as it is written, each time from the revision it last saved; stops where somebody else saved in between. */
 export type DraftSaving = ReturnType<typeof useDraftSaving>;
-export function useDraftSaving(view: ComposerProps['view'], q: Questionnaire) {
+export function useDraftSaving(view: ComposerProps["view"], q: Questionnaire) {
   const [savedAt, setSavedAt] = useState(view.savedAt);
   const [stopped, setStopped] = useState<{ readonly reason: string; readonly by?: string; readonly at?: Instant }>();
   const revision = useRef(view.revision);
@@ -23,18 +23,34 @@ export function useDraftSaving(view: ComposerProps['view'], q: Questionnaire) {
   const tried = useRef<readonly string[]>([]);
   const dirty = useRef<Questionnaire>(undefined);
   const { state, touch, flush } = useAutosave({
-    take: () => { const d = dirty.current; dirty.current = undefined; return d; },
-    giveBack: (d) => { dirty.current ??= d; },
+    take: () => {
+      const d = dirty.current;
+      dirty.current = undefined;
+      return d;
+    },
+    giveBack: (d) => {
+      dirty.current ??= d;
+    },
     save: async (d) => {
       const next = crypto.randomUUID();
-      const sent = { id: view.id, revision: revision.current, tried: tried.current, version: view.version, next, fhir: writeQuestionnaire(d) };
+      const sent = {
+        id: view.id,
+        revision: revision.current,
+        tried: tried.current,
+        version: view.version,
+        next,
+        fhir: writeQuestionnaire(d),
+      };
       tried.current = [...tried.current, next].slice(-100);
       const outcome = await saveDraftAction(sent);
-      if (!outcome.ok) { setStopped(outcome); return 'stop'; }
+      if (!outcome.ok) {
+        setStopped(outcome);
+        return "stop";
+      }
       revision.current = outcome.revision;
       tried.current = [];
       setSavedAt(outcome.savedAt);
-      return 'done';
+      return "done";
     },
   });
   const first = useRef(q);
@@ -50,16 +66,45 @@ export function useDraftSaving(view: ComposerProps['view'], q: Questionnaire) {
 /** Follows a link once what was just typed is kept, so that the next page is made from it. Where it cannot be kept, the page has said so. */
 export function useLeave({ flush, stopped }: DraftSaving): (event: MouseEvent<HTMLAnchorElement>) => void {
   const router = useRouter();
-  return useCallback((event) => {
-    if (event.metaKey || event.ctrlKey || event.shiftKey) return;
-    event.preventDefault();
-    const { pathname, search } = new URL(event.currentTarget.href);
-    void flush().then((kept) => { if (kept || stopped) router.push(pathname + search); });
-  }, [flush, stopped, router]);
+  return useCallback(
+    (event) => {
+      if (event.metaKey || event.ctrlKey || event.shiftKey) return;
+      event.preventDefault();
+      const { pathname, search } = new URL(event.currentTarget.href);
+      void flush().then((kept) => {
+        if (kept || stopped) router.push(pathname + search);
+      });
+    },
+    [flush, stopped, router],
+  );
 }
 
-export function SaveState({ state, savedAt }: { readonly state: DraftSaving['state']; readonly savedAt: DraftSaving['savedAt'] }) {
-  return <Saved role="status">{state === 'saved' ? (savedAt ? <>Saved <Moment at={savedAt} as="clock" /></> : 'Nothing changed yet') : state === 'failed' ? 'Not saved yet, trying again' : state === 'stopped' ? 'Not saved' : 'Saving…'}</Saved>;
+export function SaveState({
+  state,
+  savedAt,
+}: {
+  readonly state: DraftSaving["state"];
+  readonly savedAt: DraftSaving["savedAt"];
+}) {
+  return (
+    <Saved role="status">
+      {state === "saved" ? (
+        savedAt ? (
+          <>
+            Saved <Moment at={savedAt} as="clock" />
+          </>
+        ) : (
+          "Nothing changed yet"
+        )
+      ) : state === "failed" ? (
+        "Not saved yet, trying again"
+      ) : state === "stopped" ? (
+        "Not saved"
+      ) : (
+        "Saving…"
+      )}
+    </Saved>
+  );
 }
 
 export function SavedElsewhere({ saving: { stopped } }: { readonly saving: DraftSaving }) {
@@ -67,11 +112,30 @@ export function SavedElsewhere({ saving: { stopped } }: { readonly saving: Draft
   return (
     <MarginRow margin="Not saved">
       <Notice tone="problem">
-        {stopped.reason === 'changed'
-          ? <>{stopped.by} changed this questionnaire{stopped.at ? <> at <Moment at={stopped.at} as="clock" /></> : null}. Nothing of theirs was overwritten. What you wrote is still on this page: <Button weight="quiet" onPress={() => window.location.reload()}>load theirs</Button> when you have copied what you need.</>
-          : 'This could not be saved. What you wrote is still on this page.'}
+        {stopped.reason === "changed" ? (
+          <>
+            {stopped.by} changed this questionnaire
+            {stopped.at ? (
+              <>
+                {" "}
+                at <Moment at={stopped.at} as="clock" />
+              </>
+            ) : null}
+            . Nothing of theirs was overwritten. What you wrote is still on this page:{" "}
+            <Button weight="quiet" onPress={() => window.location.reload()}>
+              load theirs
+            </Button>{" "}
+            when you have copied what you need.
+          </>
+        ) : (
+          "This could not be saved. What you wrote is still on this page."
+        )}
       </Notice>
     </MarginRow>
   );
 }
-const Saved = styled.span`color: var(--soft); font-size: 0.94rem; white-space: nowrap;`;
+const Saved = styled.span`
+  color: var(--soft);
+  font-size: 0.94rem;
+  white-space: nowrap;
+`;

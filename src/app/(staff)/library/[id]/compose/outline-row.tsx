@@ -1,10 +1,10 @@
-'use client';
-import { memo, useRef, type KeyboardEvent } from 'react';
-import { TextArea, TextField } from 'react-aria-components/TextField';
-import styled from 'styled-components';
-import { childrenOf, kindOf, type Item } from '@/core/questionnaire';
-import { MarginRow } from '@/ui/page';
-import { kindWords } from './kind-words';
+"use client";
+import { memo, useRef, type KeyboardEvent } from "react";
+import { TextArea, TextField } from "react-aria-components/TextField";
+import styled from "styled-components";
+import { childrenOf, kindOf, type Item } from "@/core/questionnaire";
+import { MarginRow } from "@/ui/page";
+import { kindWords } from "./kind-words";
 
 export interface RowActions {
   write(linkId: string, text: string): void;
@@ -37,78 +37,228 @@ export interface OutlineBranchProps {
   readonly settings: React.ReactNode;
   readonly actions: RowActions;
 }
-const noFacts: LineFacts = { when: undefined, goesTo: undefined, findings: '', isError: false };
-const sameFacts = (a: LineFacts = noFacts, b: LineFacts = noFacts): boolean => a.when === b.when && a.goesTo === b.goesTo && a.findings === b.findings && a.isError === b.isError;
-const saysTheSame = (item: Item, a: OutlineBranchProps['facts'], b: OutlineBranchProps['facts']): boolean => sameFacts(a.get(item.linkId), b.get(item.linkId)) && childrenOf(item).every((inner) => saysTheSame(inner, a, b));
+const noFacts: LineFacts = { when: undefined, goesTo: undefined, findings: "", isError: false };
+const sameFacts = (a: LineFacts = noFacts, b: LineFacts = noFacts): boolean =>
+  a.when === b.when && a.goesTo === b.goesTo && a.findings === b.findings && a.isError === b.isError;
+const saysTheSame = (item: Item, a: OutlineBranchProps["facts"], b: OutlineBranchProps["facts"]): boolean =>
+  sameFacts(a.get(item.linkId), b.get(item.linkId)) && childrenOf(item).every((inner) => saysTheSame(inner, a, b));
 /** A line and all within it. */
-export const OutlineBranch = memo(function OutlineBranch({ item: top, facts, chosen, settings, actions }: OutlineBranchProps) {
-  const rows: React.ReactNode[] = [];
-  const visit = (item: Item, depth: number): void => {
-    rows.push(<OutlineRow key={item.linkId} item={item} depth={depth} chosen={chosen === item.linkId} {...(facts.get(item.linkId) ?? noFacts)} actions={actions} />);
-    if (chosen === item.linkId && settings) rows.push(<MarginRow key={`${item.linkId} settings`} margin="">{settings}</MarginRow>);
-    for (const inner of childrenOf(item)) visit(inner, depth + 1);
-  };
-  visit(top, 0);
-  return rows;
-}, (a, b) => a.item === b.item && a.chosen === b.chosen && a.settings === b.settings && a.actions === b.actions && (a.facts === b.facts || saysTheSame(a.item, a.facts, b.facts)));
+export const OutlineBranch = memo(
+  function OutlineBranch({ item: top, facts, chosen, settings, actions }: OutlineBranchProps) {
+    const rows: React.ReactNode[] = [];
+    const visit = (item: Item, depth: number): void => {
+      rows.push(
+        <OutlineRow
+          key={item.linkId}
+          item={item}
+          depth={depth}
+          chosen={chosen === item.linkId}
+          {...(facts.get(item.linkId) ?? noFacts)}
+          actions={actions}
+        />,
+      );
+      if (chosen === item.linkId && settings)
+        rows.push(
+          <MarginRow key={`${item.linkId} settings`} margin="">
+            {settings}
+          </MarginRow>,
+        );
+      for (const inner of childrenOf(item)) visit(inner, depth + 1);
+    };
+    visit(top, 0);
+    return rows;
+  },
+  (a, b) =>
+    a.item === b.item &&
+    a.chosen === b.chosen &&
+    a.settings === b.settings &&
+    a.actions === b.actions &&
+    (a.facts === b.facts || saysTheSame(a.item, a.facts, b.facts)),
+);
 
 /** One line of the outline. Its margin says what it depends on and where its answer goes. */
-const OutlineRow = memo(function OutlineRow({ item, depth, chosen, when, goesTo, findings, isError, actions }: OutlineRowProps) {
+const OutlineRow = memo(function OutlineRow({
+  item,
+  depth,
+  chosen,
+  when,
+  goesTo,
+  findings,
+  isError,
+  actions,
+}: OutlineRowProps) {
   const kind = kindOf(item);
   return (
     <Drop data-line={item.linkId}>
-      <MarginRow margin={<Margin>{when ? <div>{when}</div> : null}{goesTo ? <Goes>to {goesTo}</Goes> : null}{findings ? <Found data-error={isError || undefined}>{findings}</Found> : null}</Margin>}>
-        <Line data-chosen={chosen || undefined} style={{ '--depth': depth } as React.CSSProperties} onFocus={() => actions.choose(item.linkId)}>
+      <MarginRow
+        margin={
+          <Margin>
+            {when ? <div>{when}</div> : null}
+            {goesTo ? <Goes>to {goesTo}</Goes> : null}
+            {findings ? <Found data-error={isError || undefined}>{findings}</Found> : null}
+          </Margin>
+        }
+      >
+        <Line
+          data-chosen={chosen || undefined}
+          style={{ "--depth": depth } as React.CSSProperties}
+          onFocus={() => actions.choose(item.linkId)}
+        >
           <Handle linkId={item.linkId} drop={actions.drop} />
-          <Field aria-label={`${kindWords[kind]}${item.text ? '' : ', no words yet'}`} value={item.text} onChange={(text) => actions.write(item.linkId, text)}>
-            <Words id={rowId(item.linkId)} rows={1} dir="auto" data-kind={kind} onKeyDown={(e) => actions.key(e, item.linkId)} placeholder={kind === 'section' ? 'Title of the section' : kind === 'text' ? 'Text to read' : kind === 'signature' ? 'What is agreed to by signing' : 'Write the question'} />
+          <Field
+            aria-label={`${kindWords[kind]}${item.text ? "" : ", no words yet"}`}
+            value={item.text}
+            onChange={(text) => actions.write(item.linkId, text)}
+          >
+            <Words
+              id={rowId(item.linkId)}
+              rows={1}
+              dir="auto"
+              data-kind={kind}
+              onKeyDown={(e) => actions.key(e, item.linkId)}
+              placeholder={
+                kind === "section"
+                  ? "Title of the section"
+                  : kind === "text"
+                    ? "Text to read"
+                    : kind === "signature"
+                      ? "What is agreed to by signing"
+                      : "Write the question"
+              }
+            />
           </Field>
-          <Kind>{kindWords[kind]}{item.type !== 'display' && item.required ? ' · required' : ''}</Kind>
+          <Kind>
+            {kindWords[kind]}
+            {item.type !== "display" && item.required ? " · required" : ""}
+          </Kind>
         </Line>
       </MarginRow>
     </Drop>
   );
 });
-const lineAt = (e: { readonly clientX: number; readonly clientY: number }): HTMLElement | undefined => document.elementFromPoint(e.clientX, e.clientY)?.closest<HTMLElement>('[data-line]') ?? undefined;
-const edge = 60, scrollBy = 14;
+const lineAt = (e: { readonly clientX: number; readonly clientY: number }): HTMLElement | undefined =>
+  document.elementFromPoint(e.clientX, e.clientY)?.closest<HTMLElement>("[data-line]") ?? undefined;
+const edge = 60;
+const scrollBy = 14;
 /** Moves its line to where it is let go: by mouse, pen or finger. Who uses keys has Alt and the arrows, so it is hidden from a screen reader. */
-function Handle({ linkId, drop }: { readonly linkId: string; readonly drop: RowActions['drop'] }) {
+function Handle({ linkId, drop }: { readonly linkId: string; readonly drop: RowActions["drop"] }) {
   const over = useRef<HTMLElement>(undefined);
   const mark = (line: HTMLElement | undefined): void => {
-    over.current?.removeAttribute('data-over');
-    if (line?.dataset['line'] !== linkId) line?.setAttribute('data-over', '');
+    over.current?.removeAttribute("data-over");
+    if (line?.dataset["line"] !== linkId) line?.setAttribute("data-over", "");
     over.current = line;
   };
   return (
     <Grip
-      aria-hidden="true" title="Drag to move. Or hold Alt and press an arrow key."
-      onPointerDown={(e) => { e.preventDefault(); e.currentTarget.setPointerCapture(e.pointerId); }}
+      aria-hidden="true"
+      title="Drag to move. Or hold Alt and press an arrow key."
+      onPointerDown={(e) => {
+        e.preventDefault();
+        e.currentTarget.setPointerCapture(e.pointerId);
+      }}
       onPointerMove={(e) => {
         if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
         mark(lineAt(e));
-        if (e.clientY < edge) window.scrollBy(0, -scrollBy); else if (e.clientY > window.innerHeight - edge) window.scrollBy(0, scrollBy);
+        if (e.clientY < edge) window.scrollBy(0, -scrollBy);
+        else if (e.clientY > window.innerHeight - edge) window.scrollBy(0, scrollBy);
       }}
       onPointerUp={(e) => {
-        const onto = over.current?.dataset['line'];
+        const onto = over.current?.dataset["line"];
         if (e.currentTarget.hasPointerCapture(e.pointerId) && onto !== undefined) drop(linkId, onto);
         mark(undefined);
       }}
       onPointerCancel={() => mark(undefined)}
-    >⁝</Grip>
+    >
+      ⁝
+    </Grip>
   );
 }
 // A long outline is laid out where it is seen.
-const Drop = styled.div`content-visibility: auto; contain-intrinsic-size: auto 3.2rem; &[data-over] { box-shadow: inset 0 -3px 0 var(--plum); }`;
-const Margin = styled.div`font-size: 0.88rem;`;
-const Goes = styled.div`color: var(--fern);`;
-const Found = styled.div`color: var(--clay); &[data-error] { color: var(--madder); font-weight: 600; } &::before { content: '▲ '; font-size: 0.8em; }`;
-const Line = styled.div`display: flex; align-items: baseline; gap: 0.4rem; padding-inline-start: calc(var(--depth) * 1.2rem);`;
-const Grip = styled.span`cursor: grab; touch-action: none; padding: 0.25rem 0.35rem; @media (pointer: coarse) { opacity: 1; padding: 0.6rem; } color: var(--rule-strong); user-select: none; opacity: 0; ${Drop}:hover &, ${Line}[data-chosen] & { opacity: 1; }`;
-const Field = styled(TextField)`flex: 1; min-width: 0;`;
-const Words = styled(TextArea)`
-  width: 100%; font: inherit; line-height: 1.4; color: var(--ink); background: none; border: 0; border-block-end: 1px solid transparent; padding: 0.1rem 0; resize: none; field-sizing: content; display: block; overflow-wrap: anywhere;
-  &:hover { border-color: var(--rule); } &:focus { outline: none; border-color: var(--plum); box-shadow: 0 1px 0 var(--plum); }
-  &::placeholder { color: var(--soft); font-style: italic; opacity: 1; }
-  &[data-kind='section'], &[data-kind='repeating'], &[data-kind='grid'] { font: 600 1.12rem/1.3 var(--serif); }
+const Drop = styled.div`
+  content-visibility: auto;
+  contain-intrinsic-size: auto 3.2rem;
+  &[data-over] {
+    box-shadow: inset 0 -3px 0 var(--plum);
+  }
 `;
-const Kind = styled.span`flex: none; max-width: 9rem; font-size: 0.84rem; color: var(--soft); text-align: end;`;
+const Margin = styled.div`
+  font-size: 0.88rem;
+`;
+const Goes = styled.div`
+  color: var(--fern);
+`;
+const Found = styled.div`
+  color: var(--clay);
+  &[data-error] {
+    color: var(--madder);
+    font-weight: 600;
+  }
+  &::before {
+    content: "▲ ";
+    font-size: 0.8em;
+  }
+`;
+const Line = styled.div`
+  display: flex;
+  align-items: baseline;
+  gap: 0.4rem;
+  padding-inline-start: calc(var(--depth) * 1.2rem);
+`;
+const Grip = styled.span`
+  cursor: grab;
+  touch-action: none;
+  padding: 0.25rem 0.35rem;
+  @media (pointer: coarse) {
+    opacity: 1;
+    padding: 0.6rem;
+  }
+  color: var(--rule-strong);
+  user-select: none;
+  opacity: 0;
+  ${Drop}:hover &, ${Line}[data-chosen] & {
+    opacity: 1;
+  }
+`;
+const Field = styled(TextField)`
+  flex: 1;
+  min-width: 0;
+`;
+const Words = styled(TextArea)`
+  width: 100%;
+  font: inherit;
+  line-height: 1.4;
+  color: var(--ink);
+  background: none;
+  border: 0;
+  border-block-end: 1px solid transparent;
+  padding: 0.1rem 0;
+  resize: none;
+  field-sizing: content;
+  display: block;
+  overflow-wrap: anywhere;
+  &:hover {
+    border-color: var(--rule);
+  }
+  &:focus {
+    outline: none;
+    border-color: var(--plum);
+    box-shadow: 0 1px 0 var(--plum);
+  }
+  &::placeholder {
+    color: var(--soft);
+    font-style: italic;
+    opacity: 1;
+  }
+  &[data-kind="section"],
+  &[data-kind="repeating"],
+  &[data-kind="grid"] {
+    font: 600 1.12rem/1.3 var(--serif);
+  }
+`;
+const Kind = styled.span`
+  flex: none;
+  max-width: 9rem;
+  font-size: 0.84rem;
+  color: var(--soft);
+  text-align: end;
+`;

@@ -1,11 +1,19 @@
-import type { Metadata } from 'next';
-import { useCases } from '@/compose';
-import { load } from '../../../../_server/run';
-import { Composer } from './composer';
+import type { Metadata } from "next";
+import { useCases } from "@/compose";
+import { load } from "../../../../_server/run";
+import { Composer } from "./composer";
 
-export const metadata: Metadata = { title: 'Composer' };
-interface Props { readonly params: Promise<{ readonly id: string }>; readonly searchParams: Promise<{ readonly line?: string | string[] }> }
+export const metadata: Metadata = { title: "Composer" };
+interface Props {
+  readonly params: Promise<{ readonly id: string }>;
+  readonly searchParams: Promise<{ readonly line?: string | string[] }>;
+}
 export default async function ComposerPage({ params, searchParams }: Props) {
   const { line } = await searchParams;
-  return <Composer view={await load(useCases.composerView, await params)} first={typeof line === 'string' ? line : undefined} />;
+  return (
+    <Composer
+      view={await load(useCases.composerView, await params)}
+      first={typeof line === "string" ? line : undefined}
+    />
+  );
 }

@@ -1,33 +1,90 @@
-'use client';
-import { memo } from 'react';
-import styled from 'styled-components';
-import type { ProofReport } from '@/core/proof';
-import { MarginRow, Soft } from '@/ui/page';
+"use client";
+import { memo } from "react";
+import styled from "styled-components";
+import type { ProofReport } from "@/core/proof";
+import { MarginRow, Soft } from "@/ui/page";
 
 /** What Proof found, errors first, and the facts it computed. A finding leads to its line. */
-export const ProofPanel = memo(function ProofPanel({ report, onGo }: { readonly report: ProofReport | undefined; readonly onGo?: (linkId: string) => void }) {
-  if (!report) return <MarginRow margin=""><Soft>Reading it through…</Soft></MarginRow>;
+export const ProofPanel = memo(function ProofPanel({
+  report,
+  onGo,
+}: {
+  readonly report: ProofReport | undefined;
+  readonly onGo?: (linkId: string) => void;
+}) {
+  if (!report)
+    return (
+      <MarginRow margin="">
+        <Soft>Reading it through…</Soft>
+      </MarginRow>
+    );
   const { facts, findings } = report;
   const count = facts.fewest === facts.most ? `${facts.most}` : `${facts.fewest} to ${facts.most}`;
   return (
     <>
       <MarginRow margin="Facts">
-        A client meets {facts.exact ? '' : 'about '}{count} {facts.most === 1 ? 'question' : 'questions'}, which takes about {facts.minutes} {facts.minutes === 1 ? 'minute' : 'minutes'}.
-        {facts.scores.map((s) => s.range && <span key={s.linkId}> {s.title || 'The score'} can be {Number(s.range.low.toFixed(2))} to {Number(s.range.high.toFixed(2))}.</span>)}
+        A client meets {facts.exact ? "" : "about "}
+        {count} {facts.most === 1 ? "question" : "questions"}, which takes about {facts.minutes}{" "}
+        {facts.minutes === 1 ? "minute" : "minutes"}.
+        {facts.scores.map(
+          (s) =>
+            s.range && (
+              <span key={s.linkId}>
+                {" "}
+                {s.title || "The score"} can be {Number(s.range.low.toFixed(2))} to {Number(s.range.high.toFixed(2))}.
+              </span>
+            ),
+        )}
       </MarginRow>
       {findings.length === 0 && <MarginRow margin={<Fine>Sound</Fine>}>Nothing to mend.</MarginRow>}
-      {findings.map((f, i) => <Found key={i} level={f.level} linkId={f.linkId} message={f.message} onGo={onGo} />)}
+      {findings.map((f, i) => (
+        <Found key={i} level={f.level} linkId={f.linkId} message={f.message} onGo={onGo} />
+      ))}
     </>
   );
 });
 // Hundreds in a long questionnaire, of which a change touches one or two.
-const Found = memo(function Found({ level, linkId, message, onGo }: { readonly level: 'error' | 'warning'; readonly linkId: string | undefined; readonly message: string; readonly onGo: ((linkId: string) => void) | undefined }) {
+const Found = memo(function Found({
+  level,
+  linkId,
+  message,
+  onGo,
+}: {
+  readonly level: "error" | "warning";
+  readonly linkId: string | undefined;
+  readonly message: string;
+  readonly onGo: ((linkId: string) => void) | undefined;
+}) {
   return (
-    <MarginRow margin={level === 'error' ? <Bad>Error</Bad> : <Soft>Warning</Soft>}>
-      {linkId !== undefined && onGo ? <Go type="button" onClick={() => onGo(linkId)}>{message}</Go> : message}
+    <MarginRow margin={level === "error" ? <Bad>Error</Bad> : <Soft>Warning</Soft>}>
+      {linkId !== undefined && onGo ? (
+        <Go type="button" onClick={() => onGo(linkId)}>
+          {message}
+        </Go>
+      ) : (
+        message
+      )}
     </MarginRow>
   );
 });
-const Fine = styled.span`color: var(--fern); font-weight: 600;`;
-const Bad = styled.span`color: var(--madder); font-weight: 600;`;
-const Go = styled.button`font: inherit; color: inherit; background: none; border: 0; padding: 0; min-height: 1.5rem; text-align: start; cursor: pointer; text-decoration: underline; text-decoration-color: var(--rule-strong); text-underline-offset: 0.2em;`;
+const Fine = styled.span`
+  color: var(--fern);
+  font-weight: 600;
+`;
+const Bad = styled.span`
+  color: var(--madder);
+  font-weight: 600;
+`;
+const Go = styled.button`
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  padding: 0;
+  min-height: 1.5rem;
+  text-align: start;
+  cursor: pointer;
+  text-decoration: underline;
+  text-decoration-color: var(--rule-strong);
+  text-underline-offset: 0.2em;
+`;

@@ -1,10 +1,17 @@
-import type { ChartField } from '@/core/chart';
-import { proof, type ProofReport } from '@/core/proof';
-import type { Questionnaire } from '@/core/questionnaire';
+import type { ChartField } from "@/core/chart";
+import { proof, type ProofReport } from "@/core/proof";
+import type { Questionnaire } from "@/core/questionnaire";
 
-export interface ProofQuestion { readonly turn: number; readonly questionnaire: Questionnaire; readonly fields: readonly ChartField[] }
-export interface ProofAnswer { readonly turn: number; readonly report: ProofReport }
+export interface ProofQuestion {
+  readonly turn: number;
+  readonly questionnaire: Questionnaire;
+  readonly fields: readonly ChartField[];
+}
+export interface ProofAnswer {
+  readonly turn: number;
+  readonly report: ProofReport;
+}
 
-addEventListener('message', ({ data }: MessageEvent<ProofQuestion>) => {
+addEventListener("message", ({ data }: MessageEvent<ProofQuestion>) => {
   postMessage({ turn: data.turn, report: proof(data.questionnaire, data.fields) } satisfies ProofAnswer);
 });

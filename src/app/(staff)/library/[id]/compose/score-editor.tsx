@@ -1,54 +1,148 @@
-'use client';
-import { useState } from 'react';
-import styled from 'styled-components';
-import type { Band, Question, ScoreRule } from '@/core/questionnaire';
-import type { ProofReport } from '@/core/proof';
-import { CheckboxGroup, TextField } from '@/ui/fields';
-import { Cluster, Soft, Stack } from '@/ui/page';
-import { Pick } from '@/ui/pick';
+"use client";
+import { useState } from "react";
+import styled from "styled-components";
+import type { Band, Question, ScoreRule } from "@/core/questionnaire";
+import type { ProofReport } from "@/core/proof";
+import { CheckboxGroup, TextField } from "@/ui/fields";
+import { Cluster, Soft, Stack } from "@/ui/page";
+import { Pick } from "@/ui/pick";
 
-const readBands = (text: string, source: string): Band[] => text.split('\n').flatMap((line) => {
-  const found = /^\s*(-?\d+(?:\.\d+)?)\s*(?:-|–|to)\s*(-?\d+(?:\.\d+)?)\s+(!?)\s*(.+?)\s*$/.exec(line);
-  return found ? [{ low: Number(found[1]), high: Number(found[2]), label: found[4]!, source, ...(found[3] ? { alert: found[4]! } : {}) }] : [];
-});
-const writeBands = (bands: readonly Band[]): string => bands.map((b) => `${b.low} to ${b.high} ${b.alert ? '! ' : ''}${b.label}`).join('\n');
+const readBands = (text: string, source: string): Band[] =>
+  text.split("\n").flatMap((line) => {
+    const found = /^\s*(-?\d+(?:\.\d+)?)\s*(?:-|–|to)\s*(-?\d+(?:\.\d+)?)\s+(!?)\s*(.+?)\s*$/.exec(line);
+    return found
+      ? [
+          {
+            low: Number(found[1]),
+            high: Number(found[2]),
+            label: found[4]!,
+            source,
+            ...(found[3] ? { alert: found[4]! } : {}),
+          },
+        ]
+      : [];
+  });
+const writeBands = (bands: readonly Band[]): string =>
+  bands.map((b) => `${b.low} to ${b.high} ${b.alert ? "! " : ""}${b.label}`).join("\n");
 
 export interface ScoreEditorProps {
   readonly rule: ScoreRule;
   /** Questions whose answers have numbers. */
   readonly numbered: readonly Question[];
-  readonly range: ProofReport['facts']['scores'][number]['range'] | undefined;
+  readonly range: ProofReport["facts"]["scores"][number]["range"] | undefined;
   /** Each change is made to the rule as it is then: what is shown here may lag behind what was typed. */
   readonly onChange: (change: (rule: ScoreRule) => ScoreRule) => void;
 }
 /** How a score is made, without a formula: what counts, how, from how many answers on, and what the number means. */
 export function ScoreEditor({ rule, numbered, range, onChange }: ScoreEditorProps) {
   const [bands, setBands] = useState(() => writeBands(rule.bands));
-  const source = rule.bands[0]?.source ?? '';
+  const source = rule.bands[0]?.source ?? "";
   const [from, setFrom] = useState(source);
   const putBands = (text: string, source: string): void => onChange((r) => ({ ...r, bands: readBands(text, source) }));
-  const unread = bands.split('\n').filter((l) => l.trim() !== '').length - readBands(bands, from).length;
+  const unread = bands.split("\n").filter((l) => l.trim() !== "").length - readBands(bands, from).length;
   return (
     <Stack $gap="0.8rem">
-      <CheckboxGroup label="Counts" options={numbered.map((q) => ({ value: q.linkId, label: q.text || 'Without words' }))} value={[...rule.items]}
-        onChange={(items) => onChange((r) => ({ ...r, items: numbered.filter((q) => items.includes(q.linkId)).map((q) => q.linkId), fewestAnswered: Math.min(r.fewestAnswered, Math.max(1, items.length)) }))} />
-      {numbered.length === 0 && <Soft>No question before it has numbers. Put “= 2” after an option to give it one.</Soft>}
-      {rule.items.length > 0 && <CheckboxGroup label="Counted from the other end" options={rule.items.map((id) => ({ value: id, label: numbered.find((q) => q.linkId === id)?.text ?? id }))} value={[...(rule.reversed ?? [])]} onChange={(reversed) => onChange(({ reversed: _, ...rest }) => (reversed.length > 0 ? { ...rest, reversed } : rest))} />}
-      {rule.items.length > 0 && rule.method !== 'count' && (
+      <CheckboxGroup
+        label="Counts"
+        options={numbered.map((q) => ({ value: q.linkId, label: q.text || "Without words" }))}
+        value={[...rule.items]}
+        onChange={(items) =>
+          onChange((r) => ({
+            ...r,
+            items: numbered.filter((q) => items.includes(q.linkId)).map((q) => q.linkId),
+            fewestAnswered: Math.min(r.fewestAnswered, Math.max(1, items.length)),
+          }))
+        }
+      />
+      {numbered.length === 0 && (
+        <Soft>No question before it has numbers. Put “= 2” after an option to give it one.</Soft>
+      )}
+      {rule.items.length > 0 && (
+        <CheckboxGroup
+          label="Counted from the other end"
+          options={rule.items.map((id) => ({ value: id, label: numbered.find((q) => q.linkId === id)?.text ?? id }))}
+          value={[...(rule.reversed ?? [])]}
+          onChange={(reversed) =>
+            onChange(({ reversed: _, ...rest }) => (reversed.length > 0 ? { ...rest, reversed } : rest))
+          }
+        />
+      )}
+      {rule.items.length > 0 && rule.method !== "count" && (
         <details open={rule.weights !== undefined}>
           <summary>How much each counts</summary>
-          <Weights>{rule.items.map((id) => <NumberBox key={id} label={numbered.find((q) => q.linkId === id)?.text ?? id} value={rule.weights?.[id] ?? 1} onChange={(n) => onChange((r) => withWeight(r, id, n))} />)}</Weights>
+          <Weights>
+            {rule.items.map((id) => (
+              <NumberBox
+                key={id}
+                label={numbered.find((q) => q.linkId === id)?.text ?? id}
+                value={rule.weights?.[id] ?? 1}
+                onChange={(n) => onChange((r) => withWeight(r, id, n))}
+              />
+            ))}
+          </Weights>
         </details>
       )}
       <Cluster $gap="0.8rem">
-        <Pick small label="The score is" value={rule.method} options={[{ value: 'sum', label: 'the sum' }, { value: 'mean', label: 'the mean' }, { value: 'count', label: 'how many were answered' }]} onChange={(v) => onChange((r) => ({ ...r, method: v as ScoreRule['method'] }))} />
-        <NumberBox label="Times" value={rule.factor ?? 1} onChange={(factor) => onChange(({ factor: _, ...rest }) => (factor === 1 ? rest : { ...rest, factor }))} />
-        <NumberBox label="From so many answers on" value={rule.fewestAnswered} onChange={(n) => onChange((r) => ({ ...r, fewestAnswered: Math.max(1, Math.round(n)) }))} />
-        <Pick small label="Missing answers" value={rule.proration} options={[{ value: 'none', label: 'count nothing' }, { value: 'person-mean', label: 'count as the mean of the others' }]} onChange={(v) => onChange((r) => ({ ...r, proration: v as ScoreRule['proration'] }))} />
+        <Pick
+          small
+          label="The score is"
+          value={rule.method}
+          options={[
+            { value: "sum", label: "the sum" },
+            { value: "mean", label: "the mean" },
+            { value: "count", label: "how many were answered" },
+          ]}
+          onChange={(v) => onChange((r) => ({ ...r, method: v as ScoreRule["method"] }))}
+        />
+        <NumberBox
+          label="Times"
+          value={rule.factor ?? 1}
+          onChange={(factor) => onChange(({ factor: _, ...rest }) => (factor === 1 ? rest : { ...rest, factor }))}
+        />
+        <NumberBox
+          label="From so many answers on"
+          value={rule.fewestAnswered}
+          onChange={(n) => onChange((r) => ({ ...r, fewestAnswered: Math.max(1, Math.round(n)) }))}
+        />
+        <Pick
+          small
+          label="Missing answers"
+          value={rule.proration}
+          options={[
+            { value: "none", label: "count nothing" },
+            { value: "person-mean", label: "count as the mean of the others" },
+          ]}
+          onChange={(v) => onChange((r) => ({ ...r, proration: v as ScoreRule["proration"] }))}
+        />
       </Cluster>
-      {range && <Soft>It can be {Number(range.low.toFixed(2))} to {Number(range.high.toFixed(2))}.</Soft>}
-      <TextField label="What it means" long value={bands} help="One band a line: 0 to 4 minimal. A ! before the words raises an alert." onChange={(text) => { setBands(text); putBands(text, from); }} problem={unread > 0 ? `${unread === 1 ? 'One line is' : `${unread} lines are`} not read: write it like “0 to 4 minimal”.` : undefined} />
-      <TextField label="Source of the bands" value={from} onChange={(text) => { setFrom(text); putBands(bands, text); }} />
+      {range && (
+        <Soft>
+          It can be {Number(range.low.toFixed(2))} to {Number(range.high.toFixed(2))}.
+        </Soft>
+      )}
+      <TextField
+        label="What it means"
+        long
+        value={bands}
+        help="One band a line: 0 to 4 minimal. A ! before the words raises an alert."
+        onChange={(text) => {
+          setBands(text);
+          putBands(text, from);
+        }}
+        problem={
+          unread > 0
+            ? `${unread === 1 ? "One line is" : `${unread} lines are`} not read: write it like “0 to 4 minimal”.`
+            : undefined
+        }
+      />
+      <TextField
+        label="Source of the bands"
+        value={from}
+        onChange={(text) => {
+          setFrom(text);
+          putBands(bands, text);
+        }}
+      />
     </Stack>
   );
 }
@@ -58,8 +152,33 @@ function withWeight({ weights = {}, ...rule }: ScoreRule, id: string, weight: nu
   const next = weight === 1 ? others : { ...others, [id]: weight };
   return Object.keys(next).length > 0 ? { ...rule, weights: next } : rule;
 }
-const Weights = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(9rem, 1fr)); gap: 0.8rem; align-items: end; padding-block-start: 0.6rem;`;
+const Weights = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(9rem, 1fr));
+  gap: 0.8rem;
+  align-items: end;
+  padding-block-start: 0.6rem;
+`;
 
-function NumberBox({ label, value, onChange }: { readonly label: string; readonly value: number; readonly onChange: (n: number) => void }) {
-  return <TextField label={label} defaultValue={String(value)} inputMode="decimal" dir="ltr" onChange={(text) => { const n = Number(text.replace(',', '.')); if (text.trim() !== '' && Number.isFinite(n)) onChange(n); }} />;
+function NumberBox({
+  label,
+  value,
+  onChange,
+}: {
+  readonly label: string;
+  readonly value: number;
+  readonly onChange: (n: number) => void;
+}) {
+  return (
+    <TextField
+      label={label}
+      defaultValue={String(value)}
+      inputMode="decimal"
+      dir="ltr"
+      onChange={(text) => {
+        const n = Number(text.replace(",", "."));
+        if (text.trim() !== "" && Number.isFinite(n)) onChange(n);
+      }}
+    />
+  );
 }

@@ -1,9 +1,17 @@
-'use client';
-import { comparisonWords, textOf, type AnswerValue, type Comparison, type Condition, type Question, type ShownWhen } from '@/core/questionnaire';
-import { Button } from '@/ui/button';
-import { TextField } from '@/ui/fields';
-import { Cluster, Soft, Stack } from '@/ui/page';
-import { Pick } from '@/ui/pick';
+"use client";
+import {
+  comparisonWords,
+  textOf,
+  type AnswerValue,
+  type Comparison,
+  type Condition,
+  type Question,
+  type ShownWhen,
+} from "@/core/questionnaire";
+import { Button } from "@/ui/button";
+import { TextField } from "@/ui/fields";
+import { Cluster, Soft, Stack } from "@/ui/page";
+import { Pick } from "@/ui/pick";
 
 export interface ShownWhenEditorProps {
   readonly rule: ShownWhen | undefined;
@@ -16,72 +24,201 @@ export interface ShownWhenEditorProps {
   /** Each change is made to the rule as it is then: what is shown here may lag behind what was picked. */
   readonly onChange: (change: (rule: ShownWhen | undefined) => ShownWhen | undefined) => void;
 }
-const compared: readonly Question['type'][] = ['integer', 'decimal', 'quantity', 'date', 'time'];
-const operatorsFor = (q: Question | undefined): readonly Comparison[] => (q && compared.includes(q.type) ? ['=', '!=', '>', '<', '>=', '<=', 'exists'] : ['=', '!=', 'exists']);
-const yes: AnswerValue = { type: 'boolean', value: true };
+const compared: readonly Question["type"][] = ["integer", "decimal", "quantity", "date", "time"];
+const operatorsFor = (q: Question | undefined): readonly Comparison[] =>
+  q && compared.includes(q.type) ? ["=", "!=", ">", "<", ">=", "<=", "exists"] : ["=", "!=", "exists"];
+const yes: AnswerValue = { type: "boolean", value: true };
 const firstAnswer = (q: Question): AnswerValue => {
-  if (q.type === 'boolean') return yes;
+  if (q.type === "boolean") return yes;
   if (q.options[0]) return q.options[0].value;
   switch (q.type) {
-    case 'integer': case 'decimal': return { type: q.type, value: typeof q.minValue === 'number' ? q.minValue : 0 };
-    case 'quantity': return { type: 'quantity', value: { value: 0, ...(q.unit?.display ? { unit: q.unit.display } : {}) } };
-    case 'date': return { type: 'date', value: '2000-01-01' };
-    case 'time': return { type: 'time', value: '12:00' };
-    case 'url': return { type: 'uri', value: '' };
-    default: return { type: 'string', value: '' };
+    case "integer":
+    case "decimal":
+      return { type: q.type, value: typeof q.minValue === "number" ? q.minValue : 0 };
+    case "quantity":
+      return { type: "quantity", value: { value: 0, ...(q.unit?.display ? { unit: q.unit.display } : {}) } };
+    case "date":
+      return { type: "date", value: "2000-01-01" };
+    case "time":
+      return { type: "time", value: "12:00" };
+    case "url":
+      return { type: "uri", value: "" };
+    default:
+      return { type: "string", value: "" };
   }
 };
 /** What a condition on a question starts as: the answer people ask about most. */
-export const conditionOn = (q: Question): Condition => (q.options.length > 0 || q.type === 'boolean' || compared.includes(q.type) ? { question: q.linkId, operator: '=', answer: firstAnswer(q) } : { question: q.linkId, operator: 'exists', answer: yes });
+export const conditionOn = (q: Question): Condition =>
+  q.options.length > 0 || q.type === "boolean" || compared.includes(q.type)
+    ? { question: q.linkId, operator: "=", answer: firstAnswer(q) }
+    : { question: q.linkId, operator: "exists", answer: yes };
 
 /** "Shown when", built by picking and read back as a sentence. */
-export function ShownWhenEditor({ rule, of = '', earlier, sentence, onChange }: ShownWhenEditorProps) {
+export function ShownWhenEditor({ rule, of = "", earlier, sentence, onChange }: ShownWhenEditorProps) {
   // A score is known once all it counts was asked.
   const usable = earlier.filter((q) => !q.score || q.score.items.every((id) => earlier.some((e) => e.linkId === id)));
   const conditions = rule?.conditions ?? [];
-  const set = (change: (conditions: readonly Condition[]) => readonly Condition[]): void => onChange((now) => {
-    const next = change(now?.conditions ?? []);
-    return next.length === 0 ? undefined : { behavior: now?.behavior ?? 'all', conditions: next };
-  });
+  const set = (change: (conditions: readonly Condition[]) => readonly Condition[]): void =>
+    onChange((now) => {
+      const next = change(now?.conditions ?? []);
+      return next.length === 0 ? undefined : { behavior: now?.behavior ?? "all", conditions: next };
+    });
   if (usable.length === 0) return <Soft>Always shown. There is no question before it that could decide.</Soft>;
   return (
     <Stack $gap="0.6rem">
-      <div>{sentence ? <>Shown when {sentence}.</> : 'Always shown.'}</div>
-      {conditions.length > 1 && <Pick small bare label="How the conditions go together" value={rule!.behavior} options={[{ value: 'all', label: 'when all of these are so' }, { value: 'any', label: 'when any of these is so' }]} onChange={(v) => onChange((now) => now && { ...now, behavior: v as ShownWhen['behavior'] })} />}
+      <div>{sentence ? <>Shown when {sentence}.</> : "Always shown."}</div>
+      {conditions.length > 1 && (
+        <Pick
+          small
+          bare
+          label="How the conditions go together"
+          value={rule!.behavior}
+          options={[
+            { value: "all", label: "when all of these are so" },
+            { value: "any", label: "when any of these is so" },
+          ]}
+          onChange={(v) => onChange((now) => now && { ...now, behavior: v as ShownWhen["behavior"] })}
+        />
+      )}
       {conditions.map((c, i) => {
         const q = usable.find((u) => u.linkId === c.question);
-        const put = (change: (c: Condition) => Condition): void => set((all) => all.map((old, j) => (j === i ? change(old) : old)));
+        const put = (change: (c: Condition) => Condition): void =>
+          set((all) => all.map((old, j) => (j === i ? change(old) : old)));
         return (
           <Stack key={i} $gap="0.4rem" role="group" aria-label={`Condition ${i + 1}${of}`}>
-            <Pick small bare label="Question" value={q ? c.question : ''} placeholder="A question that is not there any more" options={usable.map((u) => ({ value: u.linkId, label: `${u.score ? 'Score: ' : ''}${u.text || 'without words'}` }))} onChange={(id) => put(() => conditionOn(usable.find((u) => u.linkId === id)!))} />
+            <Pick
+              small
+              bare
+              label="Question"
+              value={q ? c.question : ""}
+              placeholder="A question that is not there any more"
+              options={usable.map((u) => ({
+                value: u.linkId,
+                label: `${u.score ? "Score: " : ""}${u.text || "without words"}`,
+              }))}
+              onChange={(id) => put(() => conditionOn(usable.find((u) => u.linkId === id)!))}
+            />
             <Cluster $gap="0.4rem">
-              <Pick small bare label="Comparison" value={c.operator === 'exists' ? (c.answer.type === 'boolean' && c.answer.value ? 'exists' : 'missing') : c.operator}
-                options={operatorsFor(q).flatMap((o) => (o === 'exists' ? [{ value: 'exists', label: 'is answered' }, { value: 'missing', label: 'is not answered' }] : [{ value: o, label: comparisonWords[o] }]))}
-                onChange={(o) => put((was) => (o === 'exists' || o === 'missing' ? { ...was, operator: 'exists', answer: { type: 'boolean', value: o === 'exists' } } : { ...was, operator: o as Comparison, answer: was.operator === 'exists' && q ? firstAnswer(q) : was.answer }))} />
-              {c.operator !== 'exists' && q && <AnswerPick question={q} value={c.answer} onChange={(answer) => put((was) => ({ ...was, answer }))} />}
-              <Button weight="quiet" aria-label={`Remove condition ${i + 1}`} onPress={() => set((all) => all.filter((_, j) => j !== i))}>Remove</Button>
+              <Pick
+                small
+                bare
+                label="Comparison"
+                value={
+                  c.operator === "exists"
+                    ? c.answer.type === "boolean" && c.answer.value
+                      ? "exists"
+                      : "missing"
+                    : c.operator
+                }
+                options={operatorsFor(q).flatMap((o) =>
+                  o === "exists"
+                    ? [
+                        { value: "exists", label: "is answered" },
+                        { value: "missing", label: "is not answered" },
+                      ]
+                    : [{ value: o, label: comparisonWords[o] }],
+                )}
+                onChange={(o) =>
+                  put((was) =>
+                    o === "exists" || o === "missing"
+                      ? { ...was, operator: "exists", answer: { type: "boolean", value: o === "exists" } }
+                      : {
+                          ...was,
+                          operator: o as Comparison,
+                          answer: was.operator === "exists" && q ? firstAnswer(q) : was.answer,
+                        },
+                  )
+                }
+              />
+              {c.operator !== "exists" && q && (
+                <AnswerPick question={q} value={c.answer} onChange={(answer) => put((was) => ({ ...was, answer }))} />
+              )}
+              <Button
+                weight="quiet"
+                aria-label={`Remove condition ${i + 1}`}
+                onPress={() => set((all) => all.filter((_, j) => j !== i))}
+              >
+                Remove
+              </Button>
             </Cluster>
           </Stack>
         );
       })}
-      <div><Button weight="quiet" onPress={() => set((all) => [...all, conditionOn(usable.at(-1)!)])}>{conditions.length === 0 ? 'Show it only when…' : 'Add a condition'}</Button></div>
+      <div>
+        <Button weight="quiet" onPress={() => set((all) => [...all, conditionOn(usable.at(-1)!)])}>
+          {conditions.length === 0 ? "Show it only when…" : "Add a condition"}
+        </Button>
+      </div>
     </Stack>
   );
 }
 
-function AnswerPick({ question, value, onChange }: { readonly question: Question; readonly value: AnswerValue; readonly onChange: (v: AnswerValue) => void }) {
-  if (question.type === 'boolean') return <Pick small bare label="Answer" value={String(value.value)} options={[{ value: 'true', label: 'yes' }, { value: 'false', label: 'no' }]} onChange={(v) => onChange({ type: 'boolean', value: v === 'true' })} />;
+function AnswerPick({
+  question,
+  value,
+  onChange,
+}: {
+  readonly question: Question;
+  readonly value: AnswerValue;
+  readonly onChange: (v: AnswerValue) => void;
+}) {
+  if (question.type === "boolean")
+    return (
+      <Pick
+        small
+        bare
+        label="Answer"
+        value={String(value.value)}
+        options={[
+          { value: "true", label: "yes" },
+          { value: "false", label: "no" },
+        ]}
+        onChange={(v) => onChange({ type: "boolean", value: v === "true" })}
+      />
+    );
   if (question.options.length > 0) {
-    const code = (v: AnswerValue): string => (v.type === 'coding' ? (v.value.code ?? '') : String(v.value));
-    return <Pick small bare label="Answer" value={question.options.some((o) => code(o.value) === code(value)) ? code(value) : ''} options={question.options.map((o) => ({ value: code(o.value), label: textOf(o.value) }))} onChange={(v) => onChange(question.options.find((o) => code(o.value) === v)!.value)} />;
+    const code = (v: AnswerValue): string => (v.type === "coding" ? (v.value.code ?? "") : String(v.value));
+    return (
+      <Pick
+        small
+        bare
+        label="Answer"
+        value={question.options.some((o) => code(o.value) === code(value)) ? code(value) : ""}
+        options={question.options.map((o) => ({ value: code(o.value), label: textOf(o.value) }))}
+        onChange={(v) => onChange(question.options.find((o) => code(o.value) === v)!.value)}
+      />
+    );
   }
-  const shown = value.type === 'quantity' ? String(value.value.value) : value.type === 'coding' ? '' : String(value.value);
+  const shown =
+    value.type === "quantity" ? String(value.value.value) : value.type === "coding" ? "" : String(value.value);
   return (
-    <TextField label={<Soft>Answer</Soft>} defaultValue={shown} dir="ltr" onChange={(text) => {
-      const number = Number(text.replace(',', '.'));
-      if (question.type === 'integer' || question.type === 'decimal') { if (text.trim() !== '' && Number.isFinite(number)) onChange({ type: question.type, value: number }); }
-      else if (question.type === 'quantity') { if (text.trim() !== '' && Number.isFinite(number)) onChange({ type: 'quantity', value: { value: number, ...(question.unit?.display ? { unit: question.unit.display } : {}) } }); }
-      else onChange({ type: question.type === 'date' ? 'date' : question.type === 'time' ? 'time' : question.type === 'url' ? 'uri' : 'string', value: text });
-    }} />
+    <TextField
+      label={<Soft>Answer</Soft>}
+      defaultValue={shown}
+      dir="ltr"
+      onChange={(text) => {
+        const number = Number(text.replace(",", "."));
+        if (question.type === "integer" || question.type === "decimal") {
+          if (text.trim() !== "" && Number.isFinite(number)) onChange({ type: question.type, value: number });
+        } else if (question.type === "quantity") {
+          if (text.trim() !== "" && Number.isFinite(number))
+            onChange({
+              type: "quantity",
+              value: { value: number, ...(question.unit?.display ? { unit: question.unit.display } : {}) },
+            });
+        } else
+          onChange({
+            type:
+              question.type === "date"
+                ? "date"
+                : question.type === "time"
+                  ? "time"
+                  : question.type === "url"
+                    ? "uri"
+                    : "string",
+            value: text,
+          });
+      }}
+    />
   );
 }

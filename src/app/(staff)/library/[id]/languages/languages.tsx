@@ -1,50 +1,79 @@
-'use client';
-import { Link } from '@/ui/link';
-import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import styled from 'styled-components';
-import { allItems, languagesOf, sourceLanguage, textsOf, translationState, withTranslation, type Questionnaire, type SourceText, type Translated } from '@/core/questionnaire';
-import { directionOf, languageName } from '@/core/shared';
-import { largestXliff, takeXliff, type Taken } from '@/core/xliff';
-import { Button } from '@/ui/button';
-import { RadioGroup, TextField } from '@/ui/fields';
-import { FileForm } from '@/ui/file-form';
-import { Notice } from '@/ui/notice';
-import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
-import { LookUp, Pick } from '@/ui/pick';
-import type { ComposerProps } from '../compose/composer';
-import { SavedElsewhere, SaveState, useDraftSaving, useLeave } from '../compose/draft-saving';
+"use client";
+import { Link } from "@/ui/link";
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import styled from "styled-components";
+import {
+  allItems,
+  languagesOf,
+  sourceLanguage,
+  textsOf,
+  translationState,
+  withTranslation,
+  type Questionnaire,
+  type SourceText,
+  type Translated,
+} from "@/core/questionnaire";
+import { directionOf, languageName } from "@/core/shared";
+import { largestXliff, takeXliff, type Taken } from "@/core/xliff";
+import { Button } from "@/ui/button";
+import { RadioGroup, TextField } from "@/ui/fields";
+import { FileForm } from "@/ui/file-form";
+import { Notice } from "@/ui/notice";
+import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/page";
+import { LookUp, Pick } from "@/ui/pick";
+import type { ComposerProps } from "../compose/composer";
+import { SavedElsewhere, SaveState, useDraftSaving, useLeave } from "../compose/draft-saving";
 
 /** Those of the client's own pages first, then others that are read far and wide. */
-const offered = 'es fr ar de it pt pl uk ru tr fa ur so ti am zh vi hi bn pa ta ro bg el sq sr hr nl sv da nb fi hu cs sk he ja ko th sw ku'.split(' ');
-const partWords: Readonly<Record<SourceText['part'], string>> = { title: 'Title', description: 'Description', text: 'Words', help: 'Help', terms: 'Terms', example: 'Example', low: 'Low end', high: 'High end', option: 'Option' };
+const offered =
+  "es fr ar de it pt pl uk ru tr fa ur so ti am zh vi hi bn pa ta ro bg el sq sr hr nl sv da nb fi hu cs sk he ja ko th sw ku".split(
+    " ",
+  );
+const partWords: Readonly<Record<SourceText["part"], string>> = {
+  title: "Title",
+  description: "Description",
+  text: "Words",
+  help: "Help",
+  terms: "Terms",
+  example: "Example",
+  low: "Low end",
+  high: "High end",
+  option: "Option",
+};
 
 /** Every text beside its translation, with what is missing or out of date marked in the margin. */
 export function Languages({ view, first }: ComposerProps & { readonly first: string | undefined }) {
   const [q, setQuestionnaire] = useState(view.questionnaire);
-  const own = sourceLanguage(q), begun = languagesOf(q);
-  const [language, setLanguage] = useState(first !== undefined && first !== own ? first : (begun[0] ?? ''));
+  const own = sourceLanguage(q);
+  const begun = languagesOf(q);
+  const [language, setLanguage] = useState(first !== undefined && first !== own ? first : (begun[0] ?? ""));
   const [only, setOnly] = useState<ReadonlySet<string>>();
   const saving = useDraftSaving(view, q);
   const leave = useLeave(saving);
   const texts = useMemo(() => textsOf(q), [q]);
   const said = q.translations?.[language] ?? {};
-  const wanting = texts.filter((t) => translationState(t, said[t.place]) !== 'done');
-  const change = useCallback((text: SourceText, words: string) => setQuestionnaire((now) => withTranslation(now, language, text, words)), [language]);
+  const wanting = texts.filter((t) => translationState(t, said[t.place]) !== "done");
+  const change = useCallback(
+    (text: SourceText, words: string) => setQuestionnaire((now) => withTranslation(now, language, text, words)),
+    [language],
+  );
   const choose = (tag: string): void => {
     setLanguage(tag);
     setOnly(undefined);
-    window.history.replaceState(null, '', `?in=${tag}`);
+    window.history.replaceState(null, "", `?in=${tag}`);
   };
   // Reading a file takes a moment: what it is put into is what stands there then.
   const latest = useRef(q);
-  useEffect(() => { latest.current = q; });
+  useEffect(() => {
+    latest.current = q;
+  });
   /** Read here and saved like what is typed, so that nothing written meanwhile is lost. */
   const takeIn = async (sent: FormData): Promise<TakenIn> => {
-    const file = sent.get('file');
-    if (!(file instanceof File)) return { problem: 'Choose a file first.' };
+    const file = sent.get("file");
+    if (!(file instanceof File)) return { problem: "Choose a file first." };
     const text = file.size > 4 * largestXliff ? undefined : await file.text();
     const taken = text === undefined ? undefined : takeXliff(latest.current, text);
-    if (!taken?.ok) return { problem: `${taken ? taken.error : 'The file is too large.'} Nothing was changed.` };
+    if (!taken?.ok) return { problem: `${taken ? taken.error : "The file is too large."} Nothing was changed.` };
     setQuestionnaire(taken.value.questionnaire);
     choose(taken.value.language);
     return { done: takenWords(taken.value) };
@@ -53,86 +82,296 @@ export function Languages({ view, first }: ComposerProps & { readonly first: str
   const name = languageName(language);
   return (
     <Page
-      title={<bdi>{q.title || 'Untitled'}</bdi>} margin={<>Languages<br />written in {languageName(own)}</>}
-      actions={<Cluster><SaveState state={saving.state} savedAt={saving.savedAt} />{language !== '' && <Link href={`/library/${view.id}/rehearse?in=${language}`} onClick={leave}>Rehearse in {name}</Link>}<Link href={`/library/${view.id}/compose`} onClick={leave}>Composer</Link><Link href={`/library/${view.id}`} onClick={leave}>Done</Link></Cluster>}
+      title={<bdi>{q.title || "Untitled"}</bdi>}
+      margin={
+        <>
+          Languages
+          <br />
+          written in {languageName(own)}
+        </>
+      }
+      actions={
+        <Cluster>
+          <SaveState state={saving.state} savedAt={saving.savedAt} />
+          {language !== "" && (
+            <Link href={`/library/${view.id}/rehearse?in=${language}`} onClick={leave}>
+              Rehearse in {name}
+            </Link>
+          )}
+          <Link href={`/library/${view.id}/compose`} onClick={leave}>
+            Composer
+          </Link>
+          <Link href={`/library/${view.id}`} onClick={leave}>
+            Done
+          </Link>
+        </Cluster>
+      }
     >
       <SavedElsewhere saving={saving} />
-      <MarginRow margin={begun.length === 0 ? 'Not translated yet' : <>{begun.map((l) => <div key={l}>{languageName(l)} {texts.length - texts.filter((t) => translationState(t, q.translations?.[l]?.[t.place]) !== 'done').length} of {texts.length}</div>)}</>}>
+      <MarginRow
+        margin={
+          begun.length === 0 ? (
+            "Not translated yet"
+          ) : (
+            <>
+              {begun.map((l) => (
+                <div key={l}>
+                  {languageName(l)}{" "}
+                  {texts.length -
+                    texts.filter((t) => translationState(t, q.translations?.[l]?.[t.place]) !== "done").length}{" "}
+                  of {texts.length}
+                </div>
+              ))}
+            </>
+          )
+        }
+      >
         <Chooser>
-          {begun.length > 0 && <Pick label="Language" value={begun.includes(language) ? language : ''} options={begun.map((l) => ({ value: l, label: languageName(l) }))} onChange={choose} />}
-          <LookUp label={begun.length > 0 ? 'Another language' : 'Language'} value={begun.includes(language) ? '' : language} options={offered.filter((l) => l !== own && !begun.includes(l)).map((l) => ({ value: l, label: languageName(l) }))} onChange={(l) => { if (l !== '') choose(l); }} />
+          {begun.length > 0 && (
+            <Pick
+              label="Language"
+              value={begun.includes(language) ? language : ""}
+              options={begun.map((l) => ({ value: l, label: languageName(l) }))}
+              onChange={choose}
+            />
+          )}
+          <LookUp
+            label={begun.length > 0 ? "Another language" : "Language"}
+            value={begun.includes(language) ? "" : language}
+            options={offered
+              .filter((l) => l !== own && !begun.includes(l))
+              .map((l) => ({ value: l, label: languageName(l) }))}
+            onChange={(l) => {
+              if (l !== "") choose(l);
+            }}
+          />
         </Chooser>
       </MarginRow>
-      {language === ''
-        ? <MarginRow margin=""><p>Choose the language to translate into. Every text a client reads then stands beside a field for its translation. Answers keep their meaning: charts, notes and scores stay in the words you wrote.</p></MarginRow>
-        : (
-          <>
-            <MarginRow margin={wanting.length === 0 ? <Done>all translated</Done> : <Wanting>{wanting.length} to do</Wanting>}>
-              <RadioGroup label="Show" inline value={only ? 'open' : 'all'} onChange={(v) => setOnly(v === 'open' ? new Set(wanting.map((t) => t.place)) : undefined)} options={[{ value: 'all', label: 'Every text' }, { value: 'open', label: 'What is missing or out of date' }]} />
-            </MarginRow>
-            {groups.map((group) => {
-              const shown = group.filter((t) => !only || only.has(t.place));
-              if (shown.length === 0) return null;
-              return <Group key={`${language} ${group[0]!.place}`} texts={shown} said={shown.map((t) => said[t.place])} from={own} language={language} change={change} />;
-            })}
-            <SectionTitle>Translated elsewhere</SectionTitle>
-            <MarginRow margin="XLIFF 2.0">
-              <Stack>
-                <p>Give a translator all texts in one file and bring it back here. What was made of words that have changed since is marked.</p>
-                <div><a href={`/api/questionnaires/${view.id}/xliff?in=${language}`} onClick={(e) => { e.preventDefault(); const { href } = e.currentTarget; void saving.flush().then(() => { window.location.href = href; }); }}>Give out the texts for {name}</a></div>
-                <FileForm<TakenIn> action={(_, sent) => takeIn(sent)} initial={{}} label="Bring a translated file back" accept={['.xlf', '.xliff', 'application/xliff+xml']}>
-                  {(s) => (s.problem ? <Notice tone="problem">{s.problem}</Notice> : s.done ? <Notice tone="settled">{s.done}</Notice> : null)}
-                </FileForm>
-              </Stack>
-            </MarginRow>
-          </>
-        )}
+      {language === "" ? (
+        <MarginRow margin="">
+          <p>
+            Choose the language to translate into. Every text a client reads then stands beside a field for its
+            translation. Answers keep their meaning: charts, notes and scores stay in the words you wrote.
+          </p>
+        </MarginRow>
+      ) : (
+        <>
+          <MarginRow
+            margin={wanting.length === 0 ? <Done>all translated</Done> : <Wanting>{wanting.length} to do</Wanting>}
+          >
+            <RadioGroup
+              label="Show"
+              inline
+              value={only ? "open" : "all"}
+              onChange={(v) => setOnly(v === "open" ? new Set(wanting.map((t) => t.place)) : undefined)}
+              options={[
+                { value: "all", label: "Every text" },
+                { value: "open", label: "What is missing or out of date" },
+              ]}
+            />
+          </MarginRow>
+          {groups.map((group) => {
+            const shown = group.filter((t) => !only || only.has(t.place));
+            if (shown.length === 0) return null;
+            return (
+              <Group
+                key={`${language} ${group[0]!.place}`}
+                texts={shown}
+                said={shown.map((t) => said[t.place])}
+                from={own}
+                language={language}
+                change={change}
+              />
+            );
+          })}
+          <SectionTitle>Translated elsewhere</SectionTitle>
+          <MarginRow margin="XLIFF 2.0">
+            <Stack>
+              <p>
+                Give a translator all texts in one file and bring it back here. What was made of words that have changed
+                since is marked.
+              </p>
+              <div>
+                <a
+                  href={`/api/questionnaires/${view.id}/xliff?in=${language}`}
+                  onClick={(e) => {
+                    e.preventDefault();
+                    const { href } = e.currentTarget;
+                    void saving.flush().then(() => {
+                      window.location.href = href;
+                    });
+                  }}
+                >
+                  Give out the texts for {name}
+                </a>
+              </div>
+              <FileForm<TakenIn>
+                action={(_, sent) => takeIn(sent)}
+                initial={{}}
+                label="Bring a translated file back"
+                accept={[".xlf", ".xliff", "application/xliff+xml"]}
+              >
+                {(s) =>
+                  s.problem ? (
+                    <Notice tone="problem">{s.problem}</Notice>
+                  ) : s.done ? (
+                    <Notice tone="settled">{s.done}</Notice>
+                  ) : null
+                }
+              </FileForm>
+            </Stack>
+          </MarginRow>
+        </>
+      )}
     </Page>
   );
 }
 
-interface TakenIn { readonly problem?: string; readonly done?: string }
-const takenWords = ({ language, changed, outOfDate, unknown }: Taken): string => [
-  `${languageName(language)}: ${changed === 0 ? 'nothing in the file was new' : changed === 1 ? 'one translation taken in' : `${changed} translations taken in`}.`,
-  ...(outOfDate > 0 ? [`${outOfDate} of words that have changed since: they are marked.`] : []), ...(unknown.length > 0 ? [`${unknown.length} in the file are of texts that are no longer here.`] : []),
-].join(' ');
+interface TakenIn {
+  readonly problem?: string;
+  readonly done?: string;
+}
+const takenWords = ({ language, changed, outOfDate, unknown }: Taken): string =>
+  [
+    `${languageName(language)}: ${changed === 0 ? "nothing in the file was new" : changed === 1 ? "one translation taken in" : `${changed} translations taken in`}.`,
+    ...(outOfDate > 0 ? [`${outOfDate} of words that have changed since: they are marked.`] : []),
+    ...(unknown.length > 0 ? [`${unknown.length} in the file are of texts that are no longer here.`] : []),
+  ].join(" ");
 
 /** The texts of one question together, in reading order. */
 function grouped(q: Questionnaire, texts: readonly SourceText[]): SourceText[][] {
-  const by = new Map<string | undefined, SourceText[]>([[undefined, []], ...allItems(q).map((i): [string, SourceText[]] => [i.linkId, []])]);
+  const by = new Map<string | undefined, SourceText[]>([
+    [undefined, []],
+    ...allItems(q).map((i): [string, SourceText[]] => [i.linkId, []]),
+  ]);
   for (const t of texts) by.get(t.linkId)?.push(t);
   return [...by.values()].filter((g) => g.length > 0);
 }
 
-interface GroupProps { readonly texts: readonly SourceText[]; readonly said: readonly (Translated | undefined)[]; readonly from: string; readonly language: string; readonly change: (text: SourceText, words: string) => void }
-const Group = memo(function Group({ texts, said, from, language, change }: GroupProps) {
-  const open = texts.filter((t, i) => translationState(t, said[i]) === 'missing').length, old = texts.filter((t, i) => translationState(t, said[i]) === 'out-of-date').length;
-  return (
-    <MarginRow margin={<>{open > 0 ? <Wanting>{open === 1 && texts.length === 1 ? 'missing' : `${open} missing`}</Wanting> : null}{old > 0 ? <Wanting>{old === 1 && texts.length === 1 ? 'out of date' : `${old} out of date`}</Wanting> : null}{open + old === 0 ? <Done>done</Done> : null}</>}>
-      <Stack $gap="0.7rem">{texts.map((t, i) => <Pair key={t.place} text={t} said={said[i]} from={from} language={language} change={change} />)}</Stack>
-    </MarginRow>
-  );
-}, (a, b) => a.language === b.language && a.change === b.change && a.texts.length === b.texts.length && a.texts.every((t, i) => t.source === b.texts[i]!.source && t.place === b.texts[i]!.place && a.said[i] === b.said[i]));
+interface GroupProps {
+  readonly texts: readonly SourceText[];
+  readonly said: readonly (Translated | undefined)[];
+  readonly from: string;
+  readonly language: string;
+  readonly change: (text: SourceText, words: string) => void;
+}
+const Group = memo(
+  function Group({ texts, said, from, language, change }: GroupProps) {
+    const open = texts.filter((t, i) => translationState(t, said[i]) === "missing").length;
+    const old = texts.filter((t, i) => translationState(t, said[i]) === "out-of-date").length;
+    return (
+      <MarginRow
+        margin={
+          <>
+            {open > 0 ? <Wanting>{open === 1 && texts.length === 1 ? "missing" : `${open} missing`}</Wanting> : null}
+            {old > 0 ? (
+              <Wanting>{old === 1 && texts.length === 1 ? "out of date" : `${old} out of date`}</Wanting>
+            ) : null}
+            {open + old === 0 ? <Done>done</Done> : null}
+          </>
+        }
+      >
+        <Stack $gap="0.7rem">
+          {texts.map((t, i) => (
+            <Pair key={t.place} text={t} said={said[i]} from={from} language={language} change={change} />
+          ))}
+        </Stack>
+      </MarginRow>
+    );
+  },
+  (a, b) =>
+    a.language === b.language &&
+    a.change === b.change &&
+    a.texts.length === b.texts.length &&
+    a.texts.every(
+      (t, i) => t.source === b.texts[i]!.source && t.place === b.texts[i]!.place && a.said[i] === b.said[i],
+    ),
+);
 
-function Pair({ text, said, from, language, change }: { readonly text: SourceText; readonly said: Translated | undefined; readonly from: string; readonly language: string; readonly change: GroupProps['change'] }) {
-  const old = translationState(text, said) === 'out-of-date';
+function Pair({
+  text,
+  said,
+  from,
+  language,
+  change,
+}: {
+  readonly text: SourceText;
+  readonly said: Translated | undefined;
+  readonly from: string;
+  readonly language: string;
+  readonly change: GroupProps["change"];
+}) {
+  const old = translationState(text, said) === "out-of-date";
   return (
     <Sides>
       <div>
-        {text.part === 'text' ? null : <Part>{partWords[text.part]}</Part>}
-        <Source lang={from} dir={directionOf(from)} $strong={text.part === 'text' || text.part === 'title'}>{text.source}</Source>
+        {text.part === "text" ? null : <Part>{partWords[text.part]}</Part>}
+        <Source lang={from} dir={directionOf(from)} $strong={text.part === "text" || text.part === "title"}>
+          {text.source}
+        </Source>
       </div>
       <div>
-        <TextField bare label={`${languageName(language)}: ${text.source}`} value={said?.text ?? ''} long={text.source.length > 70 || text.source.includes('\n')} lang={language} dir={directionOf(language)} onChange={(words) => change(text, words)} />
-        {old && said && <Old><span>Made when the words were “<bdi>{said.of}</bdi>”.</span><Button weight="quiet" onPress={() => change(text, said.text)}>It is still right</Button></Old>}
+        <TextField
+          bare
+          label={`${languageName(language)}: ${text.source}`}
+          value={said?.text ?? ""}
+          long={text.source.length > 70 || text.source.includes("\n")}
+          lang={language}
+          dir={directionOf(language)}
+          onChange={(words) => change(text, words)}
+        />
+        {old && said && (
+          <Old>
+            <span>
+              Made when the words were “<bdi>{said.of}</bdi>”.
+            </span>
+            <Button weight="quiet" onPress={() => change(text, said.text)}>
+              It is still right
+            </Button>
+          </Old>
+        )}
       </div>
     </Sides>
   );
 }
-const Chooser = styled.div`display: grid; grid-template-columns: repeat(2, minmax(0, 16rem)); gap: 1rem; @media (max-width: 44rem) { grid-template-columns: minmax(0, 1fr); }`;
-const Sides = styled.div`display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); gap: 0.4rem 1.5rem; align-items: center; @media (max-width: 44rem) { grid-template-columns: minmax(0, 1fr); }`;
-const Source = styled.p<{ $strong: boolean }>`white-space: pre-wrap; ${({ $strong }) => ($strong ? 'font-weight: 600;' : '')}`;
-const Part = styled(Soft)`display: block; font-size: 0.9rem;`;
-const Old = styled.div`display: flex; flex-wrap: wrap; gap: 0.25rem 1rem; align-items: baseline; color: var(--clay); font-size: 0.94rem; padding-block-start: 0.3rem;`;
-const Wanting = styled.div`color: var(--clay); font-weight: 600;`;
-const Done = styled.div`color: var(--fern);`;
+const Chooser = styled.div`
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 16rem));
+  gap: 1rem;
+  @media (max-width: 44rem) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+const Sides = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 0.4rem 1.5rem;
+  align-items: center;
+  @media (max-width: 44rem) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+const Source = styled.p<{ $strong: boolean }>`
+  white-space: pre-wrap;
+  ${({ $strong }) => ($strong ? "font-weight: 600;" : "")}
+`;
+const Part = styled(Soft)`
+  display: block;
+  font-size: 0.9rem;
+`;
+const Old = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.25rem 1rem;
+  align-items: baseline;
+  color: var(--clay);
+  font-size: 0.94rem;
+  padding-block-start: 0.3rem;
+`;
+const Wanting = styled.div`
+  color: var(--clay);
+  font-weight: 600;
+`;
+const Done = styled.div`
+  color: var(--fern);
+`;

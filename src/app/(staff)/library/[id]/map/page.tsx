@@ -1,9 +1,9 @@
-import type { Metadata } from 'next';
-import { useCases } from '@/compose';
-import { load } from '../../../../_server/run';
-import { QuestionnaireMap } from './questionnaire-map';
+import type { Metadata } from "next";
+import { useCases } from "@/compose";
+import { load } from "../../../../_server/run";
+import { QuestionnaireMap } from "./questionnaire-map";
 
-export const metadata: Metadata = { title: 'Map' };
+export const metadata: Metadata = { title: "Map" };
 export default async function MapPage({ params }: { readonly params: Promise<{ readonly id: string }> }) {
   const { id, questionnaire } = await load(useCases.composerView, await params);
   return <QuestionnaireMap id={id} questionnaire={questionnaire} />;

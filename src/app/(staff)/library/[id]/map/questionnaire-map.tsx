@@ -1,42 +1,69 @@
-'use client';
-import { Link } from '@/ui/link';
-import { useMemo, useState } from 'react';
-import styled from 'styled-components';
-import { applyChange, forClient, noAnswers, place, type Answers, type Questionnaire } from '@/core/questionnaire';
-import { litBy, mapOf, unfolded, type MapNode } from '@/core/proof';
-import type { Id } from '@/core/shared';
-import { en } from '@/i18n/client/en';
-import { translator } from '@/i18n/translator';
-import { Button } from '@/ui/button';
-import { Items } from '@/ui/fill/section-items';
-import { Cluster, Page, Soft } from '@/ui/page';
+"use client";
+import { Link } from "@/ui/link";
+import { useMemo, useState } from "react";
+import styled from "styled-components";
+import { applyChange, forClient, noAnswers, place, type Answers, type Questionnaire } from "@/core/questionnaire";
+import { litBy, mapOf, unfolded, type MapNode } from "@/core/proof";
+import type { Id } from "@/core/shared";
+import { en } from "@/i18n/client/en";
+import { translator } from "@/i18n/translator";
+import { Button } from "@/ui/button";
+import { Items } from "@/ui/fill/section-items";
+import { Cluster, Page, Soft } from "@/ui/page";
 
 /** Sizes of the drawing in px: the height of a line, how far a level stands in, and where the first dot is. */
-const high = 46, stepIn = 30, first = 16;
+const high = 46;
+const stepIn = 30;
+const first = 16;
 const x = (node: MapNode): number => first + node.level * stepIn;
 const y = (at: number): number => at * high + high / 2;
 
 /** The flow of a questionnaire: what leads to what, what is folded away, and the path that some answers take. */
-export function QuestionnaireMap({ id, questionnaire }: { readonly id: Id<'Questionnaire'>; readonly questionnaire: Questionnaire }) {
-  const t = useMemo(() => translator('en', en, 'fill'), []);
+export function QuestionnaireMap({
+  id,
+  questionnaire,
+}: {
+  readonly id: Id<"Questionnaire">;
+  readonly questionnaire: Questionnaire;
+}) {
+  const t = useMemo(() => translator("en", en, "fill"), []);
   const [answers, setAnswers] = useState<Answers>(noAnswers);
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const nodes = useMemo(() => mapOf(questionnaire), [questionnaire]);
   const client = useMemo(() => forClient(questionnaire), [questionnaire]);
   const lit = useMemo(() => litBy(questionnaire, answers), [questionnaire, answers]);
   const shown = useMemo(() => unfolded(nodes, folded), [nodes, folded]);
-  const branching = useMemo(() => new Set(nodes.flatMap((n) => [...n.sources, ...(n.inside === undefined ? [] : [n.inside])])), [nodes]);
+  const branching = useMemo(
+    () => new Set(nodes.flatMap((n) => [...n.sources, ...(n.inside === undefined ? [] : [n.inside])])),
+    [nodes],
+  );
   const conditional = nodes.filter((n) => n.sources.length > 0);
-  const questions = nodes.filter((n) => n.kind === 'question');
-  const toggle = (linkId: string): void => setFolded((now) => new Set(now.has(linkId) ? [...now].filter((f) => f !== linkId) : [...now, linkId]));
+  const questions = nodes.filter((n) => n.kind === "question");
+  const toggle = (linkId: string): void =>
+    setFolded((now) => new Set(now.has(linkId) ? [...now].filter((f) => f !== linkId) : [...now, linkId]));
   return (
     <Desk>
       <Page
-        title={<bdi>{questionnaire.title || 'Untitled'}</bdi>} margin={<>Map<br />{questions.filter((n) => lit.has(n.linkId)).length} of {questions.length} questions met</>}
+        title={<bdi>{questionnaire.title || "Untitled"}</bdi>}
+        margin={
+          <>
+            Map
+            <br />
+            {questions.filter((n) => lit.has(n.linkId)).length} of {questions.length} questions met
+          </>
+        }
         actions={
           <Cluster>
-            {conditional.length > 0 && <Button weight="quiet" onPress={() => setFolded(folded.size > 0 ? new Set() : new Set(conditional.flatMap((n) => n.sources)))}>{folded.size > 0 ? 'Unfold all' : 'Fold what is conditional'}</Button>}
-            <Link href={`/library/${id}/compose`}>Composer</Link><Link href={`/library/${id}`}>Done</Link>
+            {conditional.length > 0 && (
+              <Button
+                weight="quiet"
+                onPress={() => setFolded(folded.size > 0 ? new Set() : new Set(conditional.flatMap((n) => n.sources)))}
+              >
+                {folded.size > 0 ? "Unfold all" : "Fold what is conditional"}
+              </Button>
+            )}
+            <Link href={`/library/${id}/compose`}>Composer</Link>
+            <Link href={`/library/${id}`}>Done</Link>
           </Cluster>
         }
       >
@@ -44,20 +71,54 @@ export function QuestionnaireMap({ id, questionnaire }: { readonly id: Id<'Quest
           <Lines nodes={shown} lit={lit} />
           <ol aria-label="Lines of the questionnaire">
             {shown.map((node) => (
-              <Line key={node.linkId} data-lit={lit.has(node.linkId) || undefined} data-kind={node.kind} style={{ blockSize: high, paddingInlineStart: x(node) + 18 }}>
-                <Go href={`/library/${id}/compose?line=${encodeURIComponent(node.linkId)}`} title={node.text}><bdi>{node.text || 'Without words'}</bdi></Go>
-                {node.when ? <When title={`when ${node.when}`}>when <bdi>{node.when}</bdi></When> : null}
-                {branching.has(node.linkId) && <Fold type="button" aria-expanded={!folded.has(node.linkId)} aria-label={`${folded.has(node.linkId) ? 'Unfold' : 'Fold'}: ${node.text}`} onClick={() => toggle(node.linkId)}>{folded.has(node.linkId) ? '+' : '−'}</Fold>}
-                <Quiet>{lit.has(node.linkId) ? '' : 'not met on this path'}</Quiet>
+              <Line
+                key={node.linkId}
+                data-lit={lit.has(node.linkId) || undefined}
+                data-kind={node.kind}
+                style={{ blockSize: high, paddingInlineStart: x(node) + 18 }}
+              >
+                <Go href={`/library/${id}/compose?line=${encodeURIComponent(node.linkId)}`} title={node.text}>
+                  <bdi>{node.text || "Without words"}</bdi>
+                </Go>
+                {node.when ? (
+                  <When title={`when ${node.when}`}>
+                    when <bdi>{node.when}</bdi>
+                  </When>
+                ) : null}
+                {branching.has(node.linkId) && (
+                  <Fold
+                    type="button"
+                    aria-expanded={!folded.has(node.linkId)}
+                    aria-label={`${folded.has(node.linkId) ? "Unfold" : "Fold"}: ${node.text}`}
+                    onClick={() => toggle(node.linkId)}
+                  >
+                    {folded.has(node.linkId) ? "+" : "−"}
+                  </Fold>
+                )}
+                <Quiet>{lit.has(node.linkId) ? "" : "not met on this path"}</Quiet>
               </Line>
             ))}
           </ol>
         </Flow>
       </Page>
       <Aside aria-label="Try a path">
-        <Cluster $gap="0.25rem 0.75rem"><Soft>Try a path: answer, and see what lights up.</Soft><Button weight="quiet" onPress={() => setAnswers(noAnswers)}>Clear answers</Button></Cluster>
+        <Cluster $gap="0.25rem 0.75rem">
+          <Soft>Try a path: answer, and see what lights up.</Soft>
+          <Button weight="quiet" onPress={() => setAnswers(noAnswers)}>
+            Clear answers
+          </Button>
+        </Cluster>
         <Phone role="region" aria-label="Answers to try" tabIndex={0}>
-          <Items partId="map" placed={place(client, answers)} answers={answers} words={t} say={() => ''} problems={[]} onBlur={() => undefined} change={(...changes) => setAnswers((a) => changes.reduce<Answers>(applyChange, a))} />
+          <Items
+            partId="map"
+            placed={place(client, answers)}
+            answers={answers}
+            words={t}
+            say={() => ""}
+            problems={[]}
+            onBlur={() => undefined}
+            change={(...changes) => setAnswers((a) => changes.reduce<Answers>(applyChange, a))}
+          />
         </Phone>
       </Aside>
     </Desk>
@@ -69,37 +130,175 @@ function Lines({ nodes, lit }: { readonly nodes: readonly MapNode[]; readonly li
   const at = new Map(nodes.map((n, i) => [n.linkId, i]));
   const met = (a: MapNode, b: MapNode): boolean => lit.has(a.linkId) && lit.has(b.linkId);
   const trunk = nodes.filter((n) => n.level === 0);
-  const bends = nodes.flatMap((node) => node.sources.flatMap((id) => { const from = at.get(id); return from === undefined ? [] : [{ from: nodes[from]!, node }]; }));
+  const bends = nodes.flatMap((node) =>
+    node.sources.flatMap((id) => {
+      const from = at.get(id);
+      return from === undefined ? [] : [{ from: nodes[from]!, node }];
+    }),
+  );
   const drawn = [
-    ...trunk.slice(1).map((node, i) => ({ key: `trunk ${node.linkId}`, strong: met(trunk[i]!, node), d: `M${first} ${y(at.get(trunk[i]!.linkId)!)}V${y(at.get(node.linkId)!)}` })),
+    ...trunk
+      .slice(1)
+      .map((node, i) => ({
+        key: `trunk ${node.linkId}`,
+        strong: met(trunk[i]!, node),
+        d: `M${first} ${y(at.get(trunk[i]!.linkId)!)}V${y(at.get(node.linkId)!)}`,
+      })),
     ...bends.map(({ from, node }) => {
       const [x1, y1, x2, y2] = [x(from), y(at.get(from.linkId)!), x(node), y(at.get(node.linkId)!)];
       // Down beside the trunk and in at the end; one that looks back goes round the outside.
-      const d = x2 > x1 && y2 > y1 ? `M${x1} ${y1}C${x1 + 6} ${y1 + 22} ${x2} ${y1 + 8} ${x2} ${Math.min(y2, y1 + high)}V${y2}` : `M${x1} ${y1}C${x1 - 22} ${y1} ${x2 - 22} ${y2} ${x2} ${y2}`;
+      const d =
+        x2 > x1 && y2 > y1
+          ? `M${x1} ${y1}C${x1 + 6} ${y1 + 22} ${x2} ${y1 + 8} ${x2} ${Math.min(y2, y1 + high)}V${y2}`
+          : `M${x1} ${y1}C${x1 - 22} ${y1} ${x2 - 22} ${y2} ${x2} ${y2}`;
       return { key: `${from.linkId} ${node.linkId}`, strong: met(from, node), d };
     }),
   ];
   return (
-    <Drawing aria-hidden="true" width={first * 2 + Math.max(0, ...nodes.map((n) => n.level)) * stepIn} height={nodes.length * high}>
-      {[...drawn].sort((a, b) => Number(a.strong) - Number(b.strong)).map((l) => <path key={l.key} d={l.d} data-lit={l.strong || undefined} />)}
-      {nodes.map((n, i) => (n.kind === 'section' || n.kind === 'group'
-        ? <rect key={n.linkId} x={x(n) - 6} y={y(i) - 6} width="12" height="12" data-lit={lit.has(n.linkId) || undefined} />
-        : <circle key={n.linkId} cx={x(n)} cy={y(i)} r={n.kind === 'question' ? 5 : 3} data-lit={lit.has(n.linkId) || undefined} />))}
+    <Drawing
+      aria-hidden="true"
+      width={first * 2 + Math.max(0, ...nodes.map((n) => n.level)) * stepIn}
+      height={nodes.length * high}
+    >
+      {[...drawn]
+        .sort((a, b) => Number(a.strong) - Number(b.strong))
+        .map((l) => (
+          <path key={l.key} d={l.d} data-lit={l.strong || undefined} />
+        ))}
+      {nodes.map((n, i) =>
+        n.kind === "section" || n.kind === "group" ? (
+          <rect
+            key={n.linkId}
+            x={x(n) - 6}
+            y={y(i) - 6}
+            width="12"
+            height="12"
+            data-lit={lit.has(n.linkId) || undefined}
+          />
+        ) : (
+          <circle
+            key={n.linkId}
+            cx={x(n)}
+            cy={y(i)}
+            r={n.kind === "question" ? 5 : 3}
+            data-lit={lit.has(n.linkId) || undefined}
+          />
+        ),
+      )}
     </Drawing>
   );
 }
-const Desk = styled.div`display: grid; grid-template-columns: minmax(0, 1fr) 22rem; --margin-column: 9.5rem; @media (max-width: 70rem) { grid-template-columns: minmax(0, 1fr); }`;
-const Aside = styled.aside`position: sticky; top: 0; align-self: start; padding: 1.75rem 1.5rem 1rem 0; @media (max-width: 70rem) { position: static; padding: 0 1rem 2rem; }`;
-// Positioned, so that the hidden inputs in it stay in it.
-const Phone = styled.div`position: relative; border: 1px solid var(--rule-strong); border-radius: var(--corner); background: var(--paper); padding: 1.25rem; margin-block-start: 0.6rem; max-block-size: calc(100dvh - 8rem); overflow: auto;`;
-const Flow = styled.div`position: relative; margin-block-start: 1rem; direction: ltr;`;
-const Drawing = styled.svg`
-  position: absolute; inset-block-start: 0; inset-inline-start: 0; overflow: visible;
-  & path { fill: none; stroke: var(--rule-strong); stroke-width: 1.5; stroke-dasharray: 3 4; } & path[data-lit] { stroke: var(--plum); stroke-width: 2.5; stroke-dasharray: none; }
-  & circle, & rect { fill: var(--paper); stroke: var(--rule-strong); stroke-width: 1.5; } & [data-lit]:not(path) { fill: var(--plum); stroke: var(--plum); }
+const Desk = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 22rem;
+  --margin-column: 9.5rem;
+  @media (max-width: 70rem) {
+    grid-template-columns: minmax(0, 1fr);
+  }
 `;
-const Line = styled.li`display: flex; align-items: center; gap: 0.75rem; min-inline-size: 0; color: var(--soft); &[data-lit] { color: var(--ink); } &[data-kind='section'] { font: 600 1.08rem/1.3 var(--serif); } &[data-kind='text'], &[data-kind='score'] { font-style: italic; }`;
-const Go = styled(Link)`color: inherit; text-decoration-color: var(--rule-strong); white-space: nowrap; overflow: hidden; text-overflow: ellipsis; flex: 0 1 auto; min-inline-size: 5rem;`;
-const When = styled.span`flex: 1 1 0; min-inline-size: 0; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; font-size: 0.88rem; color: var(--soft);`;
-const Fold = styled.button`flex: none; inline-size: 1.75rem; block-size: 1.75rem; border: 1px solid var(--rule-strong); border-radius: var(--corner); background: var(--leaf); color: var(--plum); font: 600 1rem/1 var(--sans); cursor: pointer;`;
-const Quiet = styled.span`position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%);`;
+const Aside = styled.aside`
+  position: sticky;
+  top: 0;
+  align-self: start;
+  padding: 1.75rem 1.5rem 1rem 0;
+  @media (max-width: 70rem) {
+    position: static;
+    padding: 0 1rem 2rem;
+  }
+`;
+// Positioned, so that the hidden inputs in it stay in it.
+const Phone = styled.div`
+  position: relative;
+  border: 1px solid var(--rule-strong);
+  border-radius: var(--corner);
+  background: var(--paper);
+  padding: 1.25rem;
+  margin-block-start: 0.6rem;
+  max-block-size: calc(100dvh - 8rem);
+  overflow: auto;
+`;
+const Flow = styled.div`
+  position: relative;
+  margin-block-start: 1rem;
+  direction: ltr;
+`;
+const Drawing = styled.svg`
+  position: absolute;
+  inset-block-start: 0;
+  inset-inline-start: 0;
+  overflow: visible;
+  & path {
+    fill: none;
+    stroke: var(--rule-strong);
+    stroke-width: 1.5;
+    stroke-dasharray: 3 4;
+  }
+  & path[data-lit] {
+    stroke: var(--plum);
+    stroke-width: 2.5;
+    stroke-dasharray: none;
+  }
+  & circle,
+  & rect {
+    fill: var(--paper);
+    stroke: var(--rule-strong);
+    stroke-width: 1.5;
+  }
+  & [data-lit]:not(path) {
+    fill: var(--plum);
+    stroke: var(--plum);
+  }
+`;
+const Line = styled.li`
+  display: flex;
+  align-items: center;
+  gap: 0.75rem;
+  min-inline-size: 0;
+  color: var(--soft);
+  &[data-lit] {
+    color: var(--ink);
+  }
+  &[data-kind="section"] {
+    font: 600 1.08rem/1.3 var(--serif);
+  }
+  &[data-kind="text"],
+  &[data-kind="score"] {
+    font-style: italic;
+  }
+`;
+const Go = styled(Link)`
+  color: inherit;
+  text-decoration-color: var(--rule-strong);
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  flex: 0 1 auto;
+  min-inline-size: 5rem;
+`;
+const When = styled.span`
+  flex: 1 1 0;
+  min-inline-size: 0;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  font-size: 0.88rem;
+  color: var(--soft);
+`;
+const Fold = styled.button`
+  flex: none;
+  inline-size: 1.75rem;
+  block-size: 1.75rem;
+  border: 1px solid var(--rule-strong);
+  border-radius: var(--corner);
+  background: var(--leaf);
+  color: var(--plum);
+  font: 600 1rem/1 var(--sans);
+  cursor: pointer;
+`;
+const Quiet = styled.span`
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+`;

@@ -1,46 +1,140 @@
-'use client';
-import { Link } from '@/ui/link';
-import { useRouter } from 'next/navigation';
-import { useMemo, useState } from 'react';
-import styled from 'styled-components';
-import { noAnswers, type Questionnaire } from '@/core/questionnaire';
-import { languageName, type Id } from '@/core/shared';
-import { Button } from '@/ui/button';
-import { RadioGroup } from '@/ui/fields';
-import { FillApp, type PageWords } from '@/ui/fill/fill-app';
-import type { FillServer } from '@/ui/fill/use-packet';
-import { keepNothing } from '@/ui/fill/upload';
-import { Notice } from '@/ui/notice';
-import { Cluster, MarginRow, Page } from '@/ui/page';
-import { Pick } from '@/ui/pick';
-import { TimeFrameProvider, useTimeFrame } from '@/ui/time';
+"use client";
+import { Link } from "@/ui/link";
+import { useRouter } from "next/navigation";
+import { useMemo, useState } from "react";
+import styled from "styled-components";
+import { noAnswers, type Questionnaire } from "@/core/questionnaire";
+import { languageName, type Id } from "@/core/shared";
+import { Button } from "@/ui/button";
+import { RadioGroup } from "@/ui/fields";
+import { FillApp, type PageWords } from "@/ui/fill/fill-app";
+import type { FillServer } from "@/ui/fill/use-packet";
+import { keepNothing } from "@/ui/fill/upload";
+import { Notice } from "@/ui/notice";
+import { Cluster, MarginRow, Page } from "@/ui/page";
+import { Pick } from "@/ui/pick";
+import { TimeFrameProvider, useTimeFrame } from "@/ui/time";
 
 const widths = { phone: 390, tablet: 820 } as const;
-export interface RehearsalProps { readonly practiceName: string; readonly firstStep: string | undefined; readonly view: { readonly id: Id<'Questionnaire'>; readonly title: string; readonly languages: readonly string[]; readonly language: string; readonly questionnaire: Questionnaire; readonly oneByOne: boolean }; readonly words: PageWords }
+export interface RehearsalProps {
+  readonly practiceName: string;
+  readonly firstStep: string | undefined;
+  readonly view: {
+    readonly id: Id<"Questionnaire">;
+    readonly title: string;
+    readonly languages: readonly string[];
+    readonly language: string;
+    readonly questionnaire: Questionnaire;
+    readonly oneByOne: boolean;
+  };
+  readonly words: PageWords;
+}
 
 /** The client's own page, with answers that go nowhere. */
 export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalProps) {
-  const [width, setWidth] = useState<keyof typeof widths>('phone');
+  const [width, setWidth] = useState<keyof typeof widths>("phone");
   const [round, setRound] = useState(0);
   const [over, setOver] = useState(false);
-  const frame = useTimeFrame(), { now } = frame;
+  const frame = useTimeFrame();
+  const { now } = frame;
   const router = useRouter();
-  const server = useMemo((): FillServer => ({
-    save: async () => ({ kind: 'saved', at: now, kept: {}, clashes: [] }), sign: async () => ({ kind: 'signed', at: now }), send: async () => { setOver(true); return true; }, upload: keepNothing, sheet: () => `/api/questionnaires/${view.id}/sheet`,
-  }), [now, view.id]);
-  const again = (): void => { window.history.replaceState(null, '', `?in=${view.language}&s=1`); setOver(false); setRound(round + 1); };
+  const server = useMemo(
+    (): FillServer => ({
+      save: async () => ({ kind: "saved", at: now, kept: {}, clashes: [] }),
+      sign: async () => ({ kind: "signed", at: now }),
+      send: async () => {
+        setOver(true);
+        return true;
+      },
+      upload: keepNothing,
+      sheet: () => `/api/questionnaires/${view.id}/sheet`,
+    }),
+    [now, view.id],
+  );
+  const again = (): void => {
+    window.history.replaceState(null, "", `?in=${view.language}&s=1`);
+    setOver(false);
+    setRound(round + 1);
+  };
   return (
-    <Page title={<>Rehearse <bdi>{view.title}</bdi></>} margin="as the client" actions={<Cluster><Button weight="quiet" onPress={again}>Start again</Button><Link href={`/library/${view.id}`}>Done</Link></Cluster>}>
+    <Page
+      title={
+        <>
+          Rehearse <bdi>{view.title}</bdi>
+        </>
+      }
+      margin="as the client"
+      actions={
+        <Cluster>
+          <Button weight="quiet" onPress={again}>
+            Start again
+          </Button>
+          <Link href={`/library/${view.id}`}>Done</Link>
+        </Cluster>
+      }
+    >
       <MarginRow margin="Nothing is kept">
-        <Cluster $gap="1rem 2rem"><RadioGroup label="Seen on" inline value={width} onChange={(v) => setWidth(v as keyof typeof widths)} options={[{ value: 'phone', label: 'A phone' }, { value: 'tablet', label: 'A tablet' }]} />
-        {view.languages.length > 1 && <Pick label="Read in" value={view.language} options={view.languages.map((l) => ({ value: l, label: languageName(l) }))} onChange={(l) => router.push(`/library/${view.id}/rehearse?in=${l}`)} />}</Cluster>
+        <Cluster $gap="1rem 2rem">
+          <RadioGroup
+            label="Seen on"
+            inline
+            value={width}
+            onChange={(v) => setWidth(v as keyof typeof widths)}
+            options={[
+              { value: "phone", label: "A phone" },
+              { value: "tablet", label: "A tablet" },
+            ]}
+          />
+          {view.languages.length > 1 && (
+            <Pick
+              label="Read in"
+              value={view.language}
+              options={view.languages.map((l) => ({ value: l, label: languageName(l) }))}
+              onChange={(l) => router.push(`/library/${view.id}/rehearse?in=${l}`)}
+            />
+          )}
+        </Cluster>
       </MarginRow>
       <Device style={{ inlineSize: `min(100%, ${widths[width]}px)` }} data-device={width}>
-        {over
-          ? <Notice tone="settled">That was all. The answers were thrown away.</Notice>
-          : <TimeFrameProvider frame={words.language === 'en' ? frame : { ...frame, locale: words.language }}><FillApp words={words} embedded key={round} server={server} firstStep={round === 0 ? firstStep : undefined} view={{ practiceName, person: 'Alex Example', onBehalfOf: undefined, oneByOne: view.oneByOne, parts: [{ id: 'rehearsal' as Id<'Part'>, questionnaire: view.questionnaire, answers: noAnswers, signed: {}, prefilled: [], kept: {} }] }} /></TimeFrameProvider>}
+        {over ? (
+          <Notice tone="settled">That was all. The answers were thrown away.</Notice>
+        ) : (
+          <TimeFrameProvider frame={words.language === "en" ? frame : { ...frame, locale: words.language }}>
+            <FillApp
+              words={words}
+              embedded
+              key={round}
+              server={server}
+              firstStep={round === 0 ? firstStep : undefined}
+              view={{
+                practiceName,
+                person: "Alex Example",
+                onBehalfOf: undefined,
+                oneByOne: view.oneByOne,
+                parts: [
+                  {
+                    id: "rehearsal" as Id<"Part">,
+                    questionnaire: view.questionnaire,
+                    answers: noAnswers,
+                    signed: {},
+                    prefilled: [],
+                    kept: {},
+                  },
+                ],
+              }}
+            />
+          </TimeFrameProvider>
+        )}
       </Device>
     </Page>
   );
 }
-const Device = styled.div`border: 1px solid var(--rule-strong); border-radius: var(--corner); margin: 1.5rem auto; background: var(--paper); & > div { min-height: 40rem; }`;
+const Device = styled.div`
+  border: 1px solid var(--rule-strong);
+  border-radius: var(--corner);
+  margin: 1.5rem auto;
+  background: var(--paper);
+  & > div {
+    min-height: 40rem;
+  }
+`;

@@ -1,10 +1,10 @@
-import { randomUUID } from 'node:crypto';
-import type { Metadata } from 'next';
-import { useCases } from '@/compose';
-import { load } from '../../../../_server/run';
-import { ReachView } from './reach-view';
+import { randomUUID } from "node:crypto";
+import type { Metadata } from "next";
+import { useCases } from "@/compose";
+import { load } from "../../../../_server/run";
+import { ReachView } from "./reach-view";
 
-export const metadata: Metadata = { title: 'How to reach them' };
+export const metadata: Metadata = { title: "How to reach them" };
 export default async function ReachPage({ params }: { readonly params: Promise<{ readonly clientId: string }> }) {
   return <ReachView reach={await load(useCases.reachView, await params)} requestId={randomUUID()} />;
 }

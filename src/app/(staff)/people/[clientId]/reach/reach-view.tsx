@@ -1,38 +1,68 @@
-'use client';
-import { Link } from '@/ui/link';
-import { useState } from 'react';
-import { clientContactSchema, newRelationSchema, relationKinds, writeBySchema } from '@/core/forms';
-import { languageName, type Id } from '@/core/shared';
-import { ButtonLink } from '@/ui/button';
-import { TextField } from '@/ui/fields';
-import { ActionForm } from '@/ui/form';
-import { Fields, MarginRow, Page, SectionTitle, Soft, Stack } from '@/ui/page';
-import { Pick } from '@/ui/pick';
-import { NewRelation } from '../../../send/new-relation';
-import { changeContactAction, changeRelationAction, endRelationAction } from './actions';
+"use client";
+import { Link } from "@/ui/link";
+import { useState } from "react";
+import { clientContactSchema, newRelationSchema, relationKinds, writeBySchema } from "@/core/forms";
+import { languageName, type Id } from "@/core/shared";
+import { ButtonLink } from "@/ui/button";
+import { TextField } from "@/ui/fields";
+import { ActionForm } from "@/ui/form";
+import { Fields, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/page";
+import { Pick } from "@/ui/pick";
+import { NewRelation } from "../../../send/new-relation";
+import { changeContactAction, changeRelationAction, endRelationAction } from "./actions";
 
-interface Reach { readonly email: string; readonly phone: string; readonly prefers: 'email' | 'text'; readonly seen: string }
-interface Around extends Reach { readonly id: Id<'Relation'>; readonly firstName: string; readonly lastName: string; readonly kind: string }
+interface Reach {
+  readonly email: string;
+  readonly phone: string;
+  readonly prefers: "email" | "text";
+  readonly seen: string;
+}
+interface Around extends Reach {
+  readonly id: Id<"Relation">;
+  readonly firstName: string;
+  readonly lastName: string;
+  readonly kind: string;
+}
 export interface ReachViewProps {
   readonly requestId: string;
   readonly reach: {
-    readonly clientId: Id<'Client'>; readonly name: string; readonly language: string; readonly own: Reach; readonly through: string | undefined; readonly chart: boolean;
+    readonly clientId: Id<"Client">;
+    readonly name: string;
+    readonly language: string;
+    readonly own: Reach;
+    readonly through: string | undefined;
+    readonly chart: boolean;
     readonly around: readonly Around[];
     readonly ended: readonly { readonly name: string; readonly kind: string }[];
   };
 }
-const ways = [{ value: 'email', label: 'E-mail' }, { value: 'text', label: 'Text' }];
-const languages = ['en', 'es', 'fr', 'ar'];
+const ways = [
+  { value: "email", label: "E-mail" },
+  { value: "text", label: "Text" },
+];
+const languages = ["en", "es", "fr", "ar"];
 const relationSchema = newRelationSchema.concat(writeBySchema);
 
 /** Where letters, texts and door codes go: to the client, and to those around them. */
 export function ReachView({ reach, requestId }: ReachViewProps) {
   const { clientId, own } = reach;
   return (
-    <Page title={<>How to reach <bdi>{reach.name}</bdi></>} margin={reach.chart ? <Link href={`/people/${clientId}`}>Chart</Link> : 'letters, texts and codes'} actions={<ButtonLink href={`/people/${clientId}/send`}>Send questionnaires</ButtonLink>}>
+    <Page
+      title={
+        <>
+          How to reach <bdi>{reach.name}</bdi>
+        </>
+      }
+      margin={reach.chart ? <Link href={`/people/${clientId}`}>Chart</Link> : "letters, texts and codes"}
+      actions={<ButtonLink href={`/people/${clientId}/send`}>Send questionnaires</ButtonLink>}
+    >
       <MarginRow margin="The client">
         <Stack>
-          {reach.through && <p>Under 18: letters go to <bdi>{reach.through}</bdi>.</p>}
+          {reach.through && (
+            <p>
+              Under 18: letters go to <bdi>{reach.through}</bdi>.
+            </p>
+          )}
           <Own clientId={clientId} own={own} language={reach.language} />
         </Stack>
       </MarginRow>
@@ -40,7 +70,20 @@ export function ReachView({ reach, requestId }: ReachViewProps) {
       {reach.around.map((r) => (
         <MarginRow key={r.id} margin={<>{r.kind}</>}>
           <Stack $gap="0.5rem">
-            <span><strong><bdi>{r.firstName} {r.lastName}</bdi></strong> <Soft>{[r.email, r.phone].filter((w) => w !== '').map((w) => <bdi key={w}>{w} </bdi>)}</Soft></span>
+            <span>
+              <strong>
+                <bdi>
+                  {r.firstName} {r.lastName}
+                </bdi>
+              </strong>{" "}
+              <Soft>
+                {[r.email, r.phone]
+                  .filter((w) => w !== "")
+                  .map((w) => (
+                    <bdi key={w}>{w} </bdi>
+                  ))}
+              </Soft>
+            </span>
             <details>
               <summary>Change {r.firstName}</summary>
               <Other clientId={clientId} person={r} />
@@ -48,40 +91,93 @@ export function ReachView({ reach, requestId }: ReachViewProps) {
             <details>
               <summary>{r.firstName} is no longer around them</summary>
               <Stack $gap="0.6rem">
-                <p>Every link and page of {r.firstName}’s for this client is closed at once, and nothing goes there again. What {r.firstName} answered stays, under that name.</p>
-                <ActionForm action={endRelationAction} submit={`Close it for ${r.firstName}`} weight="danger" hidden={{ clientId, relationId: r.id }} />
+                <p>
+                  Every link and page of {r.firstName}’s for this client is closed at once, and nothing goes there
+                  again. What {r.firstName} answered stays, under that name.
+                </p>
+                <ActionForm
+                  action={endRelationAction}
+                  submit={`Close it for ${r.firstName}`}
+                  weight="danger"
+                  hidden={{ clientId, relationId: r.id }}
+                />
               </Stack>
             </details>
           </Stack>
         </MarginRow>
       ))}
-      <MarginRow margin={reach.around.length === 0 ? 'Nobody yet' : 'Somebody more'}><NewRelation key={reach.around.length} clientId={clientId} requestId={requestId} /></MarginRow>
-      {reach.ended.length > 0 && <MarginRow margin="No longer">{reach.ended.map((r, i) => <div key={i}><bdi>{r.name}</bdi>, <Soft>{r.kind}</Soft></div>)}</MarginRow>}
+      <MarginRow margin={reach.around.length === 0 ? "Nobody yet" : "Somebody more"}>
+        <NewRelation key={reach.around.length} clientId={clientId} requestId={requestId} />
+      </MarginRow>
+      {reach.ended.length > 0 && (
+        <MarginRow margin="No longer">
+          {reach.ended.map((r, i) => (
+            <div key={i}>
+              <bdi>{r.name}</bdi>, <Soft>{r.kind}</Soft>
+            </div>
+          ))}
+        </MarginRow>
+      )}
     </Page>
   );
 }
-const changes = 'A code that is out stops working when the address changes. Letters already sent stay where they went: if one went astray, send a fresh link from its packet.';
-function Own({ clientId, own, language: now }: { readonly clientId: Id<'Client'>; readonly own: Reach; readonly language: string }) {
-  const [prefers, setPrefers] = useState<string>(own.prefers), [language, setLanguage] = useState(now);
+const changes =
+  "A code that is out stops working when the address changes. Letters already sent stay where they went: if one went astray, send a fresh link from its packet.";
+function Own({
+  clientId,
+  own,
+  language: now,
+}: {
+  readonly clientId: Id<"Client">;
+  readonly own: Reach;
+  readonly language: string;
+}) {
+  const [prefers, setPrefers] = useState<string>(own.prefers);
+  const [language, setLanguage] = useState(now);
   return (
-    <ActionForm action={changeContactAction} schema={clientContactSchema} submit="Keep this" hidden={{ clientId, prefers, language, seen: own.seen }}>
+    <ActionForm
+      action={changeContactAction}
+      schema={clientContactSchema}
+      submit="Keep this"
+      hidden={{ clientId, prefers, language, seen: own.seen }}
+    >
       <Fields $least="13rem">
-        <TextField name="email" label="E-mail" type="email" dir="ltr" defaultValue={own.email} /><TextField name="phone" label="Phone" type="tel" dir="ltr" defaultValue={own.phone} />
+        <TextField name="email" label="E-mail" type="email" dir="ltr" defaultValue={own.email} />
+        <TextField name="phone" label="Phone" type="tel" dir="ltr" defaultValue={own.phone} />
         <Pick label="Write to them by" value={prefers} options={ways} onChange={setPrefers} />
-        <Pick label="Language they read" value={language} options={[...new Set([now, ...languages])].map((l) => ({ value: l, label: languageName(l) }))} onChange={setLanguage} />
+        <Pick
+          label="Language they read"
+          value={language}
+          options={[...new Set([now, ...languages])].map((l) => ({ value: l, label: languageName(l) }))}
+          onChange={setLanguage}
+        />
       </Fields>
       <Soft>{changes} The chart keeps what stood there before.</Soft>
     </ActionForm>
   );
 }
-function Other({ clientId, person }: { readonly clientId: Id<'Client'>; readonly person: Around }) {
-  const [kind, setKind] = useState(person.kind), [prefers, setPrefers] = useState<string>(person.prefers);
+function Other({ clientId, person }: { readonly clientId: Id<"Client">; readonly person: Around }) {
+  const [kind, setKind] = useState(person.kind);
+  const [prefers, setPrefers] = useState<string>(person.prefers);
   return (
-    <ActionForm action={changeRelationAction} schema={relationSchema} submit={`Keep this for ${person.firstName}`} weight="plain" hidden={{ clientId, relationId: person.id, kind, prefers, seen: person.seen }}>
+    <ActionForm
+      action={changeRelationAction}
+      schema={relationSchema}
+      submit={`Keep this for ${person.firstName}`}
+      weight="plain"
+      hidden={{ clientId, relationId: person.id, kind, prefers, seen: person.seen }}
+    >
       <Fields $least="13rem">
-        <TextField name="firstName" label="First name" defaultValue={person.firstName} /><TextField name="lastName" label="Last name" optional="(if you know it)" defaultValue={person.lastName} />
-        <Pick label="Who they are to the client" value={kind} options={relationKinds.map((k) => ({ value: k, label: k }))} onChange={setKind} />
-        <TextField name="email" label="E-mail" type="email" dir="ltr" defaultValue={person.email} /><TextField name="phone" label="Phone" type="tel" dir="ltr" defaultValue={person.phone} />
+        <TextField name="firstName" label="First name" defaultValue={person.firstName} />
+        <TextField name="lastName" label="Last name" optional="(if you know it)" defaultValue={person.lastName} />
+        <Pick
+          label="Who they are to the client"
+          value={kind}
+          options={relationKinds.map((k) => ({ value: k, label: k }))}
+          onChange={setKind}
+        />
+        <TextField name="email" label="E-mail" type="email" dir="ltr" defaultValue={person.email} />
+        <TextField name="phone" label="Phone" type="tel" dir="ltr" defaultValue={person.phone} />
         <Pick label="Write to them by" value={prefers} options={ways} onChange={setPrefers} />
       </Fields>
       <Soft>{changes}</Soft>

@@ -1,9 +1,9 @@
-'use server';
-import { redirect } from 'next/navigation';
-import { useCases } from '@/compose';
-import type { Decision } from '@/core/chart';
-import { formFailure } from '../../../../_server/form';
-import { runAsStaff } from '../../../../_server/run';
+"use server";
+import { redirect } from "next/navigation";
+import { useCases } from "@/compose";
+import type { Decision } from "@/core/chart";
+import { formFailure } from "../../../../_server/form";
+import { runAsStaff } from "../../../../_server/run";
 
 export interface PostOutcome {
   readonly message?: string;
@@ -12,15 +12,27 @@ export interface PostOutcome {
   readonly moved?: boolean;
 }
 const words = {
-  undecided: 'Some lines still need your decision. Nothing was posted.', 'empty-edit': 'A line is set to be edited, but is empty. Nothing was posted.',
-  'choice-not-offered': 'A line no longer offers that choice. Nothing was posted.', 'unknown-line': 'A line is gone. Load the page again. Nothing was posted.',
-  'already-posted': 'This packet was posted already, perhaps by a colleague. Nothing was posted again.',
-  'chart-moved': 'The chart changed while you were deciding. Nothing was posted; your decisions are kept below. Look at the lines again, then post.',
+  undecided: "Some lines still need your decision. Nothing was posted.",
+  "empty-edit": "A line is set to be edited, but is empty. Nothing was posted.",
+  "choice-not-offered": "A line no longer offers that choice. Nothing was posted.",
+  "unknown-line": "A line is gone. Load the page again. Nothing was posted.",
+  "already-posted": "This packet was posted already, perhaps by a colleague. Nothing was posted again.",
+  "chart-moved":
+    "The chart changed while you were deciding. Nothing was posted; your decisions are kept below. Look at the lines again, then post.",
 } as const;
 
-export async function postAction(input: { packetId: string; requestId: string; revision: number; decisions: readonly Decision[] }): Promise<PostOutcome> {
+export async function postAction(input: {
+  packetId: string;
+  requestId: string;
+  revision: number;
+  decisions: readonly Decision[];
+}): Promise<PostOutcome> {
   const result = await runAsStaff(useCases.post, input);
   if (result.ok) redirect(`/people/${result.value.clientId}?posted=${result.value.postingId}`);
   const { error } = result;
-  return { message: formFailure(error, words).message ?? '', ...('lines' in error ? { lines: error.lines } : {}), ...(error.reason === 'chart-moved' ? { moved: true } : {}) };
+  return {
+    message: formFailure(error, words).message ?? "",
+    ...("lines" in error ? { lines: error.lines } : {}),
+    ...(error.reason === "chart-moved" ? { moved: true } : {}),
+  };
 }

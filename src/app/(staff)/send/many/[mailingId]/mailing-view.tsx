@@ -1,20 +1,35 @@
-'use client';
-import { Link } from '@/ui/link';
-import { useRouter } from 'next/navigation';
-import { useEffect } from 'react';
-import styled from 'styled-components';
-import type { MailingState } from '@/core/packet';
-import type { Id, Instant } from '@/core/shared';
-import { ActionForm } from '@/ui/form';
-import { MarginRow, Page, Soft, Stack } from '@/ui/page';
-import { Moment } from '@/ui/time';
-import { stopMailingAction } from '../actions';
+"use client";
+import { Link } from "@/ui/link";
+import { useRouter } from "next/navigation";
+import { useEffect } from "react";
+import styled from "styled-components";
+import type { MailingState } from "@/core/packet";
+import type { Id, Instant } from "@/core/shared";
+import { ActionForm } from "@/ui/form";
+import { MarginRow, Page, Soft, Stack } from "@/ui/page";
+import { Moment } from "@/ui/time";
+import { stopMailingAction } from "../actions";
 
-const words: Readonly<Record<MailingState, string>> = { waiting: 'Waiting', sent: 'Written to', unreachable: 'Could not be reached', failed: 'Not written to', 'left-out': 'Left out' };
+const words: Readonly<Record<MailingState, string>> = {
+  waiting: "Waiting",
+  sent: "Written to",
+  unreachable: "Could not be reached",
+  failed: "Not written to",
+  "left-out": "Left out",
+};
 export interface MailingViewProps {
   readonly mailing: {
-    readonly id: Id<'Mailing'>; readonly createdAt: Instant; readonly by: string; readonly titles: readonly string[]; readonly over: boolean; readonly stopped: boolean;
-    readonly people: readonly { readonly name: string; readonly state: MailingState; readonly packetId: Id<'Packet'> | null }[];
+    readonly id: Id<"Mailing">;
+    readonly createdAt: Instant;
+    readonly by: string;
+    readonly titles: readonly string[];
+    readonly over: boolean;
+    readonly stopped: boolean;
+    readonly people: readonly {
+      readonly name: string;
+      readonly state: MailingState;
+      readonly packetId: Id<"Packet"> | null;
+    }[];
   };
 }
 const lookAgainMs = 1000;
@@ -26,22 +41,81 @@ export function MailingView({ mailing }: MailingViewProps) {
     const timer = setInterval(() => router.refresh(), lookAgainMs);
     return () => clearInterval(timer);
   }, [mailing.over, router]);
-  const done = mailing.people.filter((p) => p.state !== 'waiting').length, sent = mailing.people.filter((p) => p.state === 'sent').length;
-  const odd = mailing.people.filter((p) => p.state !== 'sent' && p.state !== 'waiting');
+  const done = mailing.people.filter((p) => p.state !== "waiting").length;
+  const sent = mailing.people.filter((p) => p.state === "sent").length;
+  const odd = mailing.people.filter((p) => p.state !== "sent" && p.state !== "waiting");
   return (
-    <Page title={mailing.titles.join(', ')} margin={<><Moment at={mailing.createdAt} /><br />by <bdi>{mailing.by}</bdi></>} actions={<Link href="/send/many">Send to many</Link>}>
-      <MarginRow margin={mailing.stopped ? 'Stopped' : mailing.over ? 'Done' : 'Under way'}>
+    <Page
+      title={mailing.titles.join(", ")}
+      margin={
+        <>
+          <Moment at={mailing.createdAt} />
+          <br />
+          by <bdi>{mailing.by}</bdi>
+        </>
+      }
+      actions={<Link href="/send/many">Send to many</Link>}
+    >
+      <MarginRow margin={mailing.stopped ? "Stopped" : mailing.over ? "Done" : "Under way"}>
         <Stack>
           <div>
-            <Line role="progressbar" aria-label="Written to" aria-valuemin={0} aria-valuemax={mailing.people.length} aria-valuenow={done} style={{ '--done': `${(done / Math.max(1, mailing.people.length)) * 100}%` } as React.CSSProperties} />
-            <p role="status">{sent} of {mailing.people.length} written to{odd.length > 0 ? `, ${odd.length} not` : ''}.</p>
+            <Line
+              role="progressbar"
+              aria-label="Written to"
+              aria-valuemin={0}
+              aria-valuemax={mailing.people.length}
+              aria-valuenow={done}
+              style={{ "--done": `${(done / Math.max(1, mailing.people.length)) * 100}%` } as React.CSSProperties}
+            />
+            <p role="status">
+              {sent} of {mailing.people.length} written to{odd.length > 0 ? `, ${odd.length} not` : ""}.
+            </p>
           </div>
-          {!mailing.over && <><Soft>You may leave this page: it goes on. Nobody is written to twice.</Soft><ActionForm action={stopMailingAction} submit="Stop here" weight="plain" hidden={{ mailingId: mailing.id }} /></>}
+          {!mailing.over && (
+            <>
+              <Soft>You may leave this page: it goes on. Nobody is written to twice.</Soft>
+              <ActionForm
+                action={stopMailingAction}
+                submit="Stop here"
+                weight="plain"
+                hidden={{ mailingId: mailing.id }}
+              />
+            </>
+          )}
         </Stack>
       </MarginRow>
-      {odd.map((p, i) => <MarginRow key={i} margin={words[p.state]} tone="attention"><bdi>{p.name}</bdi></MarginRow>)}
-      <ul>{mailing.people.filter((p) => p.state === 'sent').map((p, i) => <li key={i}><MarginRow margin={words[p.state]}>{p.packetId ? <Link href={`/packets/${p.packetId}`}><bdi>{p.name}</bdi></Link> : <bdi>{p.name}</bdi>}</MarginRow></li>)}</ul>
+      {odd.map((p, i) => (
+        <MarginRow key={i} margin={words[p.state]} tone="attention">
+          <bdi>{p.name}</bdi>
+        </MarginRow>
+      ))}
+      <ul>
+        {mailing.people
+          .filter((p) => p.state === "sent")
+          .map((p, i) => (
+            <li key={i}>
+              <MarginRow margin={words[p.state]}>
+                {p.packetId ? (
+                  <Link href={`/packets/${p.packetId}`}>
+                    <bdi>{p.name}</bdi>
+                  </Link>
+                ) : (
+                  <bdi>{p.name}</bdi>
+                )}
+              </MarginRow>
+            </li>
+          ))}
+      </ul>
     </Page>
   );
 }
-const Line = styled.div`height: 6px; border-radius: var(--corner); background: linear-gradient(var(--fern), var(--fern)) no-repeat left / var(--done) 100%, var(--rule); &:dir(rtl) { background-position: right; }`;
+const Line = styled.div`
+  height: 6px;
+  border-radius: var(--corner);
+  background:
+    linear-gradient(var(--fern), var(--fern)) no-repeat left / var(--done) 100%,
+    var(--rule);
+  &:dir(rtl) {
+    background-position: right;
+  }
+`;

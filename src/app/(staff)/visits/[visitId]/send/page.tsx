@@ -1,10 +1,12 @@
-import { randomUUID } from 'node:crypto';
-import type { Metadata } from 'next';
-import { useCases } from '@/compose';
-import { load } from '../../../../_server/run';
-import { SendView } from '../../../send/send-view';
+import { randomUUID } from "node:crypto";
+import type { Metadata } from "next";
+import { useCases } from "@/compose";
+import { load } from "../../../../_server/run";
+import { SendView } from "../../../send/send-view";
 
-export const metadata: Metadata = { title: 'Send questionnaires' };
+export const metadata: Metadata = { title: "Send questionnaires" };
 export default async function SendPage({ params }: { readonly params: Promise<{ readonly visitId: string }> }) {
-  return <SendView options={await load(useCases.sendOptions, await params)} requestId={randomUUID()} asked={undefined} />;
+  return (
+    <SendView options={await load(useCases.sendOptions, await params)} requestId={randomUUID()} asked={undefined} />
+  );
 }

@@ -1,9 +1,14 @@
-import { renderBlankPaper, useCases } from '@/compose';
-import { attachment } from '../../../../_server/files';
-import { runAsStaff } from '../../../../_server/run';
+import { renderBlankPaper, useCases } from "@/compose";
+import { attachment } from "../../../../_server/files";
+import { runAsStaff } from "../../../../_server/run";
 
-export async function GET(_: Request, { params }: { readonly params: Promise<{ readonly id: string }> }): Promise<Response> {
+export async function GET(
+  _: Request,
+  { params }: { readonly params: Promise<{ readonly id: string }> },
+): Promise<Response> {
   const result = await runAsStaff(useCases.blankPaper, await params);
   if (!result.ok) return new Response(null, { status: 404 });
-  return new Response(await renderBlankPaper(result.value), { headers: { 'content-type': 'application/pdf', ...attachment('blank.pdf') } });
+  return new Response(await renderBlankPaper(result.value), {
+    headers: { "content-type": "application/pdf", ...attachment("blank.pdf") },
+  });
 }

@@ -1,8 +1,10 @@
-import { useCases } from '@/compose';
-import { givenFile } from '../../../../../_server/files';
-import { runAsClient } from '../../../../../_server/run';
+import { useCases } from "@/compose";
+import { givenFile } from "../../../../../_server/files";
+import { runAsClient } from "../../../../../_server/run";
 
-interface Props { readonly params: Promise<{ readonly packetId: string; readonly id: string }> }
+interface Props {
+  readonly params: Promise<{ readonly packetId: string; readonly id: string }>;
+}
 export async function GET(_: Request, { params }: Props): Promise<Response> {
   const { packetId, id } = await params;
   const result = await runAsClient(packetId, useCases.clientLeaflet, { id });

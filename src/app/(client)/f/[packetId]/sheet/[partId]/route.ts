@@ -1,10 +1,12 @@
-import { useCases } from '@/compose';
-import { givenFile } from '../../../../../_server/files';
-import { runAsClient } from '../../../../../_server/run';
+import { useCases } from "@/compose";
+import { givenFile } from "../../../../../_server/files";
+import { runAsClient } from "../../../../../_server/run";
 
-interface Props { readonly params: Promise<{ readonly packetId: string; readonly partId: string }> }
+interface Props {
+  readonly params: Promise<{ readonly packetId: string; readonly partId: string }>;
+}
 export async function GET(_: Request, { params }: Props): Promise<Response> {
   const { packetId, partId } = await params;
   const result = await runAsClient(packetId, useCases.clientSheet, { partId });
-  return givenFile(result.ok ? { ...result.value, contentType: 'application/pdf' } : undefined);
+  return givenFile(result.ok ? { ...result.value, contentType: "application/pdf" } : undefined);
 }
