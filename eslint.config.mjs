@@ -13,7 +13,7 @@ const coreParts = [
   "core-signing",
   "core-notes",
   "core-messages",
-  "core-timetable",
+  "core-scheduling",
   "core-packet",
   "core-forms",
   "core-fhir",
@@ -36,7 +36,7 @@ const allowed = {
   "core-chart": ["core-shared", "core-questionnaire", "core-scoring"],
   "core-notes": ["core-shared", "core-questionnaire", "core-scoring"],
   "core-messages": ["core-shared"],
-  "core-timetable": ["core-shared"],
+  "core-scheduling": ["core-shared"],
   "core-packet": ["core-shared", "core-questionnaire"],
   "core-forms": ["core-shared", "core-questionnaire"],
   "core-fhir": anyCore,
@@ -49,16 +49,16 @@ const allowed = {
   db: [...anyCore, "db-repositories"],
   adapters: anyCore,
   usecases: [...anyCore, "db-repositories"],
-  compose: [...anyCore, "db", "db-repositories", "adapters", "usecases"],
-  "app-server": [...anyCore, "compose", "ui", "i18n"],
-  "app-root": [...anyCore, "compose", "ui", "i18n", "app-server"],
-  "app-staff": [...anyCore, "compose", "ui", "i18n", "app-server"],
-  "app-client": [...anyCore, "compose", "ui", "i18n", "app-server"],
-  "app-public": [...anyCore, "compose", "ui", "i18n", "app-server"],
-  "app-api": [...anyCore, "compose", "ui", "i18n", "app-server"],
+  server: [...anyCore, "db", "db-repositories", "adapters", "usecases"],
+  "app-server": [...anyCore, "server", "ui", "i18n"],
+  "app-root": [...anyCore, "server", "ui", "i18n", "app-server"],
+  "app-staff": [...anyCore, "server", "ui", "i18n", "app-server"],
+  "app-client": [...anyCore, "server", "ui", "i18n", "app-server"],
+  "app-public": [...anyCore, "server", "ui", "i18n", "app-server"],
+  "app-api": [...anyCore, "server", "ui", "i18n", "app-server"],
   ui: [...anyCore, "i18n"],
   i18n: anyCore,
-  root: ["compose", "core-shared", "app-server"],
+  root: ["server", "core-shared", "app-server"],
 };
 
 const elements = [
@@ -67,7 +67,7 @@ const elements = [
   folder("db", "src/db"),
   folder("adapters", "src/adapters"),
   folder("usecases", "src/usecases"),
-  folder("compose", "src/compose"),
+  folder("server", "src/server"),
   // Parentheses of route groups are pattern signs, so they are escaped.
   folder("app-server", "src/app/_server"),
   folder("app-staff", "src/app/\\(staff\\)"),
@@ -85,7 +85,7 @@ const policies = [
     from: { element: { type: from } },
     allow: { to: { element: { types: { anyOf: [from, ...to] } } } },
   })),
-  // Use cases know adapters by their types only; compose hands them in.
+  // Use cases know adapters by their types only; server hands them in.
   {
     from: { element: { type: "usecases" } },
     allow: { to: { element: { type: "adapters" } }, dependency: { kind: "type" } },
@@ -163,7 +163,7 @@ export default defineConfig(
         "error",
         {
           patterns: [
-            { regex: "^@/compose|_server/", message: "Views get data from their page and act through actions.ts." },
+            { regex: "^@/server|_server/", message: "Views get data from their page and act through actions.ts." },
             plainLink,
           ],
         },

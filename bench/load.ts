@@ -7,7 +7,7 @@ import { chromium, type Page } from "@playwright/test";
 import { chromium as browserLaunch } from "../playwright.config";
 import { seedPeople, staffAs } from "../demo/seed";
 import { must } from "../demo/walk";
-import { openApplication, readEnvironment, run, runMailings, useCases } from "../src/compose";
+import { openApplication, readEnvironment, run, runMailings, useCases } from "../src/server";
 import { repositories } from "../src/db/repositories";
 import type { Id } from "../src/core/shared";
 import { enter, ms, printTable, quantile, startServer, tokenOf } from "./support";

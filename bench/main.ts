@@ -14,7 +14,7 @@ import { consentYes, hugoIntake, phq9 } from "../demo/answers";
 import { demoPassword } from "../demo/scenario";
 import { seedPeople, staffAs } from "../demo/seed";
 import { must } from "../demo/walk";
-import { createApplication, openApplication, readEnvironment, run, useCases } from "../src/compose";
+import { createApplication, openApplication, readEnvironment, run, useCases } from "../src/server";
 import { openPglite } from "../src/db/client.pglite";
 import { builtInFields } from "../src/core/chart";
 import { readQuestionnaireText, scoreExpression, writeQuestionnaire, writeResponse } from "../src/core/fhir";
@@ -316,7 +316,7 @@ const link = { linkId: "" as Id<"Link">, passDigest: "", address: "", device: ""
 const returning: number[] = [];
 for (const packetId of packets) {
   const t = performance.now();
-  must(await run(app, useCases.returnPacket, { kind: "client", part: "fills", packetId, ...link }, {}));
+  must(await run(app, useCases.returnPacket, { kind: "client", role: "fills", packetId, ...link }, {}));
   returning.push(performance.now() - t);
 }
 returning.sort((a, b) => a - b);
@@ -344,7 +344,7 @@ must(
 const packetId = await send();
 const pass = await enter(app, packetId);
 await send();
-const doorToken = /\/p\/([\w-]+)/.exec((await repo.post.latest(practice.id, 1))[0]!.body)![1]!;
+const doorToken = /\/p\/([\w-]+)/.exec((await repo.outbox.latest(practice.id, 1))[0]!.body)![1]!;
 const partId = (await repo.packets.parts(packetId))[0]!.id;
 await app.database.close();
 

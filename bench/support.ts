@@ -1,6 +1,6 @@
 import { spawn, type ChildProcess } from "node:child_process";
 import { must } from "../demo/walk";
-import { run, useCases, type Application } from "../src/compose";
+import { run, useCases, type Application } from "../src/server";
 import { repositories } from "../src/db/repositories";
 import type { Id } from "../src/core/shared";
 
@@ -25,7 +25,7 @@ export async function startServer(port: number, env: Readonly<Record<string, str
 
 /** The token in the newest letter of a packet. */
 export async function tokenOf(app: Application, packetId: Id<"Packet">): Promise<string> {
-  const letter = (await repositories(app.database.db, app.ports.sealer).post.ofPacket(packetId))
+  const letter = (await repositories(app.database.db, app.ports.sealer).outbox.ofPacket(packetId))
     .filter((m) => m.purpose === "packet")
     .at(-1)!;
   return /\/p\/([\w-]+)/.exec(letter.body)![1]!;
@@ -35,7 +35,7 @@ export async function enter(app: Application, packetId: Id<"Packet">, address = 
   const stranger = { kind: "stranger" as const, address, device: "" };
   const token = await tokenOf(app, packetId);
   must(await run(app, useCases.sendCode, stranger, { token }));
-  const code = (await repositories(app.database.db, app.ports.sealer).post.ofPacket(packetId))
+  const code = (await repositories(app.database.db, app.ports.sealer).outbox.ofPacket(packetId))
     .filter((m) => m.purpose === "code")
     .at(-1)!;
   return must(await run(app, useCases.checkCode, stranger, { token, code: /\b\d{6}\b/.exec(code.body)![0] })).passToken;

@@ -1,12 +1,12 @@
 import { readFileSync } from "node:fs";
-import { createApplication, run, useCases, type Application } from "../src/compose";
+import { createApplication, run, useCases, type Application } from "../src/server";
 import { foldChart, identityOf, type EntryChange } from "../src/core/chart";
 import { startingLayouts } from "../src/core/notes";
 import { startingDoor, startingPages } from "../src/core/packet";
 import { instant, instantMs, type Id, type Instant } from "../src/core/shared";
-import { addDays, at as momentAt, dayIn } from "../src/core/timetable";
+import { addDays, at as momentAt, dayIn } from "../src/core/scheduling";
 import { repositories, type Practice } from "../src/db/repositories";
-import { reconcileView } from "../src/usecases/reconcile";
+import { reconcileView } from "../src/usecases/charting";
 import { consentYes, cosmoIntake, hugoIntake, phq9, priyaIntake } from "./answers";
 import {
   clients,
@@ -189,7 +189,7 @@ export async function seedPackets(app: Application, seeded: Seeded): Promise<voi
   const yesterday = ago(20);
   const view = must(await run(yesterday, reconcileView, maren, { packetId: priya }));
   must(
-    await run(yesterday, useCases.post, maren, {
+    await run(yesterday, useCases.postToChart, maren, {
       packetId: priya,
       requestId: app.ports.random.id(),
       revision: view.revision,

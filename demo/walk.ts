@@ -1,7 +1,7 @@
 import type { AnswerChange, AnswerValue } from "../src/core/questionnaire";
 import { allQuestions, readChange } from "../src/core/questionnaire";
 import { placesToSign } from "../src/core/signing";
-import { clientActor, run, useCases, type Application } from "../src/compose";
+import { clientActor, run, useCases, type Application } from "../src/server";
 import { repositories } from "../src/db/repositories";
 import type { Id } from "../src/core/shared";
 import type { ClientActor } from "../src/usecases/kit";
@@ -30,7 +30,7 @@ export async function walkThrough(
   const practice = (await app.practice())!;
   const repo = repositories(app.database.db, app.ports.sealer);
   const letters = async (purpose: "packet" | "code") =>
-    (await repo.post.latest(practice.id, 50)).find((m) => m.packetId === packetId && m.purpose === purpose)!;
+    (await repo.outbox.latest(practice.id, 50)).find((m) => m.packetId === packetId && m.purpose === purpose)!;
   const token = /\/p\/([\w-]+)/.exec((await letters("packet")).body)![1]!;
   const stranger = { kind: "stranger" as const, ...from };
   must(await run(app, useCases.sendCode, stranger, { token }));

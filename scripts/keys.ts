@@ -1,5 +1,5 @@
 import { addKey } from "../src/adapters/encryption";
-import { readEnvironment } from "../src/compose/environment";
+import { readEnvironment } from "../src/server/environment";
 
 // Puts a fresh sealing key in front of the key file. Restart the server to use it; what older keys sealed still opens.
 const { key, keyFile } = readEnvironment(process.env);

@@ -1,6 +1,6 @@
 import { existsSync, rmSync } from "node:fs";
 import { join } from "node:path";
-import { openApplication, readEnvironment } from "../src/compose";
+import { openApplication, readEnvironment } from "../src/server";
 import { seedPackets, seedPeople } from "../demo/seed";
 
 // Fills an empty installation with Fernhollow Care Rooms. `--fresh` empties the data folder first (never the key). `npm run seed` runs it

@@ -1,5 +1,5 @@
 import { saveListener } from "./app/_server/save-listener";
-import { application, recoverPost, runMailings } from "./compose";
+import { application, recoverPost, runMailings } from "./server";
 
 (globalThis as { kindLedgerSave?: typeof saveListener }).kindLedgerSave = saveListener;
 // Opened before the first request; server.mjs waits for it and stops when it fails (another process holds the folder).

@@ -90,7 +90,7 @@ export function createSealer(ring: KeyRing): Sealer {
       ]).toString("utf8");
       return JSON.parse(text) as T;
     },
-    mark: (place, text) => createHmac("sha256", markKey).update(`${place}\0${text}`).digest("base64url"),
+    keyedDigest: (place, text) => createHmac("sha256", markKey).update(`${place}\0${text}`).digest("base64url"),
   };
 }
 

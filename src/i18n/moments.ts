@@ -1,4 +1,4 @@
-import { daysBetween, dayIn } from "@/core/timetable";
+import { daysBetween, dayIn } from "@/core/scheduling";
 import { instantMs, type Instant } from "@/core/shared";
 
 /** How a viewer sees time: their locale, the practice's zone, and the moment the page was made at. */

@@ -9,14 +9,14 @@ export type SaveState = "saved" | "waiting" | "saving" | "failed" | "stopped";
  */
 export function useAutosave<T>({
   take,
-  giveBack,
+  restore: giveBack,
   save,
   delay = 800,
   retry = 3000,
 }: {
   readonly take: () => T | undefined;
   /** Puts an unsaved snapshot back; newer typing wins. */
-  readonly giveBack: (snapshot: T) => void;
+  readonly restore: (snapshot: T) => void;
   readonly save: (snapshot: T) => Promise<"done" | "again" | "stop">;
   readonly delay?: number;
   readonly retry?: number;

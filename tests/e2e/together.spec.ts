@@ -6,7 +6,7 @@ const field = (client: Page) => client.getByLabel(new RegExp(asked));
 /** Waits until the server has it. */
 const kept = (client: Page, words: string) =>
   expect
-    .poll(() => client.evaluate(async () => (await fetch(`${location.pathname}/news?edition=-1`)).text()))
+    .poll(() => client.evaluate(async () => (await fetch(`${location.pathname}/changes?since=-1`)).text()))
     .toContain(words);
 /** To the page that asks what fills their days. */
 const toDays = async (client: Page): Promise<void> => {
@@ -91,13 +91,13 @@ test("two people fill in one copy: each by their own door, seeing what the other
 
   // The same again on one's own second device; the other value is taken.
   await field(priya).fill("First of two");
-  await rowan.route("**/news**", (route) => route.abort());
+  await rowan.route("**/changes**", (route) => route.abort());
   await kept(priya, "First of two");
   await field(rowan).fill("Second of two");
   await expect(rowan.getByRole("button", { name: "Take that one" })).toBeVisible();
   await rowan.getByRole("button", { name: "Take that one" }).click();
   await expect(field(rowan)).toHaveValue("First of two");
-  await rowan.unroute("**/news**");
+  await rowan.unroute("**/changes**");
 
   // Withdrawn while both have it open: both are told, by themselves.
   await page.goto(packet);
@@ -344,7 +344,7 @@ test("on a slow line that loses every second reply, each keystroke ends where it
   await expect
     .poll(() =>
       client.evaluate(async () => {
-        const { parts } = (await (await fetch(`${location.pathname}/news?edition=-1`)).json()) as {
+        const { parts } = (await (await fetch(`${location.pathname}/changes?since=-1`)).json()) as {
           parts: { kept: { change: { key: string; values: { value: unknown }[] } }[] }[];
         };
         return parts

@@ -13,7 +13,7 @@ import {
   staffActor,
   useCases,
   type Application,
-} from "../../src/compose";
+} from "../../src/server";
 import { FolderHeldError, holdFolder } from "../../src/db/lock";
 import { repositories } from "../../src/db/repositories";
 import type { Id } from "../../src/core/shared";
@@ -63,7 +63,7 @@ beforeAll(async () => {
   ).packetId;
   const repo = repositories(app.database.db, app.ports.sealer);
   const practice = (await app.practice())!;
-  const letter = async () => (await repo.post.latest(practice.id, 1))[0]!.body;
+  const letter = async () => (await repo.outbox.latest(practice.id, 1))[0]!.body;
   const token = /\/p\/([\w-]+)/.exec(await letter())![1]!;
   must(await run(app, useCases.sendCode, stranger, { token }));
   pass = must(
@@ -103,7 +103,7 @@ interface Kept {
 /** What a client's page is told is kept, by the server that came up after the last one was killed. */
 const keptAt = async (at: number): Promise<number> => {
   const { parts } = (await (
-    await fetch(`http://localhost:${at}/f/${packetId}/news?edition=-1`, { headers: { cookie: `kl_door=${pass}` } })
+    await fetch(`http://localhost:${at}/f/${packetId}/changes?since=-1`, { headers: { cookie: `kl_door=${pass}` } })
   ).json()) as { parts: readonly { readonly id: string; readonly kept: readonly Kept[] }[] };
   return numberIn(
     parts.find((p) => p.id === partId)!.kept.find((k) => k.change.key === "occupation")?.change.values[0]?.value,
@@ -178,7 +178,7 @@ describe.concurrent("kill -9", () => {
     const check = async (app: Application): Promise<number> => {
       const practice = (await app.practice())!;
       const repo = repositories(app.database.db, app.ports.sealer);
-      const letters = (await repo.post.latest(practice.id, 1000)).filter((m) => m.to.startsWith("person."));
+      const letters = (await repo.outbox.latest(practice.id, 1000)).filter((m) => m.to.startsWith("person."));
       const marked = (await repo.mailings.people(mailingId as Id<"Mailing">)).filter((p) => p.state === "sent");
       expect(new Set(letters.map((m) => m.to)).size).toBe(letters.length);
       expect(marked.length).toBe(letters.length);

@@ -6,7 +6,7 @@ import { generate } from "otplib";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { demoPassword } from "../../demo/scenario";
 import { must } from "../../demo/walk";
-import { renderPaper, staffActor, useCases } from "../../src/compose";
+import { renderPaper, staffActor, useCases } from "../../src/server";
 import { instantMs } from "../../src/core/shared";
 import { roleMay, type Actor } from "../../src/usecases/kit";
 import { World } from "../support/world";
@@ -22,10 +22,10 @@ describe("who may do what", () => {
     "returns",
     "returnView",
     "reconcileView",
-    "post",
+    "postToChart",
     "reverse",
     "chartView",
-    "draft",
+    "draftNote",
     "noteView",
     "saveNote",
     "exportPart",
@@ -36,7 +36,7 @@ describe("who may do what", () => {
       kind: "client",
       packetId: "x" as never,
       linkId: "x" as never,
-      part: "fills",
+      role: "fills",
       passDigest: "",
       address: "",
       device: "",

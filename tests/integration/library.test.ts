@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { must } from "../../demo/walk";
-import { useCases } from "../../src/compose";
+import { useCases } from "../../src/server";
 import { writeQuestionnaire } from "../../src/core/fhir";
 import {
   insertAfter,

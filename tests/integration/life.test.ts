@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { consentYes, hugoIntake, phq9 } from "../../demo/answers";
 import { must } from "../../demo/walk";
-import { clientActor, createApplication, recoverPost, run, useCases } from "../../src/compose";
+import { clientActor, createApplication, recoverPost, run, useCases } from "../../src/server";
 import { createSealer, parseKeyRing } from "../../src/adapters/encryption";
 import { foldChart } from "../../src/core/chart";
 import type { Id } from "../../src/core/shared";
@@ -161,7 +161,7 @@ class Play {
       case "post": {
         const view = await world.do(useCases.reconcileView, world.as("maren"), { packetId });
         if (!view.ok) return [view.error.reason, this.open ? "not-found" : "ok"];
-        const result = await world.do(useCases.post, world.as("maren"), {
+        const result = await world.do(useCases.postToChart, world.as("maren"), {
           packetId,
           requestId: world.request(),
           revision: view.value.revision,
@@ -270,7 +270,7 @@ describe("a packet's life", () => {
     const view = () => world.do(useCases.reconcileView, world.as("maren"), { packetId: id }).then(must);
     const first = await view();
     const { postingId } = must(
-      await world.do(useCases.post, world.as("maren"), {
+      await world.do(useCases.postToChart, world.as("maren"), {
         packetId: id,
         requestId: world.request(),
         revision: first.revision,
@@ -427,7 +427,7 @@ describe.each(kinds)("many at once on %s", (kind) => {
         questionnaireIds: world.seeded.questionnaires,
       }),
     ).packetId;
-    await expect(world.repo.post.latest((await world.app.practice())!.id, 5)).rejects.toThrow(
+    await expect(world.repo.outbox.latest((await world.app.practice())!.id, 5)).rejects.toThrow(
       /key "new", which is not in the key ring/,
     );
     expect((await repositories(world.app.database.db, rotated.ports.sealer).packets.parts(packetId)).length).toBe(3);

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { consentYes, hugoIntake } from "../../demo/answers";
 import { questionnaireFile, seedPackets } from "../../demo/seed";
 import { must } from "../../demo/walk";
-import { useCases } from "../../src/compose";
+import { useCases } from "../../src/server";
 import { foldChart, identityOf } from "../../src/core/chart";
 import { allItems } from "../../src/core/questionnaire";
 import { canonicalText } from "../../src/core/signing";
@@ -276,7 +276,7 @@ describe.each(kinds)("on %s", (kind) => {
       lines: { id: string; suggested: string | undefined }[],
       requestId = world.request(),
     ) =>
-      world.do(useCases.post, world.as("maren"), {
+      world.do(useCases.postToChart, world.as("maren"), {
         packetId,
         requestId,
         revision,
@@ -313,7 +313,7 @@ describe.each(kinds)("on %s", (kind) => {
       const before = foldChart(await world.repo.charts.entries(priya));
       const v = await view(id);
       const { postingId } = must(
-        await world.do(useCases.post, world.as("maren"), {
+        await world.do(useCases.postToChart, world.as("maren"), {
           packetId: id,
           requestId: world.request(),
           revision: v.revision,
@@ -360,7 +360,12 @@ describe.each(kinds)("on %s", (kind) => {
       const requestId = world.request();
       const draft = () =>
         world
-          .do(useCases.draft, world.as("maren"), { packetId: id, requestId, layoutId: "first-visit", pick: "answered" })
+          .do(useCases.draftNote, world.as("maren"), {
+            packetId: id,
+            requestId,
+            layoutId: "first-visit",
+            pick: "answered",
+          })
           .then(must);
       const [one, two] = await Promise.all([draft(), draft()]);
       expect(one.noteId).toBe(two.noteId);

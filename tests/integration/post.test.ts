@@ -4,7 +4,7 @@ import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
 import { must } from "../../demo/walk";
 import { smtpPost } from "../../src/adapters/smtp";
 import { simulatedPost, type PostDriver } from "../../src/adapters/post";
-import { createApplication, deliverDue, recoverPost, run, useCases, type Application } from "../../src/compose";
+import { createApplication, deliverDue, recoverPost, run, useCases, type Application } from "../../src/server";
 import type { Id } from "../../src/core/shared";
 import { kinds, World } from "../support/world";
 

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { must } from "../../demo/walk";
-import { useCases } from "../../src/compose";
+import { useCases } from "../../src/server";
 import { identityOf, foldChart } from "../../src/core/chart";
 import { instant, instantMs, laterBy, type Id } from "../../src/core/shared";
 import { kinds, start, text, World } from "../support/world";
@@ -80,7 +80,7 @@ describe.each(kinds)("on %s", (kind) => {
       expect((await line("ines")).readiness).toMatchObject({ words: "Returned, read first", next: "read" });
       const view = must(await world.do(useCases.reconcileView, world.as("maren"), { packetId: id }));
       must(
-        await world.do(useCases.post, world.as("maren"), {
+        await world.do(useCases.postToChart, world.as("maren"), {
           packetId: id,
           requestId: world.request(),
           revision: view.revision,

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { consentYes, hugoIntake, phq9 } from "../../demo/answers";
 import { must } from "../../demo/walk";
-import { clientActor, useCases } from "../../src/compose";
+import { clientActor, useCases } from "../../src/server";
 import { renderOwnPaper } from "../../src/adapters/own-paper";
 import type { Id } from "../../src/core/shared";
 import { textByPoppler } from "../support/pdf";
@@ -204,13 +204,13 @@ describe.each(kinds)("sending on %s", (kind) => {
         }),
       ).to,
     ).toBe("pia@fernhollow.example");
-    const [letter] = await world.repo.post.latest((await world.app.practice())!.id, 1);
+    const [letter] = await world.repo.outbox.latest((await world.app.practice())!.id, 1);
     expect(letter).toMatchObject({ to: "pia@fernhollow.example", packetId: null });
     expect(letter!.body).toContain(`/library/${intake()}/rehearse?in=es`);
     // Word for word what the client would get, but for the name and the link.
     const target = { visitId: world.seeded.visits["hugo"], line: "Bring your glasses." };
     must(await world.do(useCases.sendTest, pia(), { ...target, questionnaireIds: [intake()] }));
-    const [test] = await world.repo.post.latest((await world.app.practice())!.id, 1);
+    const [test] = await world.repo.outbox.latest((await world.app.practice())!.id, 1);
     const real = must(await world.do(useCases.previewLetter, pia(), target));
     expect(test!.body.replace(/https?:\S+/, "LINK").replace("Hello Pia Lindqvist", "Hello Hugo")).toBe(
       real.body.replace(/https?:\S+/, "LINK"),
@@ -224,7 +224,7 @@ describe.each(kinds)("sending on %s", (kind) => {
     const id = must(await send({ visitId: world.seeded.visits["hugo"] })).packetId;
     await world.fill(id);
     expect(
-      (await world.repo.post.latest((await world.app.practice())!.id, 5)).filter(
+      (await world.repo.outbox.latest((await world.app.practice())!.id, 5)).filter(
         (m) => m.packetId === id && m.purpose === "alert",
       ),
     ).toMatchObject([{ to: "maren@fernhollow.example", subject: "A return to read first" }]);
@@ -504,19 +504,19 @@ describe.each(kinds)("sending on %s", (kind) => {
     expect(view.reachable).toBe(false);
     const lines = [{ partId: view.parts[0]!.partId, key: "main-concern", reason: "Since when?" }];
     const requestId = world.request();
-    const before = (await world.repo.post.latest(practiceId, 1000)).length;
+    const before = (await world.repo.outbox.latest(practiceId, 1000)).length;
     const pressed = await Promise.all(
       [0, 1].map(() => world.do(useCases.sendBack, maren(), { packetId, requestId, lines })),
     );
     expect(pressed.every((r) => r.ok)).toBe(true);
-    expect((await world.repo.post.latest(practiceId, 1000)).length).toBe(before);
+    expect((await world.repo.outbox.latest(practiceId, 1000)).length).toBe(before);
     expect((await world.journal(`packet:${packetId}`)).filter((a) => a.startsWith("packet.send-back")).sort()).toEqual([
       "packet.send-back",
       "packet.send-back-repeated",
     ]);
     expect(
       must(await world.do(useCases.packetJourney, maren(), { packetId })).people.filter((p) => p.live),
-    ).toMatchObject([{ name: "Teal Okoro", part: "fills" }]);
+    ).toMatchObject([{ name: "Teal Okoro", role: "fills" }]);
     const again = await hand();
     expect(must(await world.do(useCases.fillView, again, {})).sentBack).toEqual(lines);
     must(
@@ -611,12 +611,12 @@ describe.each(kinds)("sending on %s", (kind) => {
           packetId,
           requestId: world.request(),
           relationId: leila!.id,
-          part: "fills",
+          role: "fills",
           by,
         }),
       ).toMatchObject({ error: { reason: "nobody-there" } });
     expect(
-      await send({ clientId: noor, by: "link", people: [{ relationId: leila!.id, part: "fills" }] }),
+      await send({ clientId: noor, by: "link", people: [{ relationId: leila!.id, role: "fills" }] }),
     ).toMatchObject({ error: { reason: "nobody-there" } });
     expect(await world.do(useCases.handOver, pia(), { packetId })).toMatchObject({ error: { reason: "nobody-there" } });
     // A link that was made in the very moment she was closed out.
@@ -624,8 +624,8 @@ describe.each(kinds)("sending on %s", (kind) => {
       id: world.app.ports.random.id<"Link">(),
       packetId,
       relationId: leila!.id,
-      part: "fills",
-      digest: world.app.ports.sealer.mark("link", "made-in-that-very-moment"),
+      role: "fills",
+      digest: world.app.ports.sealer.keyedDigest("link", "made-in-that-very-moment"),
       createdAt: world.time,
       messageId: null,
     });

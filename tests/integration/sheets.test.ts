@@ -1,7 +1,7 @@
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { must } from "../../demo/walk";
-import { useCases } from "../../src/compose";
+import { useCases } from "../../src/server";
 import { readQuestionnaire, writeQuestionnaire } from "../../src/core/fhir";
 import {
   allQuestions,
@@ -167,7 +167,7 @@ describe.each(kinds)("worksheets, files, places to sign and chart fields on %s",
     expect(must(await give(requestId, photo))).toEqual(kept);
     expect(kept).toMatchObject({ id: requestId, title: "IMG 1.jpg", contentType: "image/jpeg" });
     expect(await give(world.request(), new TextEncoder().encode("#!/bin/sh"))).toMatchObject({
-      error: { reason: "refused", why: "wrong-kind" },
+      error: { reason: "refused", why: "wrong-type" },
     });
     expect(await give(world.request(), photo, { key: "elsewhere" })).toMatchObject({ error: { reason: "not-found" } });
     expect(await give(world.request(), photo, { partId: other.part.id })).toMatchObject({
@@ -384,7 +384,7 @@ describe.each(kinds)("worksheets, files, places to sign and chart fields on %s",
     must(await world.do(useCases.returnPacket, actor, {}));
     const view = must(await world.do(useCases.reconcileView, maren(), { packetId }));
     must(
-      await world.do(useCases.post, maren(), {
+      await world.do(useCases.postToChart, maren(), {
         packetId,
         requestId: world.request(),
         revision: view.revision,

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { must } from "../../demo/walk";
 import { hugoIntake, phq9 } from "../../demo/answers";
-import { clientActor, runMailings, useCases } from "../../src/compose";
+import { clientActor, runMailings, useCases } from "../../src/server";
 import type { Id } from "../../src/core/shared";
 import type { ClientActor } from "../../src/usecases/kit";
 import { kinds, text, World } from "../support/world";
@@ -44,7 +44,7 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
   /** Through the door by a code, on a device of its own. */
   const enterBy = async (token: string): Promise<ClientActor & { packet: Id<"Packet">; passToken: string }> => {
     must(await world.do(useCases.sendCode, world.stranger, { token }));
-    const [letter] = (await world.repo.post.latest((await world.app.practice())!.id, 5)).filter(
+    const [letter] = (await world.repo.outbox.latest((await world.app.practice())!.id, 5)).filter(
       (m) => m.purpose === "code",
     );
     const passed = must(
@@ -66,7 +66,7 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
   it("is filled in together: each by their own door, seeing who wrote what, overwriting nothing unseen", async () => {
     const ines = client("ines");
     const relationId = await partner(ines);
-    const packetId = await send({ clientId: ines, people: [{ relationId, part: "fills" }] });
+    const packetId = await send({ clientId: ines, people: [{ relationId, role: "fills" }] });
     expect((await world.letters(packetId, "packet")).map((m) => m.toName).sort()).toEqual([
       "Ines Halvorsen",
       "Rowan Ashe",
@@ -82,7 +82,7 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
       "Rowan Ashe",
       true,
     ]);
-    const edition = must(await world.do(useCases.news, two, { edition: -1 })).edition;
+    const since = must(await world.do(useCases.changesSince, two, { since: -1 })).version;
 
     expect(await save(one, "Gardener", 0)).toMatchObject({ kept: { "values occupation": 1 }, clashes: [] });
     // The other saw nothing of it yet, and is told instead of heard.
@@ -94,9 +94,9 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
     // On the same device a lost reply is no clash; having seen it, the other may change it.
     expect(await save(one, "Head gardener", 0)).toMatchObject({ kept: { "values occupation": 2 }, clashes: [] });
     expect(await save(two, "Baker", 2)).toMatchObject({ kept: { "values occupation": 3 } });
-    const heard = must(await world.do(useCases.news, one, { edition }));
+    const heard = must(await world.do(useCases.changesSince, one, { since }));
     expect(heard.parts[0]!.kept).toMatchObject([{ revision: 3, by: two.linkId }]);
-    expect(must(await world.do(useCases.news, one, { edition: heard.edition })).parts).toEqual([]);
+    expect(must(await world.do(useCases.changesSince, one, { since: heard.version })).parts).toEqual([]);
 
     await world.fillAs(one, { AdultIntake: hugoIntake });
     must(await world.do(useCases.returnPacket, two, {}));
@@ -160,13 +160,13 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
   it("shows who only reads everything, and takes nothing from them", async () => {
     const bram = client("bram");
     const relationId = await partner(bram);
-    const packetId = await send({ clientId: bram, people: [{ relationId, part: "reads" }] });
+    const packetId = await send({ clientId: bram, people: [{ relationId, role: "reads" }] });
     const reader = await enterBy(await tokenTo(packetId, "Rowan Ashe"));
     const writer = await enterBy(await tokenTo(packetId, "Bram Okafor"));
     await save(writer, "Gardener", 0);
     const seen = await view(reader);
     const partId = seen.parts[0]!.id;
-    expect([seen.part, seen.parts[0]!.answers.values["occupation"]]).toEqual(["reads", text("Gardener")]);
+    expect([seen.role, seen.parts[0]!.answers.values["occupation"]]).toEqual(["reads", text("Gardener")]);
     for (const [useCase, input] of [
       [useCases.saveAnswers, { partId, changes: [{ kind: "values", key: "goals", values: text("x") }] }],
       [useCases.returnPacket, {}],
@@ -179,7 +179,7 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
     expect(
       await world.do(
         useCases.saveAnswers,
-        { ...reader, part: "fills" },
+        { ...reader, role: "fills" },
         { partId, changes: [{ kind: "values", key: "goals", values: text("x") }] },
       ),
     ).toMatchObject({ ok: false });
@@ -197,7 +197,7 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
       await world.do(useCases.fillView, await clientActor(world.app, packetId, reader.passToken, from), {}),
     ).toMatchObject({ error: { reason: "not-allowed" } });
     const again = await enterBy(await tokenTo(packetId, "Rowan Ashe"));
-    expect(await view(again)).toMatchObject({ part: "reads", keepKey: seen.keepKey, keepAs: seen.keepAs });
+    expect(await view(again)).toMatchObject({ role: "reads", keepKey: seen.keepKey, keepAs: seen.keepAs });
     expect((await view(await enterBy(await tokenTo(packetId, "Bram Okafor")))).keepKey).not.toBe(seen.keepKey);
     // Somebody of another client's gets nothing.
     expect(
@@ -205,7 +205,7 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
         requestId: world.request(),
         questionnaireIds: [intake()],
         clientId: client("cosmo"),
-        people: [{ relationId, part: "fills" }],
+        people: [{ relationId, role: "fills" }],
       }),
     ).toMatchObject({ error: { reason: "nobody-there" } });
     expect(
@@ -360,7 +360,7 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
     expect(await world.journal(`packet:${second}`)).toContain("door.known");
     // No longer than the proof it rests on, and not past a way of its own.
     expect(passed.expiresAt).toBe(
-      (await world.repo.packets.byPass(world.app.ports.sealer.mark("pass", known), world.time))!.expiresAt,
+      (await world.repo.packets.byPass(world.app.ports.sealer.keyedDigest("pass", known), world.time))!.expiresAt,
     );
     const strict = await tokenTo(await send({ clientId: tamsin, door: "read-out" }), "Tamsin Oyelaran");
     expect(must(await world.do(useCases.openLink, world.stranger, { token: strict, known })).way).toBe("read-out");
@@ -370,7 +370,7 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
     // Another client's, a relation's, one that stood open, one that is over: none of them.
     const others = await tokenTo(await send({ clientId: client("cosmo") }), "Cosmo Rinaldi");
     const relationId = await partner(tamsin);
-    const shared = await send({ clientId: tamsin, people: [{ relationId, part: "fills" }] });
+    const shared = await send({ clientId: tamsin, people: [{ relationId, role: "fills" }] });
     const open = await send({ clientId: tamsin, door: "none" });
     const free = must(
       await world.do(useCases.openFreely, world.stranger, { token: await tokenTo(open, "Tamsin Oyelaran") }),
@@ -428,7 +428,7 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
       error: { reason: "not-allowed" },
     });
     expect(await world.journal(`packet:${packetId}`)).toContain("return.look");
-    for (const useCase of [useCases.post, useCases.reconcileView] as const)
+    for (const useCase of [useCases.postToChart, useCases.reconcileView] as const)
       expect(
         await world.do(useCase as typeof useCases.reconcileView, maren(), {
           packetId,
@@ -453,7 +453,7 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
         name: "x.pdf",
         bytes: new TextEncoder().encode("hello"),
       }),
-    ).toMatchObject({ error: { reason: "refused", why: "wrong-kind" } });
+    ).toMatchObject({ error: { reason: "refused", why: "wrong-type" } });
     const packetId = await send({ clientId: client("priya"), leafletIds: [leaflet] });
     expect((await world.letters(packetId, "packet"))[0]!.files).toMatchObject([{ title: "How to find us.pdf" }]);
     const actor = await enterBy(await tokenTo(packetId, "Priya Desrosiers"));
@@ -562,7 +562,7 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
     expect(done.over).toBe(true);
     expect(done.people.filter((p) => p.state === "sent")).toHaveLength(12);
     expect(done.people.filter((p) => p.state === "unreachable").map((p) => p.name)).toEqual(["Nobody Reached"]);
-    const letters = (await world.repo.post.latest((await world.app.practice())!.id, 500)).filter(
+    const letters = (await world.repo.outbox.latest((await world.app.practice())!.id, 500)).filter(
       (m) => m.toName.startsWith("Person") && m.body.includes("Yearly check"),
     );
     expect(new Set(letters.map((m) => m.to)).size).toBe(12);

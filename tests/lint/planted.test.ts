@@ -30,18 +30,18 @@ const planted: readonly (readonly [place: string, code: string, rule: string])[]
   ],
   ["src/core/chart/planted.ts", "export const x = Date.now();", "no-restricted-syntax"],
   ["src/core/chart/planted.ts", "export const x = new Date();", "no-restricted-syntax"],
-  ["src/db/planted.ts", "import { run } from '../compose';\nexport const x = run;", "boundaries/dependencies"],
+  ["src/db/planted.ts", "import { run } from '../server';\nexport const x = run;", "boundaries/dependencies"],
   [
-    "src/usecases/send/planted.ts",
+    "src/usecases/sending/planted.ts",
     "import { createSealer } from '../../adapters/encryption';\nexport const x = createSealer;",
     "boundaries/dependencies",
   ],
   [
-    "src/usecases/send/planted.ts",
+    "src/usecases/sending/planted.ts",
     "import { openPglite } from '../../db/client.pglite';\nexport const x = openPglite;",
     "boundaries/dependencies",
   ],
-  ["src/ui/planted.tsx", "import { run } from '@/compose';\nexport const x = run;", "boundaries/dependencies"],
+  ["src/ui/planted.tsx", "import { run } from '@/server';\nexport const x = run;", "boundaries/dependencies"],
   [
     "src/app/(staff)/day/page.tsx",
     "import { Door } from '../../(client)/p/[token]/door';\nexport default Door;",
@@ -49,12 +49,12 @@ const planted: readonly (readonly [place: string, code: string, rule: string])[]
   ],
   [
     "src/app/(staff)/day/page.tsx",
-    "import { signIn } from '@/usecases/sign-in';\nexport default signIn;",
+    "import { signIn } from '@/usecases/identity';\nexport default signIn;",
     "boundaries/dependencies",
   ],
   [
     "src/app/(staff)/day/planted-view.tsx",
-    "import { run } from '@/compose';\nexport const x = run;",
+    "import { run } from '@/server';\nexport const x = run;",
     "no-restricted-imports",
   ],
   ["src/ui/planted.tsx", "import Link from 'next/link';\nexport const x = Link;", "no-restricted-imports"],
@@ -65,9 +65,9 @@ const planted: readonly (readonly [place: string, code: string, rule: string])[]
   ],
 ];
 const clean: readonly (readonly [place: string, code: string])[] = [
-  ["src/usecases/send/planted.ts", "import type { Paper } from '../../adapters/paper';\nexport type X = Paper;"],
+  ["src/usecases/sending/planted.ts", "import type { Paper } from '../../adapters/paper';\nexport type X = Paper;"],
   ["src/core/chart/planted.ts", "import { place } from '../questionnaire';\nexport const x = place;"],
-  ["src/app/(staff)/day/page.tsx", "import { run } from '@/compose';\nexport default run;"],
+  ["src/app/(staff)/day/page.tsx", "import { run } from '@/server';\nexport default run;"],
 ];
 
 describe("the linter", () => {

@@ -9,7 +9,7 @@ import {
   type Access,
   type Application,
   type UseCase,
-} from "../../src/compose";
+} from "../../src/server";
 import { openPgliteInMemory } from "../../src/db/client.pglite";
 import { openPostgres } from "../../src/db/client.postgres";
 import type { Database } from "../../src/db/database";
@@ -121,7 +121,7 @@ export class World {
     ).packetId;
   }
   async letters(packetId: string, purpose: "packet" | "nudge" | "sent-back" | "code" | "locked") {
-    return (await this.repo.post.latest((await this.app.practice())!.id, 100)).filter(
+    return (await this.repo.outbox.latest((await this.app.practice())!.id, 100)).filter(
       (m) => m.packetId === packetId && m.purpose === purpose,
     );
   }

@@ -17,7 +17,7 @@ import { draftNote, quotable, startingLayouts } from "../../src/core/notes";
 import { after, packetStates, readinessOf, stateAt } from "../../src/core/packet";
 import { canonicalText, isDrawnPath, signedStatement } from "../../src/core/signing";
 import { instant } from "../../src/core/shared";
-import { at, boundsOf, dayIn, isDay } from "../../src/core/timetable";
+import { at, boundsOf, dayIn, isDay } from "../../src/core/scheduling";
 import { getCountries, getExampleNumber, isPossiblePhoneNumber, type PhoneNumber } from "libphonenumber-js";
 import examples from "libphonenumber-js/examples.mobile.json";
 import { isDate, isEmail, isPhone, type Answers } from "../../src/core/questionnaire";

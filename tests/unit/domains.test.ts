@@ -105,13 +105,11 @@ const cases: readonly Case[] = [
 ];
 const conditionsOn = ({ operators, value }: Case): fc.Arbitrary<Condition[]> =>
   fc.array(
-    fc
-      .tuple(fc.constantFrom(...operators), value, fc.boolean())
-      .map(([operator, answer, yes]): Condition => ({
-        question: "q",
-        operator,
-        answer: operator === "exists" ? { type: "boolean", value: yes } : answer,
-      })),
+    fc.tuple(fc.constantFrom(...operators), value, fc.boolean()).map(([operator, answer, yes]): Condition => ({
+      question: "q",
+      operator,
+      answer: operator === "exists" ? { type: "boolean", value: yes } : answer,
+    })),
     { maxLength: 4 },
   );
 const effect = (conditions: readonly Condition[], answer: readonly AnswerValue[]): string =>

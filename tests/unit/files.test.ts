@@ -31,7 +31,7 @@ describe("a file from outside", () => {
       .toBuffer();
     expect(sniff(png)).toBe("image/png");
     expect(sniff(new TextEncoder().encode("<svg onload=…"))).toBeUndefined();
-    expect(await why("holiday.jpg", new TextEncoder().encode("MZ this is a program"))).toBe("wrong-kind");
+    expect(await why("holiday.jpg", new TextEncoder().encode("MZ this is a program"))).toBe("wrong-type");
     expect(await why("a", new Uint8Array())).toBe("empty");
     expect(await why("a.pdf", new Uint8Array(10 * 1024 * 1024 + 1))).toBe("too-large");
     expect(await why("torn.png", png.subarray(0, 40))).toBe("broken-picture");

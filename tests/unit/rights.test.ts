@@ -49,7 +49,7 @@ describe("what somebody may do with a questionnaire", () => {
           kind: "client" as const,
           packetId: "p" as Id<"Packet">,
           linkId: "l" as Id<"Link">,
-          part: "fills" as const,
+          role: "fills" as const,
           passDigest: "",
           ...from,
         },

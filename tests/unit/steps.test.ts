@@ -149,7 +149,7 @@ describe("the client's steps", () => {
   it("have words for every reason an answer can be refused for", () => {
     const reasons = [
       "missing",
-      "wrong-kind",
+      "wrong-type",
       "not-an-option",
       "too-long",
       "too-short",

@@ -47,8 +47,8 @@ describe("one answer against its question, at and around every limit", () => {
     ["a whole number below", { type: "integer", minValue: 1, maxValue: 5 }, integer(0), "too-small"],
     ["a whole number at its most", { type: "integer", minValue: 1, maxValue: 5 }, integer(5), undefined],
     ["a whole number above", { type: "integer", minValue: 1, maxValue: 5 }, integer(6), "too-large"],
-    ["half a whole number", { type: "integer" }, integer(1.5), "wrong-kind"],
-    ["a number past what can be counted", { type: "integer" }, integer(2 ** 53), "wrong-kind"],
+    ["half a whole number", { type: "integer" }, integer(1.5), "wrong-type"],
+    ["a number past what can be counted", { type: "integer" }, integer(2 ** 53), "wrong-type"],
     ["decimals as many as allowed", { type: "decimal", maxDecimalPlaces: 2 }, decimal(0.12), undefined],
     ["one decimal too many", { type: "decimal", maxDecimalPlaces: 2 }, decimal(0.123), "too-many-decimals"],
     ["a sum that floating point bends", { type: "decimal", maxDecimalPlaces: 1 }, decimal(0.1 + 0.2), undefined],
@@ -59,7 +59,7 @@ describe("one answer against its question, at and around every limit", () => {
     ["the day before", { type: "date", minValue: "2026-01-01" }, date("2025-12-31"), "too-small"],
     ["a day that is none", { type: "date" }, date("2026-02-30"), "no-such-date"],
     ["a time", { type: "time" }, { type: "time", value: "23:59" }, undefined],
-    ["a time that is none", { type: "time" }, { type: "time", value: "24:00" }, "wrong-kind"],
+    ["a time that is none", { type: "time" }, { type: "time", value: "24:00" }, "wrong-type"],
     ["a web address", { type: "url" }, { type: "uri", value: "https://fernhollow.example/a" }, undefined],
     ["a script as a web address", { type: "url" }, { type: "uri", value: "javascript:alert(1)" }, "web-address"],
     ["a pattern met", { pattern: "[A-Z]{2}\\d{3}", entryFormat: "AB123" }, string("XY987"), undefined],
@@ -99,7 +99,7 @@ describe("one answer against its question, at and around every limit", () => {
       "not-an-option",
     ],
     ["yes", { type: "boolean" }, { type: "boolean", value: true }, undefined],
-    ["yes in words", { type: "boolean" }, string("yes"), "wrong-kind"],
+    ["yes in words", { type: "boolean" }, string("yes"), "wrong-type"],
   ];
   it.each(cases)("%s", (_, rest, value, reason) => {
     const [problem] = checkAnswer(question("q", rest), "q", [value]);

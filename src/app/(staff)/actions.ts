@@ -1,5 +1,5 @@
 "use server";
-import { useCases } from "@/compose";
+import { useCases } from "@/server";
 import type { ClientIdentity } from "@/core/chart";
 import { leaveStaff, load } from "../_server/run";
 

@@ -1,6 +1,6 @@
 import { redirect } from "next/navigation";
 import type { ReactNode } from "react";
-import { application } from "@/compose";
+import { application } from "@/server";
 import { ShortcutKeys } from "@/ui/shortcuts";
 import { TimeFrameProvider } from "@/ui/time";
 import { Spine } from "@/ui/spine";

@@ -1,6 +1,6 @@
 import "server-only";
 import { cookies, headers } from "next/headers";
-import { application, clientActor, staffActor, type Application } from "@/compose";
+import { application, clientActor, staffActor, type Application } from "@/server";
 import { instantMs, type Instant } from "@/core/shared";
 import { doorCookie, knownCookie, staffCookie } from "./cookie-names";
 

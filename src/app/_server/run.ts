@@ -1,7 +1,7 @@
 import "server-only";
 import { cookies } from "next/headers";
 import { redirect } from "next/navigation";
-import { application, run, useCases, type UseCase, type Access, type CommonError } from "@/compose";
+import { application, run, useCases, type UseCase, type Access, type CommonError } from "@/server";
 import type { Result } from "@/core/shared";
 import { currentClient, currentStaff, requestFrom, staffCookie } from "./request";
 

@@ -1,5 +1,5 @@
 import type { IncomingMessage, ServerResponse } from "node:http";
-import { application, savingActor, run, useCases } from "../../compose";
+import { application, savingActor, run, useCases } from "../../server";
 import { isSameOrigin } from "../../core/shared";
 import { doorCookie } from "./cookie-names";
 import { jsonHeaders, jsonStatus, parseJson } from "./json";

@@ -10,7 +10,7 @@ export const mostFiles = 40;
 export type FileProblem =
   | "empty"
   | "too-large"
-  | "wrong-kind"
+  | "wrong-type"
   | "unsafe"
   | "broken-picture"
   | "too-many"
@@ -22,7 +22,7 @@ export type FileProblem =
 export const fileProblemWords: Readonly<Record<FileProblem, string>> = {
   empty: "The file is empty.",
   "too-large": "It is larger than 10 MB. Make its pictures smaller, or split it.",
-  "wrong-kind": "It is not a PDF.",
+  "wrong-type": "It is not a PDF.",
   unsafe: "The scanner takes it for harmful.",
   "broken-picture": "It cannot be read.",
   "too-many": "There are too many files.",

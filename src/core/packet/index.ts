@@ -10,7 +10,7 @@ export {
 } from "./door";
 export { isFinishAddress, startingPages, type PagePolicy } from "./pages";
 export { mailingStates, sendingOrder, type MailingState, type StandingLine } from "./standing";
-export { changeName, linkParts, mergeRows, type KeptAnswer, type LinkPart } from "./together";
+export { changeName, linkRoles, mergeRows, type KeptAnswer, type LinkRole } from "./together";
 export { isOpenAgain, type SentBack, type SentBackLine } from "./sent-back";
 export {
   after,

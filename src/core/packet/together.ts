@@ -2,8 +2,8 @@ import type { AnswerChange } from "../questionnaire";
 import type { Id } from "../shared";
 
 /** What somebody with a personal link may do: fill in, sign and return, or only read. */
-export const linkParts = ["fills", "reads"] as const;
-export type LinkPart = (typeof linkParts)[number];
+export const linkRoles = ["fills", "reads"] as const;
+export type LinkRole = (typeof linkRoles)[number];
 
 /** An answer as it lies on the server: its revision goes up by one with each save, and begins at 0 for what came from the chart. */
 export interface KeptAnswer {

@@ -41,7 +41,7 @@ export function readChange(questionnaire: Questionnaire, json: unknown): Result<
   if (!read.every((v): v is AnswerValue => v !== undefined)) return malformed;
   const draft = read.every((v) => v.type === "string" || v.type === "uri");
   const problem = checkAnswer(item as Question, key, read).find(
-    (p) => refusedAtOnce.has(p.reason) || (p.reason === "wrong-kind" && !draft),
+    (p) => refusedAtOnce.has(p.reason) || (p.reason === "wrong-type" && !draft),
   );
   return problem ? fail({ reason: "problem", problem }) : ok({ kind, key, values: read });
 }

@@ -11,7 +11,7 @@ export interface AnswerProblem {
   readonly linkId: string;
   readonly reason:
     | "missing"
-    | "wrong-kind"
+    | "wrong-type"
     | "not-an-option"
     | "too-long"
     | "too-short"
@@ -68,7 +68,7 @@ export function checkAnswer(question: Question, key: string, values: readonly An
 type Found = readonly [AnswerProblem["reason"], (string | number)?] | undefined;
 
 function checkValue(question: Question, value: AnswerValue): Found {
-  if (!valueTypeOf[question.type].includes(value.type)) return ["wrong-kind"];
+  if (!valueTypeOf[question.type].includes(value.type)) return ["wrong-type"];
   if (question.options.length > 0) {
     if (question.options.some((o) => sameValue(o.value, value))) return undefined;
     if (question.type !== "open-choice" || value.type !== "string") return ["not-an-option"];
@@ -79,7 +79,7 @@ function checkValue(question: Question, value: AnswerValue): Found {
     case "attachment":
       return undefined;
     case "integer":
-      return Number.isSafeInteger(value.value) ? checkRange(question, value.value) : ["wrong-kind"];
+      return Number.isSafeInteger(value.value) ? checkRange(question, value.value) : ["wrong-type"];
     case "decimal":
       return checkNumber(question, value.value);
     case "quantity":
@@ -89,7 +89,7 @@ function checkValue(question: Question, value: AnswerValue): Found {
     case "time":
       return /^([01]\d|2[0-3]):[0-5]\d(:[0-5]\d)?$/.test(value.value)
         ? checkRange(question, value.value)
-        : ["wrong-kind"];
+        : ["wrong-type"];
     case "string":
       return checkText(question, value.value);
     case "uri":
@@ -100,7 +100,7 @@ function checkValue(question: Question, value: AnswerValue): Found {
 }
 
 function checkNumber(question: Question, value: number): Found {
-  if (!Number.isFinite(value)) return ["wrong-kind"];
+  if (!Number.isFinite(value)) return ["wrong-type"];
   const places = question.maxDecimalPlaces;
   if (places !== undefined && Math.abs(value * 10 ** places - Math.round(value * 10 ** places)) > 1e-6)
     return ["too-many-decimals", places];

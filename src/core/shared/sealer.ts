@@ -7,5 +7,5 @@ export interface Sealer {
   /** @throws Error when the bytes were changed, moved, or sealed with a key that is not in the ring. */
   open<T>(place: string, bytes: Uint8Array): T;
   /** A keyed digest: the same text gives the same mark, and nobody without the key can try out short codes against it. */
-  mark(place: string, text: string): string;
+  keyedDigest(place: string, text: string): string;
 }

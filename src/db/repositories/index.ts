@@ -6,7 +6,7 @@ import { fileRepository } from "./files";
 import { journalRepository } from "./journal";
 import { mailingRepository } from "./mailings";
 import { packetRepository } from "./packets";
-import { postRepository } from "./post";
+import { outboxRepository } from "./outbox";
 import { practiceRepository } from "./practices";
 import { questionnaireRepository } from "./questionnaires";
 import { staffRepository } from "./staff";
@@ -21,7 +21,7 @@ export const repositories = (db: Db, sealer: Sealer) => ({
   packets: packetRepository(db, sealer),
   charts: chartRepository(db, sealer),
   notes: noteRepository(db, sealer),
-  post: postRepository(db, sealer),
+  outbox: outboxRepository(db, sealer),
   files: fileRepository(db, sealer),
   journal: journalRepository(db),
   standing: standingRepository(db),
@@ -37,7 +37,7 @@ export type { Note, Posting } from "./charts";
 export type { Packet, Part, PersonalLink, SavedAnswers, Signature } from "./packets";
 export type { ClientFacts, Mailing, MailingPerson } from "./mailings";
 export type { Leaflet, StandingPacket } from "./standing";
-export type { PostMessage } from "./post";
+export type { PostMessage } from "./outbox";
 export type { Practice, PracticeField } from "./practices";
 export type { Draft, SharedRow, Version } from "./questionnaires";
 export type { Staff } from "./staff";

@@ -1,6 +1,6 @@
 import { and, asc, count, desc, eq, gt, inArray, isNotNull, isNull, notInArray, or, sql } from "drizzle-orm";
 import { noAnswers, applyChange, type AnswerChange, type Answers } from "../../core/questionnaire";
-import { changeName, type KeptAnswer, type LinkPart } from "../../core/packet";
+import { changeName, type KeptAnswer, type LinkRole } from "../../core/packet";
 import type { SignedStatement } from "../../core/signing";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
@@ -25,7 +25,7 @@ export type PersonalLink = typeof personalLink.$inferSelect;
 export interface DoorPass {
   readonly packetId: Id<"Packet">;
   readonly linkId: Id<"Link">;
-  readonly part: LinkPart;
+  readonly role: LinkRole;
   readonly relationId: Id<"Relation"> | null;
   readonly proved: boolean;
   readonly handedBy: string | null;
@@ -57,7 +57,7 @@ const mostVersionsOfParts = 20_000;
 export const packetRepository = (db: Db, sealer: Sealer) => {
   const answerPlace = (partId: string, slot: string): string => `answer:${partId}:${slot}`;
   const slotOf = (partId: string, change: Pick<AnswerChange, "kind" | "key">): string =>
-    sealer.mark(`slot:${partId}`, changeName(change));
+    sealer.keyedDigest(`slot:${partId}`, changeName(change));
   const signaturePlace = (id: string): string => `signature:${id}`;
   const linksOf = (clientId: Id<"Client">, relationId: Id<"Relation"> | null) =>
     and(
@@ -90,7 +90,7 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
     seal: (id: Id<"Packet">, what: "personalLine" | "comment" | "sentBack", value: unknown): Uint8Array =>
       sealer.seal(`packet:${id}:${what}`, value),
     /** What is sealed in a packet's own row; undefined where there is nothing. */
-    open: <T>(row: Packet, what: "personalLine" | "comment" | "sentBack"): T | undefined => {
+    unseal: <T>(row: Packet, what: "personalLine" | "comment" | "sentBack"): T | undefined => {
       const sealed = row[what];
       return sealed ? sealer.open<T>(`packet:${row.id}:${what}`, sealed) : undefined;
     },
@@ -324,7 +324,7 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       }));
     },
     /** Changes with every save of any answer of the packet, and only then. */
-    async edition(packetId: Id<"Packet">): Promise<number> {
+    async version(packetId: Id<"Packet">): Promise<number> {
       const [row] = await db
         .select({ n: sql<number>`coalesce(sum(${answer.revision} + 1), 0)`.mapWith(Number) })
         .from(answer)
@@ -337,13 +337,13 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       const slots = [
         ...Object.keys(kept.values).map((k) => `values ${k}`),
         ...Object.keys(kept.rows).map((k) => `rows ${k}`),
-      ].map((k) => sealer.mark(`slot:${partId}`, k));
+      ].map((k) => sealer.keyedDigest(`slot:${partId}`, k));
       await db
         .delete(answer)
         .where(and(eq(answer.partId, partId), slots.length > 0 ? notInArray(answer.slot, slots) : undefined));
       for (const [key, values] of Object.entries(kept.values)) {
         if (values.length === there.values[key]?.length) continue;
-        const slot = sealer.mark(`slot:${partId}`, `values ${key}`);
+        const slot = sealer.keyedDigest(`slot:${partId}`, `values ${key}`);
         await db
           .update(answer)
           .set({
@@ -479,7 +479,7 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
         .select({
           packetId: doorPass.packetId,
           linkId: doorPass.linkId,
-          part: personalLink.part,
+          role: personalLink.role,
           relationId: personalLink.relationId,
           proved: doorPass.proved,
           handedBy: staff.name,

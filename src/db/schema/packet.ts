@@ -1,6 +1,6 @@
 import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
 import type { PostPurpose, PostState } from "../../core/messages";
-import type { DoorWay, LinkPart, MailingState, PacketState, StandingLine } from "../../core/packet";
+import type { DoorWay, LinkRole, MailingState, PacketState, StandingLine } from "../../core/packet";
 import type { QuestionnaireKind } from "../../core/questionnaire";
 import type { Id, LibraryRight } from "../../core/shared";
 import { client, relation, visit } from "./client";
@@ -294,7 +294,7 @@ export const personalLink = pgTable(
       .references(() => packet.id),
     /** Whose it is, when that is not the client. */
     relationId: idColumn<"Relation">("relation_id").references(() => relation.id),
-    part: text("part").$type<LinkPart>().notNull().default("fills"),
+    role: text("part").$type<LinkRole>().notNull().default("fills"),
     digest: text("digest").notNull(),
     createdAt: instantColumn("created_at").notNull(),
     revokedAt: instantColumn("revoked_at"),

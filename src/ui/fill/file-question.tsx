@@ -13,7 +13,7 @@ import { useUpload } from "./upload";
 const whys = {
   empty: "fileBroken",
   "too-large": "fileTooLarge",
-  "wrong-kind": "fileWrongKind",
+  "wrong-type": "fileWrongKind",
   unsafe: "fileUnsafe",
   "broken-picture": "fileBroken",
   "too-many": "fileTooMany",

@@ -16,11 +16,12 @@ import {
   type Placed,
   type Twin,
 } from "@/core/questionnaire";
+import { clientLanguages, languageNames } from "@/i18n/languages";
 import { clockTime } from "@/i18n/moments";
 import type { ClientMessages } from "@/i18n/client/en";
 import { problemTranslator, translator, type FillWords } from "@/i18n/translator";
 import { directionOf, type Id } from "@/core/shared";
-import type { LinkPart, SentBackLine } from "@/core/packet";
+import type { LinkRole, SentBackLine } from "@/core/packet";
 import { alertsOf } from "@/core/scoring";
 import { intentSentence, placesToSign } from "@/core/signing";
 import { Button } from "@/ui/button";
@@ -63,7 +64,7 @@ export interface FillAppProps {
     readonly onBehalfOf: string | undefined;
     readonly parts: readonly FillPart[];
     /** Whether this person fills it in or only reads; who else has it. */
-    readonly part?: LinkPart;
+    readonly role?: LinkRole;
     readonly people?: readonly { readonly link: Id<"Link">; readonly name: string; readonly own: boolean }[];
     readonly shared?: boolean;
     readonly oneByOne?: boolean;
@@ -101,7 +102,7 @@ export function FillApp({
     () => true,
     () => false,
   );
-  const reads = view.part === "reads";
+  const reads = view.role === "reads";
   const { parts, change, signed, state, savedAt, flush, isStopped, clashes, choose } = usePacket(server, view.parts, {
     ...(view.twins ? { twins: view.twins } : {}),
     shared: view.shared === true,
@@ -149,7 +150,7 @@ export function FillApp({
   const part = partOf(step);
 
   const say = (p: AnswerProblem): string =>
-    sayProblem(p.reason === "wrong-kind" ? numberKey(parts, p) : problemKey(p), p.limit ?? "");
+    sayProblem(p.reason === "wrong-type" ? numberKey(parts, p) : problemKey(p), p.limit ?? "");
   const isEmpty = (s: Step): boolean => {
     const own = partOf(s);
     if (own === undefined) return false;
@@ -297,7 +298,7 @@ export function FillApp({
   };
   const send = async (): Promise<void> => {
     setWaiting({ kind: "busy" });
-    if ((await flush()) && (await server.send(comment.trim()))) return;
+    if ((await flush()) && (await server.submit(comment.trim()))) return;
     setWaiting({ kind: "failed", words: t("noReply") });
   };
 
@@ -604,12 +605,7 @@ export function FillApp({
   );
 }
 
-const languages = [
-  { value: "en", label: "English" },
-  { value: "es", label: "Español" },
-  { value: "fr", label: "Français" },
-  { value: "ar", label: "العربية" },
-];
+const languages = clientLanguages.map((value) => ({ value, label: languageNames[value] }));
 const LanguagePick = memo(function LanguagePick({
   label,
   value,

@@ -163,7 +163,7 @@ const reasonKeys = {
   "only-one": "onlyOne",
   exclusive: "exclusive",
   "needs-a-row": "needsARow",
-  "wrong-kind": "wrongKind",
+  "wrong-type": "wrongKind",
   "not-asked": "notAsked",
 } as const;
 export type ProblemKey = (typeof reasonKeys)[AnswerProblem["reason"]];

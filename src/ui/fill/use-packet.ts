@@ -29,8 +29,8 @@ export interface Saved {
   readonly kept: Readonly<Record<string, number>>;
   readonly clashes: readonly KeptAnswer[];
 }
-export interface News {
-  readonly edition: number;
+export interface ChangesSince {
+  readonly version: number;
   readonly parts: readonly { readonly id: PartId; readonly kept: readonly KeptAnswer[] }[];
   readonly over: boolean;
 }
@@ -40,7 +40,7 @@ export interface FillServer {
   /** Keeps the changes of one part: all of them or none, but for what another device changed since. `stop`: it can never work, so it is not tried again. */
   save(partId: PartId, changes: readonly Sent[]): Promise<Saved | { readonly kind: "again" | "stop" }>;
   /** What was saved elsewhere since that edition; none where nobody else can. `over`: it is not open any more. */
-  readonly news?: (edition: number) => Promise<News | undefined>;
+  readonly changesSince?: (edition: number) => Promise<ChangesSince | undefined>;
   /** Where unsaved answers outlive the page; none where nothing is kept. */
   readonly keep?: KeptEdits | undefined;
   sign(
@@ -53,7 +53,7 @@ export interface FillServer {
   /** Where a leaflet is. */
   readonly leaflet?: (id: string) => string;
   /** Returns the packet. True once it is returned, or closed for another reason, and the page says so. */
-  send(comment: string): Promise<boolean>;
+  submit(comment: string): Promise<boolean>;
   /** Speaks another language from here on; none where the page has but one. */
   readonly chooseLanguage?: (language: string) => Promise<void>;
   /** Shuts the page on a device that is not theirs; none on their own. */
@@ -194,7 +194,7 @@ export function usePacket(
       unsaved.current = new Map();
       return taken;
     },
-    giveBack: (snapshot) => {
+    restore: (snapshot) => {
       underWay.current = new Map();
       for (const [partId, changes] of snapshot)
         unsaved.current.set(partId, new Map([...changes, ...(unsaved.current.get(partId) ?? [])]));
@@ -318,7 +318,7 @@ export function usePacket(
 
   // What others write: looked for often where several people have one copy, else when the page is turned to again.
   useEffect(() => {
-    const { news } = server;
+    const { changesSince: news } = server;
     if (!news) return;
     let edition = -1;
     let running = false;
@@ -332,7 +332,7 @@ export function usePacket(
         over?.();
         return;
       }
-      edition = found.edition;
+      edition = found.version;
       for (const { id, kept } of found.parts) {
         const fresh = kept.filter(
           (k) =>

@@ -26,7 +26,7 @@ export type Access = "anyone" | "client" | "client.fill" | Permission;
 export function mayCall(access: Access, actor: Actor): boolean {
   if (access === "anyone") return true;
   if (access === "client") return actor.kind === "client";
-  if (access === "client.fill") return actor.kind === "client" && actor.part === "fills";
+  if (access === "client.fill") return actor.kind === "client" && actor.role === "fills";
   switch (actor.kind) {
     case "staff":
       return (permissions[access] as readonly Role[]).includes(actor.role);

@@ -1,4 +1,4 @@
-import type { LinkPart } from "../../core/packet";
+import type { LinkRole } from "../../core/packet";
 import type { Id, Role } from "../../core/shared";
 
 interface From {
@@ -20,7 +20,7 @@ export interface ClientActor extends From {
   readonly packetId: Id<"Packet">;
   readonly linkId: Id<"Link">;
   /** Fills it in, or only reads. */
-  readonly part: LinkPart;
+  readonly role: LinkRole;
   readonly passDigest: string;
   /** Who handed them the practice's own device; none on a device of theirs. */
   readonly handedBy?: string;

@@ -25,7 +25,7 @@ export async function takeFile(
   if (bytes.length > mostBytes) return fail("too-large");
   if ((await scanner.scan(bytes)) === "harmful") return fail("unsafe");
   const type = sniff(bytes);
-  if (!type) return fail("wrong-kind");
+  if (!type) return fail("wrong-type");
   const title = cleanTitle(name, type);
   if (type === "application/pdf") {
     const checked = await pdf.check(bytes);

@@ -16,7 +16,7 @@ import { alertsOf, scoresOf, type Alert, type Score } from "../../core/scoring";
 import { canonicalText, placesToSign, type SignedStatement } from "../../core/signing";
 import { ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Paper } from "../../adapters/paper";
-import { linkHolders, peopleOf } from "../send";
+import { linkHolders, peopleOf } from "../sending";
 import type { Packet, Part, Signature } from "../../db/repositories";
 import { command, idInput, inOrder, notFound, nothing, query, type CommonError, type Context } from "../kit";
 
@@ -177,7 +177,7 @@ export const returnView = query({
         visitType: visit.visitType,
         practitioner: visit.staffName,
       },
-      comment: ctx.repo.packets.open<string>(packet, "comment"),
+      comment: ctx.repo.packets.unseal<string>(packet, "comment"),
       layouts: (await ctx.repo.practices.layouts(ctx.practice.id)).map(({ id, name }) => ({ id, name })),
       parts: await inOrder(parts, async (r) => ({
         by: several

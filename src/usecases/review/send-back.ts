@@ -3,7 +3,7 @@ import { after, type SentBack } from "../../core/packet";
 import { shownQuestions } from "../../core/questionnaire";
 import { fail, ok, type Id, type Result } from "../../core/shared";
 import { command, idInput, notFound, requestInput, type CommonError } from "../kit";
-import { bareLink, endOf, linkHolders, targetOfPacket, usualExpiry, writeTo } from "../send";
+import { bareLink, endOf, linkHolders, targetOfPacket, usualExpiry, writeTo } from "../sending";
 import { readParts, returnFrame } from "./returns";
 
 const line = object({
@@ -65,8 +65,8 @@ export const sendBack = command({
     const letters = await writeTo(ctx, { ...packet, expiresAt: expiry.value }, target, people, "sentBack", requestId);
     // Nobody can be reached: each keeps a part in it by a link that nobody is told, and a device is handed over again.
     if (letters === 0)
-      for (const [i, { recipient, part }] of people.entries())
-        await bareLink(ctx, packet, recipient, { part, ...(i === 0 ? { id: requestId as Id<"Link"> } : {}) });
+      for (const [i, { recipient, role }] of people.entries())
+        await bareLink(ctx, packet, recipient, { role, ...(i === 0 ? { id: requestId as Id<"Link"> } : {}) });
     ctx.journal("packet.send-back", `packet:${packetId}`, { answers: lines.length, letters });
     ctx.tell("returns");
     return ok(null);

@@ -1,7 +1,7 @@
 "use server";
 import { cookies } from "next/headers";
 import { redirect } from "next/navigation";
-import { application, useCases, type SignInError } from "@/compose";
+import { application, useCases, type SignInError } from "@/server";
 import type { FormState } from "@/ui/form";
 import { halfwayCookie, setCookie, staffCookie } from "../../_server/request";
 import { runAsStranger } from "../../_server/run";

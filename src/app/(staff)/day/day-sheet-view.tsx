@@ -2,7 +2,7 @@
 import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import styled from "styled-components";
-import { addDays } from "@/core/timetable";
+import { addDays } from "@/core/scheduling";
 import type { Readiness } from "@/core/packet";
 import type { Id, Instant } from "@/core/shared";
 import { dayTitle } from "@/i18n/moments";

@@ -1,7 +1,7 @@
 "use server";
 import { randomUUID } from "node:crypto";
 import { redirect } from "next/navigation";
-import { useCases } from "@/compose";
+import { useCases } from "@/server";
 import { fileProblemWords } from "@/core/files";
 import type { FormState } from "@/ui/form";
 import { formFailure } from "../../_server/form";

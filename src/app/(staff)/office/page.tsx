@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import type { Metadata } from "next";
-import { roleMay, useCases } from "@/compose";
-import { clientLanguages } from "@/i18n/client-words";
+import { roleMay, useCases } from "@/server";
+import { clientLanguages } from "@/i18n/languages";
 import { currentStaff } from "../../_server/request";
 import { load } from "../../_server/run";
 import { OfficeView } from "./office-view";

@@ -1,5 +1,5 @@
 import type { Metadata } from "next";
-import { application, roleMay, useCases } from "@/compose";
+import { application, roleMay, useCases } from "@/server";
 import { currentStaff } from "../../_server/request";
 import { load } from "../../_server/run";
 import { PostRoomView } from "./post-room-view";

@@ -1,7 +1,7 @@
 "use server";
 import { redirect } from "next/navigation";
 import { revalidatePath } from "next/cache";
-import { useCases } from "@/compose";
+import { useCases } from "@/server";
 import type { FormState } from "@/ui/form";
 import { formFailure } from "../../_server/form";
 import { runAsStaff } from "../../_server/run";
@@ -33,8 +33,8 @@ export async function sendAction(_: FormState, sent: FormData): Promise<FormStat
     repeats: sent.get("repeats") === "yes",
     by: some(sent, "by") ?? "letter",
     people: sent.getAll("people").map((p) => {
-      const [part, relationId] = String(p).split(" ");
-      return { part, relationId: relationId || null };
+      const [role, relationId] = String(p).split(" ");
+      return { role, relationId: relationId || null };
     }),
   });
   if (!result.ok) return formFailure(result.error, words);

@@ -5,6 +5,7 @@ import styled from "styled-components";
 import { matchesPerson, type ClientIdentity } from "@/core/chart";
 import { newClientSchema } from "@/core/forms";
 import { dateWords } from "@/core/questionnaire";
+import { clientLanguages } from "@/i18n/languages";
 import { languageName, type Id } from "@/core/shared";
 import { Button } from "@/ui/button";
 import { DateField } from "@/ui/date-field";
@@ -117,7 +118,7 @@ function NewClient({
           <Pick
             label="Reads"
             value={language}
-            options={["en", "es", "fr", "ar"].map((l) => ({ value: l, label: languageName(l) }))}
+            options={clientLanguages.map((l) => ({ value: l, label: languageName(l) }))}
             onChange={setLanguage}
           />
         </Fields>

@@ -3,7 +3,8 @@ import { Link } from "@/ui/link";
 import { useState, useTransition } from "react";
 import styled from "styled-components";
 import { dateWords } from "@/core/questionnaire";
-import { sendingOrder, type DoorWay, type LinkPart, type PacketState, type StandingLine } from "@/core/packet";
+import { clientLanguages } from "@/i18n/languages";
+import { sendingOrder, type DoorWay, type LinkRole, type PacketState, type StandingLine } from "@/core/packet";
 import type { QuestionnaireKind } from "@/core/questionnaire";
 import { directionOf, languageName, type Id, type Instant } from "@/core/shared";
 import { Button } from "@/ui/button";
@@ -83,7 +84,6 @@ const proof: Readonly<Record<DoorWay, string>> = {
   "read-out": "proves who they are with a code that you read out to them",
   none: "gets in without any proof",
 };
-const allLanguages = ["en", "es", "fr", "ar"];
 export function SendView({ options, requestId, asked }: SendViewProps) {
   const { recipient, visit } = options;
   const { locale } = useTimeFrame();
@@ -101,7 +101,7 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
   const [standing, setStanding] = useState<string>(usual?.id ?? "");
   const [leaflets, setLeaflets] = useState<readonly string[]>(usual?.leaflets ?? []);
   const [repeats, setRepeats] = useState(false);
-  const [people, setPeople] = useState<Readonly<Record<string, LinkPart>>>({});
+  const [people, setPeople] = useState<Readonly<Record<string, LinkRole>>>({});
   const take = (id: string): void => {
     const taken = options.standing.find((s) => s.id === id);
     setStanding(id);
@@ -153,8 +153,8 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
       {leaflets.map((id) => (
         <input key={`leaflet ${id}`} type="hidden" name="leafletIds" value={id} />
       ))}
-      {Object.entries(people).map(([id, part]) => (
-        <input key={`person ${id}`} type="hidden" name="people" value={`${part} ${id}`} />
+      {Object.entries(people).map(([id, role]) => (
+        <input key={`person ${id}`} type="hidden" name="people" value={`${role} ${id}`} />
       ))}
     </>
   );
@@ -241,7 +241,7 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
             <Pick
               label="Language"
               value={language}
-              options={[...new Set([...options.languages, ...allLanguages])].map((l) => ({
+              options={[...new Set([...options.languages, ...clientLanguages])].map((l) => ({
                 value: l,
                 label: `${languageName(l)}${l === options.languages[0] ? ", theirs" : ""}`,
               }))}
@@ -327,7 +327,7 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
                     { value: "fills", label: "fills in" },
                     { value: "reads", label: "reads only" },
                   ]}
-                  onChange={(part) => setPeople({ ...people, [o.relationId ?? ""]: part as LinkPart })}
+                  onChange={(role) => setPeople({ ...people, [o.relationId ?? ""]: role as LinkRole })}
                 />
               )}
             </Cluster>
@@ -431,7 +431,7 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
   );
 }
 
-const without = (people: Readonly<Record<string, LinkPart>>, id: string): Readonly<Record<string, LinkPart>> =>
+const without = (people: Readonly<Record<string, LinkRole>>, id: string): Readonly<Record<string, LinkRole>> =>
   Object.fromEntries(Object.entries(people).filter(([key]) => key !== id));
 
 /** The letter with this person's name in it, asked for when somebody wants to see it. */

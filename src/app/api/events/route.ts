@@ -1,4 +1,4 @@
-import { application } from "@/compose";
+import { application } from "@/server";
 import { currentStaff } from "../../_server/request";
 
 /** Server-sent events for staff pages: that something changed, never what. */

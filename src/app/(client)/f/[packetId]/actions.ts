@@ -1,7 +1,7 @@
 "use server";
 import { cookies } from "next/headers";
 import { redirect } from "next/navigation";
-import { useCases } from "@/compose";
+import { useCases } from "@/server";
 import { doorCookie } from "../../../_server/request";
 import { runAsClient } from "../../../_server/run";
 

@@ -8,7 +8,7 @@ import type { Id, Instant } from "@/core/shared";
 import { FillApp, type FillAppProps } from "@/ui/fill/fill-app";
 import { keptEdits } from "@/ui/fill/kept-edits";
 import { shutAction } from "./actions";
-import type { FillServer, News, Saved } from "@/ui/fill/use-packet";
+import type { FillServer, ChangesSince, Saved } from "@/ui/fill/use-packet";
 
 const parsed = (text: string): unknown => {
   try {
@@ -51,16 +51,16 @@ export function FillPage({
         }
         return { kind: response.status >= 500 || response.status === 429 ? "again" : "stop" };
       },
-      async news(edition) {
-        const response = await fetch(`/f/${packetId}/news?edition=${edition}`);
+      async changesSince(since) {
+        const response = await fetch(`/f/${packetId}/changes?since=${since}`);
         // The door is shut: withdrawn, replaced, or too long ago. What is unsaved waits in this browser.
-        if (response.status === 401) return { edition, parts: [], over: true };
+        if (response.status === 401) return { version: since, parts: [], over: true };
         if (!response.ok) return undefined;
-        const { state, ...found } = (await response.json()) as Omit<News, "over"> & { state: PacketState };
+        const { state, ...found } = (await response.json()) as Omit<ChangesSince, "over"> & { state: PacketState };
         return { ...found, over: !isOpen(state) };
       },
       // On a device that goes from hand to hand nothing is left behind.
-      keep: view.part === "fills" && !view.handedOver ? keptEdits(view.keepAs, view.keepKey) : undefined,
+      keep: view.role === "fills" && !view.handedOver ? keptEdits(view.keepAs, view.keepKey) : undefined,
       leaflet: (id) => `/f/${packetId}/leaflet/${id}`,
       async sign(partId, mark) {
         const response = await fetch(`/f/${packetId}/sign`, {
@@ -70,7 +70,7 @@ export function FillPage({
         if (response?.ok) return { kind: "signed", at: ((await response.json()) as { at: Instant }).at };
         return { kind: response?.status === 422 ? "incomplete" : "no-reply" };
       },
-      async send(comment) {
+      async submit(comment) {
         const response = await fetch(`/f/${packetId}/return`, {
           method: "POST",
           body: JSON.stringify({ comment }),
@@ -123,7 +123,7 @@ export function FillPage({
           request.send(file);
         }),
     }),
-    [packetId, router, view.part, view.handedOver, view.keepAs, view.keepKey],
+    [packetId, router, view.role, view.handedOver, view.keepAs, view.keepKey],
   );
   const over = useCallback(() => router.refresh(), [router]);
   return <FillApp words={words} server={server} view={view} firstStep={firstStep} onOver={over} />;

@@ -1,7 +1,8 @@
 import type { Metadata } from "next";
 import { cache } from "react";
-import { application, useCases } from "@/compose";
-import { clientLanguage, clientWords, fillMessages } from "@/i18n/client-words";
+import { application, useCases } from "@/server";
+import { clientWords, fillMessages } from "@/i18n/client-words";
+import { clientLanguage } from "@/i18n/languages";
 import { Button } from "@/ui/button";
 import { Doorstep } from "@/ui/doorstep";
 import { TimeFrameProvider } from "@/ui/time";

@@ -1,6 +1,6 @@
 "use server";
 import { redirect } from "next/navigation";
-import { application, useCases, type DoorError } from "@/compose";
+import { application, useCases, type DoorError } from "@/server";
 import { clientWords } from "@/i18n/client-words";
 import type { Instant } from "@/core/shared";
 import type { FormState } from "@/ui/form";

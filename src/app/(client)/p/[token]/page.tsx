@@ -1,7 +1,8 @@
 import type { Metadata } from "next";
 import { cache } from "react";
-import { application, useCases } from "@/compose";
-import { clientLanguage, clientLanguages, clientWords } from "@/i18n/client-words";
+import { application, useCases } from "@/server";
+import { clientWords } from "@/i18n/client-words";
+import { clientLanguage, clientLanguages, isClientLanguage, languageNames } from "@/i18n/languages";
 import { Doorstep } from "@/ui/doorstep";
 import { knownPass } from "../../../_server/request";
 import { runAsStranger } from "../../../_server/run";
@@ -15,7 +16,7 @@ interface Props {
 const look = cache(async (token: string) => runAsStranger(useCases.openLink, { token, known: await knownPass() }));
 const chosenIn = async (searchParams: Props["searchParams"]): Promise<string | undefined> => {
   const wanted = (await searchParams).in;
-  return typeof wanted === "string" && clientLanguages.includes(wanted) ? wanted : undefined;
+  return typeof wanted === "string" && isClientLanguage(wanted) ? wanted : undefined;
 };
 export async function generateMetadata({ params, searchParams }: Props): Promise<Metadata> {
   const result = await look((await params).token);
@@ -89,7 +90,6 @@ export default async function DoorPage({ params, searchParams }: Props) {
   );
 }
 
-const names: Readonly<Record<string, string>> = { en: "English", es: "Español", fr: "Français", ar: "العربية" };
 /** The same page in another language; links, so that nothing has to be loaded for them. */
 function Languages({ language }: { readonly language: string }) {
   return (
@@ -104,7 +104,7 @@ function Languages({ language }: { readonly language: string }) {
             hrefLang={l}
             style={{ marginInlineEnd: "1.25rem", display: "inline-block", paddingBlock: "0.35rem" }}
           >
-            {names[l]}
+            {languageNames[l]}
           </a>
         ))}
     </nav>

@@ -1,5 +1,5 @@
 "use server";
-import { useCases } from "@/compose";
+import { useCases } from "@/server";
 import type { Instant } from "@/core/shared";
 import { runAsStaff } from "../../../_server/run";
 

@@ -44,7 +44,7 @@ export function NoteEditor({ note }: NoteEditorProps) {
       dirty.current = undefined;
       return d;
     },
-    giveBack: (d) => {
+    restore: (d) => {
       dirty.current ??= d;
     },
     save: async (d) => {

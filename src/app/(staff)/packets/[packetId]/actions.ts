@@ -1,7 +1,7 @@
 "use server";
 import { randomUUID } from "node:crypto";
 import { revalidatePath } from "next/cache";
-import { application, useCases } from "@/compose";
+import { application, useCases } from "@/server";
 import type { Door } from "@/core/packet";
 import type { Instant } from "@/core/shared";
 import type { FormState } from "@/ui/form";
@@ -86,7 +86,7 @@ export async function giveLinkAction(_: FormState, sent: FormData): Promise<Form
     packetId: sent.get("packetId"),
     requestId: sent.get("requestId"),
     relationId: sent.get("relationId") || null,
-    part: sent.get("part"),
+    role: sent.get("role"),
     by: "letter",
   });
   if (!result.ok) return formFailure(result.error, words);
@@ -97,7 +97,7 @@ export async function giveLinkAction(_: FormState, sent: FormData): Promise<Form
 export async function copyLinkAction(input: {
   readonly packetId: string;
   readonly relationId: string | null;
-  readonly part: string;
+  readonly role: string;
 }): Promise<{ readonly link: string; readonly way: Door["way"] } | string> {
   const result = await runAsStaff(useCases.giveLink, { ...input, requestId: randomUUID(), by: "copy" });
   if (!result.ok) return formFailure(result.error, words).message ?? "";

@@ -2,10 +2,10 @@
 import { Link } from "@/ui/link";
 import { useState, useTransition } from "react";
 import type { PostPurpose, PostState } from "@/core/messages";
-import type { Door, LinkPart, PacketState } from "@/core/packet";
+import type { Door, LinkRole, PacketState } from "@/core/packet";
 import { languageName, type Id, type Instant } from "@/core/shared";
 import { dateWords } from "@/core/questionnaire";
-import { dayIn } from "@/core/timetable";
+import { dayIn } from "@/core/scheduling";
 import { Button, ButtonLink } from "@/ui/button";
 import { ActionForm } from "@/ui/form";
 import { DateField } from "@/ui/date-field";
@@ -72,7 +72,7 @@ interface Person {
   readonly relationId: Id<"Relation"> | null;
   readonly name: string;
   readonly kind: string | undefined;
-  readonly part: LinkPart;
+  readonly role: LinkRole;
   readonly live: boolean;
   readonly masked: string | undefined;
 }
@@ -101,7 +101,7 @@ export interface PacketViewProps {
       readonly masked: string | undefined;
       readonly ended: boolean;
     };
-    readonly reached: readonly { readonly part: LinkPart; readonly masked: string }[];
+    readonly reached: readonly { readonly role: LinkRole; readonly masked: string }[];
     readonly people: readonly Person[];
     readonly others: readonly {
       readonly relationId: Id<"Relation"> | null;
@@ -367,7 +367,7 @@ function Links({ packet, requestId }: PacketViewProps) {
       : [
           {
             ...(packet.others.find((o) => o.name === packet.recipient.name) ?? packet.others[0]!),
-            part: "fills" as const,
+            role: "fills" as const,
             live: true,
           },
         ];
@@ -383,7 +383,7 @@ function Links({ packet, requestId }: PacketViewProps) {
                   <bdi>{p.name}</bdi>{" "}
                   <Soft>
                     {p.kind && p.kind !== "client" ? `${p.kind}, ` : ""}
-                    {p.part === "fills" ? "fills in" : "reads only"}
+                    {p.role === "fills" ? "fills in" : "reads only"}
                     {p.masked ? `, ${p.masked}` : ""}
                   </Soft>
                 </span>
@@ -424,7 +424,7 @@ function Links({ packet, requestId }: PacketViewProps) {
                 }}
               >
                 <RadioGroup
-                  name="part"
+                  name="role"
                   inline
                   label={`${o.name}, ${o.kind}${o.masked ? `, ${o.masked}` : ", cannot be reached"}`}
                   defaultValue="fills"
@@ -449,7 +449,7 @@ function CopyLink({
   onLink,
 }: {
   readonly packetId: Id<"Packet">;
-  readonly person: { readonly relationId: Id<"Relation"> | null; readonly name: string; readonly part: LinkPart };
+  readonly person: { readonly relationId: Id<"Relation"> | null; readonly name: string; readonly role: LinkRole };
   readonly onLink: (made: { readonly link: string; readonly way: Door["way"] }) => void;
 }) {
   const [busy, start] = useTransition();
@@ -462,7 +462,7 @@ function CopyLink({
         aria-label={`Copy a link for ${person.name}`}
         onPress={() =>
           start(async () => {
-            const made = await copyLinkAction({ packetId, relationId: person.relationId, part: person.part });
+            const made = await copyLinkAction({ packetId, relationId: person.relationId, role: person.role });
             if (typeof made === "string") {
               setSaid(made);
               return;
@@ -485,7 +485,7 @@ function CopyLink({
 /** A reminder; within a day of the last letter it is asked whether that is meant. */
 function Reminding({ packet, requestId }: PacketViewProps) {
   const [soon, setSoon] = useState(false);
-  const reminded = packet.reached.filter((r) => r.part === "fills");
+  const reminded = packet.reached.filter((r) => r.role === "fills");
   return (
     <MarginRow
       margin={

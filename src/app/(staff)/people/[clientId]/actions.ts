@@ -1,6 +1,6 @@
 "use server";
 import { redirect } from "next/navigation";
-import { useCases } from "@/compose";
+import { useCases } from "@/server";
 import type { FormState } from "@/ui/form";
 import { formFailure } from "../../../_server/form";
 import { runAsStaff } from "../../../_server/run";

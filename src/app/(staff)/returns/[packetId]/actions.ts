@@ -1,12 +1,12 @@
 "use server";
 import { redirect } from "next/navigation";
-import { useCases } from "@/compose";
+import { useCases } from "@/server";
 import type { FormState } from "@/ui/form";
 import { formFailure } from "../../../_server/form";
 import { runAsStaff } from "../../../_server/run";
 
 export async function draftAction(_: FormState, sent: FormData): Promise<FormState> {
-  const result = await runAsStaff(useCases.draft, {
+  const result = await runAsStaff(useCases.draftNote, {
     packetId: sent.get("packetId"),
     requestId: sent.get("requestId"),
     layoutId: sent.get("layoutId"),

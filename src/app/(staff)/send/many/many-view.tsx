@@ -4,7 +4,7 @@ import { useMemo, useState } from "react";
 import { sendingOrder } from "@/core/packet";
 import { dateWords, type QuestionnaireKind } from "@/core/questionnaire";
 import { languageName, type Id, type Instant } from "@/core/shared";
-import { fitsWish, type PeopleWish, type PersonFacts } from "@/core/timetable";
+import { fitsWish, type PeopleWish, type PersonFacts } from "@/core/scheduling";
 import { Button } from "@/ui/button";
 import { DateField } from "@/ui/date-field";
 import { Checkbox, CheckboxGroup, TextField } from "@/ui/fields";

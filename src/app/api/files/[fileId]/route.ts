@@ -1,4 +1,4 @@
-import { useCases } from "@/compose";
+import { useCases } from "@/server";
 import { givenFile } from "../../../_server/files";
 import { runAsStaff } from "../../../_server/run";
 

@@ -1,4 +1,4 @@
-import { useCases } from "@/compose";
+import { useCases } from "@/server";
 import { mostBytes } from "@/core/files";
 import { answerJson } from "../../../../_server/json";
 import { runAsClient } from "../../../../_server/run";

@@ -1,4 +1,4 @@
-import { renderOwnPaper, useCases } from "@/compose";
+import { renderOwnPaper, useCases } from "@/server";
 import { givenFile } from "../../../../_server/files";
 import { runAsClient } from "../../../../_server/run";
 

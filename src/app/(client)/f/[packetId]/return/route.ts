@@ -1,4 +1,4 @@
-import { useCases } from "@/compose";
+import { useCases } from "@/server";
 import { answerJson, readJson } from "../../../../_server/json";
 import { runAsClient } from "../../../../_server/run";
 

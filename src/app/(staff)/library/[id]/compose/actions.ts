@@ -1,6 +1,6 @@
 "use server";
 import { redirect } from "next/navigation";
-import { useCases } from "@/compose";
+import { useCases } from "@/server";
 import type { Question } from "@/core/questionnaire";
 import type { Instant } from "@/core/shared";
 import type { FormState } from "@/ui/form";

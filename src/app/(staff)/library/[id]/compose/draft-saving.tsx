@@ -28,7 +28,7 @@ export function useDraftSaving(view: ComposerProps["view"], q: Questionnaire) {
       dirty.current = undefined;
       return d;
     },
-    giveBack: (d) => {
+    restore: (d) => {
       dirty.current ??= d;
     },
     save: async (d) => {

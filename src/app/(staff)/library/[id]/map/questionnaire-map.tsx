@@ -137,13 +137,11 @@ function Lines({ nodes, lit }: { readonly nodes: readonly MapNode[]; readonly li
     }),
   );
   const drawn = [
-    ...trunk
-      .slice(1)
-      .map((node, i) => ({
-        key: `trunk ${node.linkId}`,
-        strong: met(trunk[i]!, node),
-        d: `M${first} ${y(at.get(trunk[i]!.linkId)!)}V${y(at.get(node.linkId)!)}`,
-      })),
+    ...trunk.slice(1).map((node, i) => ({
+      key: `trunk ${node.linkId}`,
+      strong: met(trunk[i]!, node),
+      d: `M${first} ${y(at.get(trunk[i]!.linkId)!)}V${y(at.get(node.linkId)!)}`,
+    })),
     ...bends.map(({ from, node }) => {
       const [x1, y1, x2, y2] = [x(from), y(at.get(from.linkId)!), x(node), y(at.get(node.linkId)!)];
       // Down beside the trunk and in at the end; one that looks back goes round the outside.

@@ -1,6 +1,7 @@
 import type { Metadata } from "next";
-import { application, useCases } from "@/compose";
-import { clientLanguage, fillMessages } from "@/i18n/client-words";
+import { application, useCases } from "@/server";
+import { fillMessages } from "@/i18n/client-words";
+import { clientLanguage } from "@/i18n/languages";
 import { load } from "../../../../_server/run";
 import { Rehearsal } from "./rehearsal";
 

@@ -2,6 +2,7 @@
 import { Link } from "@/ui/link";
 import { useState } from "react";
 import { clientContactSchema, newRelationSchema, relationKinds, writeBySchema } from "@/core/forms";
+import { clientLanguages } from "@/i18n/languages";
 import { languageName, type Id } from "@/core/shared";
 import { ButtonLink } from "@/ui/button";
 import { TextField } from "@/ui/fields";
@@ -40,7 +41,6 @@ const ways = [
   { value: "email", label: "E-mail" },
   { value: "text", label: "Text" },
 ];
-const languages = ["en", "es", "fr", "ar"];
 const relationSchema = newRelationSchema.concat(writeBySchema);
 
 /** Where letters, texts and door codes go: to the client, and to those around them. */
@@ -148,7 +148,7 @@ function Own({
         <Pick
           label="Language they read"
           value={language}
-          options={[...new Set([now, ...languages])].map((l) => ({ value: l, label: languageName(l) }))}
+          options={[...new Set([now, ...clientLanguages])].map((l) => ({ value: l, label: languageName(l) }))}
           onChange={setLanguage}
         />
       </Fields>

@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import type { Metadata } from "next";
-import { useCases } from "@/compose";
+import { useCases } from "@/server";
 import { load } from "../../../../_server/run";
 import { SendView } from "../../../send/send-view";
 

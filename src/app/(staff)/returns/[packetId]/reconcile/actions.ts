@@ -1,6 +1,6 @@
 "use server";
 import { redirect } from "next/navigation";
-import { useCases } from "@/compose";
+import { useCases } from "@/server";
 import type { Decision } from "@/core/chart";
 import { formFailure } from "../../../../_server/form";
 import { runAsStaff } from "../../../../_server/run";
@@ -27,7 +27,7 @@ export async function postAction(input: {
   revision: number;
   decisions: readonly Decision[];
 }): Promise<PostOutcome> {
-  const result = await runAsStaff(useCases.post, input);
+  const result = await runAsStaff(useCases.postToChart, input);
   if (result.ok) redirect(`/people/${result.value.clientId}?posted=${result.value.postingId}`);
   const { error } = result;
   return {

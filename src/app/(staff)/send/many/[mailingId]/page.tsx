@@ -1,5 +1,5 @@
 import type { Metadata } from "next";
-import { useCases } from "@/compose";
+import { useCases } from "@/server";
 import { load } from "../../../../_server/run";
 import { MailingView } from "./mailing-view";
 

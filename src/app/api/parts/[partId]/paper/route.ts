@@ -1,4 +1,4 @@
-import { renderPaper, useCases } from "@/compose";
+import { renderPaper, useCases } from "@/server";
 import { attachment } from "../../../../_server/files";
 import { runAsStaff } from "../../../../_server/run";
 

@@ -1,4 +1,4 @@
-import { renderBlankPaper, useCases } from "@/compose";
+import { renderBlankPaper, useCases } from "@/server";
 import { attachment } from "../../../../_server/files";
 import { runAsStaff } from "../../../../_server/run";
 

@@ -1,0 +1,72 @@
+import { repositories } from "../db/repositories";
+import { withoutValues } from "../db/errors";
+import type { LinkRole } from "../core/packet";
+import type { Id } from "../core/shared";
+import type { Actor } from "../usecases/kit";
+import type { Application } from "./application";
+
+interface From {
+  readonly address: string;
+  readonly device: string;
+}
+
+/** Staff behind a session cookie whose sign-in is complete; a stranger otherwise. */
+export async function staffActor(app: Application, token: string | undefined, from: From): Promise<Actor> {
+  if (token === undefined) return { kind: "stranger", ...from };
+  const digest = app.ports.sealer.keyedDigest("session", token);
+  const found = await withoutValues(() =>
+    repositories(app.database.db, app.ports.sealer).staff.session(digest, app.ports.clock.now()),
+  );
+  if (!found?.complete) return { kind: "stranger", ...from };
+  const { id, name, email, role } = found.staff;
+  return { kind: "staff", id, name, email, role, sessionDigest: digest, ...from };
+}
+
+/** The client behind a door pass for this packet; a stranger otherwise. */
+export async function clientActor(
+  app: Application,
+  packetId: string,
+  token: string | undefined,
+  from: From,
+): Promise<Actor> {
+  if (token === undefined) return { kind: "stranger", ...from };
+  const digest = app.ports.sealer.keyedDigest("pass", token);
+  const found = await withoutValues(() =>
+    repositories(app.database.db, app.ports.sealer).packets.byPass(digest, app.ports.clock.now()),
+  );
+  remembered.delete(digest);
+  if (found?.packetId !== packetId) return { kind: "stranger", ...from };
+  if (remembered.size >= mostRemembered) remembered.clear();
+  remembered.set(digest, found);
+  return {
+    kind: "client",
+    packetId: found.packetId,
+    linkId: found.linkId,
+    role: found.role,
+    passDigest: digest,
+    ...(found.handedBy === null ? {} : { handedBy: found.handedBy }),
+    ...from,
+  };
+}
+
+/**
+ * The same for a use case whose statement looks the pass up itself as it writes (`saveAnswers`): a pass seen once in this
+ * process is taken as it was, so that no query has to come before the statement.
+ */
+export function savingActor(
+  app: Application,
+  packetId: string,
+  token: string | undefined,
+  from: From,
+): Promise<Actor> | Actor {
+  const digest = token === undefined ? undefined : app.ports.sealer.keyedDigest("pass", token);
+  const known = digest === undefined ? undefined : remembered.get(digest);
+  return known?.packetId === packetId && digest !== undefined
+    ? { kind: "client", packetId: known.packetId, linkId: known.linkId, role: known.role, passDigest: digest, ...from }
+    : clientActor(app, packetId, token, from);
+}
+const remembered = new Map<
+  string,
+  { readonly packetId: Id<"Packet">; readonly linkId: Id<"Link">; readonly role: LinkRole }
+>();
+const mostRemembered = 10_000;

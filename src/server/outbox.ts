@@ -1,0 +1,94 @@
+import { afterTry, type Delivery } from "../core/messages";
+import { withoutValues } from "../db/errors";
+import { repositories } from "../db/repositories";
+import type { Application } from "./application";
+
+const postOf = (app: Application) => repositories(app.database.db, app.ports.sealer).outbox;
+const most = 500;
+
+/**
+ * Hands over what is due, one after the other, each claimed before it is tried and recorded after. A driver outside that
+ * throws, or a process that ends in between, leaves a message as `sending`; see `recoverPost`.
+ */
+export async function deliverDue(app: Application): Promise<number> {
+  const practice = await app.practice();
+  if (!practice) return 0;
+  let tried = 0;
+  for (; tried < most; tried++) {
+    const now = app.ports.clock.now();
+    const message = await withoutValues(() => postOf(app).claim(practice.id, now));
+    if (!message) break;
+    const simulation = await repositories(app.database.db, app.ports.sealer).practices.simulation(practice.id);
+    const { files } = repositories(app.database.db, app.ports.sealer);
+    const held = await withoutValues(() =>
+      Promise.all((message.channel === "email" ? (message.files ?? []) : []).map((f) => files.byId(practice.id, f.id))),
+    );
+    const attachments = held.flatMap((h) =>
+      h ? [{ title: h.file.title, contentType: h.file.contentType, bytes: h.bytes }] : [],
+    );
+    const delivery = await app.ports.post.deliver(
+      { ...message, attachments, from: { name: practice.name, email: practice.email } },
+      simulation,
+    );
+    await withoutValues(() => postOf(app).set(message.id, afterTry(delivery, message.attempts, now)));
+  }
+  return tried;
+}
+
+// One round at a time in a process; who comes meanwhile is served by one more round after it.
+const rounds = new WeakMap<Application, { running: Promise<unknown>; again: boolean }>();
+function round(app: Application): Promise<unknown> {
+  const known = rounds.get(app);
+  if (known) {
+    known.again = true;
+    return known.running;
+  }
+  const own = { again: false, running: Promise.resolve() as Promise<unknown> };
+  rounds.set(app, own);
+  own.running = (async () => {
+    try {
+      do {
+        own.again = false;
+        await deliverDue(app);
+      } while (own.again);
+    } finally {
+      rounds.delete(app);
+    }
+  })();
+  return own.running;
+}
+
+/** After a transaction that wrote letters. Nobody waits for a server outside: a slow one would hold up the page. */
+export async function deliverNow(app: Application): Promise<void> {
+  const done = round(app);
+  if (app.ports.post.outside)
+    done.catch((error: unknown) => {
+      console.error("kind-ledger: handing over messages failed.", error instanceof Error ? error.message : "");
+    });
+  else await done;
+}
+
+/** What became of tries that the end of the process cut off. In this process nothing had left; a server outside may have the message. */
+const cutOff = (outside: boolean): Delivery =>
+  outside
+    ? { outcome: "unsure", trouble: "The app stopped while it was being sent." }
+    : { outcome: "later", trouble: "The app stopped while it was being sent." };
+const everySeconds = 5;
+
+/** At the start: settles what was cut off, sends what is due, and looks again every few seconds. Gives how many were tried at once. */
+export async function recoverPost(app: Application, keepLooking = true): Promise<number> {
+  const practice = await app.practice();
+  if (keepLooking)
+    setInterval(() => {
+      round(app).catch(() => undefined);
+    }, everySeconds * 1000).unref();
+  if (!practice) return 0;
+  const now = app.ports.clock.now();
+  await withoutValues(() =>
+    postOf(app).cutOff(practice.id, {
+      ...afterTry(cutOff(app.ports.post.outside), 1, now),
+      ...(app.ports.post.outside ? {} : { nextAt: now }),
+    }),
+  );
+  return deliverDue(app);
+}

@@ -1,0 +1,115 @@
+import { ValidationError } from "yup";
+import { fail, type Result } from "../core/shared";
+import type { Db } from "../db/database";
+import { withoutValues } from "../db/errors";
+import { repositories, type JournalLine } from "../db/repositories";
+import {
+  actorName,
+  mayCall,
+  type Actor,
+  type Access,
+  type CommonError,
+  type Context,
+  type UseCase,
+} from "../usecases/kit";
+import type { Application } from "./application";
+import { deliverNow } from "./outbox";
+
+/**
+ * The one way into a use case: access, then input, then one transaction with its journal lines at the end, then the
+ * letters. Nothing else calls `run` on a use case.
+ */
+export async function run<I, O, E, A extends Access>(
+  app: Application,
+  useCase: UseCase<I, O, E, A>,
+  actor: Actor,
+  input: unknown,
+): Promise<Result<O, E | CommonError>> {
+  const practice = await app.practice();
+  if (!practice) throw new Error("There is no practice here yet. Run: npm run demo");
+  const now = app.ports.clock.now();
+  const lineFor = (action: string, subject: string, detail: JournalLine["detail"] = {}): JournalLine => ({
+    actor: actorName(actor),
+    action,
+    subject,
+    address: actor.address,
+    detail,
+  });
+
+  if (!mayCall(useCase.access, actor)) {
+    await withoutValues(() =>
+      app.database.db.transaction((tx) =>
+        repositories(tx, app.ports.sealer).journal.write(practice.id, now, [
+          lineFor("refused", "practice", { useCase: useCase.name }),
+        ]),
+      ),
+    );
+    return fail({ reason: "not-allowed" });
+  }
+  const checked = await check(useCase, input);
+  if (!checked.ok) return checked;
+
+  let posted = false;
+  const result = await withoutValues(() =>
+    inTransaction(app, useCase.kind !== "statement", async (db) => {
+      const repo = repositories(db, app.ports.sealer);
+      const lines: JournalLine[] = [];
+      const topics = new Set<string>();
+      const context: Context = {
+        ...app.ports,
+        repo,
+        actor,
+        practice,
+        now,
+        line: lineFor,
+        journal: (action, subject, detail) => void lines.push(lineFor(action, subject, detail)),
+        send: async (message) => {
+          const id = app.ports.random.id<"Message">();
+          const { to, toName, subject, body, files, channel, purpose, packetId } = message;
+          await repo.outbox.add(practice.id, {
+            id,
+            to,
+            toName,
+            subject,
+            body,
+            ...(files ? { files } : {}),
+            channel,
+            purpose,
+            packetId,
+            createdAt: now,
+          });
+          posted = true;
+          return id;
+        },
+        handOver: () => {
+          posted = true;
+        },
+        tell: (topic) => void topics.add(topic),
+      };
+      // `access` was checked above; the context's actor has the kind it asks for.
+      const done = await useCase.run(context as Parameters<typeof useCase.run>[0], checked.value);
+      if (useCase.kind === "command" && done.ok && lines.length === 0)
+        throw new Error(`${useCase.name} left no journal line.`);
+      if (useCase.kind === "statement" && lines.length + topics.size + Number(posted) > 0)
+        throw new Error(`${useCase.name} is one statement and must write its line with it.`);
+      for (const topic of topics) await repo.journal.notify(topic, practice.id);
+      if (lines.length > 0) await repo.journal.write(practice.id, now, lines);
+      return done;
+    }),
+  );
+  if (posted) await deliverNow(app);
+  return result;
+}
+
+const inTransaction = <T>(app: Application, open: boolean, work: (db: Db) => Promise<T>): Promise<T> =>
+  open ? app.database.db.transaction(work) : work(app.database.db);
+
+async function check<I>(useCase: UseCase<I, unknown, unknown>, input: unknown): Promise<Result<I, CommonError>> {
+  try {
+    return { ok: true, value: await useCase.input.validate(input, { abortEarly: false, stripUnknown: true }) };
+  } catch (error) {
+    if (!(error instanceof ValidationError)) throw error;
+    const all = error.inner.length > 0 ? error.inner : [error];
+    return fail({ reason: "invalid", fields: Object.fromEntries(all.map((e) => [e.path ?? "", e.message])) });
+  }
+}

@@ -1,0 +1,70 @@
+import { object } from "yup";
+import { after, isOpen, stateAt } from "../../core/packet";
+import { fail, laterBy, ok, type Id, type Instant, type Result } from "../../core/shared";
+import { command, idInput, nothing, notFound, type CommonError } from "../kit";
+import { languageOf, recipientFor } from "../sending/recipient";
+import { bareLink } from "../sending/target";
+
+const handedForMs = 2 * 3_600_000;
+
+/**
+ * Opens a packet on a device of the practice, for the person who stands before whoever hands it over: they are known by
+ * sight, so no code is asked. Such a pass is short, opens no other packet, and is named in what is signed with it. The
+ * caller signs the member of staff out on that device.
+ */
+export const handOver = command({
+  name: "hand-over",
+  access: "packet.send",
+  input: object({ packetId: idInput<"Packet">() }),
+  async run(
+    ctx,
+    { packetId },
+  ): Promise<
+    Result<{ passToken: string; expiresAt: Instant }, CommonError | { readonly reason: "closed" | "nobody-there" }>
+  > {
+    const { repo, practice, now, sealer, actor, random } = ctx;
+    const packet = await repo.packets.byId(practice.id, packetId, true);
+    const client = packet && (await repo.clients.byId(practice.id, packet.clientId));
+    if (!packet || !client) return notFound;
+    const sent = after(packet.state, "send") ?? packet.state;
+    if (!isOpen(stateAt(sent, packet.expiresAt, now)) || packet.lockedAt) return fail({ reason: "closed" });
+    const recipient = await recipientFor(ctx, client, packet.relationId, languageOf(client, packet));
+    if (recipient.ended) return fail({ reason: "nobody-there" });
+    const linkId = random.id<"Link">();
+    // A link of its own that nobody is told, so that what is answered here bears the name of who answered.
+    await bareLink(ctx, packet, recipient, { id: linkId });
+    const passToken = random.token();
+    const expiresAt = laterBy(now, handedForMs);
+    await repo.packets.addPass({
+      digest: sealer.keyedDigest("pass", passToken),
+      packetId,
+      linkId,
+      proved: false,
+      handedBy: actor.id,
+      createdAt: now,
+      expiresAt,
+    });
+    await repo.packets.update(packetId, {
+      state: after(sent, "pass-door") ?? sent,
+      sentAt: packet.sentAt ?? now,
+      openedAt: packet.openedAt ?? now,
+    });
+    ctx.journal("door.handed-over", `packet:${packetId}`);
+    ctx.tell("returns");
+    return ok({ passToken, expiresAt });
+  },
+});
+
+/** The device goes back to the practice: its pass opens nothing any more. What is answered stays. */
+export const giveBack = command({
+  name: "give-back",
+  access: "client",
+  input: nothing,
+  async run(ctx): Promise<Result<{ packetId: Id<"Packet"> }, CommonError>> {
+    const { repo, actor } = ctx;
+    if (actor.handedBy === undefined) return notFound;
+    await repo.packets.endPass(actor.passDigest, actor.linkId, ctx.now);
+    ctx.journal("door.given-back", `packet:${actor.packetId}`);
+    return ok({ packetId: actor.packetId });
+  },
+});

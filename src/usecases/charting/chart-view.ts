@@ -1,0 +1,120 @@
+import { object } from "yup";
+import {
+  ageOn,
+  chartSections,
+  chartSectionTitles,
+  foldChart,
+  nameOf,
+  type ChartField,
+  type FieldState,
+  type RowState,
+} from "../../core/chart";
+import { packetStateWords, stateAt, type PacketState } from "../../core/packet";
+import { ok, type Id, type Instant, type Result } from "../../core/shared";
+import { dayIn } from "../../core/scheduling";
+import { idInput, notFound, query, type CommonError } from "../kit";
+
+export interface ChartView {
+  readonly clientId: Id<"Client">;
+  readonly name: string;
+  readonly calledBy: string | undefined;
+  readonly age: number | undefined;
+  readonly relations: readonly { readonly name: string; readonly kind: string }[];
+  readonly sections: readonly {
+    readonly title: string;
+    readonly fields: readonly (
+      | { readonly field: ChartField; readonly state: FieldState | undefined }
+      | { readonly field: ChartField; readonly rows: readonly RowState[] }
+    )[];
+  }[];
+  readonly postings: readonly {
+    readonly id: Id<"Posting">;
+    readonly kind: "post" | "reverse" | "start";
+    readonly at: Instant;
+    readonly by: string;
+    readonly entries: number;
+    readonly reversed: boolean;
+    readonly packetId: Id<"Packet"> | null;
+  }[];
+  readonly packets: readonly {
+    readonly id: Id<"Packet">;
+    readonly state: PacketState;
+    readonly stateWords: string;
+    readonly at: Instant;
+  }[];
+  readonly visits: readonly {
+    readonly id: Id<"Visit">;
+    readonly startsAt: Instant;
+    readonly visitType: string;
+    readonly practitioner: string;
+  }[];
+  readonly notes: readonly {
+    readonly id: Id<"Note">;
+    readonly updatedAt: Instant;
+    readonly visitId: Id<"Visit"> | null;
+    readonly layoutId: string;
+  }[];
+}
+
+export const chartView = query({
+  name: "chart-view",
+  access: "chart.read",
+  input: object({ clientId: idInput<"Client">() }),
+  async run(ctx, { clientId }): Promise<Result<ChartView, CommonError>> {
+    const { repo, practice, now } = ctx;
+    const client = await repo.clients.byId(practice.id, clientId);
+    if (!client) return notFound;
+    const entries = await repo.charts.entries(clientId);
+    const chart = foldChart(entries);
+    const fields = await repo.practices.fields(practice.id);
+    const postings = await repo.charts.postings(clientId);
+    ctx.journal("chart.view", `client:${clientId}`);
+    return ok({
+      clientId,
+      name: nameOf(client),
+      calledBy: client.preferredName,
+      age: client.birthDate ? ageOn(client.birthDate, dayIn(now, practice.zone)) : undefined,
+      relations: (await repo.clients.relations(clientId))
+        .filter((r) => !r.ended)
+        .map((r) => ({ name: nameOf(r), kind: r.kind })),
+      sections: chartSections.map((section) => ({
+        title: chartSectionTitles[section],
+        // A retired field stands where it holds something.
+        fields: fields
+          .filter(
+            (f) => f.field.section === section && (!f.retired || chart.fields[f.field.key] || chart.lists[f.field.key]),
+          )
+          .map(({ field }) =>
+            field.kind === "rows"
+              ? { field, rows: chart.lists[field.key] ?? [] }
+              : { field, state: chart.fields[field.key] },
+          ),
+      })),
+      postings: postings.map((p) => ({
+        id: p.id,
+        kind: p.kind,
+        at: p.at,
+        by: p.by,
+        packetId: p.packetId,
+        entries: entries.filter((e) => e.posting === p.id).length,
+        reversed: postings.some((r) => r.reverses === p.id),
+      })),
+      packets: (await repo.packets.ofClient(practice.id, clientId)).map((p) => {
+        const state = stateAt(p.state, p.expiresAt, now);
+        return { id: p.id, state, stateWords: packetStateWords[state], at: p.returnedAt ?? p.sentAt ?? p.createdAt };
+      }),
+      visits: (await repo.clients.visitsOf(practice.id, clientId)).map((v) => ({
+        id: v.id,
+        startsAt: v.startsAt,
+        visitType: v.visitType,
+        practitioner: v.staffName,
+      })),
+      notes: (await repo.notes.ofClient(practice.id, clientId)).map((n) => ({
+        id: n.id,
+        updatedAt: n.updatedAt,
+        visitId: n.visitId,
+        layoutId: n.layoutId,
+      })),
+    });
+  },
+});

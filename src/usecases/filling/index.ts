@@ -1,0 +1,14 @@
+export {
+  chooseLanguage,
+  clientPaper,
+  fillView,
+  changesSince,
+  returnPacket,
+  saveAnswers,
+  type FillPart,
+  type FillView,
+  type PartProblems,
+  type ReturnError,
+  type SaveError,
+} from "./fill";
+export { addFile, clientSheet, type AddFileError } from "./files";

@@ -1,0 +1,147 @@
+import { string, object } from "yup";
+import { codeSchema, passwordSchema, signInSchema } from "../../core/forms";
+import { fail, laterBy, ok, type Result } from "../../core/shared";
+import { command, nothing, query, type Context } from "../kit";
+import { clearAccountLimit, withinLimits } from "./limits";
+
+const sessionHours = 10;
+const betweenFactors = 5 * 60_000;
+
+/** A token for the cookie; only its digest is stored. */
+async function openSession(
+  ctx: Context,
+  staffId: Parameters<Context["repo"]["staff"]["addSession"]>[0]["staffId"],
+  complete: boolean,
+): Promise<string> {
+  const token = ctx.random.token();
+  await ctx.repo.staff.addSession({
+    digest: ctx.sealer.keyedDigest("session", token),
+    staffId,
+    complete,
+    createdAt: ctx.now,
+    expiresAt: laterBy(ctx.now, complete ? sessionHours * 3_600_000 : betweenFactors),
+  });
+  return token;
+}
+
+export type SignInError = { readonly reason: "wrong" | "too-many" };
+
+/** Password first. With a second factor on, the session it gives opens nothing until the code is right. */
+export const signIn = command({
+  name: "sign-in",
+  access: "anyone",
+  input: signInSchema,
+  async run(ctx, { email, password }): Promise<Result<{ token: string; needsCode: boolean }, SignInError>> {
+    if (!(await withinLimits(ctx, "password", email))) {
+      ctx.journal("sign-in.refused", "staff:unknown", { why: "too many tries" });
+      return fail({ reason: "too-many" });
+    }
+    const staff = await ctx.repo.staff.byEmail(email);
+    if (!(await ctx.passwords.verify(staff?.passwordHash, password)) || !staff) {
+      ctx.journal("sign-in.refused", staff ? `staff:${staff.id}` : "staff:unknown", { why: "wrong password" });
+      return fail({ reason: "wrong" });
+    }
+    await ctx.repo.staff.clearOldSessions(ctx.now);
+    if (!staff.totpOn) await clearAccountLimit(ctx, "password", email);
+    ctx.journal(staff.totpOn ? "sign-in.password" : "sign-in", `staff:${staff.id}`);
+    return ok({ token: await openSession(ctx, staff.id, !staff.totpOn), needsCode: staff.totpOn });
+  },
+});
+
+/** The authenticator's code. The step it belongs to is stored, so the same code never works again. */
+export const verifySecondFactor = command({
+  name: "verify-second-factor",
+  access: "anyone",
+  input: codeSchema.concat(object({ token: string().required() })),
+  async run(ctx, { code, token }): Promise<Result<{ token: string }, SignInError>> {
+    const digest = ctx.sealer.keyedDigest("session", token);
+    const session = await ctx.repo.staff.session(digest, ctx.now);
+    if (!session) return fail({ reason: "wrong" });
+    if (!(await withinLimits(ctx, "code", session.staff.email))) {
+      await ctx.repo.staff.endSession(digest);
+      ctx.journal("sign-in.refused", `staff:${session.staff.id}`, { why: "too many codes" });
+      return fail({ reason: "too-many" });
+    }
+    const staff = await ctx.repo.staff.byId(session.staff.id, true);
+    const step =
+      staff?.totpSecret && (await ctx.secondFactor.stepOf(staff.totpSecret, code, ctx.now, staff.totpLastStep));
+    if (!staff || !step) {
+      ctx.journal("sign-in.refused", `staff:${session.staff.id}`, { why: "wrong code" });
+      return fail({ reason: "wrong" });
+    }
+    await ctx.repo.staff.setTotp(staff.id, staff.totpSecret, true, step);
+    await ctx.repo.staff.endSession(digest);
+    await clearAccountLimit(ctx, "code", staff.email);
+    await clearAccountLimit(ctx, "password", staff.email);
+    ctx.journal("sign-in", `staff:${staff.id}`, { secondFactor: true });
+    return ok({ token: await openSession(ctx, staff.id, true) });
+  },
+});
+
+export const signOut = command({
+  name: "sign-out",
+  access: "own-account",
+  input: nothing,
+  async run(ctx): Promise<Result<null, never>> {
+    await ctx.repo.staff.endSession(ctx.actor.sessionDigest);
+    ctx.journal("sign-out", `staff:${ctx.actor.id}`);
+    return ok(null);
+  },
+});
+
+/** Whether the person's second factor is on; while it is not, a secret to set it up with. */
+export const secondFactorState = query({
+  name: "second-factor-state",
+  access: "own-account",
+  input: nothing,
+  async run(ctx): Promise<Result<{ on: boolean }, never>> {
+    return ok({ on: (await ctx.repo.staff.byId(ctx.actor.id))?.totpOn ?? false });
+  },
+});
+
+export const startSecondFactor = command({
+  name: "start-second-factor",
+  access: "own-account",
+  input: nothing,
+  async run(ctx): Promise<Result<{ secret: string; uri: string; svg: string }, { reason: "already-on" }>> {
+    const staff = await ctx.repo.staff.byId(ctx.actor.id, true);
+    if (!staff || staff.totpOn) return fail({ reason: "already-on" });
+    const secret = ctx.secondFactor.newSecret();
+    await ctx.repo.staff.setTotp(staff.id, secret, false, 0);
+    ctx.journal("second-factor.start", `staff:${staff.id}`);
+    return ok({ secret, ...(await ctx.secondFactor.setUp(secret, staff.email, ctx.practice.name)) });
+  },
+});
+
+export const confirmSecondFactor = command({
+  name: "confirm-second-factor",
+  access: "own-account",
+  input: codeSchema,
+  async run(ctx, { code }): Promise<Result<null, SignInError>> {
+    if (!(await withinLimits(ctx, "confirm", ctx.actor.email))) return fail({ reason: "too-many" });
+    const staff = await ctx.repo.staff.byId(ctx.actor.id, true);
+    const step =
+      staff?.totpSecret && !staff.totpOn
+        ? await ctx.secondFactor.stepOf(staff.totpSecret, code, ctx.now, staff.totpLastStep)
+        : undefined;
+    if (!staff || !step) return fail({ reason: "wrong" });
+    await ctx.repo.staff.setTotp(staff.id, staff.totpSecret, true, step);
+    ctx.journal("second-factor.on", `staff:${staff.id}`);
+    return ok(null);
+  },
+});
+
+/** Turning it off takes the password again: a session left open must not be enough. */
+export const endSecondFactor = command({
+  name: "end-second-factor",
+  access: "own-account",
+  input: passwordSchema,
+  async run(ctx, { password }): Promise<Result<null, SignInError>> {
+    if (!(await withinLimits(ctx, "password", ctx.actor.email))) return fail({ reason: "too-many" });
+    const staff = await ctx.repo.staff.byId(ctx.actor.id, true);
+    if (!staff || !(await ctx.passwords.verify(staff.passwordHash, password))) return fail({ reason: "wrong" });
+    await ctx.repo.staff.setTotp(staff.id, undefined, false, staff.totpLastStep);
+    ctx.journal("second-factor.off", `staff:${staff.id}`);
+    return ok(null);
+  },
+});

@@ -1,1 +1,0 @@
-export { draft, noteView, saveNote, type NoteView } from "./note";

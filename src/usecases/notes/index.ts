@@ -1,0 +1,1 @@
+export { draftNote, noteView, saveNote, type NoteView } from "./note";

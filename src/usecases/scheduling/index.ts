@@ -1,0 +1,1 @@
+export { daySheet, type DayLine, type DaySheet } from "./day-sheet";

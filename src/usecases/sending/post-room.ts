@@ -1,0 +1,85 @@
+import { mixed, object } from "yup";
+import { maskContact, postSimulations, type PostSimulation } from "../../core/messages";
+import { fail, ok, type Id, type Instant, type Result } from "../../core/shared";
+import type { PostMessage } from "../../db/repositories";
+import { command, idInput, notFound, nothing, query, type CommonError } from "../kit";
+
+export interface PostLine {
+  readonly id: Id<"Message">;
+  readonly at: Instant;
+  readonly channel: "email" | "text";
+  readonly purpose: PostMessage["purpose"];
+  readonly state: PostMessage["state"];
+  readonly attempts: number;
+  readonly nextAt: Instant | null;
+  readonly trouble: string | null;
+  readonly openedAt: Instant | null;
+  readonly toName: string;
+  readonly masked: string;
+}
+export const postRoom = query({
+  name: "post-room",
+  access: "post-room.read",
+  input: nothing,
+  async run({ repo, practice }): Promise<Result<{ simulation: PostSimulation; lines: PostLine[] }, never>> {
+    return ok({
+      simulation: await repo.practices.simulation(practice.id),
+      lines: (await repo.outbox.latest(practice.id, 200)).map((m) => ({
+        id: m.id,
+        at: m.createdAt,
+        channel: m.channel,
+        purpose: m.purpose,
+        state: m.state,
+        attempts: m.attempts,
+        nextAt: m.nextAt,
+        trouble: m.trouble,
+        openedAt: m.openedAt,
+        toName: m.toName,
+        masked: maskContact(m.channel, m.to),
+      })),
+    });
+  },
+});
+/** One message as its recipient sees it. */
+export const postMessage = query({
+  name: "post-message",
+  access: "post-room.read",
+  input: object({ messageId: idInput<"Message">() }),
+  async run(ctx, { messageId }): Promise<Result<PostMessage, CommonError>> {
+    const message = await ctx.repo.outbox.byId(ctx.practice.id, messageId);
+    if (!message) return notFound;
+    ctx.journal("post-room.view", `message:${messageId}`);
+    return ok(message);
+  },
+});
+
+/** Makes the Post room's own server and phone deliver, bounce, or be slow: to see what happens then. */
+export const simulatePost = command({
+  name: "simulate-post",
+  access: "office.write",
+  input: object({
+    simulation: mixed<PostSimulation>()
+      .oneOf([...postSimulations])
+      .required(),
+  }),
+  async run(ctx, { simulation }): Promise<Result<null, CommonError>> {
+    await ctx.repo.practices.setSimulation(ctx.practice.id, simulation);
+    ctx.journal("post-room.simulate", "practice", { simulation });
+    return ok(null);
+  },
+});
+
+/** Tries a message again, now: one that waits, bounced, or of which nobody knows whether it arrived. One that arrived is not sent twice. */
+export const tryAgain = command({
+  name: "try-again",
+  access: "packet.send",
+  input: object({ messageId: idInput<"Message">() }),
+  async run(ctx, { messageId }): Promise<Result<null, CommonError | { readonly reason: "arrived" }>> {
+    const message = await ctx.repo.outbox.byId(ctx.practice.id, messageId);
+    if (!message) return notFound;
+    if (!(await ctx.repo.outbox.requeue(messageId, ctx.now))) return fail({ reason: "arrived" });
+    ctx.journal("post-room.try-again", `message:${messageId}`);
+    ctx.handOver();
+    return ok(null);
+  },
+});

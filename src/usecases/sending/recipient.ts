@@ -1,0 +1,73 @@
+import { ageOn, contactsOf } from "../../core/chart";
+import { maskContact } from "../../core/messages";
+import { doorFor, type Door, type DoorPolicy } from "../../core/packet";
+import type { Id } from "../../core/shared";
+import { dayIn } from "../../core/scheduling";
+import type { Client, Packet } from "../../db/repositories";
+import type { Context } from "../kit";
+
+export interface Recipient {
+  readonly relationId: Id<"Relation"> | undefined;
+  readonly firstName: string;
+  readonly name: string;
+  /** No longer around the client: not written to, and let in nowhere. */
+  readonly ended: boolean;
+  /** As a language tag. */
+  readonly language: string;
+  /** "guardian of Noor", or undefined for the client. */
+  readonly relation: string | undefined;
+  readonly email: string | undefined;
+  readonly phone: string | undefined;
+  readonly contact: { readonly channel: "email" | "text"; readonly to: string; readonly masked: string } | undefined;
+}
+const ageOfMajority = 18;
+
+/** What a client reads a packet in: as they chose on the page of their link, as was chosen when it was sent, or their own language. */
+export const languageOf = (
+  client: Pick<Client, "language">,
+  packet: { readonly language: string | null },
+  link?: { readonly language: string | null },
+): string => link?.language ?? packet.language ?? client.language;
+
+/** Who a packet for this client goes to: the client, or for somebody under 18 with a guardian or parent on file, that person. Who is no longer around the client cannot be reached. */
+export async function recipientFor(
+  { repo, practice, now }: Context,
+  client: Client,
+  relationId?: Id<"Relation"> | null,
+  language: string = client.language,
+): Promise<Recipient> {
+  const relations = await repo.clients.relations(client.id);
+  const minor = client.birthDate !== undefined && ageOn(client.birthDate, dayIn(now, practice.zone)) < ageOfMajority;
+  const relation = relationId
+    ? relations.find((r) => r.id === relationId)
+    : minor && relationId === undefined
+      ? relations.find((r) => !r.ended && (r.kind === "guardian" || r.kind === "parent"))
+      : undefined;
+  const person = relation ?? client;
+  const ended = relation?.ended ?? false;
+  const contact = ended ? undefined : contactsOf(person, person.prefers);
+  return {
+    relationId: relation?.id,
+    ended,
+    language,
+    firstName: relation ? relation.firstName : (client.preferredName ?? client.firstName),
+    name: `${person.firstName} ${person.lastName}`,
+    relation: relation && `${relation.kind} of ${client.firstName}`,
+    email: person.email,
+    phone: person.phone,
+    contact: contact && { ...contact, masked: maskContact(contact.channel, contact.to) },
+  };
+}
+
+/** How this person opens a packet: as it says, or the practice; and never by the link alone where it begins with the chart. */
+export async function doorOf(
+  { repo }: Context,
+  policy: DoorPolicy,
+  packet: Pick<Packet, "id" | "door">,
+  { contact, email, phone }: Recipient,
+): Promise<Door> {
+  const person = { contact, ...(email ? { email } : {}), ...(phone ? { phone } : {}) };
+  const door = doorFor(policy, packet.door, person);
+  const holdsChart = door.way === "none" && (await repo.packets.parts(packet.id)).some((p) => p.prefill);
+  return holdsChart ? doorFor(policy, "contact", person) : door;
+}

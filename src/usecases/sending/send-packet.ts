@@ -1,0 +1,494 @@
+import { array, boolean, mixed, object, string, type InferType } from "yup";
+import { foldChart, nameOf, prefillFrom } from "../../core/chart";
+import {
+  doorWays,
+  linkRoles,
+  stateAt,
+  type DoorWay,
+  type LinkRole,
+  type PacketState,
+  type StandingLine,
+} from "../../core/packet";
+import { languagesOf, readChange, sourceLanguage, type QuestionnaireKind } from "../../core/questionnaire";
+import { fail, isLanguageTag, ok, type Id, type Instant, type Result } from "../../core/shared";
+import { isDay, type Day } from "../../core/scheduling";
+import type { Client, Packet } from "../../db/repositories";
+import {
+  command,
+  fieldsOf,
+  idInput,
+  inOrder,
+  libraryRight,
+  notFound,
+  query,
+  questionnaireFor,
+  requestInput,
+  type CommonError,
+  type Context,
+  type StaffActor,
+} from "../kit";
+import { beginWithChart } from "./begin-with-chart";
+import { letterTo, sendLetter } from "./letters";
+import { linkHolders } from "./people";
+import { recipientFor, type Recipient } from "./recipient";
+import {
+  endOf,
+  issueLink,
+  letterKindFor,
+  letterValues,
+  targetInput,
+  targetOf,
+  targetOfPacket,
+  usualExpiry,
+  type Target,
+} from "./target";
+
+export interface SendOptions {
+  readonly visit:
+    | {
+        readonly id: Id<"Visit">;
+        readonly startsAt: Instant;
+        readonly visitType: string;
+        readonly practitioner: string;
+      }
+    | undefined;
+  readonly clientId: Id<"Client">;
+  readonly clientName: string;
+  readonly recipient: Omit<Recipient, "contact" | "email" | "phone" | "ended"> & {
+    readonly channel: "email" | "text" | undefined;
+    readonly masked: string | undefined;
+  };
+  /** The last day it can be opened, unless another is chosen. */
+  readonly expiresOn: Day;
+  /** Of the client, then of the practice. */
+  readonly languages: readonly string[];
+  /** How the practice's door is opened, unless another way is chosen. */
+  readonly door: DoorWay;
+  readonly questionnaires: readonly {
+    readonly id: Id<"Questionnaire">;
+    readonly title: string;
+    readonly kind: QuestionnaireKind;
+    readonly description: string;
+    readonly usual: boolean;
+    readonly languages: readonly string[];
+    /** How many of its questions the chart could answer. */
+    readonly onFile: number;
+  }[];
+  /** Others of the client's, who may get a copy: relations, and the client where somebody else gets it first. */
+  readonly others: readonly {
+    readonly relationId: Id<"Relation"> | null;
+    readonly name: string;
+    readonly kind: string;
+    readonly channel: "email" | "text" | undefined;
+    readonly masked: string | undefined;
+  }[];
+  readonly leaflets: readonly { readonly id: Id<"Leaflet">; readonly title: string }[];
+  /** Those for this kind of visit first. */
+  readonly standing: readonly {
+    readonly id: Id<"StandingPacket">;
+    readonly title: string;
+    readonly questionnaires: readonly StandingLine[];
+    readonly leaflets: readonly Id<"Leaflet">[];
+    readonly forThis: boolean;
+  }[];
+  readonly earlier: readonly { readonly id: Id<"Packet">; readonly state: PacketState; readonly createdAt: Instant }[];
+}
+
+/** Before anything was sent, this many are taken for what is meant to be sent; of more, the person chooses. */
+const mostAtFirst = 3;
+
+/** What can be sent to somebody, to whom it would go, and what would happen. */
+export const sendOptions = query({
+  name: "send-options",
+  access: "packet.send",
+  input: targetInput,
+  async run(ctx, input): Promise<Result<SendOptions, CommonError>> {
+    const { repo, practice, now, actor } = ctx;
+    const target = await targetOf(ctx, input);
+    if (!target.ok) return target;
+    const { client, visit } = target.value;
+    const { contact, email: _email, phone: _phone, ended: _ended, ...recipient } = await recipientFor(ctx, client);
+    const inUse = (await repo.questionnaires.all(practice.id, actor.id)).filter(
+      (q) => q.state === "active" && libraryRight(actor, q) !== "none",
+    );
+    const order: QuestionnaireKind[] = ["intake", "consent", "measure", "worksheet"];
+    const usual = visit ? await repo.packets.lastAskedFor(practice.id, visit.visitTypeId) : [];
+    inUse.sort((a, b) => order.indexOf(a.kind) - order.indexOf(b.kind) || a.title.localeCompare(b.title));
+    const chart = foldChart(await repo.charts.entries(client.id));
+    const fields = await fieldsOf(ctx);
+    const earlier = visit ? await repo.packets.ofVisits([visit.id]) : [];
+    return ok({
+      visit: visit && {
+        id: visit.id,
+        startsAt: visit.startsAt,
+        visitType: visit.visitType,
+        practitioner: visit.staffName,
+      },
+      clientId: client.id,
+      clientName: nameOf(client),
+      recipient: { ...recipient, channel: contact?.channel, masked: contact?.masked },
+      door: (await repo.practices.door(practice.id)).way,
+      expiresOn: usualExpiry(ctx),
+      languages: [...new Set([client.language, practice.locale.split("-")[0]!])],
+      questionnaires: await inOrder(inUse, async (q) => {
+        const definition = await repo.questionnaires.definition(q.inUse!);
+        return {
+          id: q.id,
+          title: q.title,
+          kind: q.kind,
+          usual: visit !== undefined && (usual.length === 0 ? inUse.length <= mostAtFirst : usual.includes(q.id)),
+          description: definition.description ?? "",
+          languages: [sourceLanguage(definition), ...languagesOf(definition)],
+          onFile: prefillFrom(definition, chart, fields).filter((c) => c.kind === "values").length,
+        };
+      }),
+      others: await othersOf(ctx, client, recipient.relationId),
+      leaflets: (await repo.leaflets.all(practice.id))
+        .filter((l) => !l.retiredAt)
+        .map(({ id, title }) => ({ id, title })),
+      standing: (await repo.standing.all(practice.id))
+        .map(({ id, title, questionnaires, leaflets, visitTypes }) => ({
+          id,
+          title,
+          questionnaires,
+          leaflets,
+          forThis: visit !== undefined && visitTypes.includes(visit.visitTypeId),
+        }))
+        .sort((a, b) => Number(b.forThis) - Number(a.forThis)),
+      earlier: earlier.map((p) => ({ id: p.id, state: stateAt(p.state, p.expiresAt, now), createdAt: p.createdAt })),
+    });
+  },
+});
+
+/** Everybody around a client who could get a link besides who gets it first. */
+export async function othersOf(
+  ctx: Context,
+  client: Client,
+  first: Id<"Relation"> | undefined,
+): Promise<SendOptions["others"]> {
+  const relations = (await ctx.repo.clients.relations(client.id)).filter((r) => !r.ended);
+  return inOrder(
+    [...(first ? [null] : []), ...relations.map((r) => r.id).filter((id) => id !== first)],
+    async (relationId) => {
+      const { name, contact } = await recipientFor(ctx, client, relationId);
+      return {
+        relationId,
+        name,
+        kind: relations.find((r) => r.id === relationId)?.kind ?? "client",
+        channel: contact?.channel,
+        masked: contact?.masked,
+      };
+    },
+  );
+}
+
+const chosen = array(idInput<"Questionnaire">()).min(1, "Choose at least one questionnaire.").max(20).required();
+const languageInput = string()
+  .max(35)
+  .optional()
+  .test("language", "Choose a language.", (tag) => tag === undefined || isLanguageTag(tag));
+const lineInput = string().trim().max(500, "Keep the line under 500 characters.").optional();
+/** What is sent and how, whoever gets it. */
+export const wishesSchema = object({
+  questionnaireIds: chosen,
+  /** Those of them to begin with what is on file. */
+  prefillIds: array(idInput<"Questionnaire">()).max(20).default([]),
+  expiresOn: string().max(10).optional(),
+  dueOn: string()
+    .optional()
+    .test("day", "Choose a day.", (d) => d === undefined || isDay(d)),
+  line: lineInput,
+  door: mixed<DoorWay>()
+    .oneOf([...doorWays])
+    .optional(),
+  leafletIds: array(idInput<"Leaflet">()).max(20).default([]),
+  /** The same link asks anew each session. */
+  repeats: boolean().default(false),
+});
+export type Wishes = InferType<typeof wishesSchema>;
+/** Somebody besides who gets it first: a relation, or null for the client. */
+const personInput = object({
+  relationId: mixed<Id<"Relation">>((v): v is Id<"Relation"> => typeof v === "string")
+    .nullable()
+    .defined(),
+  role: mixed<LinkRole>()
+    .oneOf([...linkRoles])
+    .required(),
+});
+const sendPacketSchema = targetInput.concat(wishesSchema).concat(
+  object({
+    requestId: requestInput,
+    language: languageInput,
+    people: array(personInput.required()).max(6).default([]),
+    /** `link`: no letter goes out; a link is copied or read out later. */
+    by: mixed<"letter" | "link">().oneOf(["letter", "link"]).default("letter"),
+  }),
+);
+export type SendError =
+  | CommonError
+  | { readonly reason: "no-contact" }
+  | { readonly reason: "not-in-use" }
+  | { readonly reason: "nobody-there" };
+
+/** Makes the packet, its personal links and their letters in one go. The same request again finds the packet it made. */
+export const sendPacket = command({
+  name: "send-packet",
+  access: "packet.send",
+  input: sendPacketSchema,
+  async run(
+    ctx,
+    { requestId, visitId, clientId, language, people, by, ...wishes },
+  ): Promise<Result<{ packetId: Id<"Packet"> }, SendError>> {
+    const found = await targetOf(ctx, { visitId, clientId });
+    return found.ok ? sendOne(ctx, requestId, found.value, wishes, { language, people, by }) : found;
+  },
+});
+
+interface ForOne {
+  readonly language?: string | undefined;
+  readonly people?: readonly { readonly relationId: Id<"Relation"> | null; readonly role: LinkRole }[];
+  readonly by?: "letter" | "link";
+  readonly likeLast?: Packet;
+}
+/** One packet to one client and whoever fills it in with them. The same request again finds the packet it made. */
+export async function sendOne(
+  ctx: Context<StaffActor>,
+  requestId: string,
+  target: Target,
+  wishes: Wishes,
+  { language, people = [], by = "letter", likeLast }: ForOne = {},
+): Promise<Result<{ packetId: Id<"Packet"> }, SendError>> {
+  const { repo, practice, now, random } = ctx;
+  const { client, visit, staffId } = target;
+  const { questionnaireIds, prefillIds, expiresOn, dueOn, line, door, leafletIds, repeats } = wishes;
+  const recipient = await recipientFor(ctx, client, undefined, language);
+  if (by === "letter" && !recipient.contact) return fail({ reason: "no-contact" });
+  const others = await inOrder(
+    people.filter((p) => p.relationId !== (recipient.relationId ?? null)),
+    async ({ relationId, role }) => ({
+      role,
+      relationId,
+      recipient: await recipientFor(ctx, client, relationId, language),
+    }),
+  );
+  if (others.some((o) => (o.recipient.relationId ?? null) !== o.relationId || o.recipient.ended))
+    return fail({ reason: "nobody-there" });
+  if (others.some((o) => !o.recipient.contact)) return fail({ reason: "no-contact" });
+  const expiry = endOf(ctx, expiresOn ?? usualExpiry(ctx));
+  if (!expiry.ok) return expiry;
+  const asked = await versionsOf(ctx, questionnaireIds);
+  if (!asked.ok) return asked;
+  const leaflets = (await repo.leaflets.all(practice.id))
+    .filter((l) => leafletIds.includes(l.id) && !l.retiredAt)
+    .map((l) => l.id);
+  if (leaflets.length < new Set(leafletIds).size) return notFound;
+
+  const packetId = random.id<"Packet">();
+  const expiresAt = expiry.value;
+  const parts = asked.value.map(({ id, versionId }, position) => ({
+    id: random.id<"Part">(),
+    packetId,
+    versionId,
+    position,
+    prefill: likeLast !== undefined || prefillIds.includes(id),
+  }));
+  const fresh = await repo.packets.add(
+    {
+      id: packetId,
+      practiceId: practice.id,
+      requestId,
+      clientId: client.id,
+      relationId: recipient.relationId ?? null,
+      visitId: visit?.id ?? null,
+      repeats,
+      leaflets,
+      staffId,
+      state: by === "link" ? "ready" : "sent",
+      createdAt: now,
+      sentAt: by === "link" ? null : now,
+      expiresAt,
+      dueOn: dueOn ?? null,
+      language: language ?? null,
+      door: door ?? null,
+      personalLine: line ? repo.packets.seal(packetId, "personalLine", line) : null,
+    },
+    parts,
+  );
+  if (!fresh) {
+    const first = await repo.packets.byRequest(requestId);
+    ctx.journal("packet.send-repeated", `packet:${first?.id ?? ""}`);
+    return first ? ok({ packetId: first.id }) : notFound;
+  }
+  if (likeLast) await beginLike(ctx, likeLast, parts);
+  else await beginWithChart(ctx, client.id, parts);
+  const linked = { id: packetId, expiresAt, language: language ?? null, leaflets };
+  if (by === "letter") await issueLink(ctx, linked, recipient, target, "packet", { line });
+  for (const other of others)
+    await issueLink(ctx, linked, other.recipient, target, "packet", { role: other.role, line });
+  ctx.journal("packet.send", `packet:${packetId}`, {
+    questionnaires: parts.length,
+    by: by === "link" ? "link" : recipient.contact!.channel,
+    ...(others.length > 0 ? { people: others.length + 1 } : {}),
+    ...(repeats ? { repeats } : {}),
+    ...(door ? { door } : {}),
+  });
+  return ok({ packetId });
+}
+
+/**
+ * Begins parts with what was answered in an earlier packet, to be said right or changed. What a measure or a consent asks is
+ * asked anew: the one is about now, the other is agreed to each time. So is what the questionnaire no longer takes, and files.
+ */
+async function beginLike(
+  { repo, now }: Context,
+  last: Packet,
+  parts: readonly { readonly id: Id<"Part">; readonly versionId: Id<"Version"> }[],
+): Promise<void> {
+  const before = await inOrder(await repo.packets.parts(last.id), async (part) => ({
+    part,
+    questionnaireId: await repo.questionnaires.ofVersion(part.versionId),
+  }));
+  for (const { id, versionId } of parts) {
+    const questionnaire = await repo.questionnaires.definition(versionId);
+    const questionnaireId = await repo.questionnaires.ofVersion(versionId);
+    const same = before.find((b) => b.questionnaireId === questionnaireId);
+    if (!same || questionnaire.kind === "measure" || questionnaire.kind === "consent") continue;
+    const changes = (await repo.packets.kept(same.part.id))
+      .map((k) => k.change)
+      .filter(
+        (c) =>
+          readChange(questionnaire, c).ok &&
+          (c.kind === "rows" || (c.values.length > 0 && c.values.every((v) => v.type !== "attachment"))),
+      );
+    if (changes.length > 0) await repo.packets.prefill(id, changes, now);
+  }
+}
+
+/** A new packet with what a returned one asked, on the versions in use by now, begun with its answers. */
+export const askOnceMore = command({
+  name: "ask-once-more",
+  access: "packet.send",
+  input: object({ packetId: idInput<"Packet">(), requestId: requestInput }),
+  async run(ctx, { packetId, requestId }): Promise<Result<{ packetId: Id<"Packet"> }, SendError>> {
+    const { repo, practice } = ctx;
+    const last = await repo.packets.byId(practice.id, packetId);
+    const target =
+      last && last.returnedAt && (last.state === "returned" || last.state === "settled")
+        ? await targetOfPacket(ctx, last)
+        : undefined;
+    if (!last || !target) return notFound;
+    const ids = await inOrder(await repo.packets.parts(packetId), (p) => repo.questionnaires.ofVersion(p.versionId));
+    const before = await linkHolders(ctx, last, target.client);
+    return sendOne(
+      ctx,
+      requestId,
+      { ...target, visit: undefined },
+      { questionnaireIds: ids, prefillIds: [], leafletIds: [], repeats: false },
+      {
+        ...(last.language ? { language: last.language } : {}),
+        likeLast: last,
+        people: before
+          .filter((p) => p.recipient.contact)
+          .map((p) => ({ relationId: p.recipient.relationId ?? null, role: p.role })),
+      },
+    );
+  },
+});
+
+/** The versions in use of what was chosen, each once and in its order; refused as a whole where one cannot be sent. */
+export async function versionsOf(
+  ctx: Context<StaffActor>,
+  ids: readonly Id<"Questionnaire">[],
+): Promise<Result<{ id: Id<"Questionnaire">; versionId: Id<"Version"> }[], SendError>> {
+  const rows = await inOrder([...new Set(ids)], (id) => questionnaireFor(ctx, id, "use"));
+  const versions = rows.flatMap((q) =>
+    q.ok && q.value.state === "active" && q.value.inUse ? [{ id: q.value.id, versionId: q.value.inUse }] : [],
+  );
+  return versions.length === rows.length ? ok(versions) : fail({ reason: "not-in-use" });
+}
+
+/** The letter as it would be, to whoever sends it, with a link to rehearse the first questionnaire. Nothing goes to the client. */
+export const sendTest = command({
+  name: "send-test",
+  access: "packet.send",
+  input: targetInput.concat(
+    object({
+      questionnaireIds: chosen,
+      expiresOn: string().max(10).optional(),
+      language: languageInput,
+      line: lineInput,
+    }),
+  ),
+  async run(
+    ctx,
+    { questionnaireIds, expiresOn, language, line, ...target },
+  ): Promise<Result<{ to: string }, SendError>> {
+    const { actor } = ctx;
+    const found = await targetOf(ctx, target);
+    if (!found.ok) return found;
+    const asked = await versionsOf(ctx, questionnaireIds);
+    if (!asked.ok) return asked;
+    const expiry = endOf(ctx, expiresOn ?? usualExpiry(ctx));
+    if (!expiry.ok) return expiry;
+    const read = language ?? found.value.client.language;
+    await sendLetter(
+      ctx,
+      letterKindFor(found.value),
+      null,
+      {
+        relationId: undefined,
+        ended: false,
+        firstName: actor.name,
+        name: actor.name,
+        language: read,
+        relation: undefined,
+        email: actor.email,
+        phone: undefined,
+        contact: { channel: "email", to: actor.email, masked: "" },
+      },
+      letterValues(
+        ctx,
+        found.value,
+        { expiresAt: expiry.value, language: read },
+        `${ctx.origin}/library/${asked.value[0]!.id}/rehearse?in=${read}`,
+      ),
+      line,
+    );
+    ctx.journal("packet.test", "practice", { questionnaires: asked.value.length });
+    return ok({ to: actor.email });
+  },
+});
+
+/** The letter as this person would get it, before it is sent; its link is made when it is. */
+export const previewLetter = query({
+  name: "preview-letter",
+  access: "packet.send",
+  input: targetInput.concat(
+    object({ expiresOn: string().max(10).optional(), language: languageInput, line: lineInput }),
+  ),
+  async run(
+    ctx,
+    { expiresOn, language, line, ...target },
+  ): Promise<Result<{ channel: "email" | "text"; subject: string; body: string }, SendError>> {
+    const found = await targetOf(ctx, target);
+    if (!found.ok) return found;
+    const recipient = await recipientFor(ctx, found.value.client, undefined, language);
+    if (!recipient.contact) return fail({ reason: "no-contact" });
+    const expiry = endOf(ctx, expiresOn ?? usualExpiry(ctx));
+    if (!expiry.ok) return expiry;
+    const { channel } = recipient.contact;
+    // As long as a real one, so that the parts of a text are counted right.
+    const link = `${ctx.origin}/p/${"x".repeat(43)}`;
+    return ok({
+      channel,
+      ...(await letterTo(
+        ctx,
+        letterKindFor(found.value),
+        recipient,
+        channel,
+        letterValues(ctx, found.value, { expiresAt: expiry.value, language: language ?? null }, link),
+        line,
+      )),
+    });
+  },
+});
