@@ -3,6 +3,7 @@ import next from "@next/eslint-plugin-next";
 import parser from "@typescript-eslint/parser";
 import { defineConfig } from "eslint/config";
 import boundaries from "eslint-plugin-boundaries";
+import shortNames from "./scripts/lint-names.mjs";
 
 const folder = (type, pattern) => ({ type, pattern, partialMatch: false });
 const coreParts = [
@@ -99,6 +100,12 @@ const plainLink = {
 
 export default defineConfig(
   { ignores: ["src/db/migrations/**"] },
+  {
+    files: ["{src,tests,demo,bench,scripts}/**/*.{ts,tsx,mjs}"],
+    languageOptions: { parser, parserOptions: { ecmaFeatures: { jsx: true } } },
+    plugins: { names: { rules: { short: shortNames } } },
+    rules: { "names/short": "error" },
+  },
   { files: ["src/**/*.{ts,tsx}"], languageOptions: { parser, parserOptions: { ecmaFeatures: { jsx: true } } } },
   {
     files: ["src/**/*.{ts,tsx}"],

@@ -83,12 +83,12 @@ async function load(kind: "PGlite" | "PostgreSQL", env: Readonly<Record<string, 
   const seeded = await seedPeople(app);
   const maren = staffAs(app, seeded.staff["maren"]!, "maren");
   const people: Client[] = [];
-  for (let n = 0; n < clients; n++) {
+  for (let index = 0; index < clients; index++) {
     const clientId = must(
       await run(app, useCases.addClient, maren, {
         requestId: app.ports.random.id(),
-        firstName: `P${n}`,
-        email: `p.${n}@mail.example`,
+        firstName: `P${index}`,
+        email: `p.${index}@mail.example`,
         anyway: true,
       }),
     ).id;
@@ -103,7 +103,7 @@ async function load(kind: "PGlite" | "PostgreSQL", env: Readonly<Record<string, 
     people.push({
       packetId,
       partId: part!.id,
-      pass: await enter(app, packetId, `10.0.0.${n}`),
+      pass: await enter(app, packetId, `10.0.0.${index}`),
       agent: new Agent({ keepAlive: true, maxSockets: 1 }),
     });
   }
@@ -113,20 +113,20 @@ async function load(kind: "PGlite" | "PostgreSQL", env: Readonly<Record<string, 
   // Who fills in has opened the page: it asks for it, and the server knows the pass from then on.
   for (const person of people) await openPage(person);
   const alone: number[] = [];
-  for (let i = 0; i < 120; i++) {
-    const { took } = await save(people[i % 20]!, `warm ${i}`);
-    if (i >= 20) alone.push(took);
+  for (let index = 0; index < 120; index++) {
+    const { took } = await save(people[index % 20]!, `warm ${index}`);
+    if (index >= 20) alone.push(took);
   }
   const together: number[] = [];
   const acknowledged = new Map<string, number>();
   await Promise.all(
     people.map(async (person) => {
-      for (let n = 1; n <= savesEach; n++) {
+      for (let index = 1; index <= savesEach; index++) {
         await pause();
-        const { status, took } = await save(person, `answer ${n}`);
+        const { status, took } = await save(person, `answer ${index}`);
         if (status !== 200) throw new Error(`A save answered ${status}.`);
         together.push(took);
-        acknowledged.set(person.packetId, n);
+        acknowledged.set(person.packetId, index);
       }
     }),
   );
@@ -166,13 +166,13 @@ async function load(kind: "PGlite" | "PostgreSQL", env: Readonly<Record<string, 
 
   // Five hundred people written to.
   const clientIds: string[] = [];
-  for (let n = 0; n < many; n++)
+  for (let index = 0; index < many; index++)
     clientIds.push(
       must(
         await run(app, useCases.addClient, maren, {
           requestId: app.ports.random.id(),
-          firstName: `M${n}`,
-          email: `m.${n}@mail.example`,
+          firstName: `M${index}`,
+          email: `m.${index}@mail.example`,
           anyway: true,
         }),
       ).id,

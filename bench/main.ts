@@ -38,11 +38,11 @@ interface Took {
 /** Two pieces of work by turns: on a busy machine the minute matters more than the code, so a baseline is taken in the same one. */
 async function timedByTurns(times: number, ...works: ((i: number) => Promise<unknown>)[]): Promise<Took[]> {
   const took: number[][] = works.map(() => []);
-  for (let i = -Math.min(50, times); i < times; i++) {
-    for (const [n, work] of works.entries()) {
+  for (let position = -Math.min(50, times); position < times; position++) {
+    for (const [index, work] of works.entries()) {
       const t = performance.now();
-      await work(i);
-      if (i >= 0) took[n]!.push(performance.now() - t);
+      await work(position);
+      if (position >= 0) took[index]!.push(performance.now() - t);
     }
   }
   return took
@@ -91,25 +91,28 @@ async function openRaw(): Promise<{ insert(): Promise<void>; close(): Promise<vo
 /** 300 questions in 20 sections, half of them shown by one or two earlier answers. */
 function largeQuestionnaire(): Questionnaire {
   const types = ["boolean", "choice", "integer"] as const;
-  const ask = (i: number): Item => {
-    const condition = (of: number) => ({
-      question: `q${of}`,
-      operator: "=" as const,
-      answer:
-        of % 3 === 0
-          ? { type: "boolean" as const, value: true }
-          : of % 3 === 1
-            ? { type: "coding" as const, value: { code: "o1" } }
-            : { type: "integer" as const, value: 2 },
-    });
-    const conditions = i % 2 === 1 && i > 8 ? [condition(i - 3), ...(i % 4 === 1 ? [condition(i - 8)] : [])] : [];
-    const type = types[i % 3]!;
+  const ask = (index: number): Item => {
+    const condition = (of: number) => {
+      const answerOf = () => {
+        if (of % 3 === 0) return { type: "boolean" as const, value: true };
+        if (of % 3 === 1) return { type: "coding" as const, value: { code: "o1" } };
+        return { type: "integer" as const, value: 2 };
+      };
+      return {
+        question: `q${of}`,
+        operator: "=" as const,
+        answer: answerOf(),
+      };
+    };
+    const conditions =
+      index % 2 === 1 && index > 8 ? [condition(index - 3), ...(index % 4 === 1 ? [condition(index - 8)] : [])] : [];
+    const type = types[index % 3]!;
     return {
-      linkId: `q${i}`,
-      text: `Question ${i}`,
+      linkId: `q${index}`,
+      text: `Question ${index}`,
       type,
       codes: [],
-      required: i % 3 === 0,
+      required: index % 3 === 0,
       repeats: false,
       readOnly: false,
       items: [],
@@ -118,17 +121,17 @@ function largeQuestionnaire(): Questionnaire {
         type === "choice"
           ? [0, 1, 2].map((o) => ({ value: { type: "coding", value: { code: `o${o}` } }, ordinal: o }))
           : [],
-      ...(conditions.length > 0 ? { shownWhen: { behavior: i % 4 === 1 ? "any" : "all", conditions } } : {}),
+      ...(conditions.length > 0 ? { shownWhen: { behavior: index % 4 === 1 ? "any" : "all", conditions } } : {}),
     };
   };
-  const items = Array.from({ length: 20 }, (_, s): Item => ({
+  const items = Array.from({ length: 20 }, (_, step): Item => ({
     type: "group",
-    linkId: `s${s}`,
-    text: `Section ${s}`,
+    linkId: `s${step}`,
+    text: `Section ${step}`,
     codes: [],
     required: false,
     repeats: false,
-    items: Array.from({ length: 15 }, (_x, i) => ask(s * 15 + i)),
+    items: Array.from({ length: 15 }, (_x, i) => ask(step * 15 + i)),
   }));
   return {
     url: "urn:bench",
@@ -250,24 +253,24 @@ const send = async (): Promise<Id<"Packet">> =>
 const [typed] = await repo.clients.visitsBetween(practice.id, instant(0), instant("2100-01-01T00:00:00Z"));
 const day = "2031-05-05";
 const dayStart = instantMs(instant(`${day}T07:00:00Z`));
-const visits = Array.from({ length: 40 }, (_, i) => ({
+const visits = Array.from({ length: 40 }, (_, index) => ({
   id: app.ports.random.id<"Visit">(),
   practiceId: practice.id,
-  clientId: Object.values(seeded.clients).filter((c) => c !== seeded.clients["otto"])[i % 9]!,
+  clientId: Object.values(seeded.clients).filter((c) => c !== seeded.clients["otto"])[index % 9]!,
   staffId: seeded.staff["maren"]!,
-  startsAt: instant(dayStart + i * 600_000),
-  endsAt: instant(dayStart + (i + 1) * 600_000),
+  startsAt: instant(dayStart + index * 600_000),
+  endsAt: instant(dayStart + (index + 1) * 600_000),
   visitTypeId: undefined as never,
 }));
 const { rows } = (await app.database.db.execute(
   `select visit_type_id as id from visit where id = '${typed!.id}'`,
 )) as unknown as { rows: { id: Id<"VisitType"> }[] };
 await repo.clients.addVisits(visits.map((v) => ({ ...v, visitTypeId: rows[0]!.id })));
-for (const v of visits.slice(0, 20))
+for (const value of visits.slice(0, 20))
   must(
     await run(app, useCases.sendPacket, maren, {
       requestId: app.ports.random.id(),
-      visitId: v.id,
+      visitId: value.id,
       questionnaireIds: seeded.questionnaires,
     }),
   );
@@ -293,12 +296,12 @@ const full = {
   },
 };
 const packets: Id<"Packet">[] = [];
-for (let i = 0; i < 25; i++) {
+for (let index = 0; index < 25; index++) {
   const id = await send();
   // An hour apart: so many codes at once are refused.
   const then = createApplication(app.database, {
     ...app.ports,
-    clock: { now: () => instant(instantMs(app.ports.clock.now()) + i * 3_600_000) },
+    clock: { now: () => instant(instantMs(app.ports.clock.now()) + index * 3_600_000) },
   });
   await walkThrough(
     then,
@@ -370,10 +373,10 @@ const put = (path: string, headers: Record<string, string>, body: string): Promi
     );
     sent.once("error", reject).end(body);
   });
-const [raw, saving] = (await timedByTurns(rounds, rawDatabase.insert, async (i) => {
+const [raw, saving] = (await timedByTurns(rounds, rawDatabase.insert, async (index) => {
   const body = JSON.stringify({
     partId,
-    changes: [{ kind: "values", key: "occupation", values: [{ type: "string", value: `answer ${i}` }] }],
+    changes: [{ kind: "values", key: "occupation", values: [{ type: "string", value: `answer ${index}` }] }],
   });
   const status = await put(
     `/f/${packetId}/answers`,
@@ -397,13 +400,13 @@ if (!phq.ok) throw new Error("The PHQ-9 file does not read.");
 const total = allQuestions(phq.value).find((i) => i.score)!;
 const expression = fhirpath.compile(scoreExpression(phq.value, total), r4);
 const file = writeQuestionnaire(phq.value);
-const responses = Array.from({ length: 60 }, (_, n) => {
+const responses = Array.from({ length: 60 }, (_, index) => {
   const given: Answers = {
     rows: {},
     values: Object.fromEntries(
       total.score!.items.map((id, i) => [
         id,
-        [allQuestions(phq.value).find((x) => x.linkId === id)!.options[(n + i) % 4]!.value],
+        [allQuestions(phq.value).find((x) => x.linkId === id)!.options[(index + i) % 4]!.value],
       ]),
     ),
   };

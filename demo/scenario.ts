@@ -226,32 +226,34 @@ export const otherDays: Readonly<Record<number, readonly DemoVisit[]>> = Object.
     const slots = ["09:00", "10:15", "11:30", "14:00", "15:15"];
     return [
       offset,
-      slots.map((at, i): DemoVisit => {
-        const client = clients[(offset * 3 + i * 2 + 100) % clients.length]!;
+      slots.map((at, index): DemoVisit => {
+        const client = clients[(offset * 3 + index * 2 + 100) % clients.length]!;
         return {
           client: client.key,
           at,
-          type: visitTypes[(offset + i + 50) % visitTypes.length]!,
-          staff: (["maren", "tobias", "salma"] as const)[(offset + i + 30) % 3]!,
+          type: visitTypes[(offset + index + 50) % visitTypes.length]!,
+          staff: (["maren", "tobias", "salma"] as const)[(offset + index + 30) % 3]!,
         };
       }),
     ];
   }),
 );
 /** Earlier visits, so that everybody has a past: days before today. */
-export const earlierVisits: readonly (DemoVisit & { readonly daysAgo: number })[] = clients.flatMap((c, i) => [
-  {
-    client: c.key,
-    staff: (["maren", "tobias", "salma"] as const)[i % 3]!,
-    type: "First visit" as const,
-    at: "10:00",
-    daysAgo: 120 + i,
-  },
-  {
-    client: c.key,
-    staff: (["maren", "tobias", "salma"] as const)[i % 3]!,
-    type: "Follow-up" as const,
-    at: "11:00",
-    daysAgo: 60 + i,
-  },
-]);
+export const earlierVisits: readonly (DemoVisit & { readonly daysAgo: number })[] = clients.flatMap(
+  (condition, index) => [
+    {
+      client: condition.key,
+      staff: (["maren", "tobias", "salma"] as const)[index % 3]!,
+      type: "First visit" as const,
+      at: "10:00",
+      daysAgo: 120 + index,
+    },
+    {
+      client: condition.key,
+      staff: (["maren", "tobias", "salma"] as const)[index % 3]!,
+      type: "Follow-up" as const,
+      at: "11:00",
+      daysAgo: 60 + index,
+    },
+  ],
+);

@@ -52,9 +52,9 @@ export async function seedPeople(app: Application): Promise<Seeded> {
 
   const passwordHash = await passwords.hash(demoPassword);
   const staff: Record<string, Id<"Staff">> = {};
-  for (const { key, ...s } of staffList) {
+  for (const { key, ...step } of staffList) {
     staff[key] = random.id<"Staff">();
-    await repo.staff.add({ id: staff[key], practiceId: practice.id, passwordHash, ...s });
+    await repo.staff.add({ id: staff[key], practiceId: practice.id, passwordHash, ...step });
   }
   const types: Record<string, Id<"VisitType">> = {};
   for (const name of visitTypes) {
@@ -64,12 +64,12 @@ export async function seedPeople(app: Application): Promise<Seeded> {
 
   const clientIds: Record<string, Id<"Client">> = {};
   const started = instant(instantMs(now) - 130 * 86_400_000);
-  for (const c of clients) {
-    const id = (clientIds[c.key] = random.id<"Client">());
+  for (const condition of clients) {
+    const id = (clientIds[condition.key] = random.id<"Client">());
     const posting = random.id<"Posting">();
     const changes: EntryChange[] = [
-      ...Object.entries(c.chart).map(([field, value]): EntryChange => ({ kind: "set", field, value })),
-      ...Object.entries(c.rows ?? {}).flatMap(([field, rows]) =>
+      ...Object.entries(condition.chart).map(([field, value]): EntryChange => ({ kind: "set", field, value })),
+      ...Object.entries(condition.rows ?? {}).flatMap(([field, rows]) =>
         rows.map((value): EntryChange => ({ kind: "row", field, row: random.id<"Row">(), value })),
       ),
     ];
@@ -82,8 +82,8 @@ export async function seedPeople(app: Application): Promise<Seeded> {
     await repo.clients.add({
       id,
       practiceId: practice.id,
-      language: c.language ?? "en",
-      prefers: c.prefers ?? "email",
+      language: condition.language ?? "en",
+      prefers: condition.prefers ?? "email",
       createdAt: started,
       identity,
     });
@@ -100,22 +100,22 @@ export async function seedPeople(app: Application): Promise<Seeded> {
       },
       changes.map((change) => ({ change, source })),
     );
-    if (c.relation) {
-      const { kind, ...person } = c.relation;
+    if (condition.relation) {
+      const { kind, ...person } = condition.relation;
       await repo.clients.addRelation({ id: random.id<"Relation">(), clientId: id, kind, prefers: "email", person });
     }
   }
 
   const today = dayIn(now, practice.zone);
   const visits: Record<string, Id<"Visit">> = {};
-  const row = (v: DemoVisit, day: string) => {
-    const startsAt = momentAt(day, v.at, practice.zone);
+  const row = (visit: DemoVisit, day: string) => {
+    const startsAt = momentAt(day, visit.at, practice.zone);
     return {
       id: random.id<"Visit">(),
       practiceId: practice.id,
-      clientId: clientIds[v.client]!,
-      staffId: staff[v.staff]!,
-      visitTypeId: types[v.type]!,
+      clientId: clientIds[visit.client]!,
+      staffId: staff[visit.staff]!,
+      visitTypeId: types[visit.type]!,
       startsAt,
       endsAt: instant(instantMs(startsAt) + 45 * 60_000),
     };
@@ -143,13 +143,13 @@ export async function seedPeople(app: Application): Promise<Seeded> {
 }
 
 export function staffAs(_app: Application, id: Id<"Staff">, key: (typeof staffList)[number]["key"]) {
-  const s = staffList.find((x) => x.key === key)!;
+  const step = staffList.find((x) => x.key === key)!;
   return {
     kind: "staff" as const,
     id,
-    name: s.name,
-    email: s.email,
-    role: s.role,
+    name: step.name,
+    email: step.email,
+    role: step.role,
     sessionDigest: "",
     address: "127.0.0.1",
     device: "demo",

@@ -1,5 +1,5 @@
 import { Document, Page, renderToBuffer, Text, View } from "@react-pdf/renderer";
-import { ink, registerFonts, s } from "./paper-style";
+import { ink, registerFonts, styles } from "./paper-style";
 
 /** One line of a questionnaire to be filled in by hand. */
 export interface BlankLine {
@@ -28,58 +28,62 @@ export async function renderBlankPaper(paper: BlankPaper): Promise<Uint8Array<Ar
   return new Uint8Array(
     await renderToBuffer(
       <Document title={paper.title} author={paper.practice} producer="Kind Ledger" creator="Kind Ledger">
-        <Page size="A4" style={s.page}>
-          <Text style={s.practice}>{paper.practice}</Text>
-          <Text style={s.title}>{paper.title}</Text>
-          <View style={{ ...s.facts, flexDirection: "row", gap: 16 }}>
+        <Page size="A4" style={styles.page}>
+          <Text style={styles.practice}>{paper.practice}</Text>
+          <Text style={styles.title}>{paper.title}</Text>
+          <View style={{ ...styles.facts, flexDirection: "row", gap: 16 }}>
             <View style={{ width: "60%" }}>
-              <Text style={s.soft}>{paper.words.name}</Text>
+              <Text style={styles.soft}>{paper.words.name}</Text>
               {rule}
             </View>
             <View style={{ width: "35%" }}>
-              <Text style={s.soft}>{paper.words.date}</Text>
+              <Text style={styles.soft}>{paper.words.date}</Text>
               {rule}
             </View>
           </View>
-          {paper.lines.map((l, i) =>
-            l.kind === "section" ? (
-              <Text
-                key={i}
-                style={{ ...s.practice, fontSize: 13, marginTop: 10, marginBottom: 4 }}
-                minPresenceAhead={60}
-              >
-                {l.text}
-              </Text>
-            ) : l.kind === "text" ? (
-              <Text key={i} style={s.text}>
-                {l.text}
-              </Text>
-            ) : (
-              <View key={i} style={{ marginBottom: 9 }} wrap={false}>
-                {l.only ? <Text style={s.soft}>{l.only}</Text> : null}
-                <Text style={{ fontWeight: 600 }}>{l.text}</Text>
-                {l.help ? <Text style={s.soft}>{l.help}</Text> : null}
+          {paper.lines.map((line, index) => {
+            if (line.kind === "section")
+              return (
+                <Text
+                  key={index}
+                  style={{ ...styles.practice, fontSize: 13, marginTop: 10, marginBottom: 4 }}
+                  minPresenceAhead={60}
+                >
+                  {line.text}
+                </Text>
+              );
+            if (line.kind === "text")
+              return (
+                <Text key={index} style={styles.text}>
+                  {line.text}
+                </Text>
+              );
+            return (
+              <View key={index} style={{ marginBottom: 9 }} wrap={false}>
+                {line.only ? <Text style={styles.soft}>{line.only}</Text> : null}
+                <Text style={{ fontWeight: 600 }}>{line.text}</Text>
+                {line.help ? <Text style={styles.soft}>{line.help}</Text> : null}
                 <View style={{ flexDirection: "row", flexWrap: "wrap", gap: 4, marginTop: 3 }}>
-                  {l.options.map((o, n) => (
+                  {line.options.map((o, n) => (
                     <View key={n} style={{ flexDirection: "row", alignItems: "center", marginRight: 14 }}>
                       <View style={{ width: 9, height: 9, border: `0.8pt solid ${ink}`, marginRight: 5 }} />
                       <Text>{o}</Text>
                     </View>
                   ))}
                 </View>
-                {Array.from({ length: l.rules }, (_, n) => (
+                {Array.from({ length: line.rules }, (_, n) => (
                   <View key={n} style={{ borderBottom: "0.5pt solid #8d8474", height: 18 }} />
                 ))}
               </View>
-            ),
-          )}
+            );
+          })}
           {paper.signed && (
-            <View style={s.signature} wrap={false}>
-              <Text style={s.soft}>{paper.words.signature}</Text>
+            <View style={styles.signature} wrap={false}>
+              <Text style={styles.soft}>{paper.words.signature}</Text>
               {rule}
             </View>
           )}
-          <View style={s.foot} fixed>
+          <View style={styles.foot} fixed>
             <Text>
               {paper.title}, version {paper.version}
             </Text>

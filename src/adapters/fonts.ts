@@ -8,8 +8,8 @@ import { inflateSync } from "node:zlib";
 export function unpackWoff(woff: Buffer): Buffer {
   if (woff.readUInt32BE(0) !== 0x774f4646) throw new RangeError("Not a WOFF 1.0 font.");
   const count = woff.readUInt16BE(12);
-  const tables = Array.from({ length: count }, (_, n) => {
-    const at = 44 + n * 20;
+  const tables = Array.from({ length: count }, (_, index) => {
+    const at = 44 + index * 20;
     const offset = woff.readUInt32BE(at + 4);
     const packed = woff.readUInt32BE(at + 8);
     const length = woff.readUInt32BE(at + 12);

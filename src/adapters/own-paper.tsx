@@ -1,6 +1,6 @@
 import { Document, Page, renderToBuffer, Text, View } from "@react-pdf/renderer";
 import { directionOf, instantMs, type Instant } from "../core/shared";
-import { registerFonts, s } from "./paper-style";
+import { registerFonts, styles } from "./paper-style";
 
 /** What somebody wrote, on paper for them to keep: in the words they read, without scores or anything of the practice's. */
 export interface OwnPaper {
@@ -34,24 +34,24 @@ export async function renderOwnPaper(paper: OwnPaper): Promise<Uint8Array<ArrayB
         creator="Kind Ledger"
         language={paper.language}
       >
-        <Page size="A4" style={s.page}>
-          <Text style={{ ...s.practice, ...side }}>{paper.practice}</Text>
-          <View style={s.facts}>
+        <Page size="A4" style={styles.page}>
+          <Text style={{ ...styles.practice, ...side }}>{paper.practice}</Text>
+          <View style={styles.facts}>
             <Text style={side}>{paper.person}</Text>
             <Text style={side}>{when}</Text>
           </View>
           {paper.parts.map((part) => (
             <View key={part.title}>
-              <Text style={{ ...s.title, ...side }}>{part.title}</Text>
+              <Text style={{ ...styles.title, ...side }}>{part.title}</Text>
               {part.lines.map((l, i) => (
-                <View key={i} style={{ ...s.row, flexDirection: flow.flexDirection }} wrap={false}>
+                <View key={i} style={{ ...styles.row, flexDirection: flow.flexDirection }} wrap={false}>
                   <Text style={{ width: "55%", paddingHorizontal: 6, ...side }}>{l.question}</Text>
                   <Text style={{ width: "45%", fontWeight: 600, ...side }}>{l.answer === "" ? "–" : l.answer}</Text>
                 </View>
               ))}
             </View>
           ))}
-          <View style={s.foot} fixed>
+          <View style={styles.foot} fixed>
             <Text>{paper.practice}</Text>
             <Text render={({ pageNumber, totalPages }) => `${pageNumber} / ${totalPages}`} />
           </View>

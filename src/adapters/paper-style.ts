@@ -64,7 +64,7 @@ export const soft = "#5b574f";
 export const rule = "#8d8474";
 const sans = ["Sans", "SansExt", "Arabic"];
 const serif = ["Serif", "SerifRest", "SerifArabic"];
-export const s = StyleSheet.create({
+export const styles = StyleSheet.create({
   page: { padding: "18mm 18mm 22mm", fontFamily: sans, fontSize: 10, lineHeight: 1.4, color: ink },
   practice: { fontFamily: serif, fontWeight: 500, color: plum, fontSize: 11 },
   title: { fontFamily: serif, fontWeight: 500, fontSize: 20, marginTop: 4, marginBottom: 8, lineHeight: 1.2 },

@@ -3,7 +3,7 @@ import type { QuotedAnswer } from "../core/notes";
 import type { Score } from "../core/scoring";
 import type { SignedStatement } from "../core/signing";
 import { instantMs, type Instant } from "../core/shared";
-import { ink, registerFonts, s } from "./paper-style";
+import { ink, registerFonts, styles } from "./paper-style";
 
 /** What stands on the finished paper of one returned questionnaire. */
 export interface Paper {
@@ -65,72 +65,72 @@ function PaperDocument({ paper }: { readonly paper: Paper }) {
       creator="Kind Ledger"
       creationDate={new Date(paper.returnedAt)}
     >
-      <Page size="A4" style={s.page}>
-        <Text style={s.practice}>{paper.practice}</Text>
-        <Text style={s.title}>{paper.title}</Text>
-        <View style={s.facts}>
+      <Page size="A4" style={styles.page}>
+        <Text style={styles.practice}>{paper.practice}</Text>
+        <Text style={styles.title}>{paper.title}</Text>
+        <View style={styles.facts}>
           {facts.map(([name, value]) => (
             <View key={name} style={{ flexDirection: "row" }}>
-              <Text style={s.margin}>{name}</Text>
+              <Text style={styles.margin}>{name}</Text>
               <Text style={{ width: "72%" }}>{value}</Text>
             </View>
           ))}
         </View>
         {paper.texts.map((t) => (
-          <Text key={t} style={s.text}>
+          <Text key={t} style={styles.text}>
             {t}
           </Text>
         ))}
         {paper.scores.map((score) => (
-          <View key={score.linkId} style={s.row} wrap={false}>
-            <Text style={s.margin}>Score</Text>
-            <Text style={s.asked}>{score.title}</Text>
-            <Text style={s.said}>
+          <View key={score.linkId} style={styles.row} wrap={false}>
+            <Text style={styles.margin}>Score</Text>
+            <Text style={styles.asked}>{score.title}</Text>
+            <Text style={styles.said}>
               {score.value === undefined
                 ? `not given (${score.answered} of ${score.items} answered)`
                 : `${score.value} of ${score.range[1]}${score.band ? `, ${score.band.label}` : ""}`}
             </Text>
           </View>
         ))}
-        {lines.map((l, i) => (
-          <View key={l.key} style={s.row} wrap={false}>
-            <Text style={s.margin}>
-              {l.section !== lines[i - 1]?.section && l.section !== paper.title ? l.section : ""}
+        {lines.map((line, index) => (
+          <View key={line.key} style={styles.row} wrap={false}>
+            <Text style={styles.margin}>
+              {line.section !== lines[index - 1]?.section && line.section !== paper.title ? line.section : ""}
             </Text>
-            <Text style={s.asked}>{l.question}</Text>
-            <Text style={s.said}>{l.answer === "" ? "–" : l.answer}</Text>
+            <Text style={styles.asked}>{line.question}</Text>
+            <Text style={styles.said}>{line.answer === "" ? "–" : line.answer}</Text>
           </View>
         ))}
         {paper.signedWords.length > 0 && (
-          <View style={s.signature}>
-            <Text style={s.soft}>As it was read and signed:</Text>
+          <View style={styles.signature}>
+            <Text style={styles.soft}>As it was read and signed:</Text>
             {paper.signedWords.map((t, i) => (
-              <Text key={i} style={s.text}>
+              <Text key={i} style={styles.text}>
                 {t}
               </Text>
             ))}
           </View>
         )}
         {paper.signatures.map(({ statement, digest, at, address, device }) => (
-          <View key={digest} style={s.signature} wrap={false}>
+          <View key={digest} style={styles.signature} wrap={false}>
             <Text>{statement.intent}</Text>
             {statement.mark.kind === "drawn" ? (
               <Svg viewBox="0 0 600 200" style={{ width: 210, height: 70 }}>
                 <Path d={statement.mark.path} stroke={ink} strokeWidth={4} fill="none" />
               </Svg>
             ) : (
-              <Text style={s.typed}>{statement.signer}</Text>
+              <Text style={styles.typed}>{statement.signer}</Text>
             )}
             <Text>
               Signed by {statement.signer}, {moment(at)}
             </Text>
-            <Text style={s.soft}>
+            <Text style={styles.soft}>
               {statement.mark.kind === "drawn" ? "Drawn" : "Typed"}, from {address}, {device}
             </Text>
-            <Text style={s.soft}>SHA-256 of what was signed: {digest}</Text>
+            <Text style={styles.soft}>SHA-256 of what was signed: {digest}</Text>
           </View>
         ))}
-        <View style={s.foot} fixed>
+        <View style={styles.foot} fixed>
           <Text>
             {paper.title}, version {paper.version}. Reference {paper.reference}
           </Text>

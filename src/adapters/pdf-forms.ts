@@ -116,10 +116,15 @@ const carriers = ["JS", "JavaScript", "AA", "EmbeddedFiles", "XFA", "RichMediaCo
 /** Anything in it that runs, opens or sends something, or carries other files. ISO 32000-1, 12.6 (actions) and 7.11.4 (embedded files). */
 function doesSomething(object: PDFObject, depth: number): boolean {
   if (depth > 60) return true;
-  const dict = object instanceof PDFDict ? object : object instanceof PDFStream ? object.dict : undefined;
+  const dictionaryOf = () => {
+    if (object instanceof PDFDict) return object;
+    if (object instanceof PDFStream) return object.dict;
+    return undefined;
+  };
+  const dict = dictionaryOf();
   if (dict) {
-    const s = dict.get(PDFName.of("S"));
-    if (s instanceof PDFName && actions.has(s.decodeText())) return true;
+    const step = dict.get(PDFName.of("S"));
+    if (step instanceof PDFName && actions.has(step.decodeText())) return true;
     if (carriers.some((name) => dict.get(PDFName.of(name)) !== undefined)) return true;
     return dict.values().some((v) => !(v instanceof PDFRef) && doesSomething(v, depth + 1));
   }
@@ -156,7 +161,7 @@ function fieldsOf(pdf: PDFDocument): SheetField[] {
         (options.length === 0 && ["one-of", "drop-down", "several-of"].includes(kind))
       )
         return [];
-      const { x, y, height } = widget.getRectangle();
+      const { x: across, y: down, height } = widget.getRectangle();
       const tip = field.acroField.dict.lookup(PDFName.of("TU"));
       return [
         {
@@ -167,15 +172,18 @@ function fieldsOf(pdf: PDFDocument): SheetField[] {
           maxLength: field instanceof PDFTextField ? field.getMaxLength() : undefined,
           options,
           page: Math.max(0, pageOf(widget.dict)),
-          left: x,
-          top: y + height,
+          left: across,
+          top: down + height,
         },
       ];
     });
 }
 function kindOf(field: PDFField): SheetField["kind"] | undefined {
-  if (field instanceof PDFTextField)
-    return field.isPassword() || field.isFileSelector() ? undefined : field.isMultiline() ? "long-text" : "text";
+  if (field instanceof PDFTextField) {
+    if (field.isPassword() || field.isFileSelector()) return undefined;
+    if (field.isMultiline()) return "long-text";
+    return "text";
+  }
   if (field instanceof PDFCheckBox) return "check";
   if (field instanceof PDFRadioGroup) return "one-of";
   if (field instanceof PDFDropdown) return "drop-down";

@@ -15,8 +15,12 @@ export const sharpPictures: Pictures = {
       const picture = sharp(bytes, { limitInputPixels: mostPixels, failOn: "error" })
         .rotate()
         .resize({ width: longestSide, height: longestSide, fit: "inside", withoutEnlargement: true });
-      const out =
-        type === "image/png" ? picture.png() : type === "image/webp" ? picture.webp() : picture.jpeg({ quality: 85 });
+      const encoded = () => {
+        if (type === "image/png") return picture.png();
+        if (type === "image/webp") return picture.webp();
+        return picture.jpeg({ quality: 85 });
+      };
+      const out = encoded();
       return new Uint8Array(await out.toBuffer());
     } catch {
       return undefined;

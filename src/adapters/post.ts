@@ -26,14 +26,14 @@ export interface PostDriver {
 /** The Post room's own mail server and phone: nothing leaves this machine, and they behave as they are told. */
 export const simulatedPost: PostDriver = {
   outside: false,
-  deliver: (_, simulation) =>
-    Promise.resolve(
-      simulation === "deliver"
-        ? { outcome: "delivered" }
-        : simulation === "bounce"
-          ? { outcome: "bounced", trouble: "No such address (simulated)." }
-          : { outcome: "later", trouble: "The gateway is slow (simulated)." },
-    ),
+  deliver: (_, simulation) => {
+    const fate = (): Delivery => {
+      if (simulation === "deliver") return { outcome: "delivered" };
+      if (simulation === "bounce") return { outcome: "bounced", trouble: "No such address (simulated)." };
+      return { outcome: "later", trouble: "The gateway is slow (simulated)." };
+    };
+    return Promise.resolve(fate());
+  },
 };
 /** E-mails one way, texts another. */
 export const byChannel = (drivers: Readonly<Record<OutgoingMessage["channel"], PostDriver>>): PostDriver => ({

@@ -308,6 +308,11 @@ export function RadioGroup({
     ...(name ? { name } : {}),
     ...(id ? { id } : {}),
   };
+  const rowHere = () => {
+    if (stops === "wide") return WideStops;
+    if (stops) return Stops;
+    return undefined;
+  };
   return (
     <StyledRadioGroup
       {...given}
@@ -319,16 +324,16 @@ export function RadioGroup({
         <LabelWords label={label} optional={optional} />
       </LabelText>
       {helpOf(help)}
-      <Options as={stops === "wide" ? WideStops : stops ? Stops : undefined} $inline={inline}>
-        {options.map((o) =>
+      <Options as={rowHere()} $inline={inline}>
+        {options.map((option) =>
           stops ? (
-            <StyledStop key={o.value} value={o.value}>
-              {o.label}
+            <StyledStop key={option.value} value={option.value}>
+              {option.label}
             </StyledStop>
           ) : (
-            <StyledRadio key={o.value} value={o.value}>
+            <StyledRadio key={option.value} value={option.value}>
               <Dot aria-hidden="true" />
-              <span dir="auto">{o.label}</span>
+              <span dir="auto">{option.label}</span>
             </StyledRadio>
           ),
         )}
@@ -390,12 +395,12 @@ export function CheckboxGroup({
       </LabelText>
       {helpOf(help)}
       <Options $inline={false}>
-        {options.map((o) => (
-          <StyledCheckbox key={o.value} value={o.value}>
+        {options.map((option) => (
+          <StyledCheckbox key={option.value} value={option.value}>
             <Tick aria-hidden="true" />
             <span dir="auto">
-              {o.label}
-              {o.note ? <Note>{o.note}</Note> : null}
+              {option.label}
+              {option.note ? <Note>{option.note}</Note> : null}
             </span>
           </StyledCheckbox>
         ))}

@@ -20,7 +20,7 @@ const focused = (page: Page): Promise<string> =>
   });
 /** Tabs on until what has the focus reads like this. */
 async function tabTo(page: Page, name: string | RegExp): Promise<void> {
-  for (let i = 0; i < 60; i++) {
+  for (let index = 0; index < 60; index++) {
     await page.keyboard.press("Tab");
     const now = await focused(page);
     if (typeof name === "string" ? now.includes(name) : name.test(now)) return;

@@ -129,7 +129,8 @@ test("closing the browser and opening the link on another device resumes after a
   const pad = (await page.getByTestId("signature-pad").boundingBox())!;
   await page.mouse.move(pad.x + 40, pad.y + 60);
   await page.mouse.down();
-  for (let i = 1; i <= 12; i++) await page.mouse.move(pad.x + 40 + i * 20, pad.y + 60 + (i % 2 === 0 ? 25 : -20));
+  for (let index = 1; index <= 12; index++)
+    await page.mouse.move(pad.x + 40 + index * 20, pad.y + 60 + (index % 2 === 0 ? 25 : -20));
   await page.mouse.up();
   await shot(page, "client-sign");
   await page.getByRole("button", { name: "Sign", exact: true }).click();
@@ -146,7 +147,7 @@ test("closing the browser and opening the link on another device resumes after a
     "Several days",
   ];
   await expect(page.getByRole("radiogroup", { name: /How difficult/ })).toHaveCount(0);
-  for (const [i, answer] of answers.entries()) await choose(page, new RegExp(`^${i + 1}\\. `), answer);
+  for (const [index, answer] of answers.entries()) await choose(page, new RegExp(`^${index + 1}\\. `), answer);
   await choose(page, /How difficult/, "Somewhat difficult");
   await next(page);
   await expect(page.getByRole("heading", { name: "Check and send" })).toBeVisible();

@@ -85,20 +85,20 @@ test("the client's pages pass axe, and their width, in both directions", async (
   });
   await passDoor(client, page, link, "Leila Vance");
   await next(client);
-  for (let s = 1; s <= 9; s++) {
+  for (let step = 1; step <= 9; step++) {
     const packet = new URL(client.url()).pathname;
-    await client.goto(`${packet}?s=${s}`);
-    await expect(client.getByText(`Step ${s} of 9`)).toBeVisible();
-    if (s === 3) {
+    await client.goto(`${packet}?s=${step}`);
+    await expect(client.getByText(`Step ${step} of 9`)).toBeVisible();
+    if (step === 3) {
       await choose(client, /medicines or supplements/, "Yes");
       await expect(client.getByRole("group", { name: "Medicines and supplements 1" })).toBeVisible();
     }
-    await expectNoViolations(client, `step ${s}`);
+    await expectNoViolations(client, `step ${step}`);
     expect(await overflow(client)).toBeLessThanOrEqual(0);
     await client.evaluate(() => {
       document.documentElement.dir = "rtl";
     });
-    if (s === 1 || s === 3) await expectNoViolations(client, `step ${s}, right to left`);
+    if (step === 1 || step === 3) await expectNoViolations(client, `step ${step}, right to left`);
     expect(await overflow(client)).toBeLessThanOrEqual(0);
   }
   await client.goto("/p/this-link-was-never-made-by-anybody");

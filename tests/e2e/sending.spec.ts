@@ -84,7 +84,7 @@ test("somebody new gets a questionnaire from the library; it comes back in their
   await expect(
     client.getByRole("radiogroup", { name: /^1\. / }).getByRole("radio", { name: "Several days" }),
   ).toBeChecked();
-  for (let i = 2; i <= 8; i++) await choose(client, new RegExp(`^${i}\\. `), "Not at all");
+  for (let index = 2; index <= 8; index++) await choose(client, new RegExp(`^${index}\\. `), "Not at all");
   // The practice's own words stand beside an alarming answer at once, and hold nothing up.
   await choose(client, /^9\. /, "Several days");
   await expect(client.getByText("If you might hurt yourself")).toBeVisible();
@@ -323,11 +323,11 @@ test("who cannot be reached fills in on a tablet of the practice, which is hande
   await held.goto(packet);
   await expect(held.getByText("The device was given back")).toBeVisible();
   await held.getByRole("button", { name: "Hand over this device" }).click();
-  for (let n = 1; n <= 9; n++) {
-    await expect(held.getByText(`Step ${n} of 11`)).toBeVisible();
+  for (let index = 1; index <= 9; index++) {
+    await expect(held.getByText(`Step ${index} of 11`)).toBeVisible();
     await expect(held.getByRole("radiogroup")).toHaveCount(1);
     await expect(held.getByRole("radio", { name: "Not at all", checked: true })).toHaveCount(1);
-    if (n === 1) await expectNoViolations(held, "one question a page");
+    if (index === 1) await expectNoViolations(held, "one question a page");
     await next(held);
   }
   // What is asked only after a trouble is left out, its page too.

@@ -143,10 +143,10 @@ test("what was typed just before the tab closed is there again, and lies in the 
   await device.close();
 });
 
-const small = (n: number, title: string, more: object[]): string =>
+const small = (index: number, title: string, more: object[]): string =>
   JSON.stringify({
     resourceType: "Questionnaire",
-    url: `https://rooms.example/small-${n}`,
+    url: `https://rooms.example/small-${index}`,
     version: "1",
     title,
     status: "active",
@@ -159,7 +159,7 @@ test("a standing packet goes out with a leaflet; what it asks twice is answered 
   browser,
 }) => {
   await signIn(page, "pia");
-  for (const [n, title] of [
+  for (const [number, title] of [
     [1, "Walking group"],
     [2, "Water group"],
   ] as const) {
@@ -169,11 +169,11 @@ test("a standing packet goes out with a leaflet; what it asks twice is answered 
       page.getByRole("button", { name: "Choose a questionnaire file" }).click(),
     ]);
     await chooser.setFiles({
-      name: `small-${n}.json`,
+      name: `small-${number}.json`,
       mimeType: "application/json",
       buffer: Buffer.from(
-        small(n, title, [
-          { linkId: `own-${n}`, type: "string", text: `What do you hope for from the ${title.toLowerCase()}?` },
+        small(number, title, [
+          { linkId: `own-${number}`, type: "string", text: `What do you hope for from the ${title.toLowerCase()}?` },
         ]),
       ),
     });

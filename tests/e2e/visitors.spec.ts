@@ -9,24 +9,24 @@ const script = '"><img src=x onerror="document.title=\'taken\'"><script>document
 const arabic = "أنام خمس ساعات (5) في الليل";
 
 /** What stands on the page of somebody who reads Arabic, for a sentence of ours. */
-const q = (sentence: string): string => sentences.find(([english]) => english === sentence)![3];
+const inSpanish = (sentence: string): string => sentences.find(([english]) => english === sentence)![3];
 const t = clientWords("fill", "ar");
 const onward = (client: Page) =>
   client.getByRole("button", { name: new RegExp(`^(${t("next")}|${t("toReview")})$`) }).click();
 
 /** Answers everything that is required, in Arabic, with the given words for the main concern and the first name. */
 async function fillShort(client: Page, firstName: string, concern: string): Promise<void> {
-  await client.getByLabel(q("First name")).fill(firstName);
-  await client.getByLabel(q("Last name")).fill("Haddad");
+  await client.getByLabel(inSpanish("First name")).fill(firstName);
+  await client.getByLabel(inSpanish("Last name")).fill("Haddad");
   await client
-    .getByRole("spinbutton", { name: new RegExp(`^[^،,]*[،,] ${q("Birth date")}`) })
+    .getByRole("spinbutton", { name: new RegExp(`^[^،,]*[،,] ${inSpanish("Birth date")}`) })
     .first()
     .click();
   await client.keyboard.type("05121994");
   await onward(client);
-  await client.getByLabel(q("Phone"), { exact: true }).fill("020 7946 0623");
-  await client.getByLabel(q("Who should we call if you are unwell here?")).fill("Sami");
-  await client.getByLabel(q("Their phone"), { exact: true }).fill("020 7946 0624");
+  await client.getByLabel(inSpanish("Phone"), { exact: true }).fill("020 7946 0623");
+  await client.getByLabel(inSpanish("Who should we call if you are unwell here?")).fill("Sami");
+  await client.getByLabel(inSpanish("Their phone"), { exact: true }).fill("020 7946 0624");
   await onward(client);
   for (const question of [
     "Do you have an illness or condition we should know of?",
@@ -34,13 +34,17 @@ async function fillShort(client: Page, firstName: string, concern: string): Prom
     "Do you have allergies?",
     "Have you had an operation or a bad injury?",
   ])
-    await choose(client, q(question), t("no"));
+    await choose(client, inSpanish(question), t("no"));
   await onward(client);
   await onward(client);
-  await client.getByLabel(q("What would you like help with?")).fill(concern);
+  await client.getByLabel(inSpanish("What would you like help with?")).fill(concern);
   await onward(client);
-  await choose(client, q("I agree to care at Fernhollow Care Rooms as described above."), t("yes"));
-  await choose(client, q("May we leave a message with the person you named if we cannot reach you?"), q("No"));
+  await choose(client, inSpanish("I agree to care at Fernhollow Care Rooms as described above."), t("yes"));
+  await choose(
+    client,
+    inSpanish("May we leave a message with the person you named if we cannot reach you?"),
+    inSpanish("No"),
+  );
   await onward(client);
   await expect(client.getByText(intentSentence("ar"))).toBeVisible();
   await client.getByRole("button", { name: t("sign"), exact: true }).click();
@@ -51,7 +55,7 @@ async function fillShort(client: Page, firstName: string, concern: string): Prom
       .getByRole("radiogroup", { name: /^1\. / })
       .evaluate((el) => [getComputedStyle(el).direction, el.closest("[lang]")!.getAttribute("lang")]),
   ).toEqual(["ltr", "en"]);
-  for (let i = 1; i <= 9; i++) await choose(client, new RegExp(`^${i}\\. `), "Not at all");
+  for (let index = 1; index <= 9; index++) await choose(client, new RegExp(`^${index}\\. `), "Not at all");
   await onward(client);
   await client.getByRole("button", { name: t("send", { practice: "Fernhollow Care Rooms" }) }).click();
   await expect(client.getByRole("heading", { name: t("doneTitle") })).toBeVisible();
@@ -150,10 +154,10 @@ test("two people decide about one return: the second is told, and keeps what the
   await signIn(colleague, "tobias");
   await page.goto("/returns");
   const href = (await page.getByRole("link", { name: "Hugo Lindgren", exact: true }).getAttribute("href"))!;
-  for (const p of [page, colleague]) {
-    await p.goto(`${href}/reconcile`);
-    await expect(p.getByRole("heading", { name: "Reconcile Hugo Lindgren" })).toBeVisible();
-    for (const group of await p.getByRole("radiogroup", { name: /^Decision for/ }).all())
+  for (const tab of [page, colleague]) {
+    await tab.goto(`${href}/reconcile`);
+    await expect(tab.getByRole("heading", { name: "Reconcile Hugo Lindgren" })).toBeVisible();
+    for (const group of await tab.getByRole("radiogroup", { name: /^Decision for/ }).all())
       if ((await group.getByRole("radio", { checked: true }).count()) === 0)
         await group.getByRole("radio").first().check({ force: true });
   }

@@ -119,11 +119,11 @@ describe.concurrent("kill -9", () => {
       const folder = join(base, `run-${which}`);
       const port = ++lastPort;
       cpSync(start, folder, { recursive: true });
-      let n = 0;
+      let index = 0;
       let acknowledged = 0;
       const expectKept = (kept: number): void => {
         expect(kept).toBeGreaterThanOrEqual(acknowledged);
-        expect(kept).toBeLessThanOrEqual(n);
+        expect(kept).toBeLessThanOrEqual(index);
       };
       for (let round = 1; round <= 5; round++) {
         const server = await startServer(folder, port);
@@ -132,7 +132,7 @@ describe.concurrent("kill -9", () => {
         // Saves run one after the other until the killed server stops answering; the kill falls somewhere within one.
         const saves = (async () => {
           for (;;) {
-            const mine = ++n;
+            const mine = ++index;
             const response = await save(`answer ${mine}`, port).catch(() => undefined);
             if (response?.ok !== true) return;
             acknowledged = mine;
@@ -147,7 +147,7 @@ describe.concurrent("kill -9", () => {
       expectKept(numberIn((await repo.packets.answers(partId as Id<"Part">)).values["occupation"]?.[0]?.value));
       expect(await repo.journal.firstBroken((await app.practice())!.id)).toBeUndefined();
       await app.database.close();
-      expect(n).toBeGreaterThan(50);
+      expect(index).toBeGreaterThan(50);
     },
     360_000,
   );
@@ -161,13 +161,13 @@ describe.concurrent("kill -9", () => {
     const mailingId = before.ports.random.id();
     const { actor: pia, token } = await signedIn(before, "pia");
     const clientIds: string[] = [];
-    for (let n = 0; n < people; n++)
+    for (let index = 0; index < people; index++)
       clientIds.push(
         must(
           await run(before, useCases.addClient, pia, {
             requestId: before.ports.random.id(),
-            firstName: `Person ${n}`,
-            email: `person.${n}@mail.example`,
+            firstName: `Person ${index}`,
+            email: `person.${index}@mail.example`,
             anyway: true,
           }),
         ).id,

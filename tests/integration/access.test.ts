@@ -104,9 +104,9 @@ describe("signing in", () => {
   });
   it("stops after eight tries at an account in a quarter of an hour, from wherever they come", async () => {
     const outcomes: string[] = [];
-    for (let i = 0; i < 10; i++) {
-      const r = await signIn("tobias@fernhollow.example", "wrong", `198.51.100.${i}`);
-      outcomes.push(r.ok ? "in" : r.error.reason);
+    for (let index = 0; index < 10; index++) {
+      const reader = await signIn("tobias@fernhollow.example", "wrong", `198.51.100.${index}`);
+      outcomes.push(reader.ok ? "in" : reader.error.reason);
     }
     expect(outcomes).toEqual([...Array<string>(8).fill("wrong"), "too-many", "too-many"]);
     expect(await signIn("tobias@fernhollow.example", demoPassword)).toMatchObject({ error: { reason: "too-many" } });
@@ -135,12 +135,12 @@ describe("signing in", () => {
     must(await world.do(useCases.confirmSecondFactor, salma, { code: await code() }));
     world.wait(1);
     const half = () => signIn("salma@fernhollow.example", demoPassword).then(must);
-    const [a, b] = [await half(), await half()];
-    expect(a.needsCode).toBe(true);
-    expect(await staffActor(world.app, a.token, { address: "", device: "" })).toMatchObject({ kind: "stranger" });
+    const [first, second] = [await half(), await half()];
+    expect(first.needsCode).toBe(true);
+    expect(await staffActor(world.app, first.token, { address: "", device: "" })).toMatchObject({ kind: "stranger" });
     const now = await code();
     const both = await Promise.all(
-      [a, b].map(({ token }) => world.do(useCases.verifySecondFactor, world.stranger, { token, code: now })),
+      [first, second].map(({ token }) => world.do(useCases.verifySecondFactor, world.stranger, { token, code: now })),
     );
     expect(both.map((r) => r.ok).sort()).toEqual([false, true]);
     expect(
@@ -159,23 +159,23 @@ describe("the paper", () => {
     const id = await world.send("layla");
     await world.fill(id, undefined, true);
     const folder = mkdtempSync(join(tmpdir(), "kl-pdf-"));
-    for (const [i, part] of (await world.repo.packets.parts(id)).entries()) {
+    for (const [index, part] of (await world.repo.packets.parts(id)).entries()) {
       const { paper } = must(await world.do(useCases.exportPart, world.as("salma"), { partId: part.id }));
-      const path = join(folder, `${i}.pdf`);
+      const path = join(folder, `${index}.pdf`);
       writeFileSync(path, await renderPaper(paper));
       expect(execFileSync("qpdf", ["--check", path]).toString()).toContain("No syntax or stream encoding errors");
       const words = execFileSync("pdftotext", ["-layout", path, "-"]).toString().normalize("NFKC");
       expect(words).toContain("Fernhollow Care Rooms");
       expect(words).toMatch(/25 November 2026 at \d\d:\d\d \(Europe\/London\), from 192\.0\.2\.7|from 127\.0\.0\.1/);
-      if (i === 0) expect(words).toContain("I feel flat most days");
+      if (index === 0) expect(words).toContain("I feel flat most days");
       // What Layla read and signed in Arabic is there beside what the practice reads.
-      expect([...words].filter((c) => /\p{Script=Arabic}/u.test(c)).length > 200, part.id).toBe(i === 1);
-      if (i === 1) {
+      expect([...words].filter((c) => /\p{Script=Arabic}/u.test(c)).length > 200, part.id).toBe(index === 1);
+      if (index === 1) {
         expect(words).toContain("We talk with you");
         expect(words).toContain("Signed by Hugo Lindgren");
         expect(words).toMatch(/SHA-256 of what was signed: [0-9a-f]{64}/);
       }
-      if (i === 2) expect(words).toMatch(/PHQ-9 total\s+9 of 27, mild/);
+      if (index === 2) expect(words).toMatch(/PHQ-9 total\s+9 of 27, mild/);
       expect([...words].filter((c) => /\p{Script=Arabic}/u.test(c)).length).toBeGreaterThan(5);
       const fonts = execFileSync("pdffonts", [path]).toString().split("\n").slice(2).filter(Boolean);
       expect(fonts.length).toBeGreaterThan(1);

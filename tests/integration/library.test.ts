@@ -27,14 +27,14 @@ describe.each(kinds)("the library on %s", (kind) => {
   const composer = async (id: Id<"Questionnaire">) => must(await world.do(useCases.composerView, pia(), { id }));
   type Made = { readonly revision: string | null; readonly version: number; readonly tried?: readonly string[] };
   /** Saves what was made from `from`: what the Composer was given, or the answer to an earlier save. */
-  const save = (id: Id<"Questionnaire">, from: Made, q: Questionnaire, next = world.request()) =>
+  const save = (id: Id<"Questionnaire">, from: Made, questionnaire: Questionnaire, next = world.request()) =>
     world.do(useCases.saveDraft, pia(), {
       id,
       revision: from.revision,
       version: from.version,
       tried: from.tried ?? [],
       next,
-      fhir: writeQuestionnaire(q),
+      fhir: writeQuestionnaire(questionnaire),
     });
   const worded = (q: Questionnaire, words: string): Questionnaire =>
     updateItem(q, q.items[0]!.linkId, (i) => ({ ...i, text: words }));
@@ -116,7 +116,7 @@ describe.each(kinds)("the library on %s", (kind) => {
     );
     expect(made.map((m) => must(m).id)).toEqual([requestId, requestId, requestId, requestId]);
     const copyId = world.request();
-    for (let i = 0; i < 2; i++)
+    for (let index = 0; index < 2; index++)
       expect(must(await world.do(useCases.duplicate, pia(), { requestId: copyId, id: requestId })).id).toBe(copyId);
     expect(
       must(await world.do(useCases.library, pia(), {})).lines.filter((l) => l.title.endsWith("Pressed twice")),

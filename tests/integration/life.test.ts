@@ -62,7 +62,9 @@ class Play {
   }
   /** What the door answers before it looks at a code. */
   private get door(): string | undefined {
-    return !this.open ? "closed" : this.model.locked ? "locked" : undefined;
+    if (!this.open) return "closed";
+    if (this.model.locked) return "locked";
+    return undefined;
   }
   private save = (part: number, key: string, values: readonly unknown[]) =>
     this.world.do(useCases.saveAnswers, this.client!, {
@@ -86,7 +88,12 @@ class Play {
         const got = this.ok(
           await world.do(useCases.checkCode, world.stranger, { token, code: right === "000000" ? "000001" : "000000" }),
         );
-        const expected = this.door ?? (!model.codeOut ? "code-expired" : model.wrong === 4 ? "locked" : "wrong-code");
+        const expectedOf = () => {
+          if (!model.codeOut) return "code-expired";
+          if (model.wrong === 4) return "locked";
+          return "wrong-code";
+        };
+        const expected = this.door ?? expectedOf();
         if (!this.door && model.codeOut && ++model.wrong === 5) {
           model.locked = true;
           model.codeOut = false;
@@ -138,14 +145,24 @@ class Play {
         const got = this.ok(
           await world.do(useCases.signPart, this.client!, { partId: this.parts[1], name: "Hugo Lindgren" }),
         );
-        const expected = !this.open ? "closed" : model.complete ? "ok" : "incomplete";
+        const expectedOfHere = () => {
+          if (!this.open) return "closed";
+          if (model.complete) return "ok";
+          return "incomplete";
+        };
+        const expected = expectedOfHere();
         if (expected === "ok") model.signed = true;
         return [got, expected];
       }
       case "return": {
         if (!model.inside) return ["", ""];
         const got = this.ok(await world.do(useCases.returnPacket, this.client!, {}));
-        const expected = !this.open ? "ok" : model.complete && model.signed ? "ok" : "incomplete";
+        const expectedOfHere = () => {
+          if (!this.open) return "ok";
+          if (model.complete && model.signed) return "ok";
+          return "incomplete";
+        };
+        const expected = expectedOfHere();
         if (this.open && expected === "ok") model.state = "returned";
         return [got, expected];
       }

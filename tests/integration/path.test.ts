@@ -153,7 +153,7 @@ describe.each(kinds)("on %s", (kind) => {
       const id = await world.send("ines");
       const token = await world.tokenOf(id);
       const outcomes: string[] = [];
-      for (let i = 0; i < 8; i++) {
+      for (let index = 0; index < 8; index++) {
         const sent = await world.do(useCases.sendCode, world.stranger, { token });
         outcomes.push(sent.ok ? "sent" : sent.error.reason);
         world.wait(1);
@@ -284,23 +284,23 @@ describe.each(kinds)("on %s", (kind) => {
       });
 
     it("is posted once, refuses decisions about a chart that moved, and keeps the projection equal to the fold", async () => {
-      const [a, b] = [await world.send("hugo"), await world.send("hugo")];
-      for (const id of [a, b]) {
+      const [first, second] = [await world.send("hugo"), await world.send("hugo")];
+      for (const id of [first, second]) {
         world.wait(1);
         await world.fill(id);
       }
-      const [va, vb] = [await view(a), await view(b)];
+      const [va, vb] = [await view(first), await view(second)];
       const requestId = world.request();
       const both = await Promise.all([
-        post(a, va.revision, [...va.lines], requestId),
-        post(a, va.revision, [...va.lines], requestId),
+        post(first, va.revision, [...va.lines], requestId),
+        post(first, va.revision, [...va.lines], requestId),
       ]);
       expect(both.every((r) => r.ok)).toBe(true);
       expect(new Set(both.map((r) => r.ok && r.value.postingId)).size).toBe(1);
-      expect(await post(a, va.revision, [...va.lines])).toMatchObject({ error: { reason: "already-posted" } });
-      expect(await post(b, vb.revision, [...vb.lines])).toMatchObject({ error: { reason: "chart-moved" } });
-      const again = await view(b);
-      must(await post(b, again.revision, [...again.lines]));
+      expect(await post(first, va.revision, [...va.lines])).toMatchObject({ error: { reason: "already-posted" } });
+      expect(await post(second, vb.revision, [...vb.lines])).toMatchObject({ error: { reason: "chart-moved" } });
+      const again = await view(second);
+      must(await post(second, again.revision, [...again.lines]));
       const hugo = world.seeded.clients["hugo"]!;
       const chart = foldChart(await world.repo.charts.entries(hugo));
       expect(await world.repo.clients.byId((await world.app.practice())!.id, hugo)).toMatchObject(identityOf(chart));
@@ -311,13 +311,13 @@ describe.each(kinds)("on %s", (kind) => {
       await world.fill(id);
       const priya = world.seeded.clients["priya"]!;
       const before = foldChart(await world.repo.charts.entries(priya));
-      const v = await view(id);
+      const reconcile = await view(id);
       const { postingId } = must(
         await world.do(useCases.postToChart, world.as("maren"), {
           packetId: id,
           requestId: world.request(),
-          revision: v.revision,
-          decisions: v.lines.map((l) => ({ line: l.id, choice: "take" })),
+          revision: reconcile.revision,
+          decisions: reconcile.lines.map((l) => ({ line: l.id, choice: "take" })),
         }),
       );
       expect(identityOf(foldChart(await world.repo.charts.entries(priya))).firstName).toBe("Hugo");

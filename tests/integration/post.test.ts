@@ -29,9 +29,9 @@ class MailServer {
           });
           // The letter is in, and the line breaks before anybody is told.
           if (dropAfterTaking)
-            for (const c of (this.server as unknown as { connections: Set<{ _socket: { destroy(): void } }> })
+            for (const condition of (this.server as unknown as { connections: Set<{ _socket: { destroy(): void } }> })
               .connections)
-              c._socket.destroy();
+              condition._socket.destroy();
           else done();
         });
       },
@@ -204,7 +204,7 @@ describe.each(kinds)("letters on %s", (kind) => {
       },
     };
     const quiet = through({ outside: false, deliver: () => Promise.resolve({ outcome: "later", trouble: "wait" }) });
-    for (let i = 0; i < 6; i++) await send(quiet);
+    for (let index = 0; index < 6; index++) await send(quiet);
     world.wait(2);
     await Promise.all([deliverDue(through(slow)), deliverDue(through(slow)), deliverDue(through(slow))]);
     expect(handed.length).toBeGreaterThanOrEqual(6);

@@ -177,7 +177,7 @@ describe.each(kinds)("sending on %s", (kind) => {
     });
     must(await world.do(useCases.extend, pia(), { packetId, expiresOn: "2027-01-31" }));
     must(await world.do(useCases.openLink, world.stranger, { token: first }));
-    for (let i = 0; i < 2; i++) must(await world.do(useCases.withdraw, pia(), { packetId }));
+    for (let index = 0; index < 2; index++) must(await world.do(useCases.withdraw, pia(), { packetId }));
     expect(await world.do(useCases.openLink, world.stranger, { token: second })).toMatchObject({
       error: { reason: "closed" },
     });
@@ -587,7 +587,7 @@ describe.each(kinds)("sending on %s", (kind) => {
       (await world.repo.packets.byId((await world.app.practice())!.id, packetId))!,
     ))
       await world.repo.packets.updateLink(link.id, { lockedAt: world.time });
-    for (let i = 0; i < 2; i++)
+    for (let index = 0; index < 2; index++)
       must(await world.do(useCases.endRelation, pia(), { clientId: noor, relationId: leila!.id }));
     expect((await clientActor(world.app, packetId, passToken, { address: "", device: "" })).kind).toBe("stranger");
     expect(await world.do(useCases.openLink, world.stranger, { token })).toMatchObject({ error: { reason: "closed" } });

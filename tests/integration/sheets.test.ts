@@ -330,8 +330,8 @@ describe.each(kinds)("worksheets, files, places to sign and chart fields on %s",
       kind: "rows",
       columns: "Instrument\nHours a week",
     };
-    for (const r of await Promise.all([0, 1].map(() => world.do(useCases.addChartField, world.as("pia"), field))))
-      must(r);
+    for (const reader of await Promise.all([0, 1].map(() => world.do(useCases.addChartField, world.as("pia"), field))))
+      must(reader);
     expect(
       await world.do(useCases.addChartField, world.as("pia"), { ...field, requestId: world.request(), columns: " " }),
     ).toMatchObject({

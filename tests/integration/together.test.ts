@@ -130,18 +130,18 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
         ];
         const seen: Record<string, number>[] = [{}, {}];
         const there: Record<string, { revision: number; by: number; value: string }> = {};
-        for (const [i, { who, look, key }] of steps.entries()) {
+        for (const [index, { who, look, key }] of steps.entries()) {
           const device = devices[who]!;
           if (look)
-            for (const [k, { revision }] of Object.entries((await view(device)).parts[0]!.kept))
-              seen[who]![k.slice("values ".length)] = revision;
+            for (const [name, { revision }] of Object.entries((await view(device)).parts[0]!.kept))
+              seen[who]![name.slice("values ".length)] = revision;
           const base = seen[who]![key] ?? 0;
           const before = there[key];
-          const reply = await save(device, `${who} wrote ${i}`, base, key);
+          const reply = await save(device, `${who} wrote ${index}`, base, key);
           const free = !before || before.revision === base || before.by === who;
           expect(Object.keys(reply.kept)).toEqual(free ? [`values ${key}`] : []);
           if (free) {
-            there[key] = { revision: (before?.revision ?? 0) + 1, by: who, value: `${who} wrote ${i}` };
+            there[key] = { revision: (before?.revision ?? 0) + 1, by: who, value: `${who} wrote ${index}` };
             seen[who]![key] = there[key].revision;
           } else {
             expect(reply.clashes[0]!.change).toMatchObject({ values: text(before!.value) });
@@ -320,7 +320,8 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
     await save(await enterBy(token), "Violinist", 0);
     world.wait(90);
     must(await world.do(useCases.sendCode, world.stranger, { token }));
-    for (let n = 0; n < 5; n++) await world.do(useCases.checkCode, world.stranger, { token, code: "000000" });
+    for (let index = 0; index < 5; index++)
+      await world.do(useCases.checkCode, world.stranger, { token, code: "000000" });
     expect(await world.do(useCases.openLink, world.stranger, { token })).toMatchObject({ error: { reason: "locked" } });
     must(await world.do(useCases.unlock, pia(), { packetId }));
     world.wait(1);
@@ -332,10 +333,10 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
     expect([...steps].sort((a, b) => a.at.localeCompare(b.at)).map((s) => s.at)).toEqual(steps.map((s) => s.at));
     world.wait(2 * 60);
     const answers: string[] = [];
-    for (let n = 0; n < 14; n++) {
+    for (let index = 0; index < 14; index++) {
       const asked = await world.do(
         useCases.sendCode,
-        { ...world.stranger, address: `10.1.1.${n}` },
+        { ...world.stranger, address: `10.1.1.${index}` },
         { token: await tokenTo(await send({ clientId: client("cosmo") }), "Cosmo Rinaldi") },
       );
       answers.push(asked.ok ? "sent" : asked.error.reason);
@@ -375,14 +376,14 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
     const free = must(
       await world.do(useCases.openFreely, world.stranger, { token: await tokenTo(open, "Tamsin Oyelaran") }),
     );
-    for (const [t, k] of [
+    for (const [t, key] of [
       [others, known],
       [await tokenTo(shared, "Rowan Ashe"), known],
       [token, free.passToken],
       [token, "made-up"],
     ] as const) {
-      expect(must(await world.do(useCases.openLink, world.stranger, { token: t, known: k })).way).not.toBe("known");
-      expect(await world.do(useCases.openKnown, world.stranger, { token: t, known: k })).toMatchObject({
+      expect(must(await world.do(useCases.openLink, world.stranger, { token: t, known: key })).way).not.toBe("known");
+      expect(await world.do(useCases.openKnown, world.stranger, { token: t, known: key })).toMatchObject({
         error: { reason: "closed" },
       });
     }
@@ -477,28 +478,28 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
 
   it("is begun from a standing packet in its order, offered first for its kind of visit", async () => {
     const { visitTypes } = must(await world.do(useCases.standingPackets, pia(), {}));
-    const [a, b, c] = world.seeded.questionnaires;
+    const [first, second, condition] = world.seeded.questionnaires;
     const visit = (await world.repo.clients.visit((await world.app.practice())!.id, world.seeded.visits["cosmo"]!))!;
     const id = world.request();
     const put = (input: object) =>
       world.do(useCases.putStanding, pia(), {
         id,
         title: "First visit",
-        questionnaireIds: [c, a],
-        prefillIds: [a],
+        questionnaireIds: [condition, first],
+        prefillIds: [first],
         visitTypeIds: [visit.visitTypeId],
         ...input,
       });
     must(await put({}));
-    must(await put({ title: "First visits", questionnaireIds: [c, a, b] }));
+    must(await put({ title: "First visits", questionnaireIds: [condition, first, second] }));
     expect(must(await world.do(useCases.standingPackets, pia(), {})).list).toMatchObject([
       {
         id,
         title: "First visits",
         questionnaires: [
-          { id: c, prefill: false },
-          { id: a, prefill: true },
-          { id: b, prefill: false },
+          { id: condition, prefill: false },
+          { id: first, prefill: true },
+          { id: second, prefill: false },
         ],
       },
     ]);
@@ -516,13 +517,13 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
   });
 
   it("is written to many, each once, whoever asks how often; who cannot be reached is said before", async () => {
-    for (let n = 0; n < 12; n++)
+    for (let index = 0; index < 12; index++)
       must(
         await world.do(useCases.addClient, pia(), {
           requestId: world.request(),
-          firstName: `Person${n}`,
-          lastName: `Of${"abcdefghijkl"[n]}`,
-          email: `person${n}@mail.example`,
+          firstName: `Person${index}`,
+          lastName: `Of${"abcdefghijkl"[index]}`,
+          email: `person${index}@mail.example`,
           anyway: true,
         }),
       );

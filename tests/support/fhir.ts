@@ -31,7 +31,11 @@ export function fhirProblems(resource: object): string[] {
     problems.push(...(bySchema.errors ?? []).map((e) => `schema ${e.instancePath} ${e.message ?? ""}`));
   // This library takes the values false and 0 for missing ones, so it is shown true and 1 in their place.
   const shown = JSON.parse(
-    JSON.stringify(resource, (_, v: unknown) => (v === false ? true : v === 0 ? 1 : v)),
+    JSON.stringify(resource, (_, v: unknown) => {
+      if (v === false) return true;
+      if (v === 0) return 1;
+      return v;
+    }),
   ) as object;
   const checked = other.validate(shown as never, { errorOnUnexpected: true });
   problems.push(

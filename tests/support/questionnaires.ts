@@ -74,10 +74,10 @@ export const anyQuestionnaire: fc.Arbitrary<Questionnaire> = fc
     const types = specs.map((s) => s.type);
     const items: Item[] = [];
     let open: Item[] | undefined;
-    specs.forEach((spec, i) => {
-      const asks = onScore[i]!;
+    specs.forEach((spec, index) => {
+      const asks = onScore[index]!;
       const aboutScore: Condition[] =
-        scoreAt !== null && i > scoreAt && asks.asks
+        scoreAt !== null && index > scoreAt && asks.asks
           ? [
               {
                 question: "score",
@@ -90,19 +90,23 @@ export const anyQuestionnaire: fc.Arbitrary<Questionnaire> = fc
             ]
           : [];
       const onEarlier =
-        i === 0
+        index === 0
           ? []
-          : spec.conditions.map((c): Condition => {
-              const at = c.at % i;
+          : spec.conditions.map((condition): Condition => {
+              const at = condition.at % index;
               // FHIR has no order on codes and yes/no, so those are compared for equality only.
-              const operator =
-                types[at] === "integer" || c.operator === "exists" ? c.operator : c.operator === "!=" ? "!=" : "=";
-              const answer: AnswerValue =
-                operator === "exists" || types[at] === "boolean"
-                  ? { type: "boolean", value: c.yes }
-                  : types[at] === "integer"
-                    ? { type: "integer", value: c.pick }
-                    : coding(c.pick % 3);
+              const operatorOf = () => {
+                if (types[at] === "integer" || condition.operator === "exists") return condition.operator;
+                if (condition.operator === "!=") return "!=";
+                return "=";
+              };
+              const operator = operatorOf();
+              const answerOf = (): AnswerValue => {
+                if (operator === "exists" || types[at] === "boolean") return { type: "boolean", value: condition.yes };
+                if (types[at] === "integer") return { type: "integer", value: condition.pick };
+                return coding(condition.pick % 3);
+              };
+              const answer: AnswerValue = answerOf();
               return { question: `q${at}`, operator, answer };
             });
       // Those of one choice, of its options: an option that is left depends on what came before.
@@ -110,13 +114,13 @@ export const anyQuestionnaire: fc.Arbitrary<Questionnaire> = fc
         spec.type === "choice" && spec.ruled !== null && onEarlier.length > 0
           ? [onEarlier.slice(0, 1), [...onEarlier.slice(1), ...aboutScore]]
           : [[], [...onEarlier, ...aboutScore]];
-      if (i === scoreAt) {
+      if (index === scoreAt) {
         const total = question("score", {
           type: "decimal",
           readOnly: true,
           score: {
             method,
-            items: specs.slice(0, i).flatMap((s, n) => (s.type === "boolean" ? [] : [`q${n}`])),
+            items: specs.slice(0, index).flatMap((s, n) => (s.type === "boolean" ? [] : [`q${n}`])),
             fewestAnswered,
             proration: "none",
             bands: [],
@@ -124,7 +128,7 @@ export const anyQuestionnaire: fc.Arbitrary<Questionnaire> = fc
         });
         (open ?? items).push(total);
       }
-      const item = question(`q${i}`, {
+      const item = question(`q${index}`, {
         type: spec.type,
         required: spec.required,
         options:
@@ -145,8 +149,8 @@ export const anyQuestionnaire: fc.Arbitrary<Questionnaire> = fc
           open = [];
           items.push({
             type: "group",
-            linkId: `g${i}`,
-            text: `Section ${i}`,
+            linkId: `g${index}`,
+            text: `Section ${index}`,
             codes: [],
             required: false,
             repeats: false,
@@ -172,22 +176,25 @@ export const anyQuestionnaire: fc.Arbitrary<Questionnaire> = fc
   });
 
 /** Random answers to all questions, hidden ones too. */
-export const answersFor = (q: Questionnaire): fc.Arbitrary<Answers> => {
+export const answersFor = (questionnaire: Questionnaire): fc.Arbitrary<Answers> => {
   const questions: Question[] = [];
   const visit = (items: readonly Item[]): void =>
-    items.forEach((i) => (i.type === "group" ? visit(i.items) : i.type === "display" ? undefined : questions.push(i)));
-  visit(q.items);
+    items.forEach((i) => {
+      if (i.type === "group") return visit(i.items);
+      if (i.type === "display") return undefined;
+      return questions.push(i);
+    });
+  visit(questionnaire.items);
   return fc
     .tuple(
-      ...questions.map((item) =>
-        fc.option(
-          item.type === "boolean"
-            ? fc.boolean().map((value): AnswerValue => ({ type: "boolean", value }))
-            : item.type === "integer"
-              ? fc.nat(3).map((value): AnswerValue => ({ type: "integer", value }))
-              : fc.nat(2).map(coding),
-        ),
-      ),
+      ...questions.map((item) => {
+        const anyAnswer = () => {
+          if (item.type === "boolean") return fc.boolean().map((value): AnswerValue => ({ type: "boolean", value }));
+          if (item.type === "integer") return fc.nat(3).map((value): AnswerValue => ({ type: "integer", value }));
+          return fc.nat(2).map(coding);
+        };
+        return fc.option(anyAnswer());
+      }),
     )
     .map((given) => ({
       values: Object.fromEntries(given.flatMap((v, i) => (v === null ? [] : [[questions[i]!.linkId, [v]]]))),

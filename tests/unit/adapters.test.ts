@@ -25,8 +25,8 @@ describe("a packed font", () => {
     const tables = font.readUInt16BE(4);
     expect(tables).toBe(woff.readUInt16BE(12));
     expect(font.length).toBe(woff.readUInt32BE(16));
-    for (let n = 0; n < tables; n++) {
-      const at = 12 + n * 16;
+    for (let index = 0; index < tables; index++) {
+      const at = 12 + index * 16;
       const tag = font.toString("latin1", at, at + 4);
       const table = Buffer.from(
         font.subarray(

@@ -51,10 +51,10 @@ describe("shown when", () => {
     fc.assert(
       fc.property(
         anyQuestionnaire.chain((q) => fc.tuple(fc.constant(q), answersFor(q))),
-        ([q, answers]) => {
-          const response = writeResponse(q, answers, frame);
-          const shown = new Set(shownQuestions(q, answers).map((p) => p.item.linkId));
-          for (const item of q.items.flatMap((i) => (i.type === "group" ? i.items : [i]))) {
+        ([questionnaire, answers]) => {
+          const response = writeResponse(questionnaire, answers, frame);
+          const shown = new Set(shownQuestions(questionnaire, answers).map((p) => p.item.linkId));
+          for (const item of questionnaire.items.flatMap((i) => (i.type === "group" ? i.items : [i]))) {
             if (!item.shownWhen) continue;
             const met = item.shownWhen.conditions.map((c) => evaluate(response, asFhirpath(c))[0] === true);
             expect(shown.has(item.linkId)).toBe(
@@ -63,26 +63,26 @@ describe("shown when", () => {
           }
           // An option is offered just when the file's own SDC expression says so.
           const toggles = new Map(
-            (writeQuestionnaire(q)["item"] as FhirItem[])
+            (writeQuestionnaire(questionnaire)["item"] as FhirItem[])
               .flatMap((i) => [i, ...(i.item ?? [])])
-              .flatMap((i) =>
-                (i.extension ?? [])
+              .flatMap((item) =>
+                (item.extension ?? [])
                   .filter((e) => e.url.endsWith("answerOptionsToggleExpression"))
                   .map(
                     (e) =>
                       [
-                        i.linkId,
+                        item.linkId,
                         e.extension!.find((x) => x.url === "expression")!.valueExpression!.expression,
                       ] as const,
                   ),
               ),
           );
-          const visible = createVisibility(q, answers);
-          for (const item of allQuestions(q))
-            for (const o of item.options)
-              if (o.shownWhen)
+          const visible = createVisibility(questionnaire, answers);
+          for (const item of allQuestions(questionnaire))
+            for (const option of item.options)
+              if (option.shownWhen)
                 expect(evaluate(response, toggles.get(item.linkId)!)[0] === true).toBe(
-                  !visible.withheld(item, "").includes(o),
+                  !visible.withheld(item, "").includes(option),
                 );
         },
       ),
@@ -94,16 +94,18 @@ describe("shown when", () => {
     fc.assert(
       fc.property(
         anyQuestionnaire.chain((q) => fc.tuple(fc.constant(q), answersFor(q))),
-        ([q, answers]) => {
-          const pruned = prune(q, answers);
-          const shown = new Set(shownQuestions(q, answers).map((p) => p.key));
+        ([questionnaire, answers]) => {
+          const pruned = prune(questionnaire, answers);
+          const shown = new Set(shownQuestions(questionnaire, answers).map((p) => p.key));
           expect(Object.keys(pruned.values).every((k) => shown.has(k))).toBe(true);
-          expect(prune(q, pruned)).toEqual(pruned);
-          expect(shownQuestions(q, pruned).map((p) => p.key)).toEqual([...shown]);
-          for (const p of checkAnswers(q, answers)) expect(shown.has(p.key)).toBe(true);
-          const required = shownQuestions(q, answers).filter((p) => p.item.required && !pruned.values[p.key]);
+          expect(prune(questionnaire, pruned)).toEqual(pruned);
+          expect(shownQuestions(questionnaire, pruned).map((p) => p.key)).toEqual([...shown]);
+          for (const problem of checkAnswers(questionnaire, answers)) expect(shown.has(problem.key)).toBe(true);
+          const required = shownQuestions(questionnaire, answers).filter(
+            (p) => p.item.required && !pruned.values[p.key],
+          );
           expect(
-            checkAnswers(q, answers)
+            checkAnswers(questionnaire, answers)
               .filter((p) => p.reason === "missing")
               .map((p) => p.key),
           ).toEqual(required.map((p) => p.key));
@@ -114,7 +116,7 @@ describe("shown when", () => {
   });
 
   it("looks for a condition in the same row first, then outward", () => {
-    const q: Questionnaire = {
+    const questionnaire: Questionnaire = {
       ...fromRepository("adult-intake"),
       items: [
         question("outer", { type: "boolean" }),
@@ -146,15 +148,15 @@ describe("shown when", () => {
       rows: { rows: ["a", "b"] },
       values: { outer: yes, [inRow("rows", "a", "inner")]: yes, [inRow("rows", "b", "inner")]: no },
     };
-    expect(shownQuestions(q, answers).map((p) => p.key)).toEqual([
+    expect(shownQuestions(questionnaire, answers).map((p) => p.key)).toEqual([
       "outer",
       "rows:a/inner",
       "rows:a/follow",
       "rows:b/inner",
     ]);
-    expect(shownQuestions(q, { ...answers, values: { ...answers.values, outer: no } }).map((p) => p.key)).not.toContain(
-      "rows:a/follow",
-    );
+    expect(
+      shownQuestions(questionnaire, { ...answers, values: { ...answers.values, outer: no } }).map((p) => p.key),
+    ).not.toContain("rows:a/follow");
   });
 
   it("ends on a circle: its questions stay hidden", () => {
@@ -166,16 +168,16 @@ describe("shown when", () => {
         ],
       },
     });
-    const q: Questionnaire = {
+    const questionnaire: Questionnaire = {
       ...fromRepository("adult-intake"),
       items: [question("a", on("b")), question("b", on("a"))],
     };
     const text = [{ type: "string" as const, value: "x" }];
-    expect(shownQuestions(q, { rows: {}, values: { a: text, b: text } })).toEqual([]);
+    expect(shownQuestions(questionnaire, { rows: {}, values: { a: text, b: text } })).toEqual([]);
   });
 
   it("keeps linkIds apart that hold the signs keys are made of", () => {
-    const q: Questionnaire = {
+    const questionnaire: Questionnaire = {
       ...fromRepository("adult-intake"),
       items: [
         {
@@ -190,7 +192,7 @@ describe("shown when", () => {
         question("%2F44250-9"),
       ],
     };
-    const read = readChange(q, {
+    const read = readChange(questionnaire, {
       kind: "values",
       key: inRow("%2Fg%3A1", "a", "/44250-9"),
       values: [{ type: "string", value: "in" }],
@@ -203,12 +205,12 @@ describe("shown when", () => {
         "%252F44250-9": [{ type: "string", value: "out" }],
       },
     };
-    expect(shownQuestions(q, answers).map((p) => answers.values[p.key]?.[0]?.value)).toEqual(["in", "out"]);
+    expect(shownQuestions(questionnaire, answers).map((p) => answers.values[p.key]?.[0]?.value)).toEqual(["in", "out"]);
   });
 });
 
 describe("what a browser may send", () => {
-  const q = fromRepository("adult-intake");
+  const questionnaire = fromRepository("adult-intake");
   const text = (value: string) => [{ type: "string", value }];
   it.each([
     ["a question that is not there", { kind: "values", key: "nobody", values: text("x") }],
@@ -232,7 +234,7 @@ describe("what a browser may send", () => {
     ["a list", []],
     ["text", "first-name"],
   ])("refuses %s", (_, json) => {
-    expect(readChange(q, json).ok).toBe(false);
+    expect(readChange(questionnaire, json).ok).toBe(false);
   });
 
   it("keeps what is half typed, and the return says what is wrong with it", () => {
@@ -241,15 +243,17 @@ describe("what a browser may send", () => {
       ["phone", "020"],
       ["sleep-hours", "about six"],
     ] as const) {
-      const read = readChange(q, { kind: "values", key, values: text(value) });
+      const read = readChange(questionnaire, { kind: "values", key, values: text(value) });
       expect(read.ok).toBe(true);
       expect(
-        checkAnswers(q, { rows: {}, values: { [key]: [{ type: "string", value }] } }).some((p) => p.key === key),
+        checkAnswers(questionnaire, { rows: {}, values: { [key]: [{ type: "string", value }] } }).some(
+          (p) => p.key === key,
+        ),
       ).toBe(true);
     }
   });
   it("says which answers are missing, in reading order", () => {
-    expect(checkAnswers(q, noAnswers).map((p) => p.linkId)).toEqual([
+    expect(checkAnswers(questionnaire, noAnswers).map((p) => p.linkId)).toEqual([
       "first-name",
       "last-name",
       "birth-date",
@@ -265,10 +269,12 @@ describe("what a browser may send", () => {
   });
   it("requires a row of a shown group, and each row's own required questions", () => {
     const yes: Answers = { rows: {}, values: { "has-medicines": [{ type: "boolean", value: true }] } };
-    expect(checkAnswers(q, yes).find((p) => p.linkId === "medicines")?.reason).toBe("needs-a-row");
+    expect(checkAnswers(questionnaire, yes).find((p) => p.linkId === "medicines")?.reason).toBe("needs-a-row");
     expect(
-      checkAnswers(q, { ...yes, rows: { medicines: ["a", "b"] } }).filter((p) => p.linkId === "medicine-name"),
+      checkAnswers(questionnaire, { ...yes, rows: { medicines: ["a", "b"] } }).filter(
+        (p) => p.linkId === "medicine-name",
+      ),
     ).toHaveLength(2);
-    expect(place(q, yes)).toHaveLength(5);
+    expect(place(questionnaire, yes)).toHaveLength(5);
   });
 });

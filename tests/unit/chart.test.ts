@@ -74,7 +74,7 @@ describe("the ledger", () => {
           }
         });
         const chart = foldChart([...entries].sort((a, b) => shuffle(a) - shuffle(b)));
-        for (const f of ["phone", "goals"]) expect(valueOn(chart, f)).toBe(fields.get(f));
+        for (const field of ["phone", "goals"]) expect(valueOn(chart, field)).toBe(fields.get(field));
         expect(Object.fromEntries(rowsOn(chart, "medicines").map((r) => [r.row, r.value.value["name"]]))).toEqual(
           Object.fromEntries(rows),
         );
@@ -96,7 +96,7 @@ describe("the ledger", () => {
 });
 
 describe("reconcile", () => {
-  const q = fromRepository("adult-intake");
+  const questionnaire = fromRepository("adult-intake");
   const text = (value: string): AnswerValue[] => [{ type: "string", value }];
   const answers: Answers = {
     rows: { medicines: ["a", "b"], allergies: [] },
@@ -126,11 +126,11 @@ describe("reconcile", () => {
       ],
     ]),
   );
-  const lines = reconcileLines(chart, incomingOf(q, answers, builtInFields));
+  const lines = reconcileLines(chart, incomingOf(questionnaire, answers, builtInFields));
   const line = (id: string) => lines.find((l) => l.id === id)!;
   let made = 0;
   const decided = (given: Decision[]) =>
-    decide(lines, given, { partId: "part", questionnaire: q.title }, () => `new${++made}`);
+    decide(lines, given, { partId: "part", questionnaire: questionnaire.title }, () => `new${++made}`);
   const mustDecide = lines.filter((l) => l.suggested === undefined).map((l) => l.id);
 
   it("lays side by side only what was asked, answered and planned", () => {
@@ -190,7 +190,7 @@ describe("reconcile", () => {
           const before = foldChart(entriesOf(file === "" ? [] : [[{ kind: "set", field: plan, value: file }]]));
           const own = reconcileLines(
             before,
-            incomingOf(q, { rows: {}, values: came === "" ? {} : { [plan]: text(came) } }, builtInFields),
+            incomingOf(questionnaire, { rows: {}, values: came === "" ? {} : { [plan]: text(came) } }, builtInFields),
           );
           const kept = decide(
             own,

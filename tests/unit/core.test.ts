@@ -149,21 +149,27 @@ describe("canonical bytes", () => {
     );
   });
   it("do not depend on the order of keys, and change with every word signed", () => {
-    const q = fromRepository("consent-to-care");
+    const questionnaire = fromRepository("consent-to-care");
     const answers: Answers = { rows: {}, values: { "agree-care": [{ type: "boolean", value: true }] } };
     const given = { intent: "Yes", signer: "Ines", mark: { kind: "typed", name: "Ines" }, at: now } as const;
-    const bytes = canonicalText(signedStatement(q, answers, given));
+    const bytes = canonicalText(signedStatement(questionnaire, answers, given));
     expect(
       canonicalText(
-        JSON.parse(JSON.stringify(Object.fromEntries(Object.entries(signedStatement(q, answers, given)).reverse()))),
+        JSON.parse(
+          JSON.stringify(Object.fromEntries(Object.entries(signedStatement(questionnaire, answers, given)).reverse())),
+        ),
       ),
     ).toBe(bytes);
     expect(
       canonicalText(
-        signedStatement({ ...q, items: q.items.map((i) => ({ ...i, text: `${i.text}.` })) }, answers, given),
+        signedStatement(
+          { ...questionnaire, items: questionnaire.items.map((i) => ({ ...i, text: `${i.text}.` })) },
+          answers,
+          given,
+        ),
       ),
     ).not.toBe(bytes);
-    expect(canonicalText(signedStatement(q, { rows: {}, values: {} }, given))).not.toBe(bytes);
+    expect(canonicalText(signedStatement(questionnaire, { rows: {}, values: {} }, given))).not.toBe(bytes);
   });
   it("take a drawn mark only when it is pen moves and nothing else", () => {
     expect(isDrawnPath("M1 2 L3 4 L5 6 L7 8 L9 10 L11 12 ")).toBe(true);

@@ -118,16 +118,16 @@ const effect = (conditions: readonly Condition[], answer: readonly AnswerValue[]
 describe("representatives", () => {
   it.each(cases.map((c) => [c.name, c] as const))(
     "%s: every answer has one with the same effect, and each can be given",
-    (_, c) => {
+    (_, condition) => {
       fc.assert(
-        fc.property(conditionsOn(c), fc.array(c.value, { maxLength: 6 }), (conditions, given) => {
-          const { answers, alike: stands } = representatives(c.question, conditions);
+        fc.property(conditionsOn(condition), fc.array(condition.value, { maxLength: 6 }), (conditions, given) => {
+          const { answers, alike: stands } = representatives(condition.question, conditions);
           const effects = new Set(answers.map((a) => effect(conditions, a)));
           expect(answers[0]).toEqual([]);
           for (const value of given)
-            if (checkAnswer(c.question, "q", [value]).length === 0)
+            if (checkAnswer(condition.question, "q", [value]).length === 0)
               expect(effects.has(effect(conditions, [value])), JSON.stringify([conditions, value])).toBe(true);
-          for (const answer of answers.slice(1)) expect(checkAnswer(c.question, "q", answer)).toEqual([]);
+          for (const answer of answers.slice(1)) expect(checkAnswer(condition.question, "q", answer)).toEqual([]);
           answers.forEach((a, i) =>
             stands[i]!.forEach((same) => expect(effect(conditions, same)).toBe(effect(conditions, a))),
           );

@@ -115,10 +115,10 @@ describe("import and export", () => {
     fc.assert(
       fc.property(
         anyQuestionnaire.chain((q) => fc.tuple(fc.constant(q), answersFor(q))),
-        ([q, answers]) => {
+        ([questionnaire, answers]) => {
           expect(
             fhirProblems(
-              writeResponse(q, answers, {
+              writeResponse(questionnaire, answers, {
                 id: "r1",
                 client: { id: "c1", name: "Test" },
                 authored: at,
@@ -136,20 +136,20 @@ describe("import and export", () => {
     ["phq-9", phq9([1, 2, 3, 0, 1, 2, 3, 0, 1])],
     ["consent-to-care", consentYes],
   ] as const)("exports a filled and signed %s validly", (name, filled) => {
-    const q = fromRepository(name);
+    const questionnaire = fromRepository(name);
     const values = Object.fromEntries(
-      Object.entries(filled.values).map(([id, v]) => {
-        const question = allQuestions(q).find((i) => i.linkId === id)!;
-        const option = question.options.find((o) => o.value.type === "coding" && o.value.value.display === v)?.value;
-        const value: AnswerValue =
-          option ??
-          (typeof v === "boolean"
-            ? { type: "boolean", value: v }
-            : typeof v === "number"
-              ? { type: "decimal", value: v }
-              : question.type === "date"
-                ? { type: "date", value: v }
-                : { type: "string", value: v });
+      Object.entries(filled.values).map(([id, visit]) => {
+        const question = allQuestions(questionnaire).find((i) => i.linkId === id)!;
+        const option = question.options.find(
+          (o) => o.value.type === "coding" && o.value.value.display === visit,
+        )?.value;
+        const valueOf = (): AnswerValue => {
+          if (typeof visit === "boolean") return { type: "boolean", value: visit };
+          if (typeof visit === "number") return { type: "decimal", value: visit };
+          if (question.type === "date") return { type: "date", value: visit };
+          return { type: "string", value: visit };
+        };
+        const value: AnswerValue = option ?? valueOf();
         return [id, [value]];
       }),
     );
@@ -157,7 +157,7 @@ describe("import and export", () => {
       values: { ...values, "medicines:a/medicine-name": [{ type: "string", value: "Iron" }] },
       rows: { medicines: ["a"] },
     };
-    const statement = signedStatement(q, answers, {
+    const statement = signedStatement(questionnaire, answers, {
       intent: "Yes",
       signer: "Hugo",
       mark: { kind: "typed", name: "Hugo" },
@@ -165,7 +165,7 @@ describe("import and export", () => {
     });
     expect(
       fhirProblems(
-        writeResponse(q, answers, {
+        writeResponse(questionnaire, answers, {
           id: "r1",
           client: { id: "c1", name: "Hugo" },
           relation: { id: "rel1", name: "Siri" },
@@ -285,13 +285,17 @@ describe("a bad file", () => {
   });
   it("never makes the reader throw, whatever JSON it is", () => {
     fc.assert(
-      fc.property(fc.jsonValue(), fc.jsonValue(), (a, b) => {
-        readQuestionnaire(a);
+      fc.property(fc.jsonValue(), fc.jsonValue(), (first, second) => {
+        readQuestionnaire(first);
         readQuestionnaire({
           resourceType: "Questionnaire",
           title: "T",
           status: "active",
-          item: [{ linkId: "a", type: "choice", answerOption: a, enableWhen: b, extension: a, item: b }, a, b],
+          item: [
+            { linkId: "a", type: "choice", answerOption: first, enableWhen: second, extension: first, item: second },
+            first,
+            second,
+          ],
         });
       }),
       { numRuns: 300 },

@@ -148,9 +148,9 @@ describe("a PDF that is to be a worksheet", () => {
     };
   };
   it("asks for its fields in the order they are read, in its own words, and leaves out what is not the client's", async () => {
-    const q = await worksheet(sleepDiary());
-    expect(q.items.map((i) => i.text)).toEqual(["Page 1", "Page 2"]);
-    expect(allQuestions(q).map((i) => [i.text, kindOf(i), i.required, i.maxLength])).toEqual([
+    const questionnaire = await worksheet(sleepDiary());
+    expect(questionnaire.items.map((i) => i.text)).toEqual(["Page 1", "Page 2"]);
+    expect(allQuestions(questionnaire).map((i) => [i.text, kindOf(i), i.required, i.maxLength])).toEqual([
       ["When did you go to bed?", "short-text", true, undefined],
       ["When did you get up?", "short-text", false, 5],
       ["Woke at night", "yes-no", false, undefined],
@@ -159,20 +159,20 @@ describe("a PDF that is to be a worksheet", () => {
       ["What went through your mind?", "long-text", false, undefined],
     ]);
     expect(
-      allQuestions(q)
+      allQuestions(questionnaire)
         .filter((i) => hasOptions(kindOf(i)))
         .map((i) => i.options.map((o) => (o.value.type === "coding" ? o.value.value.display : ""))),
     ).toEqual([
       ["My own bed", "Elsewhere"],
       ["Well", "Badly"],
     ]);
-    const again = readQuestionnaire(writeQuestionnaire(q));
-    expect(again).toEqual({ ok: true, value: q });
+    const again = readQuestionnaire(writeQuestionnaire(questionnaire));
+    expect(again).toEqual({ ok: true, value: questionnaire });
   });
   it("comes back filled in and still open, as qpdf and poppler read it, in Arabic too", async () => {
     for (const bytes of [sleepDiary(), throughQpdf(sleepDiary(), "--object-streams=generate")]) {
-      const q = await worksheet(bytes);
-      const [bed, up, woke, where, how, mind] = allQuestions(q);
+      const questionnaire = await worksheet(bytes);
+      const [bed, up, woke, where, how, mind] = allQuestions(questionnaire);
       const option = (i: number, of: typeof how) => of!.options[i]!.value;
       const answers: Answers = {
         rows: {},
@@ -185,7 +185,7 @@ describe("a PDF that is to be a worksheet", () => {
           [mind!.linkId]: [{ type: "string", value: "Żółw, ليلة طويلة" }],
         },
       };
-      const filled = await pdfForms.fill(bytes, sheetValues(q, answers));
+      const filled = await pdfForms.fill(bytes, sheetValues(questionnaire, answers));
       expect(fieldsByQpdf(filled)).toMatchObject({
         bed_at: "23:10",
         up_at: "7 o’c",
@@ -209,9 +209,9 @@ describe("a PDF that is to be a worksheet", () => {
         "thoughts",
         "slept",
       ]);
-      expect(fieldsByQpdf(await pdfForms.fill(bytes, sheetValues(q, { rows: {}, values: {} })))["bed_at"] ?? "").toBe(
-        "",
-      );
+      expect(
+        fieldsByQpdf(await pdfForms.fill(bytes, sheetValues(questionnaire, { rows: {}, values: {} })))["bed_at"] ?? "",
+      ).toBe("");
     }
   });
 });

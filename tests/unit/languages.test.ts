@@ -41,14 +41,14 @@ const translated = fc
     anyQuestionnaire,
     fc.array(fc.tuple(fc.nat(), fc.constantFrom("ar", "es", "pt-BR"), words, fc.boolean()), { maxLength: 12 }),
   )
-  .map(([q, all]) =>
+  .map(([questionnaire, all]) =>
     all.reduce<Questionnaire>(
       (now, [n, language, text, old]) => {
         const texts = textsOf(now);
         const at = texts[n % texts.length];
         return at ? withTranslation(now, language, old ? { ...at, source: `${at.source} before` } : at, text) : now;
       },
-      { ...q, language: "en" },
+      { ...questionnaire, language: "en" },
     ),
   );
 const intake = fromRepository("adult-intake");
@@ -57,13 +57,13 @@ const place = (q: Questionnaire, name: string) => textsOf(q).find((t) => t.place
 describe("translations", () => {
   it("go out and come in with FHIR unchanged, out-of-date ones as such, in files that the validators take", () => {
     fc.assert(
-      fc.property(translated, (q) => {
-        const written = JSON.parse(JSON.stringify(writeQuestionnaire(q))) as object;
+      fc.property(translated, (questionnaire) => {
+        const written = JSON.parse(JSON.stringify(writeQuestionnaire(questionnaire))) as object;
         expect(fhirProblems(written)).toEqual([]);
         const read = readQuestionnaire(written);
         if (!read.ok) throw new Error(JSON.stringify(read.error));
         expect(Object.fromEntries(languagesOf(read.value).map((l) => [l, read.value.translations![l]]))).toEqual(
-          Object.fromEntries(languagesOf(q).map((l) => [l, q.translations![l]])),
+          Object.fromEntries(languagesOf(questionnaire).map((l) => [l, questionnaire.translations![l]])),
         );
         expect(writeQuestionnaire(read.value)).toEqual(written);
       }),
@@ -208,42 +208,45 @@ describe("translations", () => {
 describe("XLIFF 2.0", () => {
   it("is read back as it was written, and by another library, whatever the words", async () => {
     await fc.assert(
-      fc.asyncProperty(translated, async (q) => {
-        const file = writeXliff(q, "ar");
+      fc.asyncProperty(translated, async (questionnaire) => {
+        const file = writeXliff(questionnaire, "ar");
         const read = readXliff(file);
         if (!read.ok) throw new Error(read.error);
-        const said = q.translations?.["ar"] ?? {};
+        const said = questionnaire.translations?.["ar"] ?? {};
         expect(read.value.units.map((u) => [u.name, u.source, u.target])).toEqual(
-          textsOf(q).map((t) => [t.place, t.source, said[t.place]?.text]),
+          textsOf(questionnaire).map((t) => [t.place, t.source, said[t.place]?.text]),
         );
         const theirs = await xliff2js(file);
         expect([theirs.sourceLanguage, theirs.targetLanguage]).toEqual(["en", "ar"]);
         const units = Object.values(Object.values(theirs.resources)[0] ?? {});
-        expect(units.map((u) => u.source.trim())).toEqual(textsOf(q).map((t) => t.source.trim()));
+        expect(units.map((u) => u.source.trim())).toEqual(textsOf(questionnaire).map((t) => t.source.trim()));
         // Untouched, it changes nothing, not even what is out of date.
-        expect(takeXliff(q, file)).toMatchObject({ ok: true, value: { changed: 0, unknown: [], questionnaire: q } });
+        expect(takeXliff(questionnaire, file)).toMatchObject({
+          ok: true,
+          value: { changed: 0, unknown: [], questionnaire: questionnaire },
+        });
       }),
       { numRuns: 40 },
     );
   });
   it.each(starterLibrary.filter((q) => q.translations).map((q) => [q.name!, q] as const))(
     "of %s holds everything a translator needs, and comes back whole",
-    (_, q) => {
-      for (const language of languagesOf(q)) {
-        const file = writeXliff(q, language);
+    (_, questionnaire) => {
+      for (const language of languagesOf(questionnaire)) {
+        const file = writeXliff(questionnaire, language);
         const read = readXliff(file);
         expect(read.ok && read.value.units.every((u) => u.confirmed && u.target !== undefined && u.target !== "")).toBe(
           true,
         );
         // Into a fresh one without translations, every text comes in, and none is out of date.
-        expect(takeXliff({ ...q, translations: {} }, file)).toMatchObject({
+        expect(takeXliff({ ...questionnaire, translations: {} }, file)).toMatchObject({
           ok: true,
           value: {
             language,
-            changed: textsOf(q).length,
+            changed: textsOf(questionnaire).length,
             outOfDate: 0,
             unknown: [],
-            questionnaire: { translations: { [language]: q.translations![language] } },
+            questionnaire: { translations: { [language]: questionnaire.translations![language] } },
           },
         });
       }

@@ -42,17 +42,19 @@ describe("the map", () => {
     fc.assert(
       fc.property(
         anyQuestionnaire.chain((q) => answersFor(q).map((answers) => ({ q, answers }))),
-        ({ q, answers }) => {
-          const nodes = mapOf(q);
+        ({ q: questionnaire, answers }) => {
+          const nodes = mapOf(questionnaire);
           const by = new Map(nodes.map((n) => [n.linkId, n]));
-          expect(nodes.map((n) => n.linkId)).toEqual(allItems(q).map((i) => i.linkId));
-          for (const n of nodes)
-            for (const s of n.sources)
-              expect(n.level).toBeGreaterThan(
-                by.get(s)!.sources.length === 0 && by.get(s)!.inside === undefined ? 0 : by.get(s)!.level - 1,
+          expect(nodes.map((n) => n.linkId)).toEqual(allItems(questionnaire).map((i) => i.linkId));
+          for (const node of nodes)
+            for (const source of node.sources)
+              expect(node.level).toBeGreaterThan(
+                by.get(source)!.sources.length === 0 && by.get(source)!.inside === undefined
+                  ? 0
+                  : by.get(source)!.level - 1,
               );
-          const lit = litBy(q, answers);
-          for (const s of shownQuestions(q, answers)) expect(lit).toContain(s.item.linkId);
+          const lit = litBy(questionnaire, answers);
+          for (const placed of shownQuestions(questionnaire, answers)) expect(lit).toContain(placed.item.linkId);
           expect(unfolded(nodes, new Set())).toEqual(nodes);
         },
       ),
@@ -176,13 +178,13 @@ describe("a format from the list", () => {
       checkAnswer(question, "a", [{ type: "string", value }]).map((p) => p.limit);
     for (const value of [...good, format.example]) expect(says(value), value).toEqual([]);
     for (const value of bad) expect(says(value), value).toEqual([format.example]);
-    const q = withTranslation(
+    const questionnaire = withTranslation(
       { ...intake, translations: {}, items: [question] },
       "es",
       { place: "example:a", part: "example", source: format.example, linkId: "a" },
       "así",
     );
-    expect(formatOf((written(q).items[0] as Question).pattern)).toBe(format);
-    expect((translate(written(q), "es").items[0] as Question).entryFormat).toBe("así");
+    expect(formatOf((written(questionnaire).items[0] as Question).pattern)).toBe(format);
+    expect((translate(written(questionnaire), "es").items[0] as Question).entryFormat).toBe("así");
   });
 });

@@ -80,20 +80,20 @@ const read = (json: unknown): Questionnaire => {
   if (!result.ok) throw new Error(JSON.stringify(result.error));
   return result.value;
 };
-const q = read(theirs);
+const questionnaire = read(theirs);
 
 describe("a file this project did not write", () => {
   it("is read whole: nested questions, ordinals on the coding, units, a name for a title", () => {
-    expect([q.title, q.kind, allQuestions(q).map((i) => i.linkId)]).toEqual([
+    expect([questionnaire.title, questionnaire.kind, allQuestions(questionnaire).map((i) => i.linkId)]).toEqual([
       "SleepVisit",
       "intake",
       ["/1", "/1/1", "/2", "/3", "/4"],
     ]);
-    const [hours, , wakes] = allQuestions(q);
+    const [hours, , wakes] = allQuestions(questionnaire);
     expect([hours!.unit?.display, wakes!.options[0]!.ordinal, wakes!.repeats]).toEqual(["hours", 1, true]);
   });
   it("comes out valid, with what we do not use, and in again as the same", () => {
-    const written = writeQuestionnaire(q);
+    const written = writeQuestionnaire(questionnaire);
     expect(fhirProblems(written)).toEqual([]);
     expect(written).toMatchObject({
       id: "sleep-visit",
@@ -102,7 +102,7 @@ describe("a file this project did not write", () => {
       contact: [{ name: "Somebody else" }],
       jurisdiction: theirs.jurisdiction,
     });
-    expect(read(JSON.parse(JSON.stringify(written)))).toEqual(q);
+    expect(read(JSON.parse(JSON.stringify(written)))).toEqual(questionnaire);
     expect(writeQuestionnaire(read(JSON.parse(JSON.stringify(written))))).toEqual(written);
   });
   it("is asked as it says: nested questions after their own is answered, the decision by amount", () => {
@@ -110,11 +110,11 @@ describe("a file this project did not write", () => {
       rows: {},
       values: { "%2F1": [{ type: "quantity", value: { value: hours, unit: "hours" } }] },
     });
-    const keys = (answers: Answers) => shownQuestions(q, answers).map((p) => p.item.linkId);
+    const keys = (answers: Answers) => shownQuestions(questionnaire, answers).map((p) => p.item.linkId);
     expect(keys(noAnswers)).toEqual(["/1", "/3", "/4"]);
     expect(keys(at(5.5))).toEqual(["/1", "/1/1", "/2", "/3", "/4"]);
     expect(keys(at(6))).toEqual(["/1", "/1/1", "/3", "/4"]);
-    expect(checkAnswers(q, noAnswers).map((p) => p.linkId)).toEqual(["/1"]);
+    expect(checkAnswers(questionnaire, noAnswers).map((p) => p.linkId)).toEqual(["/1"]);
   });
   it("gives a valid response with the nested answer under its question, and several answers to one", () => {
     const answers: Answers = {
@@ -130,8 +130,8 @@ describe("a file this project did not write", () => {
         ],
       },
     };
-    expect(checkAnswers(q, answers)).toEqual([]);
-    const response = writeResponse(q, answers, {
+    expect(checkAnswers(questionnaire, answers)).toEqual([]);
+    const response = writeResponse(questionnaire, answers, {
       id: "r",
       client: { id: "c", name: "X" },
       authored: instant("2026-11-25T08:00:00Z"),
@@ -157,7 +157,7 @@ describe("a file this project did not write", () => {
     });
   });
   it("gets a score only where it says how", () => {
-    expect(scoresOf(q, noAnswers)).toEqual([]);
+    expect(scoresOf(questionnaire, noAnswers)).toEqual([]);
   });
   it("with a signature is a consent, with a score a measure, unless it says what it is", () => {
     const signature = {

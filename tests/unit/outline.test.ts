@@ -16,7 +16,7 @@ const read = (text: string): Questionnaire => readOutline(head, text);
 
 describe("an outline", () => {
   it("becomes sections, questions, options, help, conditions and posting lines", () => {
-    const q = read(`
+    const questionnaire = read(`
 Before any section
 # First
 y/n {smokes} Do you smoke? * > tobacco replace
@@ -34,11 +34,11 @@ y/n {smokes} Do you smoke? * > tobacco replace
 Same words
 Same words
 `);
-    expect(q.items.map((i) => [i.type, i.text])).toEqual([
+    expect(questionnaire.items.map((i) => [i.type, i.text])).toEqual([
       ["string", "Before any section"],
       ["group", "First"],
     ]);
-    const byId = new Map(allItems(q).map((i) => [i.linkId, i]));
+    const byId = new Map(allItems(questionnaire).map((i) => [i.linkId, i]));
     expect(byId.get("smokes")).toMatchObject({
       type: "boolean",
       required: true,
@@ -72,11 +72,11 @@ Same words
       items: [{ text: "Name", required: true, posting: { field: "name" } }, { text: "How often" }],
     });
     expect(
-      allQuestions(q)
+      allQuestions(questionnaire)
         .filter((i) => i.text === "Same words")
         .map((i) => i.linkId),
     ).toEqual(["same-words", "same-words-2"]);
-    expect(readQuestionnaire(writeQuestionnaire(q))).toEqual({ ok: true, value: q });
+    expect(readQuestionnaire(writeQuestionnaire(questionnaire))).toEqual({ ok: true, value: questionnaire });
   });
   it.each([
     ["a condition on nothing", "One\n  ? nobody = yes"],
@@ -90,7 +90,7 @@ Same words
 
 describe("a questionnaire that is still being written", () => {
   const start = { ...emptyQuestionnaire("urn:t", "Title", "intake", "a") };
-  const a = question("a", { type: "boolean", text: "A" });
+  const first = question("a", { type: "boolean", text: "A" });
   const when = (linkId: string): Pick<Item, "shownWhen"> => ({
     shownWhen: {
       behavior: "all",
@@ -100,14 +100,14 @@ describe("a questionnaire that is still being written", () => {
   it.each<[string, Partial<Questionnaire>]>([
     ["no title", { title: "" }],
     ["no question", { items: [] }],
-    ["an empty section", { items: [a, newLine("section", "b")] }],
+    ["an empty section", { items: [first, newLine("section", "b")] }],
     ["a choice without options", { items: [newLine("one-of", "b")] }],
-    ["a condition on a question that is gone", { items: [a, { ...question("b"), ...when("gone") }] }],
+    ["a condition on a question that is gone", { items: [first, { ...question("b"), ...when("gone") }] }],
     [
       "a condition on a section",
-      { items: [{ ...newLine("section", "s"), items: [a] } as Item, { ...question("b"), ...when("s") }] },
+      { items: [{ ...newLine("section", "s"), items: [first] } as Item, { ...question("b"), ...when("s") }] },
     ],
-    ["a condition on itself", { items: [{ ...a, ...when("a") }] }],
+    ["a condition on itself", { items: [{ ...first, ...when("a") }] }],
     [
       "a score of a question that is gone",
       {
@@ -131,7 +131,7 @@ describe("a questionnaire that is still being written", () => {
     [
       "a key that stands twice",
       {
-        ...writeQuestionnaire({ ...start, items: [a] }),
+        ...writeQuestionnaire({ ...start, items: [first] }),
         item: [
           { linkId: "x", type: "string" },
           { linkId: "x", type: "string" },

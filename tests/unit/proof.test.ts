@@ -39,7 +39,7 @@ import { anyQuestionnaire, fromRepository, question } from "../support/questionn
 const small = anyQuestionnaire
   .filter((q) => allQuestions(q).length <= 5)
   .chain((q) => fc.tuple(fc.constant(q), fc.array(fc.nat(3), { minLength: 8, maxLength: 8 })))
-  .map(([q, twists]): Questionnaire => {
+  .map(([questionnaire, twists]): Questionnaire => {
     let at = 0;
     const twist = (item: Item): Item => {
       if (item.type === "group") return { ...item, items: item.items.map(twist) };
@@ -53,33 +53,33 @@ const small = anyQuestionnaire
         options: item.options.map((o, i) => (kind === 3 && i === 2 ? { ...o, exclusive: true } : o)),
       };
     };
-    return { ...q, items: q.items.map(twist) };
+    return { ...questionnaire, items: questionnaire.items.map(twist) };
   });
 function everyAnswer(item: Question): AnswerValue[][] {
-  const single: AnswerValue[] =
-    item.type === "boolean"
-      ? [true, false].map((value) => ({ type: "boolean", value }))
-      : item.type === "integer"
-        ? [0, 1, 2, 3].map((value) => ({ type: "integer", value }))
-        : item.options.map((o) => o.value);
+  const singleOf = (): AnswerValue[] => {
+    if (item.type === "boolean") return [true, false].map((value) => ({ type: "boolean", value }));
+    if (item.type === "integer") return [0, 1, 2, 3].map((value) => ({ type: "integer", value }));
+    return item.options.map((o) => o.value);
+  };
+  const single: AnswerValue[] = singleOf();
   const sets = item.repeats
     ? Array.from({ length: 2 ** single.length }, (_, bits) => single.filter((_v, i) => (bits >> i) & 1))
     : [[], ...single.map((v) => [v])];
   return sets.filter((s) => checkAnswer(item, item.linkId, s).length === 0);
 }
-function* everyWay(q: Questionnaire): Generator<Answers> {
-  const questions = allQuestions(q).filter((i) => !i.score);
+function* everyWay(questionnaire: Questionnaire): Generator<Answers> {
+  const questions = allQuestions(questionnaire).filter((i) => !i.score);
   const domains = questions.map(everyAnswer);
   const at = questions.map(() => 0);
   for (;;) {
     yield { rows: {}, values: Object.fromEntries(questions.map((item, i) => [item.linkId, domains[i]![at[i]!]!])) };
-    let i = 0;
-    while (i < at.length && ++at[i]! >= domains[i]!.length) at[i++] = 0;
-    if (i === at.length) return;
+    let index = 0;
+    while (index < at.length && ++at[index]! >= domains[index]!.length) at[index++] = 0;
+    if (index === at.length) return;
   }
 }
 /** Everything that is shown, and how many of it a client is asked. */
-const shownItems = (q: Questionnaire, answers: Answers): { shown: Set<string>; asked: number } => {
+const shownItems = (questionnaire: Questionnaire, answers: Answers): { shown: Set<string>; asked: number } => {
   const shown = new Set<string>();
   let asked = 0;
   const visit = (p: Placed): void => {
@@ -88,51 +88,52 @@ const shownItems = (q: Questionnaire, answers: Answers): { shown: Set<string>; a
     if (p.item.type !== "group" && p.item.type !== "display" && !p.item.score) asked++;
     p.children.forEach(visit);
   };
-  place(q, answers).forEach(visit);
+  place(questionnaire, answers).forEach(visit);
   return { shown, asked };
 };
 
 describe("against every answer there is, one by one", () => {
   it("finds exactly the items that can be shown, those that cannot be hidden, and the shortest and longest way", () => {
     fc.assert(
-      fc.property(small, (q) => {
-        const paths = pathsOf(q);
+      fc.property(small, (questionnaire) => {
+        const paths = pathsOf(questionnaire);
         const reached = new Set<string>();
         const escaped = new Set<string>();
         const offered = new Set<AnswerOption>();
         const dry = new Set<string>();
-        const choosy = allQuestions(q).filter((i) => i.options.some((o) => o.shownWhen));
+        const choosy = allQuestions(questionnaire).filter((i) => i.options.some((o) => o.shownWhen));
         let fewest = Infinity;
         let most = 0;
-        for (const answers of everyWay(q)) {
-          const { shown, asked } = shownItems(q, answers);
+        for (const answers of everyWay(questionnaire)) {
+          const { shown, asked } = shownItems(questionnaire, answers);
           shown.forEach((id) => reached.add(id));
-          const visible = createVisibility(q, answers);
+          const visible = createVisibility(questionnaire, answers);
           const left = choosy
             .filter((i) => shown.has(i.linkId))
             .map((i) => [i, i.options.filter((o) => !visible.withheld(i, "").includes(o))] as const);
           for (const [, options] of left) options.forEach((o) => offered.add(o));
-          if (checkAnswers(q, answers).length > 0) continue;
-          for (const [i, options] of left) if (options.length === 0) dry.add(i.linkId);
+          if (checkAnswers(questionnaire, answers).length > 0) continue;
+          for (const [item, options] of left) if (options.length === 0) dry.add(item.linkId);
           fewest = Math.min(fewest, asked);
           most = Math.max(most, asked);
           // Hidden by its own condition while its section is shown.
-          for (const item of allItems(q))
+          for (const item of allItems(questionnaire))
             if (
               !visible.shown(item, "") &&
-              (q.items.includes(item) ||
-                q.items.some((g) => g.type === "group" && g.items.includes(item) && visible.shown(g, "")))
+              (questionnaire.items.includes(item) ||
+                questionnaire.items.some((g) => g.type === "group" && g.items.includes(item) && visible.shown(g, "")))
             )
               escaped.add(item.linkId);
         }
-        for (const item of allItems(q)) {
+        for (const item of allItems(questionnaire)) {
           expect([item.linkId, paths.reachable(item)]).toEqual([item.linkId, reached.has(item.linkId)]);
           if (item.shownWhen && reached.has(item.linkId))
             expect([item.linkId, paths.canHide(item)]).toEqual([item.linkId, escaped.has(item.linkId)]);
         }
         for (const item of choosy) {
-          for (const o of item.options)
-            if (o.shownWhen) expect([item.linkId, paths.offers(item, o)]).toEqual([item.linkId, offered.has(o)]);
+          for (const option of item.options)
+            if (option.shownWhen)
+              expect([item.linkId, paths.offers(item, option)]).toEqual([item.linkId, offered.has(option)]);
           if (!item.required && reached.has(item.linkId))
             expect([item.linkId, paths.runsDry(item)]).toEqual([item.linkId, dry.has(item.linkId)]);
         }
@@ -153,24 +154,26 @@ describe("against every answer there is, one by one", () => {
   });
   it("computes the range of a score, and leaves out no value it can have", () => {
     fc.assert(
-      fc.property(small, rules, (q, r) => {
+      fc.property(small, rules, (questionnaire, reader) => {
         // Several answers to one question have no one number; their first would count.
-        const items = allQuestions(q)
+        const items = allQuestions(questionnaire)
           .filter((i) => i.type !== "boolean" && !i.repeats)
           .map((i) => i.linkId);
         const rule: ScoreRule = {
-          method: r.method,
-          fewestAnswered: r.fewestAnswered,
-          proration: r.proration,
+          method: reader.method,
+          fewestAnswered: reader.fewestAnswered,
+          proration: reader.proration,
           items,
           bands: [],
-          ...(r.reversed ? { reversed: items.slice(0, 1) } : {}),
-          ...(r.weight === 1 ? {} : { weights: Object.fromEntries(items.slice(-1).map((i) => [i, r.weight])) }),
-          ...(r.factor === undefined ? {} : { factor: r.factor }),
+          ...(reader.reversed ? { reversed: items.slice(0, 1) } : {}),
+          ...(reader.weight === 1
+            ? {}
+            : { weights: Object.fromEntries(items.slice(-1).map((i) => [i, reader.weight])) }),
+          ...(reader.factor === undefined ? {} : { factor: reader.factor }),
         };
         const scored: Questionnaire = {
-          ...q,
-          items: [...q.items, question("total", { type: "decimal", readOnly: true, score: rule })],
+          ...questionnaire,
+          items: [...questionnaire.items, question("total", { type: "decimal", readOnly: true, score: rule })],
         };
         const seen = new Set<number>();
         for (const answers of everyWay(scored)) {
@@ -188,7 +191,7 @@ describe("against every answer there is, one by one", () => {
           Math.max(...seen),
         ]);
         const listed = new Set(range!.values!.map((n) => Math.round(n * 1e6) / 1e6));
-        for (const v of seen) expect(listed.has(v)).toBe(true);
+        for (const value of seen) expect(listed.has(value)).toBe(true);
       }),
       { numRuns: 200 },
     );
@@ -222,7 +225,7 @@ it("says that it does not know, not that nothing can show it, where too many set
       ],
     },
   });
-  const q: Questionnaire = {
+  const questionnaire: Questionnaire = {
     url: "urn:test",
     version: "1",
     title: "Test",
@@ -232,7 +235,7 @@ it("says that it does not know, not that nothing can show it, where too many set
     signed: false,
     items: [many, { ...others, required: false }, last],
   };
-  const paths = pathsOf(q);
+  const paths = pathsOf(questionnaire);
   expect([paths.reachable(many), paths.count().exact]).toEqual([true, false]);
   expect(paths.reachable(last)).not.toBe(false);
 });
@@ -262,7 +265,7 @@ describe("findings", () => {
       },
       builtInFields,
     ).findings.map((f) => f.code);
-  const a = question("a", { type: "boolean" });
+  const first = question("a", { type: "boolean" });
   const choice = (id: string, ordinals: readonly (number | undefined)[], rest: Partial<Question> = {}): Question =>
     question(id, {
       type: "choice",
@@ -296,22 +299,22 @@ describe("findings", () => {
   const pair = [choice("s1", [0, 1, 2]), choice("s2", [0, 1, 2])];
 
   it.each<[FindingCode, readonly Item[], Partial<Questionnaire>?]>([
-    ["no-title", [a], { title: " " }],
+    ["no-title", [first], { title: " " }],
     ["no-questions", []],
-    ["consent-unsigned", [a], { kind: "consent" }],
-    ["no-words", [{ ...a, text: "" }]],
-    ["doubled-key", [a, a]],
+    ["consent-unsigned", [first], { kind: "consent" }],
+    ["no-words", [{ ...first, text: "" }]],
+    ["doubled-key", [first, first]],
     [
       "empty-section",
-      [a, { type: "group", linkId: "g", text: "G", codes: [], required: false, repeats: false, items: [] }],
+      [first, { type: "group", linkId: "g", text: "G", codes: [], required: false, repeats: false, items: [] }],
     ],
     ["too-few-options", [choice("c", [1])]],
     [
       "doubled-option",
       [{ ...choice("c", [1, 2]), options: [...choice("c", [1]).options, ...choice("c", [1]).options] }],
     ],
-    ["condition-nowhere", [a, question("b", when("gone", yes))]],
-    ["condition-forward", [question("b", when("a", yes)), a]],
+    ["condition-nowhere", [first, question("b", when("gone", yes))]],
+    ["condition-forward", [question("b", when("a", yes)), first]],
     [
       "condition-circular",
       [question("b", { type: "boolean", ...when("c", yes) }), question("c", { type: "boolean", ...when("b", yes) })],
@@ -321,7 +324,7 @@ describe("findings", () => {
     [
       "never-shown",
       [
-        a,
+        first,
         question("b", {
           shownWhen: {
             behavior: "all",
@@ -344,7 +347,7 @@ describe("findings", () => {
     [
       "never-shown",
       [
-        a,
+        first,
         {
           type: "group",
           linkId: "g",
@@ -360,7 +363,7 @@ describe("findings", () => {
     [
       "required-never-shown",
       [
-        a,
+        first,
         question("b", { type: "boolean", ...when("a", yes) }),
         question("c", {
           required: true,
@@ -384,7 +387,7 @@ describe("findings", () => {
     [
       "option-never-shown",
       [
-        a,
+        first,
         optionWhen([
           { question: "a", operator: "=", answer: yes },
           { question: "a", operator: "=", answer: no },
@@ -406,7 +409,7 @@ describe("findings", () => {
       "always-shown",
       [
         question("n", { type: "integer", minValue: 1, maxValue: 5, required: true }),
-        a,
+        first,
         {
           ...optionWhen([{ question: "a", operator: "=", answer: yes }]),
           ...when("n", { type: "integer", value: 0 }, ">"),
@@ -438,14 +441,14 @@ describe("findings", () => {
         ]),
       ],
     ],
-    ["unknown-field", [{ ...a, posting: { field: "shoe-size", rule: "ask" } }]],
-    ["goes-nowhere", [a], { kind: "intake" }],
+    ["unknown-field", [{ ...first, posting: { field: "shoe-size", rule: "ask" } }]],
+    ["goes-nowhere", [first], { kind: "intake" }],
     ["no-way-out", [{ ...choice("c", [undefined, undefined]), posting: { field: "alcohol", rule: "ask" } }]],
     [
       "hard-to-read",
       [
         {
-          ...a,
+          ...first,
           text: "Approximately how frequently have you experienced musculoskeletal discomfort necessitating pharmacological intervention?",
         },
       ],

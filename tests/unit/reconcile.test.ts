@@ -19,7 +19,7 @@ import { instant, type Id } from "../../src/core/shared";
 import { fromRepository } from "../support/questionnaires";
 
 // Random charts and random answers through the whole of Reconcile: lines, decisions, entries, fold, and lines again.
-const q = fromRepository("adult-intake");
+const questionnaire = fromRepository("adult-intake");
 const at = instant("2026-11-25T08:00:00Z");
 const words = fc.constantFrom("Ada", "ada ", "Bo", "Bo  Li", "Çınar", "ليلى");
 const text = (value: string): AnswerValue[] => [{ type: "string", value }];
@@ -47,10 +47,10 @@ const entry = (seq: number, posting: string, change: ChartEntry["change"]): Char
   source: { kind: "staff", reason: "test" },
   change,
 });
-function chartOf(p: Person): ChartEntry[] {
+function chartOf(someone: Person): ChartEntry[] {
   const changes: ChartEntry["change"][] = [
-    ...Object.entries(p.fields).map(([field, value]) => ({ kind: "set" as const, field, value })),
-    ...p.medicines.map((m, i) => ({
+    ...Object.entries(someone.fields).map(([field, value]) => ({ kind: "set" as const, field, value })),
+    ...someone.medicines.map((m, i) => ({
       kind: "row" as const,
       field: "medicines",
       row: `m${i}`,
@@ -59,19 +59,19 @@ function chartOf(p: Person): ChartEntry[] {
   ];
   return changes.map((c, i) => entry(i + 1, "start", c));
 }
-function answersOf(p: Person): Answers {
+function answersOf(someone: Person): Answers {
   const values: Record<string, AnswerValue[]> = Object.fromEntries(
-    Object.entries(p.fields).map(([k, v]) => [k, text(v)]),
+    Object.entries(someone.fields).map(([k, v]) => [k, text(v)]),
   );
-  values["has-medicines"] = [{ type: "boolean", value: p.medicines.length > 0 }];
-  p.medicines.forEach((m, i) => {
+  values["has-medicines"] = [{ type: "boolean", value: someone.medicines.length > 0 }];
+  someone.medicines.forEach((m, i) => {
     values[`medicines:r${i}/medicine-name`] = text(m.name);
     if (m.dose) values[`medicines:r${i}/medicine-dose`] = text(m.dose);
   });
-  return { values, rows: { medicines: p.medicines.map((_, i) => `r${i}`) } };
+  return { values, rows: { medicines: someone.medicines.map((_, i) => `r${i}`) } };
 }
 const linesFor = (entries: readonly ChartEntry[], answers: Answers): ReconcileLine[] =>
-  reconcileLines(foldChart(entries), incomingOf(q, answers, builtInFields));
+  reconcileLines(foldChart(entries), incomingOf(questionnaire, answers, builtInFields));
 let made = 0;
 const drafts = (lines: readonly ReconcileLine[], choose: (line: ReconcileLine) => Choice): EntryDraft[] => {
   const result = decide(
@@ -81,7 +81,7 @@ const drafts = (lines: readonly ReconcileLine[], choose: (line: ReconcileLine) =
       choice: choose(l),
       ...(choose(l) === "edit" ? { edited: l.incoming ?? l.onFile!.value } : {}),
     })),
-    { partId: "p", questionnaire: q.title },
+    { partId: "p", questionnaire: questionnaire.title },
     () => `n${++made}`,
   );
   if (!result.ok) throw new Error(JSON.stringify(result.error));
@@ -155,9 +155,11 @@ describe("reconcile, for any chart and any answers", () => {
         expect(rows.filter((l) => l.incoming !== undefined)).toHaveLength(came.medicines.length);
         const onFile = rows.flatMap((l) => l.onFile?.row ?? []);
         expect([...onFile].sort()).toEqual(file.medicines.map((_, i) => `m${i}`).sort());
-        for (const l of rows)
-          if (l.onFile && l.incoming)
-            expect(norm((l.onFile.value as { name: string }).name)).toBe(norm((l.incoming as { name: string }).name));
+        for (const line of rows)
+          if (line.onFile && line.incoming)
+            expect(norm((line.onFile.value as { name: string }).name)).toBe(
+              norm((line.incoming as { name: string }).name),
+            );
       }),
     );
   });

@@ -113,7 +113,7 @@ describe("what is done to a translated questionnaire", () => {
     );
     fc.assert(
       fc.property(fc.array(step, { maxLength: 12 }), (steps) => {
-        const q = steps.reduce((now, s, n) => {
+        const questionnaire = steps.reduce((now, s, n) => {
           const id = ids[s.at]!;
           if (s.do === "up" || s.do === "down") return moveItem(now, id, s.do === "up" ? -1 : 1);
           if (s.do === "remove") return removeItem(now, id);
@@ -121,9 +121,9 @@ describe("what is done to a translated questionnaire", () => {
             ? insertAfter(now, id, { ...newLine("short-text", `new-${n}`), text: `New ${n}` })
             : setKind(now, id, s.do === "text" ? "text" : "section");
         }, intake);
-        const spanish = new Map(textsOf(translate(q, "es")).map((t) => [t.place, t.source]));
-        for (const t of textsOf(q)) {
-          const state = translationState(t, q.translations?.["es"]?.[t.place]);
+        const spanish = new Map(textsOf(translate(questionnaire, "es")).map((t) => [t.place, t.source]));
+        for (const t of textsOf(questionnaire)) {
+          const state = translationState(t, questionnaire.translations?.["es"]?.[t.place]);
           if (t.source.startsWith("New ")) expect([state, spanish.get(t.place)]).toEqual(["missing", t.source]);
           else if (t.part === "text" && state === "done") expect(spanish.get(t.place)).toBe(before.get(t.source));
         }

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { phq9 } from "../../demo/answers";
+import { phq9 as phq9Answers } from "../../demo/answers";
 import { readQuestionnaire, writeQuestionnaire, writeResponse } from "../../src/core/fhir";
 import { shownQuestions, type Answers } from "../../src/core/questionnaire";
 import { alertsOf, scoresOf } from "../../src/core/scoring";
@@ -8,7 +8,7 @@ import { instant } from "../../src/core/shared";
 import { evaluate, fhirProblems } from "../support/fhir";
 import { fromRepository, question } from "../support/questionnaires";
 
-const q = fromRepository("phq-9");
+const phq9 = fromRepository("phq-9");
 const frame = {
   id: "r1",
   client: { id: "c1", name: "Test" },
@@ -17,11 +17,11 @@ const frame = {
 };
 function answersOf(items: readonly (number | undefined)[]): Answers {
   const options = new Map(
-    q.items
+    phq9.items
       .flatMap((i) => (i.type === "group" ? i.items : []))
       .flatMap((i) => (i.type === "choice" ? [[i.linkId, i.options] as const] : [])),
   );
-  const ids = Object.keys(phq9([]).values);
+  const ids = Object.keys(phq9Answers([]).values);
   return {
     rows: {},
     values: Object.fromEntries(
@@ -46,52 +46,54 @@ describe("PHQ-9", () => {
     [20, "severe"],
     [27, "severe"],
   ])("%i is %s", (total, band) => {
-    const [score] = scoresOf(q, answersOf(spread(total)));
+    const [score] = scoresOf(phq9, answersOf(spread(total)));
     expect([score?.value, score?.band?.label, score?.range]).toEqual([total, band, [0, 27]]);
     expect(score?.band?.source).toContain("2001;16:606-613");
   });
   it("has nine items from 0 to 3 with one LOINC code each, and bands without gap or overlap", () => {
-    const items = q.items
+    const items = phq9.items
       .flatMap((i) => (i.type === "group" ? i.items : []))
       .filter((i) => i.type === "choice" && i.required);
     expect(items).toHaveLength(9);
-    for (const i of items) if (i.type === "choice") expect(i.options.map((o) => o.ordinal)).toEqual([0, 1, 2, 3]);
+    for (const item of items)
+      if (item.type === "choice") expect(item.options.map((o) => o.ordinal)).toEqual([0, 1, 2, 3]);
     expect(new Set(items.map((i) => i.codes[0]?.code)).size).toBe(9);
-    const total = q.items.find((i) => i.linkId === "44261-6");
+    const total = phq9.items.find((i) => i.linkId === "44261-6");
     const bands = total?.type === "integer" ? total.score!.bands : [];
     expect(Array.from({ length: 28 }, (_, n) => bands.filter((b) => n >= b.low && n <= b.high).length)).toEqual(
       Array(28).fill(1),
     );
   });
   it("gives no score while an item is unanswered", () => {
-    expect(scoresOf(q, answersOf([3, 3, 3, 3, 3, 3, 3, 3, undefined]))[0]).toMatchObject({
+    expect(scoresOf(phq9, answersOf([3, 3, 3, 3, 3, 3, 3, 3, undefined]))[0]).toMatchObject({
       value: undefined,
       band: undefined,
       answered: 8,
     });
   });
   it("raises item 9 from 1 up, whatever the total", () => {
-    expect(alertsOf(q, answersOf([3, 3, 3, 3, 3, 3, 3, 3, 0]))).toEqual([]);
-    for (const n of [1, 2, 3]) expect(alertsOf(q, answersOf([0, 0, 0, 0, 0, 0, 0, 0, n]))[0]?.linkId).toBe("44260-8");
+    expect(alertsOf(phq9, answersOf([3, 3, 3, 3, 3, 3, 3, 3, 0]))).toEqual([]);
+    for (const n of [1, 2, 3])
+      expect(alertsOf(phq9, answersOf([0, 0, 0, 0, 0, 0, 0, 0, n]))[0]?.linkId).toBe("44260-8");
   });
   it('asks how difficult it was only when something was answered above "not at all"', () => {
     const asks = (items: number[]): boolean =>
-      shownQuestions(q, answersOf(items)).some((p) => p.item.linkId === "69722-7");
+      shownQuestions(phq9, answersOf(items)).some((p) => p.item.linkId === "69722-7");
     expect(asks([0, 0, 0, 0, 0, 0, 0, 0, 0])).toBe(false);
     for (let i = 0; i < 9; i++) expect(asks(Array.from({ length: 9 }, (_, j) => Number(i === j)))).toBe(true);
   });
   it("agrees with fhirpath evaluating the file's own calculatedExpression on the exported response", () => {
-    const questionnaire = writeQuestionnaire(q);
+    const questionnaire = writeQuestionnaire(phq9);
     const expression = evaluate(
       questionnaire,
       "Questionnaire.item.where(linkId='44261-6').extension.where(url.endsWith('calculatedExpression')).value.expression",
     )[0] as string;
     fc.assert(
       fc.property(fc.array(fc.integer({ min: 0, max: 3 }), { minLength: 9, maxLength: 9 }), (items) => {
-        const response = writeResponse(q, answersOf(items), frame);
+        const response = writeResponse(phq9, answersOf(items), frame);
         expect(evaluate(response, expression, { questionnaire })).toEqual([items.reduce((a, b) => a + b, 0)]);
         expect(evaluate(response, "QuestionnaireResponse.item.where(linkId='44261-6').answer.value")).toEqual([
-          scoresOf(q, answersOf(items))[0]!.value,
+          scoresOf(phq9, answersOf(items))[0]!.value,
         ]);
       }),
       { numRuns: 60 },
@@ -109,7 +111,7 @@ describe("score rules", () => {
   ) =>
     scoresOf(
       {
-        ...q,
+        ...phq9,
         items: [
           ...items,
           question("s", {
@@ -166,16 +168,16 @@ describe("score rules", () => {
       fc.property(
         rule,
         fc.array(fc.option(fc.nat(2)), { minLength: 4, maxLength: 4 }),
-        ({ reversed, weights, factor, ...r }, given) => {
+        ({ reversed, weights, factor, ...reader }, given) => {
           const scored = {
-            ...q,
+            ...phq9,
             items: [
               ...kinds,
               question("s", {
                 type: "decimal",
                 readOnly: true,
                 score: {
-                  ...r,
+                  ...reader,
                   items: kinds.map((k) => k.linkId),
                   bands: [],
                   ...(reversed.length > 0 ? { reversed } : {}),
@@ -188,22 +190,15 @@ describe("score rules", () => {
           const answers: Answers = {
             rows: {},
             values: Object.fromEntries(
-              given.flatMap((n, i) =>
-                n === null
-                  ? []
-                  : [
-                      [
-                        kinds[i]!.linkId,
-                        [
-                          i === 0
-                            ? { type: "integer" as const, value: n + 1 }
-                            : i === 1
-                              ? { type: "decimal" as const, value: n }
-                              : kinds[i]!.options[n]!.value,
-                        ],
-                      ],
-                    ],
-              ),
+              given.flatMap((score, index) => {
+                if (score === null) return [];
+                const answered = () => {
+                  if (index === 0) return { type: "integer" as const, value: score + 1 };
+                  if (index === 1) return { type: "decimal" as const, value: score };
+                  return kinds[index]!.options[score]!.value;
+                };
+                return [[kinds[index]!.linkId, [answered()]]];
+              }),
             ),
           };
           const questionnaire = writeQuestionnaire(scored);

@@ -136,7 +136,7 @@ it("a standing packet keeps its order: what was taken out is gone, what was tick
 });
 
 describe("what is on file", () => {
-  const q = fromRepository("adult-intake");
+  const questionnaire = fromRepository("adult-intake");
   const chartOf = (changes: readonly EntryChange[]) =>
     foldChart(
       changes.map((change, i): ChartEntry => ({
@@ -176,20 +176,20 @@ describe("what is on file", () => {
   it("begins a questionnaire with answers only that a browser could have sent, and returned unchanged it changes nothing in the chart", () => {
     fc.assert(
       fc.property(charts, (chart) => {
-        const changes = prefillFrom(q, chart, builtInFields);
-        for (const c of changes) {
-          expect(readChange(q, c).ok).toBe(true);
-          if (c.kind === "values")
+        const changes = prefillFrom(questionnaire, chart, builtInFields);
+        for (const change of changes) {
+          expect(readChange(questionnaire, change).ok).toBe(true);
+          if (change.kind === "values")
             expect(
               checkAnswer(
-                allQuestions(q).find((i) => c.key.endsWith(i.linkId))!,
-                c.key,
-                c.values,
+                allQuestions(questionnaire).find((i) => change.key.endsWith(i.linkId))!,
+                change.key,
+                change.values,
               ),
             ).toEqual([]);
         }
         // Yes to what opens follow-ups, so that all of it is shown.
-        const opened = allQuestions(q)
+        const opened = allQuestions(questionnaire)
           .filter((i) => i.type === "boolean" && !i.posting)
           .map((i) => ({
             kind: "values" as const,
@@ -197,7 +197,7 @@ describe("what is on file", () => {
             values: [{ type: "boolean" as const, value: true }],
           }));
         const answers = [...opened, ...changes].reduce<Answers>(applyChange, noAnswers);
-        const lines = reconcileLines(chart, incomingOf(q, answers, builtInFields));
+        const lines = reconcileLines(chart, incomingOf(questionnaire, answers, builtInFields));
         expect(lines.filter((l) => l.status === "differs")).toEqual([]);
       }),
       { numRuns: 200 },
@@ -206,7 +206,7 @@ describe("what is on file", () => {
   it("fills what fits and leaves out what does not", () => {
     const got = Object.fromEntries(
       prefillFrom(
-        q,
+        questionnaire,
         chartOf([
           { kind: "set", field: "first-name", value: "Ines" },
           { kind: "set", field: "birth-date", value: "unknown" },
@@ -258,11 +258,12 @@ describe("the door", () => {
         fc.option(fc.constant("a@b.example"), { nil: undefined }),
         fc.option(fc.constant("020 7946 0000"), { nil: undefined }),
         (way, own, ifMissing, email, phone) => {
-          const contact = email
-            ? { channel: "email" as const, to: email }
-            : phone
-              ? { channel: "text" as const, to: phone }
-              : undefined;
+          const contactOf = () => {
+            if (email) return { channel: "email" as const, to: email };
+            if (phone) return { channel: "text" as const, to: phone };
+            return undefined;
+          };
+          const contact = contactOf();
           const door = doorFor({ ...startingDoor, way, ifMissing }, own, {
             contact,
             ...(email ? { email } : {}),

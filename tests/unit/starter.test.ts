@@ -7,22 +7,22 @@ import { scoresOf } from "../../src/core/scoring";
 import { starterLibrary } from "../../src/core/starter";
 import { fhirProblems } from "../support/fhir";
 
-describe.each(starterLibrary.map((q) => [q.name!, q] as const))("%s", (name, q) => {
+describe.each(starterLibrary.map((q) => [q.name!, q] as const))("%s", (name, questionnaire) => {
   it("passes Proof, reads at grade 6 where it is ours, and is sound FHIR that reads back the same", () => {
-    const { findings } = proof(q, builtInFields);
+    const { findings } = proof(questionnaire, builtInFields);
     // The published measures' words are not ours to make easier, and are not warned about.
     expect(findings.filter((f) => f.code !== "goes-nowhere").map((f) => f.message)).toEqual([]);
-    expect(fhirProblems(writeQuestionnaire(q))).toEqual([]);
-    expect(readQuestionnaire(writeQuestionnaire(q))).toEqual({ ok: true, value: q });
+    expect(fhirProblems(writeQuestionnaire(questionnaire))).toEqual([]);
+    expect(readQuestionnaire(writeQuestionnaire(questionnaire))).toEqual({ ok: true, value: questionnaire });
     // Ours say everything in each of the client's languages; published measures are left to their published translations.
-    expect(languagesOf(q)).toEqual(q.copyright ? [] : ["ar", "es", "fr"]);
+    expect(languagesOf(questionnaire)).toEqual(questionnaire.copyright ? [] : ["ar", "es", "fr"]);
     expect(name).toMatch(/^[a-z0-9-]+$/);
   });
 });
 
 /** Answers whose weights add up to `total`, the items filled from the first on. */
-function adding(q: Questionnaire, items: readonly string[], total: number): Answers {
-  const byId = new Map(allQuestions(q).map((i) => [i.linkId, i]));
+function adding(questionnaire: Questionnaire, items: readonly string[], total: number): Answers {
+  const byId = new Map(allQuestions(questionnaire).map((i) => [i.linkId, i]));
   let left = total - items.reduce((n, id) => n + Math.min(...byId.get(id)!.options.map((o) => o.ordinal!)), 0);
   return {
     rows: {},
@@ -147,15 +147,17 @@ describe.each<
   ["pcl-5", "pcl-5-d", 7, [0, 28], [], ""],
   ["pcl-5", "pcl-5-e", 6, [0, 24], [], ""],
 ])("%s: %s", (name, key, items, range, bands, source) => {
-  const q = starterLibrary.find((s) => s.name === name)!;
-  const rule = allQuestions(q).find((i) => i.linkId === key)!.score!;
+  const questionnaire = starterLibrary.find((s) => s.name === name)!;
+  const rule = allQuestions(questionnaire).find((i) => i.linkId === key)!.score!;
   const scoreAt = (total: number) =>
-    scoresOf(q, adding(q, rule.items, total / (rule.factor ?? 1))).find((s) => s.linkId === key)!;
+    scoresOf(questionnaire, adding(questionnaire, rule.items, total / (rule.factor ?? 1))).find(
+      (s) => s.linkId === key,
+    )!;
   it("counts its items over its range", () => {
     expect(rule.items).toHaveLength(items);
     expect(scoreAt(range[0]).range).toEqual(range);
     expect([scoreAt(range[0]).value, scoreAt(range[1]).value]).toEqual(range);
-    expect(proof(q, builtInFields).facts.scores.find((s) => s.linkId === key)!.range).toMatchObject({
+    expect(proof(questionnaire, builtInFields).facts.scores.find((s) => s.linkId === key)!.range).toMatchObject({
       low: range[0],
       high: range[1],
       exact: true,

@@ -31,7 +31,7 @@ describe("rows changed by two people at once", () => {
 
 describe("a question asked twice", () => {
   const make = (items: readonly Item[]): Questionnaire => ({ ...fromRepository("phq-9"), items });
-  const q = (linkId: string, text: string, more: object = {}): Item =>
+  const asked = (linkId: string, text: string, more: object = {}): Item =>
     ({ ...question(linkId, { type: "string" }), text, ...more }) as Item;
   const part = (id: string, items: readonly Item[]) => ({ id, questionnaire: make(items) });
   it("is known by its words, whatever their case and signs, in another questionnaire, in a section too", () => {
@@ -42,9 +42,9 @@ describe("a question asked twice", () => {
       codes: [],
       required: false,
       repeats: false,
-      items: [q("b", "whom may  we call")],
+      items: [asked("b", "whom may  we call")],
     } as Item;
-    expect([...twinsOf([part("p1", [q("a", "Whom may we call?")]), part("p2", [section])])]).toEqual([
+    expect([...twinsOf([part("p1", [asked("a", "Whom may we call?")]), part("p2", [section])])]).toEqual([
       ["p1 a", [{ part: "p2", key: "b" }]],
       ["p2 b", [{ part: "p1", key: "a" }]],
     ]);
@@ -52,10 +52,10 @@ describe("a question asked twice", () => {
   it("is another one where its kind or options differ, it stands in rows, counts in a score, alarms, or is asked twice in one on purpose", () => {
     const none = (a: readonly Item[], b: readonly Item[]) =>
       expect(twinsOf([part("p1", a), part("p2", b)]).size).toBe(0);
-    none([q("a", "Same?")], [{ ...question("a", { type: "boolean" }), text: "Same?" } as Item]);
-    none([q("a", "Same?")], [q("a", "Same?", { options: [{ value: { type: "string", value: "x" } }] })]);
+    none([asked("a", "Same?")], [{ ...question("a", { type: "boolean" }), text: "Same?" } as Item]);
+    none([asked("a", "Same?")], [asked("a", "Same?", { options: [{ value: { type: "string", value: "x" } }] })]);
     none(
-      [q("a", "Same?")],
+      [asked("a", "Same?")],
       [
         {
           linkId: "g",
@@ -64,16 +64,16 @@ describe("a question asked twice", () => {
           codes: [],
           required: false,
           repeats: true,
-          items: [q("b", "Same?")],
+          items: [asked("b", "Same?")],
         } as Item,
       ],
     );
-    none([q("a", "Same?", { alert: { from: 1, message: "x" } })], [q("a", "Same?")]);
-    none([q("a", "Left knee"), q("b", "Left knee")], [q("a", "Left knee")]);
+    none([asked("a", "Same?", { alert: { from: 1, message: "x" } })], [asked("a", "Same?")]);
+    none([asked("a", "Left knee"), asked("b", "Left knee")], [asked("a", "Left knee")]);
     none(
-      [q("a", "Same?")],
+      [asked("a", "Same?")],
       [
-        q("a", "Same?"),
+        asked("a", "Same?"),
         {
           ...question("t", { type: "integer" }),
           text: "Total",
@@ -106,8 +106,8 @@ describe("the minutes that are left", () => {
     expect(left[0]).toBeGreaterThan(3);
     expect([...left].sort((a, b) => b - a)).toEqual(left);
     expect(left.at(-1)).toBe(0);
-    const answered = parts.map((p) => ({
-      ...p,
+    const answered = parts.map((part) => ({
+      ...part,
       answers: {
         ...noAnswers,
         values: Object.fromEntries(

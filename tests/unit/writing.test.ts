@@ -43,33 +43,34 @@ describe("writing", () => {
   it("keeps every key its own, loses nothing by moving, and reads back as it was, whatever is done in whatever order", () => {
     fc.assert(
       fc.property(anyQuestionnaire, fc.array(step, { maxLength: 25 }), (start, steps) => {
-        let q = start;
+        let questionnaire = start;
         let made = 0;
-        for (const s of steps) {
-          const all = keys(q);
-          const id = all[s.at % Math.max(1, all.length)];
-          const before = q;
-          if (s.do === "insert") q = insertAfter(q, id, newLine(s.kind, `n${made++}`));
+        for (const score of steps) {
+          const all = keys(questionnaire);
+          const id = all[score.at % Math.max(1, all.length)];
+          const before = questionnaire;
+          if (score.do === "insert") questionnaire = insertAfter(questionnaire, id, newLine(score.kind, `n${made++}`));
           else if (id === undefined) continue;
-          else if (s.do === "kind") q = setKind(q, id, s.kind);
-          else if (s.do === "words") q = updateItem(q, id, (i) => ({ ...i, text: s.words }));
-          else if (s.do === "remove") q = removeItem(q, id);
-          else if (s.do === "duplicate") q = duplicateItem(q, id, () => `n${made++}`);
+          else if (score.do === "kind") questionnaire = setKind(questionnaire, id, score.kind);
+          else if (score.do === "words")
+            questionnaire = updateItem(questionnaire, id, (i) => ({ ...i, text: score.words }));
+          else if (score.do === "remove") questionnaire = removeItem(questionnaire, id);
+          else if (score.do === "duplicate") questionnaire = duplicateItem(questionnaire, id, () => `n${made++}`);
           else {
-            q = moveItem(q, id, s.do === "up" ? -1 : 1);
-            expect([...keys(q)].sort()).toEqual([...all].sort());
+            questionnaire = moveItem(questionnaire, id, score.do === "up" ? -1 : 1);
+            expect([...keys(questionnaire)].sort()).toEqual([...all].sort());
             // A group inside a section can leave it and not come back in: sections do not swallow each other.
             const item = allItems(before).find((i) => i.linkId === id)!;
-            if (q !== before && (item.type !== "group" || before.items.includes(item)))
-              expect(moveItem(q, id, s.do === "up" ? 1 : -1)).toEqual(before);
+            if (questionnaire !== before && (item.type !== "group" || before.items.includes(item)))
+              expect(moveItem(questionnaire, id, score.do === "up" ? 1 : -1)).toEqual(before);
           }
-          expect(new Set(keys(q)).size).toBe(keys(q).length);
+          expect(new Set(keys(questionnaire)).size).toBe(keys(questionnaire).length);
           // What the client gets is what somebody would make of it who remembers nothing of the steps before.
-          expect(forClient(q)).toEqual(forClient(structuredClone(q)));
+          expect(forClient(questionnaire)).toEqual(forClient(structuredClone(questionnaire)));
         }
-        const read = readDraft(writeQuestionnaire(q));
-        expect(read).toEqual({ ok: true, value: q });
-        expect(differences(q, q)).toEqual([]);
+        const read = readDraft(writeQuestionnaire(questionnaire));
+        expect(read).toEqual({ ok: true, value: questionnaire });
+        expect(differences(questionnaire, questionnaire)).toEqual([]);
       }),
       { numRuns: 300 },
     );
@@ -106,42 +107,54 @@ describe("writing", () => {
       ["s", "a", "total", "more"],
     ]);
   });
-  it.each(lineKinds)("%s: a new one is of its kind, so is anything turned into it, and its FHIR is sound", (k) => {
-    expect(kindOf(newLine(k, "a"))).toBe(k);
+  it.each(lineKinds)("%s: a new one is of its kind, so is anything turned into it, and its FHIR is sound", (key) => {
+    expect(kindOf(newLine(key, "a"))).toBe(key);
     for (const from of lineKinds)
       expect(
         kindOf(
-          withKind({ ...newLine(from, "a"), text: "Words", shownWhen: { behavior: "all", conditions: [] } } as Item, k),
+          withKind(
+            { ...newLine(from, "a"), text: "Words", shownWhen: { behavior: "all", conditions: [] } } as Item,
+            key,
+          ),
         ),
-      ).toBe(k);
-    const filled = ((i: Item): Item =>
-      i.type === "group"
-        ? { ...i, items: [newLine("short-text", "b")] }
-        : i.type === "display"
-          ? i
-          : i.options.length === 0 && (i.type === "choice" || i.type === "open-choice")
-            ? { ...i, options: readOptions("One = 1\n! None", [], "urn:o") }
-            : i)({ ...newLine(k, "a"), text: "Words" });
-    const q: Questionnaire = { ...fromRepository("phq-9"), items: [filled] };
-    expect(fhirProblems(writeQuestionnaire(q))).toEqual([]);
-    expect(readDraft(writeQuestionnaire(q))).toEqual({ ok: true, value: q });
+      ).toBe(key);
+    const filled = ((i: Item): Item => {
+      if (i.type === "group") return { ...i, items: [newLine("short-text", "b")] };
+      if (i.type === "display") return i;
+      if (i.options.length === 0 && (i.type === "choice" || i.type === "open-choice"))
+        return { ...i, options: readOptions("One = 1\n! None", [], "urn:o") };
+      return i;
+    })({ ...newLine(key, "a"), text: "Words" });
+    const questionnaire: Questionnaire = { ...fromRepository("phq-9"), items: [filled] };
+    expect(fhirProblems(writeQuestionnaire(questionnaire))).toEqual([]);
+    expect(readDraft(writeQuestionnaire(questionnaire))).toEqual({ ok: true, value: questionnaire });
   });
   it.each(builtInFields.map((f) => [f.key, f] as const))(
     "asks for %s as the chart holds it, and Proof and the posting plan take it",
     (_, field) => {
-      let n = 0;
-      const line = { ...chartLine(field, () => `n${n++}`) };
-      const q: Questionnaire = { ...fromRepository("phq-9"), translations: {}, kind: "intake", items: [line] };
-      expect(postingProblems(q, builtInFields)).toEqual([]);
-      expect(proof(q, builtInFields).findings.filter((f) => f.level === "error")).toEqual([]);
-      expect(fhirProblems(writeQuestionnaire(q))).toEqual([]);
+      let index = 0;
+      const line = { ...chartLine(field, () => `n${index++}`) };
+      const questionnaire: Questionnaire = {
+        ...fromRepository("phq-9"),
+        translations: {},
+        kind: "intake",
+        items: [line],
+      };
+      expect(postingProblems(questionnaire, builtInFields)).toEqual([]);
+      expect(proof(questionnaire, builtInFields).findings.filter((f) => f.level === "error")).toEqual([]);
+      expect(fhirProblems(writeQuestionnaire(questionnaire))).toEqual([]);
       // An answer goes where it came from.
+      const answerFor = () => {
+        if (field.kind === "number") return { type: "decimal" as const, value: 7 };
+        if (field.kind === "yes-no") return { type: "boolean" as const, value: true };
+        return { type: field.kind === "date" ? ("date" as const) : ("string" as const), value: "2026-01-02" };
+      };
       const given =
         field.kind === "rows"
           ? {
               rows: { n0: ["a"] },
               values: Object.fromEntries(
-                allItems(q)
+                allItems(questionnaire)
                   .slice(1)
                   .map((i) => [`n0:a/${i.linkId}`, [{ type: "string" as const, value: "x" }]]),
               ),
@@ -149,16 +162,10 @@ describe("writing", () => {
           : {
               rows: {},
               values: {
-                n0: [
-                  field.kind === "number"
-                    ? { type: "decimal" as const, value: 7 }
-                    : field.kind === "yes-no"
-                      ? { type: "boolean" as const, value: true }
-                      : { type: field.kind === "date" ? ("date" as const) : ("string" as const), value: "2026-01-02" },
-                ],
+                n0: [answerFor()],
               },
             };
-      expect(incomingOf(q, given, builtInFields).map((i) => i.field.key)).toEqual([field.key]);
+      expect(incomingOf(questionnaire, given, builtInFields).map((i) => i.field.key)).toEqual([field.key]);
     },
   );
   it("reads options as typed, and keeps the code of one that is reworded or moved", () => {
@@ -188,33 +195,35 @@ describe("writing", () => {
 });
 
 describe("what differs between two versions", () => {
-  const q = fromRepository("adult-intake");
-  const words = (to: Questionnaire): string[] => differences(q, to).map((d) => d.words);
-  const [first, second, third] = allItems(q).filter((i) => i.type === "string");
+  const questionnaire = fromRepository("adult-intake");
+  const words = (to: Questionnaire): string[] => differences(questionnaire, to).map((d) => d.words);
+  const [first, second, third] = allItems(questionnaire).filter((i) => i.type === "string");
   it("is said in words: added, removed, reworded, moved, another rule, other options", () => {
-    expect(words(updateItem(q, first!.linkId, (i) => ({ ...i, text: "Given name" })))).toEqual([
+    expect(words(updateItem(questionnaire, first!.linkId, (i) => ({ ...i, text: "Given name" })))).toEqual([
       "Reworded: “First name” is now “Given name”",
     ]);
-    expect(words(insertAfter(q, first!.linkId, { ...newLine("yes-no", "new"), text: "Left-handed?" }))).toEqual([
-      "Added: “Left-handed?”",
-    ]);
-    expect(words(removeItem(q, third!.linkId))).toEqual([`Removed: “${third!.text}”`]);
-    expect(words(moveItem(q, second!.linkId, -1))).toHaveLength(1);
-    expect(words(moveItem(q, second!.linkId, -1))[0]).toMatch(/^Moved: /);
-    expect(words(updateItem(q, first!.linkId, (i) => ({ ...i, required: false }) as Item))).toEqual([
+    expect(
+      words(insertAfter(questionnaire, first!.linkId, { ...newLine("yes-no", "new"), text: "Left-handed?" })),
+    ).toEqual(["Added: “Left-handed?”"]);
+    expect(words(removeItem(questionnaire, third!.linkId))).toEqual([`Removed: “${third!.text}”`]);
+    expect(words(moveItem(questionnaire, second!.linkId, -1))).toHaveLength(1);
+    expect(words(moveItem(questionnaire, second!.linkId, -1))[0]).toMatch(/^Moved: /);
+    expect(words(updateItem(questionnaire, first!.linkId, (i) => ({ ...i, required: false }) as Item))).toEqual([
       "“First name”: may now be left out",
     ]);
-    expect(words({ ...q, title: "Hello", signed: true })).toEqual([
+    expect(words({ ...questionnaire, title: "Hello", signed: true })).toEqual([
       "Title: “Before your first visit” is now “Hello”",
       "Now signed by the client",
     ]);
-    const choice = allItems(q).find((i) => i.type === "choice" || i.type === "open-choice")!;
+    const choice = allItems(questionnaire).find((i) => i.type === "choice" || i.type === "open-choice")!;
     expect(
-      words(updateItem(q, choice.linkId, (i) => ("options" in i ? { ...i, options: i.options.slice(1) } : i)))[0],
+      words(
+        updateItem(questionnaire, choice.linkId, (i) => ("options" in i ? { ...i, options: i.options.slice(1) } : i)),
+      )[0],
     ).toContain("(before: ");
     expect(
       words(
-        updateItem(q, first!.linkId, (i) => ({
+        updateItem(questionnaire, first!.linkId, (i) => ({
           ...i,
           shownWhen: {
             behavior: "all",
@@ -225,12 +234,12 @@ describe("what differs between two versions", () => {
     ).toEqual([`“First name” is shown when “${choice.text}” is answered`]);
   });
   it("names the fewest lines as moved: one that went from first to last, not all the others", () => {
-    const section = q.items[0]!;
+    const section = questionnaire.items[0]!;
     const list = section.type === "group" ? section.items : [];
     const turned: Questionnaire = {
-      ...q,
-      items: [{ ...section, items: [...list.slice(1), list[0]!] } as Item, ...q.items.slice(1)],
+      ...questionnaire,
+      items: [{ ...section, items: [...list.slice(1), list[0]!] } as Item, ...questionnaire.items.slice(1)],
     };
-    expect(differences(q, turned).map((d) => d.words)).toEqual([`Moved: “${list[0]!.text}”`]);
+    expect(differences(questionnaire, turned).map((d) => d.words)).toEqual([`Moved: “${list[0]!.text}”`]);
   });
 });

@@ -38,30 +38,35 @@ export function Find({ role }: { readonly role: Role }) {
         )?.focus();
       });
   };
-  return (
-    <Place>
-      <Shortcuts list={[{ key: "/", does: "find a person, a questionnaire or a page", run: start }]} />
-      {!open ? (
+  const box = () => {
+    if (!open)
+      return (
         <Open ref={button} type="button" onClick={start}>
           Find <Key>/</Key>
         </Open>
-      ) : typeof come === "object" ? (
-        <come.Finder role={role} label={label} sought={sought} onSought={setSought} onDone={done} />
-      ) : (
-        <>
-          <Early
-            autoFocus
-            aria-label={label}
-            dir="auto"
-            value={sought}
-            onChange={(event) => setSought(event.target.value)}
-            onKeyDown={(event) => {
-              if (event.key === "Escape") done(true);
-            }}
-          />
-          {come === "unreachable" && <Soft role="status">Nothing can be looked up just now.</Soft>}
-        </>
-      )}
+      );
+    if (typeof come === "object")
+      return <come.Finder role={role} label={label} sought={sought} onSought={setSought} onDone={done} />;
+    return (
+      <>
+        <Early
+          autoFocus
+          aria-label={label}
+          dir="auto"
+          value={sought}
+          onChange={(event) => setSought(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key === "Escape") done(true);
+          }}
+        />
+        {come === "unreachable" && <Soft role="status">Nothing can be looked up just now.</Soft>}
+      </>
+    );
+  };
+  return (
+    <Place>
+      <Shortcuts list={[{ key: "/", does: "find a person, a questionnaire or a page", run: start }]} />
+      {box()}
     </Place>
   );
 }

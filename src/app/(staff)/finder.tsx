@@ -46,6 +46,11 @@ export function Finder({ role, label, sought, onSought, onDone }: FinderProps) {
     };
   }, []);
   const known = typeof all === "object" ? all : { people: [], questionnaires: [] };
+  const nothingOf = () => {
+    if (all === undefined) return "Looking…";
+    if (all === "unreachable") return "People and questionnaires cannot be looked up just now. Pages can.";
+    return "Nothing here is like that.";
+  };
   return (
     <FindBox
       label={label}
@@ -82,13 +87,7 @@ export function Finder({ role, label, sought, onSought, onDone }: FinderProps) {
               },
             ]
       }
-      nothing={
-        all === undefined
-          ? "Looking…"
-          : all === "unreachable"
-            ? "People and questionnaires cannot be looked up just now. Pages can."
-            : "Nothing here is like that."
-      }
+      nothing={nothingOf()}
       onFound={(href) => {
         onDone(false);
         router.push(href);

@@ -31,9 +31,9 @@ export type Likeness = "email" | "phone" | "name" | "name-and-birth-date";
 /** Why a new person may be somebody who is here already; none when nothing speaks for it. Another birth date speaks against the name. */
 export function likeness(fresh: ClientIdentity, known: ClientIdentity): Likeness[] {
   const name = (p: ClientIdentity): string => plain(`${p.firstName} ${p.lastName}`).replace(/[^\p{L}\p{N}]+/gu, " ");
-  const [a, b] = [name(fresh), name(known)];
-  const turned = b.split(" ").reverse().join(" ");
-  const near = a === b || a === turned || (Math.min(a.length, b.length) >= 6 && oneSlip(a, b));
+  const [left, right] = [name(fresh), name(known)];
+  const turned = right.split(" ").reverse().join(" ");
+  const near = left === right || left === turned || (Math.min(left.length, right.length) >= 6 && oneSlip(left, right));
   const tail = (p: ClientIdentity): string => digits(p.phone ?? "").slice(-9);
   const dates = fresh.birthDate && known.birthDate;
   return [
@@ -45,15 +45,15 @@ export function likeness(fresh: ClientIdentity, known: ClientIdentity): Likeness
   ];
 }
 /** One letter added, left out, changed, or two neighbours swapped. */
-function oneSlip(a: string, b: string): boolean {
-  if (Math.abs(a.length - b.length) > 1) return false;
-  let i = 0;
-  while (i < a.length && a[i] === b[i]) i++;
-  const [x, y] = [a.slice(i), b.slice(i)];
+function oneSlip(left: string, right: string): boolean {
+  if (Math.abs(left.length - right.length) > 1) return false;
+  let index = 0;
+  while (index < left.length && left[index] === right[index]) index++;
+  const [across, down] = [left.slice(index), right.slice(index)];
   return (
-    x.slice(1) === y.slice(1) ||
-    x.slice(1) === y ||
-    x === y.slice(1) ||
-    (x.length > 1 && x[0] === y[1] && x[1] === y[0] && x.slice(2) === y.slice(2))
+    across.slice(1) === down.slice(1) ||
+    across.slice(1) === down ||
+    across === down.slice(1) ||
+    (across.length > 1 && across[0] === down[1] && across[1] === down[0] && across.slice(2) === down.slice(2))
   );
 }

@@ -37,12 +37,12 @@ export interface Contacts {
 }
 /** How to reach somebody: the way they prefer when it is on file, else the other one, else not at all. */
 export function contactsOf(
-  c: Contacts,
+  condition: Contacts,
   prefers: "email" | "text",
 ): { readonly channel: "email" | "text"; readonly to: string } | undefined {
   const ways = [
-    c.email ? { channel: "email" as const, to: c.email } : undefined,
-    c.phone ? { channel: "text" as const, to: c.phone } : undefined,
+    condition.email ? { channel: "email" as const, to: condition.email } : undefined,
+    condition.phone ? { channel: "text" as const, to: condition.phone } : undefined,
   ];
   return ways.find((w) => w?.channel === prefers) ?? ways.find((w) => w !== undefined);
 }

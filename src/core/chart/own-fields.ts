@@ -20,8 +20,8 @@ export function keyFor(label: string, taken: ReadonlySet<string>): string {
       .replace(/[^\p{L}\p{N}]+/gu, "-")
       .replace(/^-|-$/g, "")
       .slice(0, 40) || "field";
-  for (let n = 1; ; n++) {
-    const key = n === 1 ? stem : `${stem}-${n}`;
+  for (let index = 1; ; index++) {
+    const key = index === 1 ? stem : `${stem}-${index}`;
     if (!taken.has(key)) return key;
   }
 }

@@ -54,7 +54,14 @@ export function incomingOf(questionnaire: Questionnaire, answers: Answers, field
         }
       } else if (isQuestion(item)) {
         const score = scores.get(item.linkId);
-        const value = score ? (score.value === undefined ? "" : String(score.value)) : chartText(answers, key);
+        const valueOf = () => {
+          if (score) {
+            if (score.value === undefined) return "";
+            return String(score.value);
+          }
+          return chartText(answers, key);
+        };
+        const value = valueOf();
         if (value !== "" && field.kind !== "rows")
           out.push({ kind: "value", target, field, key, question: item.text, value });
       }

@@ -112,14 +112,14 @@ function rowLines(chart: Chart, inc: Incoming & { kind: "rows" }): ReconcileLine
   });
   const left = onFile
     .filter((f) => !taken.has(f.row))
-    .map((f): ReconcileLine => ({
-      id: `file:${field.key}:${f.row}`,
+    .map((file): ReconcileLine => ({
+      id: `file:${field.key}:${file.row}`,
       field,
       question: inc.question,
       shape: "row",
       status: "not-mentioned",
       incoming: undefined,
-      onFile: { value: f.value.value, row: f.row, dated: f.value },
+      onFile: { value: file.value.value, row: file.row, dated: file.value },
       choices: ["keep", "take"],
       suggested: "keep",
     }));

@@ -16,17 +16,14 @@ function conditionExpression({ question, operator, answer }: Condition): string 
         : `code = ${quoted(code)}${system === undefined ? "" : ` and system = ${quoted(system)}`}`;
     return `${values}.where(${operator === "=" ? same : `(${same}).not()`}).exists()`;
   }
-  const plain =
-    answer.type === "quantity"
-      ? String(answer.value.value)
-      : answer.type === "attachment"
-        ? "''"
-        : answer.type === "date"
-          ? `@${answer.value}`
-          : answer.type === "time"
-            ? `@T${answer.value}`
-            : typeof answer.value === "string"
-              ? quoted(answer.value)
-              : String(answer.value);
+  const plainOf = () => {
+    if (answer.type === "quantity") return String(answer.value.value);
+    if (answer.type === "attachment") return "''";
+    if (answer.type === "date") return `@${answer.value}`;
+    if (answer.type === "time") return `@T${answer.value}`;
+    if (typeof answer.value === "string") return quoted(answer.value);
+    return String(answer.value);
+  };
+  const plain = plainOf();
   return `${values}.where($this${answer.type === "quantity" ? ".value" : ""} ${operator} ${plain}).exists()`;
 }

@@ -29,7 +29,12 @@ export class Reader {
   ) {}
 
   problem(what: string, at = ""): undefined {
-    const place = at === "" ? this.path : this.path === "" ? at : `${this.path}.${at}`;
+    const pathTo = () => {
+      if (at === "") return this.path;
+      if (this.path === "") return at;
+      return `${this.path}.${at}`;
+    };
+    const place = pathTo();
     this.problems.push({ path: place, problem: what, ...(this.linkId === undefined ? {} : { linkId: this.linkId }) });
     return undefined;
   }
@@ -77,8 +82,8 @@ export class Reader {
       this.problem(`"${key}" must be a list.`, key);
       return [];
     }
-    return value.flatMap((entry: unknown, i) => {
-      const path = `${this.path === "" ? "" : `${this.path}.`}${key}[${i}]`;
+    return value.flatMap((entry: unknown, index) => {
+      const path = `${this.path === "" ? "" : `${this.path}.`}${key}[${index}]`;
       if (isObject(entry)) return [new Reader(entry, path, this.problems, this.linkId)];
       this.problems.push({
         path,

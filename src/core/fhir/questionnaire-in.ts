@@ -193,12 +193,13 @@ function readSheet(root: Reader): Sheet | undefined {
 /** The PDFs of worksheets that a file brings along, in base64, by their hash. For a file that reads. */
 export function sheetsIn(text: string): ReadonlyMap<string, string> {
   const json = parse(text, largestHandOff);
-  const entries =
-    json.ok && isObject(json.value) && Array.isArray(json.value["entry"])
-      ? (json.value["entry"] as unknown[]).flatMap((e) => (isObject(e) ? [e["resource"]] : []))
-      : json.ok
-        ? [json.value]
-        : [];
+  const entriesOf = () => {
+    if (json.ok && isObject(json.value) && Array.isArray(json.value["entry"]))
+      return (json.value["entry"] as unknown[]).flatMap((e) => (isObject(e) ? [e["resource"]] : []));
+    if (json.ok) return [json.value];
+    return [];
+  };
+  const entries = entriesOf();
   return new Map(
     entries.flatMap((r) => {
       const a = attachmentOf(r);
@@ -245,45 +246,45 @@ function readItems(reader: Reader, reading: Reading, depth: number): Item[] {
       return [];
     }
     const linkId = plain.json["linkId"];
-    const r = new Reader(plain.json, plain.path, reading.problems, typeof linkId === "string" ? linkId : undefined);
-    return readItem(r, reading, depth) ?? [];
+    const row = new Reader(plain.json, plain.path, reading.problems, typeof linkId === "string" ? linkId : undefined);
+    return readItem(row, reading, depth) ?? [];
   });
 }
 
-function readItem(r: Reader, reading: Reading, depth: number): Item | undefined {
-  const linkId = r.text("linkId");
-  if (!linkId?.trim()) r.problem("Every item needs a linkId.", "linkId");
-  const type = r.text("type");
-  reading.translations.read(r, "text", `text:${linkId ?? ""}`, r.text("text"));
-  const shownWhen = readShownWhen(r);
-  const prefix = r.text("prefix");
+function readItem(reader: Reader, reading: Reading, depth: number): Item | undefined {
+  const linkId = reader.text("linkId");
+  if (!linkId?.trim()) reader.problem("Every item needs a linkId.", "linkId");
+  const type = reader.text("type");
+  reading.translations.read(reader, "text", `text:${linkId ?? ""}`, reader.text("text"));
+  const shownWhen = readShownWhen(reader);
+  const prefix = reader.text("prefix");
   const base = {
     linkId: linkId ?? "",
-    text: r.text("text") ?? "",
-    codes: r.list("code").flatMap((c) => codingFrom(c.json) ?? []),
+    text: reader.text("text") ?? "",
+    codes: reader.list("code").flatMap((c) => codingFrom(c.json) ?? []),
     ...(prefix ? { prefix } : {}),
     ...(shownWhen ? { shownWhen } : {}),
   };
   if (type === "display") {
-    if (r.json["item"] !== undefined) r.problem("Display text cannot hold questions.", "item");
+    if (reader.json["item"] !== undefined) reader.problem("Display text cannot hold questions.", "item");
     return {
       ...base,
       type,
-      ...(r.extensionValue(url.signatureRequired) === undefined ? {} : { signature: true as const }),
-      ...r.rest(),
+      ...(reader.extensionValue(url.signatureRequired) === undefined ? {} : { signature: true as const }),
+      ...reader.rest(),
     };
   }
-  const required = r.flag("required");
-  const repeats = r.flag("repeats");
-  const posting = readPosting(r);
+  const required = reader.flag("required");
+  const repeats = reader.flag("repeats");
+  const posting = readPosting(reader);
   if (type === "group") {
-    const items = readItems(r, reading, depth + 1);
-    if (items.length === 0) r.unfinished("A section or group needs at least one question.", "item");
+    const items = readItems(reader, reading, depth + 1);
+    if (items.length === 0) reader.unfinished("A section or group needs at least one question.", "item");
     // Other ways to lay out a group are not ours; they are kept.
     const grid =
       !repeats &&
-      controlCode(r.peek(url.itemControl)) === "htable" &&
-      controlCode(r.extensionValue(url.itemControl)) === "htable";
+      controlCode(reader.peek(url.itemControl)) === "htable" &&
+      controlCode(reader.extensionValue(url.itemControl)) === "htable";
     return {
       ...base,
       type,
@@ -292,7 +293,7 @@ function readItem(r: Reader, reading: Reading, depth: number): Item | undefined 
       items,
       ...(posting ? { posting } : {}),
       ...(grid ? { control: "htable" as const } : {}),
-      ...r.rest(),
+      ...reader.rest(),
     };
   }
   if (type === undefined || !questionTypes.includes(type as QuestionType)) {
@@ -300,76 +301,76 @@ function readItem(r: Reader, reading: Reading, depth: number): Item | undefined 
     const reason = ["reference", "dateTime", "question"].includes(type ?? "")
       ? `The type "${type}" cannot be asked by Kind Ledger.`
       : `The type "${type ?? ""}" is not a FHIR R4 item type.`;
-    return r.problem(`${reason} Types are: ${known}.`, "type");
+    return reader.problem(`${reason} Types are: ${known}.`, "type");
   }
   return {
     ...base,
-    ...readQuestionParts(r, type as QuestionType, base.linkId, reading.translations),
+    ...readQuestionParts(reader, type as QuestionType, base.linkId, reading.translations),
     required,
     repeats,
     ...(posting ? { posting } : {}),
-    items: readItems(r, reading, depth + 1),
-    ...r.rest(),
+    items: readItems(reader, reading, depth + 1),
+    ...reader.rest(),
   };
 }
 
 function readQuestionParts(
-  r: Reader,
+  reader: Reader,
   type: QuestionType,
   linkId: string,
   translations: TranslationsIn,
 ): Pick<Question, "type" | "readOnly" | "options"> & Partial<Question> {
-  const options = r.list("answerOption").flatMap((o) => readOption(o, linkId, translations) ?? []);
-  if (r.json["answerValueSet"] !== undefined)
-    r.problem(
+  const options = reader.list("answerOption").flatMap((o) => readOption(o, linkId, translations) ?? []);
+  if (reader.json["answerValueSet"] !== undefined)
+    reader.problem(
       "Answer options must be written in the file (answerOption); a value set elsewhere cannot be looked up.",
       "answerValueSet",
     );
   else if ((type === "choice" || type === "open-choice") && options.length === 0)
-    r.unfinished("A choice needs at least one answerOption.", "answerOption");
+    reader.unfinished("A choice needs at least one answerOption.", "answerOption");
   options.forEach((o, i) => {
     if (options.some((other, j) => j < i && sameValue(other.value, o.value)))
-      r.unfinished("The same option stands twice.", `answerOption[${i}]`);
+      reader.unfinished("The same option stands twice.", `answerOption[${i}]`);
   });
   // Written anew from the options' own rules at export; one that came alone is kept as it is.
-  if (options.some((o) => o.shownWhen)) r.extensions(url.optionsToggle);
+  if (options.some((o) => o.shownWhen)) reader.extensions(url.optionsToggle);
   const optional = <K extends keyof Question>(key: K, value: Question[K] | undefined): Partial<Pick<Question, K>> =>
     value === undefined ? {} : ({ [key]: value } as unknown as Partial<Pick<Question, K>>);
   const numberOrText = (v: unknown): number | string | undefined =>
     typeof v === "number" || typeof v === "string" ? v : undefined;
   const whole = (v: unknown): number | undefined => (typeof v === "number" && Number.isInteger(v) ? v : undefined);
   const text = (v: unknown): string | undefined => (typeof v === "string" ? v : undefined);
-  const help = text(r.extensionValue(url.help));
-  const terms = text(r.extensionValue(url.terms));
-  const ends = readEnds(r);
-  translations.read(r.extension(url.help), "valueString", `help:${linkId}`, help);
-  translations.read(r.extension(url.terms), "valueString", `terms:${linkId}`, terms);
-  translations.read(r.extension(url.scaleEnds)?.extension("low"), "valueString", `low:${linkId}`, ends?.[0]);
-  translations.read(r.extension(url.scaleEnds)?.extension("high"), "valueString", `high:${linkId}`, ends?.[1]);
-  const entryFormat = text(r.extensionValue(url.entryFormat));
-  translations.read(r.extension(url.entryFormat), "valueString", `example:${linkId}`, entryFormat);
-  const keyboard = r.extensionValue(url.keyboard);
+  const help = text(reader.extensionValue(url.help));
+  const terms = text(reader.extensionValue(url.terms));
+  const ends = readEnds(reader);
+  translations.read(reader.extension(url.help), "valueString", `help:${linkId}`, help);
+  translations.read(reader.extension(url.terms), "valueString", `terms:${linkId}`, terms);
+  translations.read(reader.extension(url.scaleEnds)?.extension("low"), "valueString", `low:${linkId}`, ends?.[0]);
+  translations.read(reader.extension(url.scaleEnds)?.extension("high"), "valueString", `high:${linkId}`, ends?.[1]);
+  const entryFormat = text(reader.extensionValue(url.entryFormat));
+  translations.read(reader.extension(url.entryFormat), "valueString", `example:${linkId}`, entryFormat);
+  const keyboard = reader.extensionValue(url.keyboard);
   return {
     type,
-    readOnly: r.flag("readOnly"),
+    readOnly: reader.flag("readOnly"),
     options,
     ...optional("help", help),
-    ...optional("maxLength", r.whole("maxLength")),
-    ...optional("minLength", whole(r.extensionValue(url.minLength))),
-    ...optional("minValue", numberOrText(r.extensionValue(url.minValue))),
-    ...optional("maxValue", numberOrText(r.extensionValue(url.maxValue))),
-    ...optional("maxDecimalPlaces", whole(r.extensionValue(url.maxDecimalPlaces))),
-    ...optional("unit", codingFrom(r.extensionValue(url.unit))),
+    ...optional("maxLength", reader.whole("maxLength")),
+    ...optional("minLength", whole(reader.extensionValue(url.minLength))),
+    ...optional("minValue", numberOrText(reader.extensionValue(url.minValue))),
+    ...optional("maxValue", numberOrText(reader.extensionValue(url.maxValue))),
+    ...optional("maxDecimalPlaces", whole(reader.extensionValue(url.maxDecimalPlaces))),
+    ...optional("unit", codingFrom(reader.extensionValue(url.unit))),
     ...optional("entryFormat", entryFormat),
-    ...optional("pattern", readPattern(r)),
+    ...optional("pattern", readPattern(reader)),
     ...optional("keyboard", keyboard === "phone" || keyboard === "email" ? (keyboard as "phone" | "email") : undefined),
-    ...optional("step", whole(r.extensionValue(url.sliderStep))),
+    ...optional("step", whole(reader.extensionValue(url.sliderStep))),
     ...optional("ends", ends),
     ...optional("terms", terms),
-    ...optional("sheetField", text(r.extensionValue(url.sheetField))),
-    ...optional("control", controlCode(r.extensionValue(url.itemControl))),
-    ...optional("score", readScore(r)),
-    ...optional("alert", readAlert(r)),
+    ...optional("sheetField", text(reader.extensionValue(url.sheetField))),
+    ...optional("control", controlCode(reader.extensionValue(url.itemControl))),
+    ...optional("score", readScore(reader)),
+    ...optional("alert", readAlert(reader)),
   };
 }
 
@@ -382,38 +383,38 @@ function controlCode(concept: unknown): string | undefined {
 }
 
 /** A pattern from a file runs on our server against a stranger's text: only ones that cannot blow up are taken. */
-function readPattern(r: Reader): string | undefined {
-  const pattern = r.extensionValue(url.regex);
+function readPattern(reader: Reader): string | undefined {
+  const pattern = reader.extensionValue(url.regex);
   if (pattern === undefined) return undefined;
-  if (typeof pattern !== "string") return r.problem("A regex must be text.", "extension");
+  if (typeof pattern !== "string") return reader.problem("A regex must be text.", "extension");
   try {
     new RegExp(`^(?:${pattern})$`, "u");
   } catch {
-    return r.problem("The regex cannot be read.", "extension");
+    return reader.problem("The regex cannot be read.", "extension");
   }
   const unbounded = pattern.match(/(?<!\\)(?:[*+]|\{\d+,\})/g)?.length ?? 0;
   if (pattern.length > 200 || unbounded > 2 || /\)\s*(?:[*+]|\{)/.test(pattern) || /\\[1-9k]/.test(pattern))
-    return r.problem(
+    return reader.problem(
       "The regex repeats a group, repeats without limit more than twice, or is too long; it could be made to run forever. Use a plainer one.",
       "extension",
     );
   return pattern;
 }
 
-function readOption(o: Reader, linkId: string, translations: TranslationsIn): AnswerOption | undefined {
-  const value = valueFrom(o, "value");
-  const coding = Object.entries(o.json).find(([k]) => k === "valueCoding")?.[1];
-  const onCoding = isObject(coding) ? new Reader(coding, o.path, []).extensionValue(url.ordinalValue) : undefined;
-  const ordinal = o.extensionValue(url.ordinalValue) ?? onCoding;
+function readOption(reader: Reader, linkId: string, translations: TranslationsIn): AnswerOption | undefined {
+  const value = valueFrom(reader, "value");
+  const coding = Object.entries(reader.json).find(([k]) => k === "valueCoding")?.[1];
+  const onCoding = isObject(coding) ? new Reader(coding, reader.path, []).extensionValue(url.ordinalValue) : undefined;
+  const ordinal = reader.extensionValue(url.ordinalValue) ?? onCoding;
   if (ordinal !== undefined && typeof ordinal !== "number")
-    o.problem("An ordinal value must be a number.", "extension");
-  const exclusive = o.extensionValue(url.optionExclusive) === true;
-  const shownWhen = readOptionRule(o);
-  if (value?.type === "string") translations.read(o, "valueString", optionPlace(linkId, { value }), value.value);
+    reader.problem("An ordinal value must be a number.", "extension");
+  const exclusive = reader.extensionValue(url.optionExclusive) === true;
+  const shownWhen = readOptionRule(reader);
+  if (value?.type === "string") translations.read(reader, "valueString", optionPlace(linkId, { value }), value.value);
   // What else stands in a coding is not kept, so its translations are read without keeping a rest of it.
   if (value?.type === "coding" && isObject(coding))
     translations.read(
-      new Reader(coding, `${o.path}.valueCoding`, []),
+      new Reader(coding, `${reader.path}.valueCoding`, []),
       "display",
       optionPlace(linkId, { value }),
       value.value.display,
@@ -424,22 +425,22 @@ function readOption(o: Reader, linkId: string, translations: TranslationsIn): An
       ...(typeof ordinal === "number" ? { ordinal } : {}),
       ...(exclusive ? { exclusive } : {}),
       ...(shownWhen ? { shownWhen } : {}),
-      ...o.rest(),
+      ...reader.rest(),
     }
   );
 }
 
-function readOptionRule(o: Reader): ShownWhen | undefined {
-  const rule = o.extension(url.optionShownWhen);
+function readOptionRule(reader: Reader): ShownWhen | undefined {
+  const rule = reader.extension(url.optionShownWhen);
   if (!rule) return undefined;
   const behavior = rule.extensionValue("behavior");
-  const conditions = rule.extensions("condition").flatMap((c): Condition[] => {
-    const question = c.extensionValue("question");
-    const operator = c.extensionValue("operator");
-    const given = c.extension("answer");
+  const conditions = rule.extensions("condition").flatMap((reader): Condition[] => {
+    const question = reader.extensionValue("question");
+    const operator = reader.extensionValue("operator");
+    const given = reader.extension("answer");
     const answer = given && valueFrom(given, "value");
     if (typeof question !== "string" || !comparisons.includes(operator as Comparison)) {
-      c.problem(`A condition of an option needs "question" and an "operator" out of ${comparisons.join(" ")}.`);
+      reader.problem(`A condition of an option needs "question" and an "operator" out of ${comparisons.join(" ")}.`);
       return [];
     }
     return answer ? [{ question, operator: operator as Comparison, answer }] : [];
@@ -447,31 +448,34 @@ function readOptionRule(o: Reader): ShownWhen | undefined {
   return conditions.length === 0 ? undefined : { behavior: behavior === "any" ? "any" : "all", conditions };
 }
 
-function readShownWhen(r: Reader): ShownWhen | undefined {
-  const behavior = r.text("enableBehavior");
-  const conditions = r.list("enableWhen").flatMap((c): Condition[] => {
-    const question = c.text("question");
-    const operator = c.text("operator");
-    const answer = valueFrom(c, "answer");
-    if (!question) c.problem("A condition must name a question.", "question");
+function readShownWhen(reader: Reader): ShownWhen | undefined {
+  const behavior = reader.text("enableBehavior");
+  const conditions = reader.list("enableWhen").flatMap((reader): Condition[] => {
+    const question = reader.text("question");
+    const operator = reader.text("operator");
+    const answer = valueFrom(reader, "answer");
+    if (!question) reader.problem("A condition must name a question.", "question");
     if (!operator || !comparisons.includes(operator as Comparison)) {
-      c.problem(`The operator must be one of: ${comparisons.join(" ")}.`, "operator");
+      reader.problem(`The operator must be one of: ${comparisons.join(" ")}.`, "operator");
       return [];
     }
     if (operator === "exists" && answer && answer.type !== "boolean")
-      c.problem('"exists" is compared with answerBoolean.', "answer[x]");
+      reader.problem('"exists" is compared with answerBoolean.', "answer[x]");
     return question && answer ? [{ question, operator: operator as Comparison, answer }] : [];
   });
   if (conditions.length === 0) return undefined;
   if (behavior !== undefined && behavior !== "all" && behavior !== "any")
-    r.problem('"enableBehavior" must be all or any.', "enableBehavior");
+    reader.problem('"enableBehavior" must be all or any.', "enableBehavior");
   if (conditions.length > 1 && behavior === undefined)
-    r.problem('With several conditions, "enableBehavior" must say all or any (FHIR rule que-12).', "enableBehavior");
+    reader.problem(
+      'With several conditions, "enableBehavior" must say all or any (FHIR rule que-12).',
+      "enableBehavior",
+    );
   return { behavior: behavior === "any" ? "any" : "all", conditions };
 }
 
-function readPosting(r: Reader): PostingTarget | undefined {
-  const parts = r.extension(url.posting);
+function readPosting(reader: Reader): PostingTarget | undefined {
+  const parts = reader.extension(url.posting);
   if (!parts) return undefined;
   const field = parts.extensionValue("field");
   const rule = parts.extensionValue("rule") ?? "ask";
@@ -481,8 +485,8 @@ function readPosting(r: Reader): PostingTarget | undefined {
   return { field, rule: rule as PostingRule };
 }
 
-function readEnds(r: Reader): readonly [string, string] | undefined {
-  const parts = r.extension(url.scaleEnds);
+function readEnds(reader: Reader): readonly [string, string] | undefined {
+  const parts = reader.extension(url.scaleEnds);
   if (!parts) return undefined;
   const low = parts.extensionValue("low");
   const high = parts.extensionValue("high");
@@ -491,8 +495,8 @@ function readEnds(r: Reader): readonly [string, string] | undefined {
     : parts.problem('The ends of a scale need "low" and "high" (words).');
 }
 
-function readAlert(r: Reader): AlertRule | undefined {
-  const parts = r.extension(url.alert);
+function readAlert(reader: Reader): AlertRule | undefined {
+  const parts = reader.extension(url.alert);
   if (!parts) return undefined;
   const from = parts.extensionValue("from");
   const message = parts.extensionValue("message");
@@ -501,11 +505,11 @@ function readAlert(r: Reader): AlertRule | undefined {
     : parts.problem('An alert needs "from" (a number) and "message".');
 }
 
-function readScore(r: Reader): ScoreRule | undefined {
-  const parts = r.extension(url.score);
+function readScore(reader: Reader): ScoreRule | undefined {
+  const parts = reader.extension(url.score);
   if (!parts) return undefined;
   // Written anew from the rule at export; one that came alone, without our rule, is kept as it is.
-  r.extension(url.calculated);
+  reader.extension(url.calculated);
   const method = parts.extensionValue("method");
   const counted = parts.extensions("item").map((i) => ({
     id: String(i.json["valueString"] ?? i.extensionValue("linkId") ?? ""),
@@ -522,15 +526,15 @@ function readScore(r: Reader): ScoreRule | undefined {
     return parts.problem("A score's method must be sum, mean or count.");
   if (proration !== "none" && proration !== "person-mean")
     return parts.problem("A score's proration must be none or person-mean.");
-  const bands = parts.extensions("band").flatMap((b) => {
-    const low = b.extensionValue("low");
-    const high = b.extensionValue("high");
-    const label = b.extensionValue("label");
-    const source = b.extensionValue("source");
-    const alert = b.extensionValue("alert");
+  const bands = parts.extensions("band").flatMap((second) => {
+    const low = second.extensionValue("low");
+    const high = second.extensionValue("high");
+    const label = second.extensionValue("label");
+    const source = second.extensionValue("source");
+    const alert = second.extensionValue("alert");
     if (typeof low === "number" && typeof high === "number" && typeof label === "string" && typeof source === "string")
       return [{ low, high, label, source, ...(typeof alert === "string" ? { alert } : {}) }];
-    b.problem("A band needs low, high, label and source.");
+    second.problem("A band needs low, high, label and source.");
     return [];
   });
   return {
@@ -559,20 +563,20 @@ function checkReferences(questionnaire: Questionnaire, problems: ImportProblem[]
     byId.set(item.linkId, item);
   }
   for (const item of items) {
-    for (const c of conditionsOf(item)) {
-      const target = byId.get(c.question);
+    for (const condition of conditionsOf(item)) {
+      const target = byId.get(condition.question);
       if (!target)
         problems.push({
           path: "item",
           linkId: item.linkId,
-          problem: `It is shown when "${c.question}" is answered, but there is no such question.`,
+          problem: `It is shown when "${condition.question}" is answered, but there is no such question.`,
           unfinished: true,
         });
       else if (target.type === "group" || target.type === "display")
         problems.push({
           path: "item",
           linkId: item.linkId,
-          problem: `It depends on "${c.question}", which is not a question but a ${target.type}.`,
+          problem: `It depends on "${condition.question}", which is not a question but a ${target.type}.`,
           unfinished: true,
         });
       else if (target === item)

@@ -14,39 +14,39 @@ import { consentSignatureCode, itemControlSystem, signatureTypeSystem, url } fro
 import { valueTo } from "./values-in";
 
 /** A FHIR R4 Questionnaire, equal in meaning to what was read: what was kept at import is written out again. */
-export function writeQuestionnaire(q: Questionnaire): JsonObject {
-  const extension: JsonObject[] = [{ url: url.kind, valueCode: q.kind }];
-  if (q.signed) extension.push(signatureRequired);
-  if (q.sheet)
+export function writeQuestionnaire(questionnaire: Questionnaire): JsonObject {
+  const extension: JsonObject[] = [{ url: url.kind, valueCode: questionnaire.kind }];
+  if (questionnaire.signed) extension.push(signatureRequired);
+  if (questionnaire.sheet)
     extension.push({
       url: url.sheet,
       valueAttachment: {
         contentType: "application/pdf",
-        url: `urn:uuid:${q.sheet.id}`,
-        size: q.sheet.size,
-        hash: q.sheet.hash,
-        title: q.sheet.title,
+        url: `urn:uuid:${questionnaire.sheet.id}`,
+        size: questionnaire.sheet.size,
+        hash: questionnaire.sheet.hash,
+        title: questionnaire.sheet.title,
       },
     });
   return withKept(
     {
-      ...translationsOut(q.translations, "title", "title", q.title),
-      ...translationsOut(q.translations, "description", "description", q.description ?? ""),
+      ...translationsOut(questionnaire.translations, "title", "title", questionnaire.title),
+      ...translationsOut(questionnaire.translations, "description", "description", questionnaire.description ?? ""),
       resourceType: "Questionnaire",
-      url: q.url,
-      version: q.version,
-      ...(q.name ? { name: q.name } : {}),
-      title: q.title,
-      status: q.status,
-      ...(q.language ? { language: q.language } : {}),
-      ...(q.description ? { description: q.description } : {}),
-      ...(q.publisher ? { publisher: q.publisher } : {}),
-      ...(q.copyright ? { copyright: q.copyright } : {}),
-      ...(q.codes.length > 0 ? { code: q.codes } : {}),
-      item: q.items.map((i) => writeItem(i, q)),
+      url: questionnaire.url,
+      version: questionnaire.version,
+      ...(questionnaire.name ? { name: questionnaire.name } : {}),
+      title: questionnaire.title,
+      status: questionnaire.status,
+      ...(questionnaire.language ? { language: questionnaire.language } : {}),
+      ...(questionnaire.description ? { description: questionnaire.description } : {}),
+      ...(questionnaire.publisher ? { publisher: questionnaire.publisher } : {}),
+      ...(questionnaire.copyright ? { copyright: questionnaire.copyright } : {}),
+      ...(questionnaire.codes.length > 0 ? { code: questionnaire.codes } : {}),
+      item: questionnaire.items.map((i) => writeItem(i, questionnaire)),
     },
     extension,
-    q.kept,
+    questionnaire.kept,
   );
 }
 
@@ -107,12 +107,11 @@ function besides(json: JsonObject, kept: Readonly<Record<string, unknown>> | und
   );
 }
 
-const withoutEmpty = (e: JsonObject): JsonObject =>
-  Array.isArray(e["extension"])
-    ? { ...e, extension: (e["extension"] as JsonObject[]).map(withoutEmpty) }
-    : e["valueString"] === ""
-      ? { ...e, valueString: emptyText }
-      : e;
+const withoutEmpty = (e: JsonObject): JsonObject => {
+  if (Array.isArray(e["extension"])) return { ...e, extension: (e["extension"] as JsonObject[]).map(withoutEmpty) };
+  if (e["valueString"] === "") return { ...e, valueString: emptyText };
+  return e;
+};
 
 function writeItem(item: Item, whole: Questionnaire): JsonObject {
   const extension: JsonObject[] = [];
@@ -158,85 +157,87 @@ function writeItem(item: Item, whole: Questionnaire): JsonObject {
 }
 
 function writeQuestion(
-  q: Question,
+  question: Question,
   json: Record<string, unknown>,
   extension: JsonObject[],
   whole: Questionnaire,
 ): void {
-  if (q.readOnly) json["readOnly"] = true;
-  if (q.maxLength !== undefined) json["maxLength"] = q.maxLength;
-  if (q.options.length > 0) json["answerOption"] = q.options.map((o) => writeOption(o, q, whole));
+  if (question.readOnly) json["readOnly"] = true;
+  if (question.maxLength !== undefined) json["maxLength"] = question.maxLength;
+  if (question.options.length > 0) json["answerOption"] = question.options.map((o) => writeOption(o, question, whole));
   const bound = (v: number | string): JsonObject =>
     typeof v === "string"
       ? { [v.includes(":") ? "valueTime" : "valueDate"]: v }
-      : { [q.type === "integer" ? "valueInteger" : "valueDecimal"]: v };
+      : { [question.type === "integer" ? "valueInteger" : "valueDecimal"]: v };
   const said = (part: string, words: string): JsonObject => ({
     valueString: words,
-    ...translationsOut(whole.translations, "valueString", `${part}:${q.linkId}`, words),
+    ...translationsOut(whole.translations, "valueString", `${part}:${question.linkId}`, words),
   });
-  if (q.help !== undefined) extension.push({ url: url.help, ...said("help", q.help) });
-  if (q.minLength !== undefined) extension.push({ url: url.minLength, valueInteger: q.minLength });
-  if (q.minValue !== undefined) extension.push({ url: url.minValue, ...bound(q.minValue) });
-  if (q.maxValue !== undefined) extension.push({ url: url.maxValue, ...bound(q.maxValue) });
-  if (q.maxDecimalPlaces !== undefined) extension.push({ url: url.maxDecimalPlaces, valueInteger: q.maxDecimalPlaces });
-  if (q.unit) extension.push({ url: url.unit, valueCoding: q.unit });
-  if (q.entryFormat !== undefined) extension.push({ url: url.entryFormat, ...said("example", q.entryFormat) });
-  if (q.pattern !== undefined) extension.push({ url: url.regex, valueString: q.pattern });
-  if (q.sheetField !== undefined) extension.push({ url: url.sheetField, valueString: q.sheetField });
+  if (question.help !== undefined) extension.push({ url: url.help, ...said("help", question.help) });
+  if (question.minLength !== undefined) extension.push({ url: url.minLength, valueInteger: question.minLength });
+  if (question.minValue !== undefined) extension.push({ url: url.minValue, ...bound(question.minValue) });
+  if (question.maxValue !== undefined) extension.push({ url: url.maxValue, ...bound(question.maxValue) });
+  if (question.maxDecimalPlaces !== undefined)
+    extension.push({ url: url.maxDecimalPlaces, valueInteger: question.maxDecimalPlaces });
+  if (question.unit) extension.push({ url: url.unit, valueCoding: question.unit });
+  if (question.entryFormat !== undefined)
+    extension.push({ url: url.entryFormat, ...said("example", question.entryFormat) });
+  if (question.pattern !== undefined) extension.push({ url: url.regex, valueString: question.pattern });
+  if (question.sheetField !== undefined) extension.push({ url: url.sheetField, valueString: question.sheetField });
   // The same said as SDC says it, for those who know nothing of ours.
-  for (const o of q.options)
-    if (o.shownWhen)
+  for (const option of question.options)
+    if (option.shownWhen)
       extension.push({
         url: url.optionsToggle,
         extension: [
-          { url: "option", ...valueTo(o.value, "value") },
+          { url: "option", ...valueTo(option.value, "value") },
           {
             url: "expression",
-            valueExpression: { language: "text/fhirpath", expression: shownWhenExpression(o.shownWhen) },
+            valueExpression: { language: "text/fhirpath", expression: shownWhenExpression(option.shownWhen) },
           },
         ],
       });
-  if (q.keyboard) extension.push({ url: url.keyboard, valueCode: q.keyboard });
-  if (q.control !== undefined)
+  if (question.keyboard) extension.push({ url: url.keyboard, valueCode: question.keyboard });
+  if (question.control !== undefined)
     extension.push({
       url: url.itemControl,
-      valueCodeableConcept: { coding: [{ system: itemControlSystem, code: q.control }] },
+      valueCodeableConcept: { coding: [{ system: itemControlSystem, code: question.control }] },
     });
-  if (q.alert)
+  if (question.alert)
     extension.push({
       url: url.alert,
       extension: [
-        { url: "from", valueDecimal: q.alert.from },
-        { url: "message", valueString: q.alert.message },
+        { url: "from", valueDecimal: question.alert.from },
+        { url: "message", valueString: question.alert.message },
       ],
     });
-  if (q.step !== undefined) extension.push({ url: url.sliderStep, valueInteger: q.step });
-  if (q.ends)
+  if (question.step !== undefined) extension.push({ url: url.sliderStep, valueInteger: question.step });
+  if (question.ends)
     extension.push({
       url: url.scaleEnds,
       extension: [
-        { url: "low", ...said("low", q.ends[0]) },
-        { url: "high", ...said("high", q.ends[1]) },
+        { url: "low", ...said("low", question.ends[0]) },
+        { url: "high", ...said("high", question.ends[1]) },
       ],
     });
-  if (q.terms !== undefined) extension.push({ url: url.terms, ...said("terms", q.terms) });
-  if (q.score)
-    extension.push(writeScore(q.score), {
+  if (question.terms !== undefined) extension.push({ url: url.terms, ...said("terms", question.terms) });
+  if (question.score)
+    extension.push(writeScore(question.score), {
       url: url.calculated,
-      valueExpression: { language: "text/fhirpath", expression: scoreExpression(whole, q) },
+      valueExpression: { language: "text/fhirpath", expression: scoreExpression(whole, question) },
     });
 }
 
-function writeOption(o: AnswerOption, q: Question, whole: Questionnaire): JsonObject {
+function writeOption(option: AnswerOption, question: Question, whole: Questionnaire): JsonObject {
   const extension: JsonObject[] = [];
-  if (o.ordinal !== undefined) extension.push({ url: url.ordinalValue, valueDecimal: o.ordinal });
-  if (o.exclusive) extension.push({ url: url.optionExclusive, valueBoolean: true });
-  if (o.shownWhen)
+  if (option.ordinal !== undefined) extension.push({ url: url.ordinalValue, valueDecimal: option.ordinal });
+  if (option.exclusive) extension.push({ url: url.optionExclusive, valueBoolean: true });
+  if (option.shownWhen)
     extension.push({
       url: url.optionShownWhen,
       extension: [
-        { url: "behavior", valueCode: o.shownWhen.behavior },
-        ...o.shownWhen.conditions.map((c) => ({
+        { url: "behavior", valueCode: option.shownWhen.behavior },
+        ...option.shownWhen.conditions.map((c) => ({
           url: "condition",
           extension: [
             { url: "question", valueString: c.question },
@@ -246,34 +247,34 @@ function writeOption(o: AnswerOption, q: Question, whole: Questionnaire): JsonOb
         })),
       ],
     });
-  const place = optionPlace(q.linkId, o);
-  const value = valueTo(o.value, "value");
-  if (o.value.type === "string")
+  const place = optionPlace(question.linkId, option);
+  const value = valueTo(option.value, "value");
+  if (option.value.type === "string")
     return withKept(
-      { ...value, ...translationsOut(whole.translations, "valueString", place, o.value.value) },
+      { ...value, ...translationsOut(whole.translations, "valueString", place, option.value.value) },
       extension,
-      o.kept,
+      option.kept,
     );
-  if (o.value.type !== "coding") return withKept(value, extension, o.kept);
+  if (option.value.type !== "coding") return withKept(value, extension, option.kept);
   return withKept(
     {
       valueCoding: {
-        ...o.value.value,
-        ...translationsOut(whole.translations, "display", place, o.value.value.display ?? ""),
+        ...option.value.value,
+        ...translationsOut(whole.translations, "display", place, option.value.value.display ?? ""),
       },
     },
     extension,
-    o.kept,
+    option.kept,
   );
 }
 
-const writeScore = (s: ScoreRule): JsonObject => ({
+const writeScore = (step: ScoreRule): JsonObject => ({
   url: url.score,
   extension: [
-    { url: "method", valueCode: s.method },
-    ...s.items.map((linkId) => {
-      const weight = s.weights?.[linkId];
-      const reversed = s.reversed?.includes(linkId) === true;
+    { url: "method", valueCode: step.method },
+    ...step.items.map((linkId) => {
+      const weight = step.weights?.[linkId];
+      const reversed = step.reversed?.includes(linkId) === true;
       if (weight === undefined && !reversed) return { url: "item", valueString: linkId };
       return {
         url: "item",
@@ -284,17 +285,17 @@ const writeScore = (s: ScoreRule): JsonObject => ({
         ],
       };
     }),
-    ...(s.factor === undefined ? [] : [{ url: "factor", valueDecimal: s.factor }]),
-    { url: "fewestAnswered", valueInteger: s.fewestAnswered },
-    { url: "proration", valueCode: s.proration },
-    ...s.bands.map((b) => ({
+    ...(step.factor === undefined ? [] : [{ url: "factor", valueDecimal: step.factor }]),
+    { url: "fewestAnswered", valueInteger: step.fewestAnswered },
+    { url: "proration", valueCode: step.proration },
+    ...step.bands.map((band) => ({
       url: "band",
       extension: [
-        { url: "low", valueDecimal: b.low },
-        { url: "high", valueDecimal: b.high },
-        { url: "label", valueString: b.label },
-        { url: "source", valueString: b.source },
-        ...(b.alert === undefined ? [] : [{ url: "alert", valueString: b.alert }]),
+        { url: "low", valueDecimal: band.low },
+        { url: "high", valueDecimal: band.high },
+        { url: "label", valueString: band.label },
+        { url: "source", valueString: band.source },
+        ...(band.alert === undefined ? [] : [{ url: "alert", valueString: band.alert }]),
       ],
     })),
   ],

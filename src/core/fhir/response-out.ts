@@ -53,20 +53,23 @@ export function writeResponse(questionnaire: Questionnaire, answers: Answers, fr
   };
 }
 
-function writePlaced(p: Placed, answers: Answers, scores: ReadonlyMap<string, number | undefined>): JsonObject[] {
-  if (!p.shown || p.item.type === "display") return [];
-  const { item } = p;
-  if (item.type === "group" && item.repeats && p.row === undefined)
-    return p.children.flatMap((row) => writePlaced(row, answers, scores));
-  const children = p.children.flatMap((c) => writePlaced(c, answers, scores));
+function writePlaced(placed: Placed, answers: Answers, scores: ReadonlyMap<string, number | undefined>): JsonObject[] {
+  if (!placed.shown || placed.item.type === "display") return [];
+  const { item } = placed;
+  if (item.type === "group" && item.repeats && placed.row === undefined)
+    return placed.children.flatMap((row) => writePlaced(row, answers, scores));
+  const children = placed.children.flatMap((c) => writePlaced(c, answers, scores));
   const head = { linkId: item.linkId, ...(item.text === "" ? {} : { text: item.text }) };
   if (!isQuestion(item)) return children.length > 0 ? [{ ...head, item: children }] : [];
   const score = scores.get(item.linkId);
-  const values: JsonObject[] = item.score
-    ? score === undefined
-      ? []
-      : [item.type === "integer" ? { valueInteger: score } : { valueDecimal: score }]
-    : (answers.values[p.key] ?? []).map((v) => valueTo(v, "value"));
+  const answered = (): JsonObject[] => {
+    if (item.score) {
+      if (score === undefined) return [];
+      return [item.type === "integer" ? { valueInteger: score } : { valueDecimal: score }];
+    }
+    return (answers.values[placed.key] ?? []).map((v) => valueTo(v, "value"));
+  };
+  const values: JsonObject[] = answered();
   if (values.length === 0) return [];
   // FHIR nests a question's own children under its answer.
   return [{ ...head, answer: values.map((v, i) => (i === 0 && children.length > 0 ? { ...v, item: children } : v)) }];

@@ -15,7 +15,12 @@ export function scoreExpression(questionnaire: Questionnaire, scored: Question):
   const numbers = rule.items.flatMap((id) => {
     const item = byId.get(id);
     if (!item) return [];
-    const given = `%resource.descendants().where(linkId = ${quoted(id)}).answer.first().value${item.options.length > 0 ? ".weight()" : item.type === "quantity" ? ".value" : ""}`;
+    const asNumber = () => {
+      if (item.options.length > 0) return ".weight()";
+      if (item.type === "quantity") return ".value";
+      return "";
+    };
+    const given = `%resource.descendants().where(linkId = ${quoted(id)}).answer.first().value${asNumber()}`;
     const range = rule.reversed?.includes(id) ? numbersOf(item) : undefined;
     const turned = range ? `.select(${plain(range.low + range.high)} - $this)` : "";
     const weight = rule.weights?.[id];

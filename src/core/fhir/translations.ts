@@ -14,11 +14,11 @@ export class TranslationsIn {
     const from = new Map(
       element.extensions(url.translatedFrom).map((e) => [e.extensionValue("lang"), e.extensionValue("of")]),
     );
-    for (const e of element.extensions(url.translation)) {
-      const lang = e.extensionValue("lang");
-      const content = e.extensionValue("content");
+    for (const event of element.extensions(url.translation)) {
+      const lang = event.extensionValue("lang");
+      const content = event.extensionValue("content");
       if (typeof lang !== "string" || !isLanguageTag(lang) || typeof content !== "string") {
-        e.problem('A translation needs "lang" (a language tag) and "content".');
+        event.problem('A translation needs "lang" (a language tag) and "content".');
         continue;
       }
       const of = from.get(lang);

@@ -27,8 +27,8 @@ const reach = {
     .test("phone", "A phone number has 7 to 15 digits.", (v) => v === undefined || isPhone(v)),
 };
 /** One way to reach somebody, or two. */
-export const contactSchema = object(reach).test("reach", "Give an e-mail address or a phone number.", function (v) {
-  return v.email || v.phone
+export const contactSchema = object(reach).test("reach", "Give an e-mail address or a phone number.", function (value) {
+  return value.email || value.phone
     ? true
     : this.createError({ path: "email", message: "Give an e-mail address or a phone number." });
 });

@@ -51,11 +51,14 @@ export function quotable(part: ReturnedPart, words: AnswerWords = plainWords): Q
     const { item, key } = placed;
     if (isQuestion(item)) {
       const score = scores.get(item.linkId);
-      const answer = item.score
-        ? score?.value === undefined
-          ? ""
-          : `${score.value}${score.band ? ` (${score.band.label})` : ""}`
-        : (answers.values[key] ?? []).map((v) => textOf(v, words)).join(", ");
+      const answerOf = () => {
+        if (item.score) {
+          if (score?.value === undefined) return "";
+          return `${score.value}${score.band ? ` (${score.band.label})` : ""}`;
+        }
+        return (answers.values[key] ?? []).map((v) => textOf(v, words)).join(", ");
+      };
+      const answer = answerOf();
       const files = (answers.values[key] ?? []).flatMap((v) =>
         v.type === "attachment" ? [{ id: v.value.id, title: v.value.title }] : [],
       );

@@ -28,9 +28,9 @@ export function representatives(
   const possible = values.filter((v) => checkAnswer(question, question.linkId, v).length === 0);
   // Answers that no condition tells apart are one.
   const different = new Map<string, (readonly AnswerValue[])[]>();
-  for (const v of possible) {
-    const effect = `${conditions.map((c) => Number(conditionMet(c, v))).join("")} ${apart(v)}`;
-    different.set(effect, [...(different.get(effect) ?? []), v]);
+  for (const value of possible) {
+    const effect = `${conditions.map((c) => Number(conditionMet(c, value))).join("")} ${apart(value)}`;
+    different.set(effect, [...(different.get(effect) ?? []), value]);
   }
   const alike = [[[]], ...different.values()];
   return { answers: alike.map((list) => list[0]!), alike, exact };
@@ -56,9 +56,11 @@ function singles(question: Question, mentioned: readonly AnswerValue[]): AnswerV
     case "decimal":
     case "quantity": {
       const given = [
-        ...mentioned.flatMap((m) =>
-          m.type === "integer" || m.type === "decimal" ? [m.value] : m.type === "quantity" ? [m.value.value] : [],
-        ),
+        ...mentioned.flatMap((m) => {
+          if (m.type === "integer" || m.type === "decimal") return [m.value];
+          if (m.type === "quantity") return [m.value.value];
+          return [];
+        }),
         ...bounds.flatMap((b) => (typeof b === "number" ? [b] : [])),
       ];
       const cuts = [...new Set(given)].sort((a, b) => a - b);
@@ -104,12 +106,12 @@ function singles(question: Question, mentioned: readonly AnswerValue[]): AnswerV
     case "choice":
     case "open-choice": {
       const words = mentioned.flatMap((m) => (m.type === "string" ? [m.value] : []));
-      const plain =
-        question.keyboard === "email"
-          ? "a@example.org"
-          : question.keyboard === "phone"
-            ? "020 7946 0000"
-            : "Something else";
+      const plainOf = () => {
+        if (question.keyboard === "email") return "a@example.org";
+        if (question.keyboard === "phone") return "020 7946 0000";
+        return "Something else";
+      };
+      const plain = plainOf();
       return [plain, ...words, ...words.map((w) => `${w}x`)].map((value) => ({ type: "string", value }));
     }
   }
@@ -137,7 +139,7 @@ function dayBeside(day: string, by: number): string {
   return Number.isNaN(at) ? day : new Date(at + by * 86_400_000).toISOString().slice(0, 10);
 }
 function minuteBeside(time: string, by: number): string {
-  const [h = 0, m = 0] = time.split(":").map(Number);
-  const minutes = Math.max(0, Math.min(24 * 60 - 1, h * 60 + m + by));
+  const [hours = 0, amount = 0] = time.split(":").map(Number);
+  const minutes = Math.max(0, Math.min(24 * 60 - 1, hours * 60 + amount + by));
   return `${String(Math.floor(minutes / 60)).padStart(2, "0")}:${String(minutes % 60).padStart(2, "0")}`;
 }

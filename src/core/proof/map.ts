@@ -28,9 +28,9 @@ export interface MapNode {
 }
 
 /** A questionnaire as a flow. A circular condition ends at the line that was met first. */
-export function mapOf(q: Questionnaire): MapNode[] {
-  const words = questionsByKey(q);
-  const items = new Map(allItems(q).map((i) => [i.linkId, i]));
+export function mapOf(questionnaire: Questionnaire): MapNode[] {
+  const words = questionsByKey(questionnaire);
+  const items = new Map(allItems(questionnaire).map((i) => [i.linkId, i]));
   const sourcesOf = (item: Item): string[] =>
     [...new Set((item.shownWhen?.conditions ?? []).map((c) => c.question))].filter(
       (id) => items.has(id) && id !== item.linkId,
@@ -49,15 +49,16 @@ export function mapOf(q: Questionnaire): MapNode[] {
   const visit = (item: Item, inside: string | undefined, around: number): void => {
     // What stands in a conditional group hangs where the group does.
     const level = Math.max(around, levelOf(item));
-    const kind = isGroup(item)
-      ? isSection(item) && inside === undefined
-        ? "section"
-        : "group"
-      : !isQuestion(item)
-        ? "text"
-        : item.score
-          ? "score"
-          : "question";
+    const kindOfNode = () => {
+      if (isGroup(item)) {
+        if (isSection(item) && inside === undefined) return "section";
+        return "group";
+      }
+      if (!isQuestion(item)) return "text";
+      if (item.score) return "score";
+      return "question";
+    };
+    const kind = kindOfNode();
     out.push({
       linkId: item.linkId,
       text: item.text,
@@ -69,19 +70,19 @@ export function mapOf(q: Questionnaire): MapNode[] {
     });
     childrenOf(item).forEach((child) => visit(child, isGroup(item) ? item.linkId : inside, level));
   };
-  q.items.forEach((item) => visit(item, undefined, 0));
+  questionnaire.items.forEach((item) => visit(item, undefined, 0));
   return out;
 }
 
 /** The lines that somebody with these answers is shown. */
-export function litBy(q: Questionnaire, answers: Answers): Set<string> {
+export function litBy(questionnaire: Questionnaire, answers: Answers): Set<string> {
   const lit = new Set<string>();
   const visit = (placed: Placed): void => {
     if (!placed.shown) return;
     lit.add(placed.item.linkId);
     placed.children.forEach(visit);
   };
-  place(q, answers).forEach(visit);
+  place(questionnaire, answers).forEach(visit);
   return lit;
 }
 

@@ -49,9 +49,9 @@ export interface Fold<V> {
   /** @param alike what a controlling question's answer can be on this way; undefined for one whose answer decides nothing. */
   step(value: V, item: Item, shown: boolean, alike: Domain["alike"][number] | undefined): V;
   /** Two ways that are one from here on. */
-  merge(a: V, b: V): V;
+  merge(left: V, right: V): V;
   /** Two parts of the questionnaire that do not depend on each other. */
-  join(a: V, b: V): V;
+  join(left: V, right: V): V;
   /** Stands in for a part with too many ways. */
   bound(members: readonly Item[]): V;
 }
@@ -79,7 +79,8 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
   /** For each question, the conditions on it in the reading order of those who ask: a way's `truths` follow this list. */
   const asked = new Map<string, Condition[]>();
   for (const item of items)
-    for (const c of conditionsOf(item)) if (usable(item, c) && !deciding.has(c.question)) push(asked, c.question, c);
+    for (const condition of conditionsOf(item))
+      if (usable(item, condition) && !deciding.has(condition.question)) push(asked, condition.question, condition);
   const place = new Map<Condition, number>();
   for (const list of asked.values()) list.forEach((c, i) => place.set(c, i));
 
@@ -178,8 +179,9 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
               ),
             )
           : [];
-      for (const c of conditions)
-        if (usable(item, c) && !deciding.has(c.question)) behind.set(c.question, place.get(c)! + 1);
+      for (const condition of conditions)
+        if (usable(item, condition) && !deciding.has(condition.question))
+          behind.set(condition.question, place.get(condition)! + 1);
       const parent = parents.get(item.linkId);
       const parentAt = parent ? live.indexOf(parent.linkId) : -1;
       const keep = live.flatMap((id, i) => (lastUse.get(id)! > index ? [i] : []));
@@ -234,10 +236,10 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
         see?.(item, shown, parentShown, offered);
         const stemFor = (choice: number | undefined): string => {
           let stem = "";
-          for (let i = 0; i < keep.length; i++) {
-            const sign = way.charCodeAt(keep[i]!);
-            const add = choice === undefined ? undefined : adds[i];
-            stem += String.fromCharCode(add ? add(sign, choice!) : (same[i]![sign] ?? sign));
+          for (let index = 0; index < keep.length; index++) {
+            const sign = way.charCodeAt(keep[index]!);
+            const add = choice === undefined ? undefined : adds[index];
+            stem += String.fromCharCode(add ? add(sign, choice!) : (same[index]![sign] ?? sign));
           }
           return stem;
         };
@@ -355,14 +357,15 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
         const item = byId.get(i);
         return item && isQuestion(item) ? [item] : [];
       });
-      const told = counted.every((q) => {
-        const range = numbersOf(q);
+      const told = counted.every((question) => {
+        const range = numbersOf(question);
         return (
-          !q.repeats &&
-          !inRows(q) &&
+          !question.repeats &&
+          !inRows(question) &&
           (range === undefined
-            ? q.options.length > 0 || (q.type !== "integer" && q.type !== "decimal" && q.type !== "quantity")
-            : range.each !== undefined || (q.type === "integer" && range.high - range.low <= mostNumbers))
+            ? question.options.length > 0 ||
+              (question.type !== "integer" && question.type !== "decimal" && question.type !== "quantity")
+            : range.each !== undefined || (question.type === "integer" && range.high - range.low <= mostNumbers))
         );
       });
       if (told && !hangs(scored)) known.set(id, runningScore(scored.score, counted));
@@ -371,13 +374,13 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
     return { deciding: known, vague: unknown };
   }
   function inRows(item: Item): boolean {
-    for (let p = parents.get(item.linkId); p; p = parents.get(p.linkId))
-      if (p.type === "group" && p.repeats) return true;
+    for (let parent = parents.get(item.linkId); parent; parent = parents.get(parent.linkId))
+      if (parent.type === "group" && parent.repeats) return true;
     return false;
   }
   function inOptionalRows(item: Item): boolean {
-    for (let p = parents.get(item.linkId); p; p = parents.get(p.linkId))
-      if (p.type === "group" && p.repeats && !p.required) return true;
+    for (let parent = parents.get(item.linkId); parent; parent = parents.get(parent.linkId))
+      if (parent.type === "group" && parent.repeats && !parent.required) return true;
     return false;
   }
   /** Whether anything at all decides if it is shown. */
@@ -400,9 +403,12 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
       const parent = parents.get(item.linkId);
       if (parent && hangs(item) && (isQuestion(parent) || hangs(parent)))
         root.set(find(parent.linkId), find(item.linkId));
-      for (const c of conditionsOf(item))
-        if (usable(item, c))
-          for (const id of [c.question, ...(deciding.get(c.question)?.items.map((i) => i.linkId) ?? [])])
+      for (const condition of conditionsOf(item))
+        if (usable(item, condition))
+          for (const id of [
+            condition.question,
+            ...(deciding.get(condition.question)?.items.map((i) => i.linkId) ?? []),
+          ])
             root.set(find(id), find(item.linkId));
     }
     const out = new Map<string, Item[]>();

@@ -97,7 +97,8 @@ export function proof(questionnaire: Questionnaire, fields: readonly ChartField[
   checkKeys(items, add);
   for (const item of items) checkWords(item, add);
   const byId = new Map(items.map((i) => [i.linkId, i]));
-  for (const p of postingProblems(questionnaire, fields)) add("error", "unknown-field", p.problem, byId.get(p.linkId));
+  for (const part of postingProblems(questionnaire, fields))
+    add("error", "unknown-field", part.problem, byId.get(part.linkId));
   checkConditions(items, add);
   checkPaths(items, paths, add);
   for (const item of items)
@@ -129,19 +130,15 @@ function checkKeys(items: readonly Item[], add: Add): void {
 }
 
 function checkWords(item: Item, add: Add): void {
-  if (item.text.trim() === "")
-    add(
-      "error",
-      "no-words",
-      item.type === "group"
-        ? "This section has no title."
-        : item.type === "display"
-          ? item.signature
-            ? "This signature place does not say what is agreed to."
-            : "This text is empty."
-          : "This question has no words yet.",
-      item,
-    );
+  const whatIsMissing = () => {
+    if (item.type === "group") return "This section has no title.";
+    if (item.type === "display") {
+      if (item.signature) return "This signature place does not say what is agreed to.";
+      return "This text is empty.";
+    }
+    return "This question has no words yet.";
+  };
+  if (item.text.trim() === "") add("error", "no-words", whatIsMissing(), item);
   if (isGroup(item) && item.items.length === 0)
     add("error", "empty-section", `${short(item.text)} has no questions.`, item);
   if (isQuestion(item)) {
@@ -175,8 +172,8 @@ function checkConditions(items: readonly Item[], add: Add): void {
   const lastOf = (target: Question): number =>
     Math.max(...(target.score ? target.score.items : [target.linkId]).map((id) => at.get(id) ?? -1));
   for (const [index, item] of items.entries()) {
-    for (const c of conditionsOf(item)) {
-      const target = items[at.get(c.question) ?? -1];
+    for (const condition of conditionsOf(item)) {
+      const target = items[at.get(condition.question) ?? -1];
       if (!target || !isQuestion(target)) {
         add(
           "error",
@@ -186,11 +183,11 @@ function checkConditions(items: readonly Item[], add: Add): void {
         );
         continue;
       }
-      if (reaches(c.question, item.linkId, targets))
+      if (reaches(condition.question, item.linkId, targets))
         add(
           "error",
           "condition-circular",
-          c.question === item.linkId
+          condition.question === item.linkId
             ? `${short(item.text)} is shown by its own answer.`
             : `${short(item.text)} and ${short(target.text)} wait for each other.`,
           item,
@@ -202,7 +199,7 @@ function checkConditions(items: readonly Item[], add: Add): void {
           `${short(item.text)} is shown by ${short(target.text)}, which comes after it${target.score ? " with what it counts" : ""}.`,
           item,
         );
-      if (isQuestion(target) && missesOption(target, c))
+      if (isQuestion(target) && missesOption(target, condition))
         add(
           "error",
           "condition-no-option",
@@ -250,12 +247,12 @@ function checkPaths(items: readonly Item[], paths: Paths, add: Add): void {
     if (item.shownWhen && item.shownWhen.conditions.length > 0 && paths.canHide(item) === false)
       add("warning", "always-shown", `${short(item.text)} is always shown: its condition cannot fail.`, item);
     if (isQuestion(item) && item.options.some((o) => o.shownWhen)) {
-      for (const o of item.options)
-        if (paths.offers(item, o) === false)
+      for (const option of item.options)
+        if (paths.offers(item, option) === false)
           add(
             "error",
             "option-never-shown",
-            `No answers can ever offer “${textOf(o.value)}” of ${short(item.text)}.`,
+            `No answers can ever offer “${textOf(option.value)}” of ${short(item.text)}.`,
             item,
           );
       if (item.required && item.type !== "open-choice" && paths.runsDry(item))
@@ -298,14 +295,14 @@ function checkScore(scored: Question, items: readonly Item[], range: ScoreRange 
   }
   if (!range || rule.bands.length === 0) return;
   const bands = [...rule.bands].sort((a, b) => a.low - b.low);
-  bands.forEach((b, i) => {
-    if (b.high < b.low) add("error", "band-gap", `The band ${short(b.label)} ends before it begins.`, scored);
-    const next = bands[i + 1];
-    if (next && next.low <= b.high)
+  bands.forEach((band, index) => {
+    if (band.high < band.low) add("error", "band-gap", `The band ${short(band.label)} ends before it begins.`, scored);
+    const next = bands[index + 1];
+    if (next && next.low <= band.high)
       add(
         "error",
         "band-overlap",
-        `The bands ${short(b.label)} and ${short(next.label)} both hold ${next.low}.`,
+        `The bands ${short(band.label)} and ${short(next.label)} both hold ${next.low}.`,
         scored,
       );
   });
@@ -362,23 +359,26 @@ function checkUse(questionnaire: Questionnaire, items: readonly Item[], fields: 
         item.options.length > 0 &&
         field &&
         sensitiveSections.has(field.section) &&
-        !item.options.some((o) =>
-          wayOut.test(
-            o.value.type === "coding" ? (o.value.value.display ?? "") : o.value.type === "string" ? o.value.value : "",
-          ),
-        )
+        !item.options.some((o) => {
+          const labelOf = () => {
+            if (o.value.type === "coding") return o.value.value.display ?? "";
+            if (o.value.type === "string") return o.value.value;
+            return "";
+          };
+          return wayOut.test(labelOf());
+        })
       )
         add("warning", "no-way-out", `${short(item.text)} has to be answered and offers no “prefer not to say”.`, item);
     }
-    for (const [i, language] of languages.entries()) {
-      const text = i === 0 ? item.text : questionnaire.translations?.[language]?.[`text:${item.linkId}`]?.text;
+    for (const [index, language] of languages.entries()) {
+      const text = index === 0 ? item.text : questionnaire.translations?.[language]?.[`text:${item.linkId}`]?.text;
       // A grade needs a few words to stand on (common practice): a two-word label says nothing about how hard it is to read.
       const reading = text !== undefined && text.split(/\s+/).length >= 8 ? readingOf(text, language) : undefined;
       if (reading?.hard)
         add(
           "warning",
           "hard-to-read",
-          `${i === 0 ? "" : `${languageName(language)}: `}${short(text!)} ${reading.formula === "Flesch-Kincaid" ? `reads like grade ${reading.value.toFixed(1)}` : `has a reading ease of ${reading.value.toFixed(0)}, below 80`} (${reading.formula}). Shorter words and sentences help.`,
+          `${index === 0 ? "" : `${languageName(language)}: `}${short(text!)} ${reading.formula === "Flesch-Kincaid" ? `reads like grade ${reading.value.toFixed(1)}` : `has a reading ease of ${reading.value.toFixed(0)}, below 80`} (${reading.formula}). Shorter words and sentences help.`,
           item,
         );
     }

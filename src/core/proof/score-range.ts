@@ -89,40 +89,44 @@ function withItem(rule: ScoreRule, sums: Sums, item: Question, answers: Given, m
   const fixed = answers && numbersGiven(item, answers);
   const next: Sums = new Map();
   const numbers = fixed === null ? undefined : contributions(rule, item, fixed);
-  for (const [answered, s] of sums) {
+  for (const [answered, sum] of sums) {
     if (numbers)
       put(next, answered + 1, {
-        low: round(s.low + numbers.low),
-        high: round(s.high + numbers.high),
-        step: grid(s.step, numbers.step, 0),
+        low: round(sum.low + numbers.low),
+        high: round(sum.high + numbers.high),
+        step: grid(sum.step, numbers.step, 0),
       });
-    if (fixed === null || (fixed === undefined && mayBeLeftOut)) put(next, answered, s);
+    if (fixed === null || (fixed === undefined && mayBeLeftOut)) put(next, answered, sum);
   }
   return next;
 }
-function put(sums: Sums, answered: number, s: Sum): void {
+function put(sums: Sums, answered: number, sum: Sum): void {
   const known = sums.get(answered);
   sums.set(
     answered,
     known
       ? {
-          low: Math.min(known.low, s.low),
-          high: Math.max(known.high, s.high),
-          step: grid(known.step, s.step, known.low - s.low),
+          low: Math.min(known.low, sum.low),
+          high: Math.max(known.high, sum.high),
+          step: grid(known.step, sum.step, known.low - sum.low),
         }
-      : s,
+      : sum,
   );
 }
-function union(a: Sums, b: Sums): Sums {
-  const out: Sums = new Map(a);
-  for (const [n, s] of b) put(out, n, s);
+function union(left: Sums, right: Sums): Sums {
+  const out: Sums = new Map(left);
+  for (const [index, sum] of right) put(out, index, sum);
   return out;
 }
-function sumOfBoth(a: Sums, b: Sums): Sums {
+function sumOfBoth(left: Sums, right: Sums): Sums {
   const out: Sums = new Map();
-  for (const [n, s] of a)
-    for (const [m, t] of b)
-      put(out, n + m, { low: round(s.low + t.low), high: round(s.high + t.high), step: grid(s.step, t.step, 0) });
+  for (const [index, sum] of left)
+    for (const [minutes, t] of right)
+      put(out, index + minutes, {
+        low: round(sum.low + t.low),
+        high: round(sum.high + t.high),
+        step: grid(sum.step, t.step, 0),
+      });
   return out;
 }
 
@@ -141,9 +145,9 @@ function contributions(
 }
 
 /** The greatest common step of two grids that lie `apart` from each other; numbers with up to four decimals. */
-function grid(a: number | undefined, b: number | undefined, apart: number): number | undefined {
-  if (a === undefined || b === undefined) return undefined;
-  const scaled = [a, b, apart].map((n) => Math.round(Math.abs(n) * 10_000));
+function grid(left: number | undefined, right: number | undefined, apart: number): number | undefined {
+  if (left === undefined || right === undefined) return undefined;
+  const scaled = [left, right, apart].map((n) => Math.round(Math.abs(n) * 10_000));
   return scaled.reduce(gcd, 0) / 10_000;
 }
 const gcd = (a: number, b: number): number => (b === 0 ? a : gcd(b, a % b));

@@ -25,30 +25,34 @@ export type AnswerValue =
   | { readonly type: "attachment"; readonly value: FileValue };
 
 /** The same choice? A coding is its system and code; without a code, its display. */
-export function sameValue(a: AnswerValue, b: AnswerValue): boolean {
-  if (a.type === "coding" && b.type === "coding") {
-    if (a.value.code === undefined && b.value.code === undefined) return a.value.display === b.value.display;
-    return a.value.code === b.value.code && (a.value.system ?? "") === (b.value.system ?? "");
+export function sameValue(value: AnswerValue, other: AnswerValue): boolean {
+  if (value.type === "coding" && other.type === "coding") {
+    if (value.value.code === undefined && other.value.code === undefined)
+      return value.value.display === other.value.display;
+    return value.value.code === other.value.code && (value.value.system ?? "") === (other.value.system ?? "");
   }
-  if (a.type === "quantity" && b.type === "quantity")
-    return a.value.value === b.value.value && (a.value.unit ?? "") === (b.value.unit ?? "");
-  if (a.type === "attachment" && b.type === "attachment") return a.value.id === b.value.id;
-  const na = numberOf(a);
-  const nb = numberOf(b);
+  if (value.type === "quantity" && other.type === "quantity")
+    return value.value.value === other.value.value && (value.value.unit ?? "") === (other.value.unit ?? "");
+  if (value.type === "attachment" && other.type === "attachment") return value.value.id === other.value.id;
+  const na = numberOf(value);
+  const nb = numberOf(other);
   if (na !== undefined && nb !== undefined) return na === nb;
-  return a.type === b.type && a.value === b.value;
+  return value.type === other.type && value.value === other.value;
 }
 
 const numberOf = (a: AnswerValue): number | undefined =>
   a.type === "decimal" || a.type === "integer" ? a.value : undefined;
 
 /** Negative, zero or positive; undefined where the two have no order (FHIR allows <,> on numbers, dates, times, text). */
-export function compareValues(a: AnswerValue, b: AnswerValue): number | undefined {
-  const na = a.type === "quantity" ? a.value.value : numberOf(a);
-  const nb = b.type === "quantity" ? b.value.value : numberOf(b);
+export function compareValues(value: AnswerValue, other: AnswerValue): number | undefined {
+  const na = value.type === "quantity" ? value.value.value : numberOf(value);
+  const nb = other.type === "quantity" ? other.value.value : numberOf(other);
   if (na !== undefined && nb !== undefined) return na - nb;
-  if (a.type === b.type && (a.type === "date" || a.type === "time" || a.type === "string"))
-    return a.value < (b.value as string) ? -1 : a.value > (b.value as string) ? 1 : 0;
+  if (value.type === other.type && (value.type === "date" || value.type === "time" || value.type === "string")) {
+    if (value.value < (other.value as string)) return -1;
+    if (value.value > (other.value as string)) return 1;
+    return 0;
+  }
   return undefined;
 }
 
@@ -61,27 +65,27 @@ export interface AnswerWords {
 export const plainWords: AnswerWords = { yes: "Yes", no: "No" };
 
 /** Words for one answer. */
-export function textOf(a: AnswerValue, words: AnswerWords = plainWords): string {
-  switch (a.type) {
+export function textOf(value: AnswerValue, words: AnswerWords = plainWords): string {
+  switch (value.type) {
     case "boolean":
-      return a.value ? words.yes : words.no;
+      return value.value ? words.yes : words.no;
     case "decimal":
     case "integer":
-      return String(a.value);
+      return String(value.value);
     case "date":
-      return words.locale === undefined ? a.value : dateWords(a.value, words.locale);
+      return words.locale === undefined ? value.value : dateWords(value.value, words.locale);
     case "time":
     case "string":
     case "uri":
-      return a.value;
+      return value.value;
     case "coding":
-      return a.value.display ?? a.value.code ?? "";
+      return value.value.display ?? value.value.code ?? "";
     case "quantity":
-      return `${a.value.value}${a.value.unit ? ` ${a.value.unit}` : ""}`;
+      return `${value.value.value}${value.value.unit ? ` ${value.value.unit}` : ""}`;
     case "attachment":
-      return a.value.title;
+      return value.value.title;
     default:
-      return assertNever(a);
+      return assertNever(value);
   }
 }
 

@@ -40,6 +40,6 @@ export const linkIdOf = (key: string): string =>
 /** Enclosing prefixes from the innermost outward, always ending with the empty one. */
 export function enclosingPrefixes(prefix: string): string[] {
   const out: string[] = [];
-  for (let p = prefix; p !== ""; p = prefixOf(p.slice(0, -1))) out.push(p);
+  for (let inner = prefix; inner !== ""; inner = prefixOf(inner.slice(0, -1))) out.push(inner);
   return [...out, ""];
 }

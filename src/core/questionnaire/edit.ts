@@ -35,8 +35,8 @@ const inList = (q: Questionnaire, linkId: string, change: Lists): Questionnaire 
 export const updateItem = (q: Questionnaire, linkId: string, change: (item: Item) => Item): Questionnaire =>
   inList(q, linkId, (items) => items.map((i) => (i.linkId === linkId ? change(i) : i)));
 /** Turns a line into another kind. What stood in a section that is none any more comes after it. */
-export const setKind = (q: Questionnaire, linkId: string, kind: LineKind): Questionnaire =>
-  inList(q, linkId, (items) =>
+export const setKind = (questionnaire: Questionnaire, linkId: string, kind: LineKind): Questionnaire =>
+  inList(questionnaire, linkId, (items) =>
     items.flatMap((i) => {
       if (i.linkId !== linkId) return [i];
       const next = withKind(i, kind);
@@ -49,16 +49,23 @@ export const removeItem = (q: Questionnaire, linkId: string): Questionnaire =>
   inList(q, linkId, (items) => items.filter((i) => i.linkId !== linkId));
 
 /** Puts a line after another: inside a section as its first, after anything else as its next. A section goes after the whole section it would fall into. */
-export function insertAfter(q: Questionnaire, linkId: string | undefined, item: Item): Questionnaire {
-  if (linkId === undefined) return { ...q, items: [...q.items, item] };
+export function insertAfter(questionnaire: Questionnaire, linkId: string | undefined, item: Item): Questionnaire {
+  if (linkId === undefined) return { ...questionnaire, items: [...questionnaire.items, item] };
   if (isSection(item)) {
-    const at = q.items.findIndex((i) => i.linkId === linkId || holds(i, linkId));
-    return at < 0 ? q : { ...q, items: [...q.items.slice(0, at + 1), item, ...q.items.slice(at + 1)] };
+    const at = questionnaire.items.findIndex((i) => i.linkId === linkId || holds(i, linkId));
+    return at < 0
+      ? questionnaire
+      : {
+          ...questionnaire,
+          items: [...questionnaire.items.slice(0, at + 1), item, ...questionnaire.items.slice(at + 1)],
+        };
   }
-  return inList(q, linkId, (items) =>
-    items.flatMap((i) =>
-      i.linkId !== linkId ? [i] : i.type === "group" ? [{ ...i, items: [item, ...i.items] }] : [i, item],
-    ),
+  return inList(questionnaire, linkId, (items) =>
+    items.flatMap((i) => {
+      if (i.linkId !== linkId) return [i];
+      if (i.type === "group") return [{ ...i, items: [item, ...i.items] }];
+      return [i, item];
+    }),
   );
 }
 /** Does it stand somewhere within? */
@@ -69,9 +76,9 @@ export const holds = (item: Item, linkId: string): boolean =>
  * Moves a line by one place in reading order. A question goes into a section it meets and out of one at its edge; a
  * section, with all in it, goes past its neighbours.
  */
-export function moveItem(q: Questionnaire, linkId: string, by: -1 | 1): Questionnaire {
-  const items = moveIn(q.items, linkId, by);
-  return items ? { ...q, items } : q;
+export function moveItem(questionnaire: Questionnaire, linkId: string, by: -1 | 1): Questionnaire {
+  const items = moveIn(questionnaire.items, linkId, by);
+  return items ? { ...questionnaire, items } : questionnaire;
 }
 function moveIn(items: readonly Item[], linkId: string, by: -1 | 1): readonly Item[] | undefined {
   const at = items.findIndex((i) => i.linkId === linkId);
@@ -87,7 +94,7 @@ function moveIn(items: readonly Item[], linkId: string, by: -1 | 1): readonly It
     const to = at + by;
     return [...without.slice(0, to), item, ...without.slice(to)];
   }
-  for (const [i, parent] of items.entries()) {
+  for (const [index, parent] of items.entries()) {
     if (!holds(parent, linkId) || parent.type === "display") continue;
     const inner = moveIn(parent.items, linkId, by);
     if (inner) return items.map((x) => (x === parent ? { ...parent, items: inner } : x));
@@ -95,15 +102,15 @@ function moveIn(items: readonly Item[], linkId: string, by: -1 | 1): readonly It
     // At the edge of its section: out of it. From deeper down there is no place beside it that means anything.
     if (!item) return undefined;
     const rest = { ...parent, items: parent.items.filter((c) => c !== item) };
-    return [...items.slice(0, i), ...(by === 1 ? [rest, item] : [item, rest]), ...items.slice(i + 1)];
+    return [...items.slice(0, index), ...(by === 1 ? [rest, item] : [item, rest]), ...items.slice(index + 1)];
   }
   return undefined;
 }
 
 /** Puts a copy after the line, all in it with keys of its own; conditions inside the copy follow the copied questions. */
-export function duplicateItem(q: Questionnaire, linkId: string, newKey: () => string): Questionnaire {
+export function duplicateItem(questionnaire: Questionnaire, linkId: string, newKey: () => string): Questionnaire {
   const keys = new Map<string, string>();
-  const next = inList(q, linkId, (items) =>
+  const next = inList(questionnaire, linkId, (items) =>
     items.flatMap((item) => {
       if (item.linkId !== linkId) return [item];
       const name = (i: Item): void => {
@@ -120,8 +127,8 @@ export function duplicateItem(q: Questionnaire, linkId: string, newKey: () => st
               },
             }
           : {};
-      const copy = (i: Item): Item => {
-        const own = { ...i, linkId: keys.get(i.linkId)!, ...follow(i) };
+      const copy = (one: Item): Item => {
+        const own = { ...one, linkId: keys.get(one.linkId)!, ...follow(one) };
         if (own.type === "display") return own;
         return {
           ...own,
@@ -132,7 +139,7 @@ export function duplicateItem(q: Questionnaire, linkId: string, newKey: () => st
       return [item, copy(item)];
     }),
   );
-  if (!q.translations) return next;
+  if (!questionnaire.translations) return next;
   // A place ends with the key of its line; the copy's words are the same, so are their translations.
   const placesToo = (said: Translations[string]): Translations[string] => ({
     ...said,
@@ -147,7 +154,7 @@ export function duplicateItem(q: Questionnaire, linkId: string, newKey: () => st
   return {
     ...next,
     translations: Object.fromEntries(
-      Object.entries(q.translations).map(([language, said]) => [language, placesToo(said)]),
+      Object.entries(questionnaire.translations).map(([language, said]) => [language, placesToo(said)]),
     ),
   };
 }

@@ -63,19 +63,20 @@ const shapes: Readonly<Record<Exclude<LineKind, "text" | "signature" | "section"
 
 export function kindOf(item: Item): LineKind {
   if (item.type === "display") return item.signature ? "signature" : "text";
-  if (item.type === "group") return item.repeats ? "repeating" : item.control === "htable" ? "grid" : "section";
+  if (item.type === "group") {
+    if (item.repeats) return "repeating";
+    if (item.control === "htable") return "grid";
+    return "section";
+  }
   if (item.score) return "score";
   switch (item.type) {
     case "boolean":
       return item.terms === undefined ? "yes-no" : "terms";
     case "choice":
-      return item.repeats
-        ? "several-of"
-        : item.control === "drop-down"
-          ? "drop-down"
-          : item.control === "autocomplete"
-            ? "look-up"
-            : "one-of";
+      if (item.repeats) return "several-of";
+      if (item.control === "drop-down") return "drop-down";
+      if (item.control === "autocomplete") return "look-up";
+      return "one-of";
     case "open-choice":
       return "one-or-other";
     case "integer":
@@ -172,22 +173,25 @@ export function readOptions(text: string, before: readonly AnswerOption[], syste
     .map((l) => l.trim())
     .filter(Boolean);
   const taken = new Set<string>();
-  const words = (o: AnswerOption): string =>
-    o.value.type === "coding" ? (o.value.value.display ?? "") : "value" in o.value ? String(o.value.value) : "";
-  return lines.map((line, i) => {
+  const words = (o: AnswerOption): string => {
+    if (o.value.type === "coding") return o.value.value.display ?? "";
+    if ("value" in o.value) return String(o.value.value);
+    return "";
+  };
+  return lines.map((line, index) => {
     const number = /\s*=\s*(-?\d+(?:\.\d+)?)$/.exec(line);
     const exclusive = line.startsWith("!");
     const label = line.slice(0, number ? number.index : undefined).replace(/^!\s*/, "");
-    const same = before.find((o) => words(o) === label) ?? (lines.length === before.length ? before[i] : undefined);
+    const same = before.find((o) => words(o) === label) ?? (lines.length === before.length ? before[index] : undefined);
     let code = same?.value.type === "coding" ? (same.value.value.code ?? "") : "";
-    for (let n = 1; code === "" || taken.has(code); n++)
+    for (let index = 1; code === "" || taken.has(code); index++)
       code = `${
         label
           .toLowerCase()
           .replace(/[^\p{L}\p{N}]+/gu, "-")
           .replace(/^-|-$/g, "")
           .slice(0, 40) || "option"
-      }${n > 1 ? `-${n}` : ""}`;
+      }${index > 1 ? `-${index}` : ""}`;
     taken.add(code);
     const value = {
       type: "coding" as const,
@@ -208,10 +212,14 @@ export function readOptions(text: string, before: readonly AnswerOption[], syste
 }
 export const writeOptions = (options: readonly AnswerOption[]): string =>
   options
-    .map(
-      (o) =>
-        `${o.exclusive ? "! " : ""}${o.value.type === "coding" ? (o.value.value.display ?? o.value.value.code ?? "") : "value" in o.value ? String(o.value.value) : ""}${o.ordinal === undefined ? "" : ` = ${o.ordinal}`}`,
-    )
+    .map((o) => {
+      const labelHere = () => {
+        if (o.value.type === "coding") return o.value.value.display ?? o.value.value.code ?? "";
+        if ("value" in o.value) return String(o.value.value);
+        return "";
+      };
+      return `${o.exclusive ? "! " : ""}${labelHere()}${o.ordinal === undefined ? "" : ` = ${o.ordinal}`}`;
+    })
     .join("\n");
 
 const marks: Readonly<Record<string, LineKind>> = {

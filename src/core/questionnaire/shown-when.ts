@@ -95,9 +95,10 @@ export function createVisibility(questionnaire: Questionnaire, answers: Answers)
     const question = items.get(linkId);
     if (!question) return [];
     if (isQuestion(question) && question.score) return scored(question, question.score);
-    for (const p of enclosingPrefixes(prefix)) {
-      const values = answers.values[keyOf(p, linkId)];
-      if (values && values.length > 0) return isQuestion(question) && shown(question, p) ? given(question, p) : [];
+    for (const around of enclosingPrefixes(prefix)) {
+      const values = answers.values[keyOf(around, linkId)];
+      if (values && values.length > 0)
+        return isQuestion(question) && shown(question, around) ? given(question, around) : [];
     }
     return [];
   };
@@ -141,7 +142,10 @@ export function conditionMet(condition: Condition, values: readonly AnswerValue[
     if (operator === "!=") return !sameValue(value, answer);
     const order = compareValues(value, answer);
     if (order === undefined) return false;
-    return operator === ">" ? order > 0 : operator === "<" ? order < 0 : operator === ">=" ? order >= 0 : order <= 0;
+    if (operator === ">") return order > 0;
+    if (operator === "<") return order < 0;
+    if (operator === ">=") return order >= 0;
+    return order <= 0;
   });
 }
 

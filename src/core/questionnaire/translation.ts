@@ -25,12 +25,12 @@ const optionKey = (o: AnswerOption): string =>
 export const optionPlace = (linkId: string, o: AnswerOption): string => `option:${optionKey(o)}:${linkId}`;
 
 /** Every text of a questionnaire that its client reads, in reading order. Numbers and dates among options need no translation. */
-export function textsOf(q: Questionnaire): SourceText[] {
+export function textsOf(questionnaire: Questionnaire): SourceText[] {
   const whole: SourceText[] = [
-    { place: "title", part: "title", source: q.title },
-    { place: "description", part: "description", source: q.description ?? "" },
+    { place: "title", part: "title", source: questionnaire.title },
+    { place: "description", part: "description", source: questionnaire.description ?? "" },
   ];
-  return [...whole, ...allItems(q).flatMap(textsOfItem)].filter((t) => t.source.trim() !== "");
+  return [...whole, ...allItems(questionnaire).flatMap(textsOfItem)].filter((t) => t.source.trim() !== "");
 }
 function textsOfItem(item: Item): SourceText[] {
   const { linkId } = item;
@@ -59,26 +59,34 @@ export const languagesOf = (q: Questionnaire): string[] =>
     .sort();
 
 export type TranslationState = "done" | "missing" | "out-of-date";
-export const translationState = (text: SourceText, translated: Translated | undefined): TranslationState =>
-  translated === undefined ? "missing" : translated.of === text.source ? "done" : "out-of-date";
+export const translationState = (text: SourceText, translated: Translated | undefined): TranslationState => {
+  if (translated === undefined) return "missing";
+  if (translated.of === text.source) return "done";
+  return "out-of-date";
+};
 
 /** Which translation a reader of `language` gets: that one, or one of the same language elsewhere (`es` for `es-MX`); undefined means the words it was written in. */
-export function bestLanguage(q: Questionnaire, language: string): string | undefined {
+export function bestLanguage(questionnaire: Questionnaire, language: string): string | undefined {
   const main = (tag: string): string => tag.split("-")[0]!.toLowerCase();
-  const all = languagesOf(q);
+  const all = languagesOf(questionnaire);
   return (
     all.find((l) => l.toLowerCase() === language.toLowerCase()) ??
-    (main(sourceLanguage(q)) === main(language) ? undefined : all.find((l) => main(l) === main(language)))
+    (main(sourceLanguage(questionnaire)) === main(language) ? undefined : all.find((l) => main(l) === main(language)))
   );
 }
 
 /** Sets or, with empty words, takes away one translation, made from the words that stand there now. */
-export function withTranslation(q: Questionnaire, language: string, text: SourceText, words: string): Questionnaire {
-  const { [text.place]: _before, ...others } = q.translations?.[language] ?? {};
+export function withTranslation(
+  questionnaire: Questionnaire,
+  language: string,
+  text: SourceText,
+  words: string,
+): Questionnaire {
+  const { [text.place]: _before, ...others } = questionnaire.translations?.[language] ?? {};
   return {
-    ...q,
+    ...questionnaire,
     translations: {
-      ...q.translations,
+      ...questionnaire.translations,
       [language]: words.trim() === "" ? others : { ...others, [text.place]: { text: words, of: text.source } },
     },
   };
@@ -88,9 +96,9 @@ export function withTranslation(q: Questionnaire, language: string, text: Source
  * The questionnaire as a reader of `language` sees it; what has no translation stays in the words it was written in.
  * Answers do not change with the language: an option keeps its value and gets other words in front of it.
  */
-export function translate(q: Questionnaire, language: string): Questionnaire {
-  const { translations, ...written } = q;
-  const tag = bestLanguage(q, language);
+export function translate(questionnaire: Questionnaire, language: string): Questionnaire {
+  const { translations, ...written } = questionnaire;
+  const tag = bestLanguage(questionnaire, language);
   const said = tag === undefined ? undefined : translations?.[tag];
   if (tag === undefined || !said) return written;
   const words = (place: string, source: string): string => said[place]?.text ?? source;
@@ -121,9 +129,11 @@ export function translate(q: Questionnaire, language: string): Questionnaire {
   return {
     ...written,
     language: tag,
-    title: words("title", q.title),
-    ...(q.description === undefined ? {} : { description: words("description", q.description) }),
-    items: q.items.map(one),
+    title: words("title", questionnaire.title),
+    ...(questionnaire.description === undefined
+      ? {}
+      : { description: words("description", questionnaire.description) }),
+    items: questionnaire.items.map(one),
   };
 }
 

@@ -127,12 +127,17 @@ function checkText(question: Question, text: string): Found {
 
 /** A day that exists in the calendar, years 1800-2200. */
 export function isDate(text: string): boolean {
-  const m = /^(\d{4})-(\d{2})-(\d{2})$/.exec(text);
-  if (!m) return false;
-  const [year, month, day] = [Number(m[1]), Number(m[2]), Number(m[3])];
+  const message = /^(\d{4})-(\d{2})-(\d{2})$/.exec(text);
+  if (!message) return false;
+  const [year, month, day] = [Number(message[1]), Number(message[2]), Number(message[3])];
   if (year < 1800 || year > 2200 || month < 1 || month > 12 || day < 1) return false;
   const leap = (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0;
-  return day <= (month === 2 ? (leap ? 29 : 28) : [4, 6, 9, 11].includes(month) ? 30 : 31);
+  const daysIn = () => {
+    if (month === 2) return leap ? 29 : 28;
+    if ([4, 6, 9, 11].includes(month)) return 30;
+    return 31;
+  };
+  return day <= daysIn();
 }
 
 /**

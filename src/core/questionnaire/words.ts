@@ -40,12 +40,12 @@ export function shownWhenWords(
   if (!rule || rule.conditions.length === 0) return undefined;
   return rule.conditions.map((c) => conditionWords(c, questions)).join(rule.behavior === "all" ? " and " : " or ");
 }
-export function conditionWords(c: Condition, questions: ReadonlyMap<string, Question>): string {
-  const question = questions.get(c.question);
-  const name = `“${question?.text ?? c.question}”`;
-  if (c.operator === "exists")
-    return `${name} ${c.answer.type === "boolean" && c.answer.value ? "is answered" : "is not answered"}`;
-  return `${name} ${comparisonWords[c.operator]} ${answerWords(question, c.answer)}`;
+export function conditionWords(condition: Condition, questions: ReadonlyMap<string, Question>): string {
+  const question = questions.get(condition.question);
+  const name = `“${question?.text ?? condition.question}”`;
+  if (condition.operator === "exists")
+    return `${name} ${condition.answer.type === "boolean" && condition.answer.value ? "is answered" : "is not answered"}`;
+  return `${name} ${comparisonWords[condition.operator]} ${answerWords(question, condition.answer)}`;
 }
 export const questionsByKey = (q: Questionnaire): Map<string, Question> =>
   new Map(
@@ -68,11 +68,18 @@ export function differences(from: Questionnaire, to: Questionnaire): Difference[
   const after = allItems(to);
   const questionsBefore = questionsByKey(from);
   const questionsAfter = questionsByKey(to);
-  const whole = (name: string, a: string | undefined, b: string | undefined): void => {
-    if ((a ?? "") !== (b ?? ""))
+  const whole = (name: string, first: string | undefined, second: string | undefined): void => {
+    const wordsOf = () => {
+      if (second) {
+        if (first) return `${name}: “${first}” is now “${second}”`;
+        return `${name}: “${second}”`;
+      }
+      return `${name} taken away`;
+    };
+    if ((first ?? "") !== (second ?? ""))
       out.push({
         kind: "whole",
-        words: b ? (a ? `${name}: “${a}” is now “${b}”` : `${name}: “${b}”`) : `${name} taken away`,
+        words: wordsOf(),
       });
   };
   whole("Title", from.title, to.title);
@@ -159,12 +166,12 @@ const ruleNames: Readonly<Record<string, string>> = {
   pattern: "format",
 };
 function ruleWords(old: Item, item: Item): string {
-  const a = rules(old);
-  const b = rules(item);
-  return [...new Set([...Object.keys(a), ...Object.keys(b)])]
-    .filter((k) => JSON.stringify(a[k]) !== JSON.stringify(b[k]))
+  const first = rules(old);
+  const second = rules(item);
+  return [...new Set([...Object.keys(first), ...Object.keys(second)])]
+    .filter((k) => JSON.stringify(first[k]) !== JSON.stringify(second[k]))
     .map((k) => {
-      if (k === "required") return b[k] ? "now has to be answered" : "may now be left out";
+      if (k === "required") return second[k] ? "now has to be answered" : "may now be left out";
       return `${ruleNames[k] ?? k} changed`;
     })
     .join(", ");
@@ -177,7 +184,7 @@ function movedKeys(before: readonly string[], after: readonly string[]): Set<str
   // Longest increasing subsequence, with for each length the index of its smallest end.
   const ends: number[] = [];
   const previous = both.map(() => -1);
-  both.forEach((id, i) => {
+  both.forEach((id, index) => {
     let low = 0;
     let high = ends.length;
     while (low < high) {
@@ -185,10 +192,10 @@ function movedKeys(before: readonly string[], after: readonly string[]): Set<str
       if (place.get(both[ends[middle]!]!)! < place.get(id)!) low = middle + 1;
       else high = middle;
     }
-    previous[i] = low > 0 ? ends[low - 1]! : -1;
-    ends[low] = i;
+    previous[index] = low > 0 ? ends[low - 1]! : -1;
+    ends[low] = index;
   });
   const stayed = new Set<string>();
-  for (let i = ends.at(-1) ?? -1; i >= 0; i = previous[i]!) stayed.add(both[i]!);
+  for (let index = ends.at(-1) ?? -1; index >= 0; index = previous[index]!) stayed.add(both[index]!);
   return new Set(both.filter((id) => !stayed.has(id)));
 }

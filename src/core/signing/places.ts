@@ -5,7 +5,9 @@ export function signaturePlaces(questionnaire: Questionnaire): string[] {
   const own = allItems(questionnaire)
     .filter(isSignaturePlace)
     .map((i) => i.linkId);
-  return own.length > 0 ? own : questionnaire.signed ? [""] : [];
+  if (own.length > 0) return own;
+  if (questionnaire.signed) return [""];
+  return [];
 }
 
 /** Where these answers have to be signed, in reading order: the signature places that are shown. */

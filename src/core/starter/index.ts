@@ -10,16 +10,16 @@ import table from "./sentences.json" with { type: "json" };
 export const sentences = table as [en: string, es: string, fr: string, ar: string][];
 
 /** The same questionnaire with Spanish, French and Arabic for every sentence of ours that stands in it. */
-export function inOurLanguages(q: Questionnaire): Questionnaire {
+export function inOurLanguages(questionnaire: Questionnaire): Questionnaire {
   const known = new Map(sentences.map((s) => [s[0], s]));
   const said = (at: 1 | 2 | 3): Record<string, Translated> =>
     Object.fromEntries(
-      textsOf(q).flatMap((t) => {
+      textsOf(questionnaire).flatMap((t) => {
         const text = known.get(t.source)?.[at];
         return text === undefined ? [] : [[t.place, { text, of: t.source }]];
       }),
     );
-  return { ...q, translations: { es: said(1), fr: said(2), ar: said(3) } };
+  return { ...questionnaire, translations: { es: said(1), fr: said(2), ar: said(3) } };
 }
 
 /** What every practice can begin with, besides the files in `demo/questionnaires`. */

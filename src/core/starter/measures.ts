@@ -31,14 +31,14 @@ const loinc = (code: string | undefined): { system: string; code: string }[] =>
   code === undefined ? [] : [{ system: "http://loinc.org", code }];
 
 /** Each item is required and each score needs all of its items: none of these sources gives a rule for missing ones that we could name. */
-function measure(m: Measure): Questionnaire {
-  const url = `https://kindledger.example/fhir/Questionnaire/${m.name}`;
-  const option = ([display, ordinal]: readonly [string, number], i: number): AnswerOption => ({
+function measure(message: Measure): Questionnaire {
+  const url = `https://kindledger.example/fhir/Questionnaire/${message.name}`;
+  const option = ([display, ordinal]: readonly [string, number], index: number): AnswerOption => ({
     value: {
       type: "coding",
       value: {
         system: `${url}/options`,
-        code: `${i}-${display
+        code: `${index}-${display
           .toLowerCase()
           .replace(/[^a-z0-9]+/g, "-")
           .slice(0, 30)}`,
@@ -47,40 +47,40 @@ function measure(m: Measure): Questionnaire {
     },
     ordinal,
   });
-  const key = (i: number): string => `${m.name}-${i + 1}`;
-  const items = m.items.map(
-    (item, i): Item =>
+  const key = (i: number): string => `${message.name}-${i + 1}`;
+  const items = message.items.map(
+    (item, index): Item =>
       ({
-        ...newLine("one-of", key(i)),
-        prefix: String(i + 1),
+        ...newLine("one-of", key(index)),
+        prefix: String(index + 1),
         text: item.text,
         codes: loinc(item.loinc),
         required: true,
-        options: (item.options ?? m.options).map(option),
+        options: (item.options ?? message.options).map(option),
         ...(item.alert ? { alert: item.alert } : {}),
       }) as Item,
   );
-  const scores = m.scores.map((s): Item => {
-    const counted = (s.items ?? m.items.map((_, i) => i + 1)).map((n) => key(n - 1));
-    const bands = s.bands.map(([low, high, label, alert]): Band => ({
+  const scores = message.scores.map((step): Item => {
+    const counted = (step.items ?? message.items.map((_, i) => i + 1)).map((n) => key(n - 1));
+    const bands = step.bands.map(([low, high, label, alert]): Band => ({
       low,
       high,
       label,
-      source: m.source,
+      source: message.source,
       ...(alert === undefined ? {} : { alert }),
     }));
     const score: ScoreRule = {
       method: "sum",
       items: counted,
-      ...(s.factor === undefined ? {} : { factor: s.factor }),
+      ...(step.factor === undefined ? {} : { factor: step.factor }),
       fewestAnswered: counted.length,
       proration: "none",
       bands,
     };
     return {
-      ...newLine("score", `${m.name}-${s.key}`),
-      text: s.title,
-      codes: loinc(s.loinc),
+      ...newLine("score", `${message.name}-${step.key}`),
+      text: step.title,
+      codes: loinc(step.loinc),
       score,
       type: "integer",
     } as Item;
@@ -88,17 +88,25 @@ function measure(m: Measure): Questionnaire {
   return {
     url,
     version: "1",
-    name: m.name,
-    title: m.title,
-    description: m.description,
+    name: message.name,
+    title: message.title,
+    description: message.description,
     status: "active",
     language: "en",
     kind: "measure",
     signed: false,
-    copyright: m.copyright,
-    codes: loinc(m.loinc),
+    copyright: message.copyright,
+    codes: loinc(message.loinc),
     items: [
-      { type: "group", linkId: `${m.name}-items`, text: m.lead, codes: [], required: false, repeats: false, items },
+      {
+        type: "group",
+        linkId: `${message.name}-items`,
+        text: message.lead,
+        codes: [],
+        required: false,
+        repeats: false,
+        items,
+      },
       ...scores,
     ],
   };

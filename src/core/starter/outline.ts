@@ -143,7 +143,7 @@ function readLine(line: string, used: Set<string>, fail: (why: string) => never)
       .replace(/-$/, "") ||
       "line");
   let linkId = slug;
-  for (let n = 2; used.has(linkId); n++) linkId = `${slug}-${n}`;
+  for (let index = 2; used.has(linkId); index++) linkId = `${slug}-${index}`;
   used.add(linkId);
   const item = newLine(marked.kind, linkId);
   const unit =
@@ -163,11 +163,11 @@ function readCondition(text: string, before: readonly Item[]): Condition | undef
   if (!operator) return undefined;
   const [id, value] = text.split(` ${operator} `).map((t) => t.trim()) as [string, string];
   const target = before.find((i) => i.linkId === id) as Question | undefined;
-  const answer: AnswerValue | undefined =
-    target?.type === "boolean"
-      ? { type: "boolean", value: value === "yes" }
-      : target?.type === "integer"
-        ? { type: "integer", value: Number(value) }
-        : target?.options?.find((o) => o.value.type === "coding" && o.value.value.display === value)?.value;
+  const answerOf = (): AnswerValue | undefined => {
+    if (target?.type === "boolean") return { type: "boolean", value: value === "yes" };
+    if (target?.type === "integer") return { type: "integer", value: Number(value) };
+    return target?.options?.find((o) => o.value.type === "coding" && o.value.value.display === value)?.value;
+  };
+  const answer: AnswerValue | undefined = answerOf();
   return answer && { question: id, operator, answer };
 }

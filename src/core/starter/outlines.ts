@@ -383,12 +383,12 @@ y/n {changed} Did your medicines change? *
   ),
 ].map(withFeedbackScore);
 
-function withFeedbackScore(q: Questionnaire): Questionnaire {
-  if (q.name !== "session-feedback") return q;
+function withFeedbackScore(questionnaire: Questionnaire): Questionnaire {
+  if (questionnaire.name !== "session-feedback") return questionnaire;
   return {
-    ...q,
+    ...questionnaire,
     items: [
-      ...q.items,
+      ...questionnaire.items,
       {
         type: "decimal",
         linkId: "feedback-mean",

@@ -46,10 +46,10 @@ export function sheetItems(fields: readonly SheetField[], optionSystem: string):
   const option = (words: string): AnswerOption => ({
     value: { type: "coding", value: { system: optionSystem, code: words, display: words } },
   });
-  const question = (field: SheetField, i: number): Question => {
+  const question = (field: SheetField, index: number): Question => {
     const base = {
       ...bare,
-      linkId: `f${i + 1}`,
+      linkId: `f${index + 1}`,
       text: field.label?.trim() || nameWords(field.name),
       required: field.required,
       sheetField: field.name,

@@ -17,17 +17,19 @@ export interface Taken {
  * Puts the translations of an XLIFF file into a questionnaire. Each is remembered with the words it was made from, so
  * one of words that have changed since is marked. What the file does not translate stays as it was.
  */
-export function takeXliff(q: Questionnaire, text: string): Result<Taken, string> {
+export function takeXliff(questionnaire: Questionnaire, text: string): Result<Taken, string> {
   const read = readXliff(text);
   if (!read.ok) return read;
   const { original, targetLanguage: language, sourceLanguage: from, units } = read.value;
-  if (original !== q.url)
+  if (original !== questionnaire.url)
     return fail(`This file translates another questionnaire (${original || "it does not say which"}).`);
   if (!isLanguageTag(language)) return fail(`“${language}” is not a language tag.`);
-  if (from.toLowerCase() !== sourceLanguage(q).toLowerCase())
-    return fail(`This file translates from “${from}”, but the questionnaire is written in “${sourceLanguage(q)}”.`);
-  const texts = new Map(textsOf(q).map((t) => [t.place, t]));
-  const said: Record<string, Translated> = { ...q.translations?.[language] };
+  if (from.toLowerCase() !== sourceLanguage(questionnaire).toLowerCase())
+    return fail(
+      `This file translates from “${from}”, but the questionnaire is written in “${sourceLanguage(questionnaire)}”.`,
+    );
+  const texts = new Map(textsOf(questionnaire).map((t) => [t.place, t]));
+  const said: Record<string, Translated> = { ...questionnaire.translations?.[language] };
   const unknown: string[] = [];
   let changed = 0;
   let outOfDate = 0;
@@ -46,7 +48,10 @@ export function takeXliff(q: Questionnaire, text: string): Result<Taken, string>
     if (translationState(here, said[here.place]) === "out-of-date") outOfDate++;
   }
   return ok({
-    questionnaire: changed === 0 ? q : { ...q, translations: { ...q.translations, [language]: said } },
+    questionnaire:
+      changed === 0
+        ? questionnaire
+        : { ...questionnaire, translations: { ...questionnaire.translations, [language]: said } },
     language,
     changed,
     outOfDate,

@@ -26,14 +26,14 @@ const partWords: Readonly<Record<SourceText["part"], string>> = {
 };
 
 /** Every text of a questionnaire with its translation as far as there is one, as XLIFF 2.0 (OASIS, ISO 21720). */
-export function writeXliff(q: Questionnaire, language: string): string {
-  const said = q.translations?.[language] ?? {};
+export function writeXliff(questionnaire: Questionnaire, language: string): string {
+  const said = questionnaire.translations?.[language] ?? {};
   const questions = new Map(
-    textsOf(q)
+    textsOf(questionnaire)
       .filter((t) => t.part === "text")
       .map((t) => [t.linkId, t.source]),
   );
-  const units = textsOf(q).map((t, i) => {
+  const units = textsOf(questionnaire).map((t, index) => {
     const translated = said[t.place];
     const state = translationState(t, translated);
     const notes = [
@@ -43,7 +43,7 @@ export function writeXliff(q: Questionnaire, language: string): string {
       ...(state === "out-of-date" ? [`The words changed since this was translated. They were: ${translated!.of}`] : []),
     ];
     return [
-      `    <unit id="u${i + 1}" name="${xml(t.place)}" xml:space="preserve">`,
+      `    <unit id="u${index + 1}" name="${xml(t.place)}" xml:space="preserve">`,
       "      <notes>",
       ...notes.map((n) => `        <note>${xml(n)}</note>`),
       "      </notes>",
@@ -55,8 +55,8 @@ export function writeXliff(q: Questionnaire, language: string): string {
     ].join("\n");
   });
   return `<?xml version="1.0" encoding="UTF-8"?>
-<xliff xmlns="${xliffNamespace}" version="2.0" srcLang="${xml(sourceLanguage(q))}" trgLang="${xml(language)}">
-  <file id="questionnaire" original="${xml(q.url)}">
+<xliff xmlns="${xliffNamespace}" version="2.0" srcLang="${xml(sourceLanguage(questionnaire))}" trgLang="${xml(language)}">
+  <file id="questionnaire" original="${xml(questionnaire.url)}">
 ${units.join("\n")}
   </file>
 </xliff>

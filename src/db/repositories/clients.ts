@@ -49,15 +49,15 @@ export const clientRepository = (db: Db, sealer: Sealer) => {
       .innerJoin(staff, eq(staff.id, visit.staffId))
       .innerJoin(visitType, eq(visitType.id, visit.visitTypeId));
   type VisitRow = Awaited<ReturnType<typeof visitRows>>[number];
-  const readVisit = (r: VisitRow): Visit => ({
-    id: r.visit.id,
-    startsAt: r.visit.startsAt,
-    endsAt: r.visit.endsAt,
-    client: read(r.client),
-    staffId: r.visit.staffId,
-    staffName: r.staffName,
-    visitType: r.typeName,
-    visitTypeId: r.visit.visitTypeId,
+  const readVisit = (reader: VisitRow): Visit => ({
+    id: reader.visit.id,
+    startsAt: reader.visit.startsAt,
+    endsAt: reader.visit.endsAt,
+    client: read(reader.client),
+    staffId: reader.visit.staffId,
+    staffName: reader.staffName,
+    visitType: reader.typeName,
+    visitTypeId: reader.visit.visitTypeId,
   });
   return {
     /** Gives false when there is somebody of that id already. */

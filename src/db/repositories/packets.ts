@@ -353,8 +353,10 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       }
     },
 
-    async addSignature(s: Signature): Promise<void> {
-      await db.insert(signature).values({ ...s, statement: sealer.seal(signaturePlace(s.id), s.statement) });
+    async addSignature(given: Signature): Promise<void> {
+      await db
+        .insert(signature)
+        .values({ ...given, statement: sealer.seal(signaturePlace(given.id), given.statement) });
     },
     /** The newest signature at each place of a part, in the order they were given. */
     async signatures(partId: Id<"Part">): Promise<Signature[]> {

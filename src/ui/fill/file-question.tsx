@@ -82,14 +82,14 @@ export function FileQuestion({ question, values, onChange, problem, words, partI
       </Soft>
       {files.length > 0 && (
         <Kept>
-          {files.map((f) => (
-            <li key={f.id}>
-              <bdi>{f.title}</bdi>
+          {files.map((field) => (
+            <li key={field.id}>
+              <bdi>{field.title}</bdi>
               <Button
                 weight="quiet"
-                onPress={() => onChange(values.filter((v) => v.type !== "attachment" || v.value.id !== f.id))}
+                onPress={() => onChange(values.filter((v) => v.type !== "attachment" || v.value.id !== field.id))}
               >
-                {words("fileRemove", { name: `\u2068${f.title}\u2069` })}
+                {words("fileRemove", { name: `\u2068${field.title}\u2069` })}
               </Button>
             </li>
           ))}

@@ -119,14 +119,14 @@ export function FillApp({
   // Of a packet that was sent back, the pages on which something is open.
   const steps = useMemo(
     () =>
-      stepsOf(view.parts, view.oneByOne).filter((s) => {
-        if (reads) return s.kind === "review";
-        const own = s.kind === "section" ? view.parts.find((p) => p.id === s.part) : undefined;
+      stepsOf(view.parts, view.oneByOne).filter((score) => {
+        if (reads) return score.kind === "review";
+        const own = score.kind === "section" ? view.parts.find((p) => p.id === score.part) : undefined;
         return (
           !view.sentBack ||
           !own ||
-          s.kind !== "section" ||
-          keysIn(placedIn(own.questionnaire, own.answers, s.section)).some((key) =>
+          score.kind !== "section" ||
+          keysIn(placedIn(own.questionnaire, own.answers, score.section)).some((key) =>
             view.sentBack!.some((l) => l.partId === own.id && l.key === key),
           )
         );
@@ -174,16 +174,16 @@ export function FillApp({
 
   const { sentBack, supportText } = view;
   const lookThrough = useCallback(
-    (s: Step, own: FillPart | undefined) => {
-      if (s.kind !== "section" || !own)
+    (score: Step, own: FillPart | undefined) => {
+      if (score.kind !== "section" || !own)
         return { placed: [], problems: [], waitingKeys: [], alarming: new Set<string>() };
-      const all = placedIn(own.questionnaire, own.answers, s.section);
+      const all = placedIn(own.questionnaire, own.answers, score.section);
       const placed = sentBack
         ? onlyOpen(all, new Set(sentBack.filter((l) => l.partId === own.id).map((l) => l.key)))
         : all;
       return {
         placed,
-        problems: problemsIn(own.questionnaire, own.answers, s.section),
+        problems: problemsIn(own.questionnaire, own.answers, score.section),
         waitingKeys:
           own.prefilled.length === 0
             ? []
@@ -237,20 +237,20 @@ export function FillApp({
   };
   const clearAll = (): void => {
     setBefore(parts);
-    for (const p of parts)
+    for (const own of parts)
       change(
-        p.id,
-        ...Object.keys(p.answers.values).map((key) => ({ kind: "values" as const, key, values: [] })),
-        ...Object.keys(p.answers.rows).map((key) => ({ kind: "rows" as const, key, rows: [] })),
+        own.id,
+        ...Object.keys(own.answers.values).map((key) => ({ kind: "values" as const, key, values: [] })),
+        ...Object.keys(own.answers.rows).map((key) => ({ kind: "rows" as const, key, rows: [] })),
       );
     go(0);
   };
   const putBack = (): void => {
-    for (const p of before ?? [])
+    for (const own of before ?? [])
       change(
-        p.id,
-        ...Object.entries(p.answers.rows).map(([key, rows]) => ({ kind: "rows" as const, key, rows })),
-        ...Object.entries(p.answers.values).map(([key, values]) => ({ kind: "values" as const, key, values })),
+        own.id,
+        ...Object.entries(own.answers.rows).map(([key, rows]) => ({ kind: "rows" as const, key, rows })),
+        ...Object.entries(own.answers.values).map(([key, values]) => ({ kind: "values" as const, key, values })),
       );
     setBefore(undefined);
   };
@@ -312,29 +312,29 @@ export function FillApp({
   const open =
     reads || step.kind !== "review"
       ? []
-      : parts.flatMap((p) => [
+      : parts.flatMap((own) => [
           ...clashes
-            .filter((c) => c.partId === p.id)
-            .map((c) => ({
-              part: p,
+            .filter((c) => c.partId === own.id)
+            .map((clash) => ({
+              part: own,
               problem: {
-                linkId: linkIdOf(c.key),
-                key: c.key,
+                linkId: linkIdOf(clash.key),
+                key: clash.key,
                 reason: "missing",
               } satisfies AnswerProblem as AnswerProblem,
-              step: stepOfKey(steps, p, c.key),
+              step: stepOfKey(steps, own, clash.key),
             })),
-          ...checkAnswers(p.questionnaire, p.answers).map((problem) => ({
-            part: p,
+          ...checkAnswers(own.questionnaire, own.answers).map((problem) => ({
+            part: own,
             problem,
-            step: stepFor(steps, p, problem.key, p.answers),
+            step: stepFor(steps, own, problem.key, own.answers),
           })),
-          ...placesToSign(p.questionnaire, p.answers)
-            .filter((place) => !p.signed[place])
+          ...placesToSign(own.questionnaire, own.answers)
+            .filter((place) => !own.signed[place])
             .map((place) => ({
-              part: p,
+              part: own,
               problem: undefined,
-              step: steps.findIndex((s) => s.kind === "sign" && s.part === p.id && s.place === place),
+              step: steps.findIndex((s) => s.kind === "sign" && s.part === own.id && s.place === place),
             })),
         ]);
   const minutes = useMemo(() => minutesLeft(steps, at, late), [steps, at, late]);
@@ -524,40 +524,42 @@ export function FillApp({
                   <Notice tone="problem">
                     <strong>{t("problems", { count: open.length })}</strong>
                     <ul>
-                      {open.map((o) => (
-                        <li key={`${o.part.id} ${o.problem?.key ?? `sign ${o.step}`}`}>
+                      {open.map((option) => (
+                        <li key={`${option.part.id} ${option.problem?.key ?? `sign ${option.step}`}`}>
                           <Jump
                             type="button"
                             onClick={() => {
-                              setTried(new Set([...tried, o.step]));
-                              go(o.step);
+                              setTried(new Set([...tried, option.step]));
+                              go(option.step);
                             }}
                           >
-                            {o.problem ? labelOf(o.part, o.problem) : `${o.part.questionnaire.title}: ${t("mustSign")}`}
+                            {option.problem
+                              ? labelOf(option.part, option.problem)
+                              : `${option.part.questionnaire.title}: ${t("mustSign")}`}
                           </Jump>
                         </li>
                       ))}
                     </ul>
                   </Notice>
                 )}
-                {parts.map((p) => (
-                  <section key={p.id} aria-label={p.questionnaire.title}>
+                {parts.map((own) => (
+                  <section key={own.id} aria-label={own.questionnaire.title}>
                     <ReviewHead>
-                      <h2 dir="auto">{p.questionnaire.title}</h2>
-                      {steps.some((s) => s.kind === "section" && s.part === p.id) && (
+                      <h2 dir="auto">{own.questionnaire.title}</h2>
+                      {steps.some((s) => s.kind === "section" && s.part === own.id) && (
                         <Button
                           weight="quiet"
-                          aria-label={`${t("change")}: ${p.questionnaire.title}`}
-                          onPress={() => go(steps.findIndex((s) => s.kind === "section" && s.part === p.id))}
+                          aria-label={`${t("change")}: ${own.questionnaire.title}`}
+                          onPress={() => go(steps.findIndex((s) => s.kind === "section" && s.part === own.id))}
                         >
                           {t("change")}
                         </Button>
                       )}
                     </ReviewHead>
-                    <Answered part={p} words={t} nameOf={nameOf} />
-                    {placesToSign(p.questionnaire, p.answers).flatMap((place) =>
-                      p.signed[place]
-                        ? [<Soft key={place}>{t("signedAt", { time: clockTime(p.signed[place], frame) })}</Soft>]
+                    <Answered part={own} words={t} nameOf={nameOf} />
+                    {placesToSign(own.questionnaire, own.answers).flatMap((place) =>
+                      own.signed[place]
+                        ? [<Soft key={place}>{t("signedAt", { time: clockTime(own.signed[place], frame) })}</Soft>]
                         : [],
                     )}
                   </section>
@@ -697,16 +699,19 @@ const stepOfKey = (steps: readonly Step[], part: FillPart, key: string): number 
 const labelOf = (part: FillPart | undefined, problem: AnswerProblem): string =>
   part?.questionnaire ? (findText(part.questionnaire.items, problem.linkId) ?? problem.linkId) : problem.linkId;
 function findText(items: FillPart["questionnaire"]["items"], linkId: string): string | undefined {
-  for (const i of items) {
-    if (i.linkId === linkId) return i.text;
-    const inner = i.type === "display" ? undefined : findText(i.items, linkId);
+  for (const item of items) {
+    if (item.linkId === linkId) return item.text;
+    const inner = item.type === "display" ? undefined : findText(item.items, linkId);
     if (inner !== undefined) return inner;
   }
   return undefined;
 }
-function numberKey(parts: readonly FillPart[], p: AnswerProblem): "number" | "wholeNumber" | "wrongKind" {
-  const type = parts.flatMap((x) => shownQuestions(x.questionnaire, x.answers)).find((q) => q.key === p.key)?.item.type;
-  return type === "integer" ? "wholeNumber" : type === "decimal" || type === "quantity" ? "number" : "wrongKind";
+function numberKey(parts: readonly FillPart[], problem: AnswerProblem): "number" | "wholeNumber" | "wrongKind" {
+  const type = parts.flatMap((x) => shownQuestions(x.questionnaire, x.answers)).find((q) => q.key === problem.key)
+    ?.item.type;
+  if (type === "integer") return "wholeNumber";
+  if (type === "decimal" || type === "quantity") return "number";
+  return "wrongKind";
 }
 
 /** Two answers to one question, from two devices: nothing is lost until one is chosen. */
@@ -760,17 +765,19 @@ function Answered({
     <List {...languageOf(part)}>
       {shownQuestions(part.questionnaire, part.answers)
         .filter((q) => !q.item.readOnly)
-        .map((q) => {
-          const values = part.answers.values[q.key] ?? [];
-          const by = nameOf?.(part.kept[`values ${q.key}`]?.by);
+        .map((placed) => {
+          const values = part.answers.values[placed.key] ?? [];
+          const by = nameOf?.(part.kept[`values ${placed.key}`]?.by);
           return (
-            <div key={q.key}>
-              <dt>{q.item.text}</dt>
+            <div key={placed.key}>
+              <dt>{placed.item.text}</dt>
               <dd dir="auto">
                 {values.length === 0 ? (
                   <Soft>{words("notAnswered")}</Soft>
                 ) : (
-                  values.map((v) => answerText(q.item, v, { yes: words("yes"), no: words("no"), locale })).join(", ")
+                  values
+                    .map((v) => answerText(placed.item, v, { yes: words("yes"), no: words("no"), locale }))
+                    .join(", ")
                 )}
               </dd>
               {by ? <Soft>{words("answeredBy", { name: by })}</Soft> : null}

@@ -175,7 +175,12 @@ function OneOf(props: QuestionFieldProps) {
   const index = given ? question.options.findIndex((o) => sameValue(o.value, given)) : -1;
   const [other, setOther] = useState(given !== undefined && index < 0);
   const open = question.type === "open-choice";
-  const value = index >= 0 ? String(index) : open && (other || given) ? otherValue : "";
+  const chosenHere = () => {
+    if (index >= 0) return String(index);
+    if (open && (other || given)) return otherValue;
+    return "";
+  };
+  const value = chosenHere();
   const options = [
     ...question.options.map((o, i) => ({
       value: String(i),
@@ -235,7 +240,12 @@ function SeveralOf(props: QuestionFieldProps) {
         const added = now.find((i) => !chosen.includes(i));
         const isExclusive = (i: string): boolean => question.options[Number(i)]?.exclusive === true;
         // "None of these" clears the others, and any other choice clears it.
-        const kept = added === undefined ? now : isExclusive(added) ? [added] : now.filter((i) => !isExclusive(i));
+        const keptWith = () => {
+          if (added === undefined) return now;
+          if (isExclusive(added)) return [added];
+          return now.filter((i) => !isExclusive(i));
+        };
+        const kept = keptWith();
         onChange(kept.map((i) => question.options[Number(i)]!.value));
       }}
     />
@@ -245,14 +255,13 @@ function SeveralOf(props: QuestionFieldProps) {
 function NumberField(props: QuestionFieldProps) {
   const { question, values, onChange, onBlur } = props;
   const given = values[0];
-  const stored =
-    given?.type === "string"
-      ? given.value
-      : given?.type === "quantity"
-        ? String(given.value.value)
-        : given?.type === "integer" || given?.type === "decimal"
-          ? String(given.value)
-          : "";
+  const storedOf = () => {
+    if (given?.type === "string") return given.value;
+    if (given?.type === "quantity") return String(given.value.value);
+    if (given?.type === "integer" || given?.type === "decimal") return String(given.value);
+    return "";
+  };
+  const stored = storedOf();
   const [typed, setTyped] = useState(stored);
   const unit = question.unit?.display ?? question.unit?.code;
   const label = unit ? `${commonOf(props).label} (${unit})` : commonOf(props).label;
@@ -289,15 +298,19 @@ function TextQuestion(props: QuestionFieldProps) {
   const { question, values, onChange, onBlur } = props;
   const given = values[0];
   const value = given && "value" in given && typeof given.value === "string" ? given.value : "";
-  const type =
-    question.keyboard === "email"
-      ? "email"
-      : question.keyboard === "phone"
-        ? "tel"
-        : question.type in inputTypes
-          ? inputTypes[question.type as keyof typeof inputTypes]
-          : "text";
-  const answerType = question.type === "time" ? question.type : question.type === "url" ? "uri" : "string";
+  const inputType = () => {
+    if (question.keyboard === "email") return "email";
+    if (question.keyboard === "phone") return "tel";
+    if (question.type in inputTypes) return inputTypes[question.type as keyof typeof inputTypes];
+    return "text";
+  };
+  const type = inputType();
+  const answerTypeHere = () => {
+    if (question.type === "time") return question.type;
+    if (question.type === "url") return "uri";
+    return "string";
+  };
+  const answerType = answerTypeHere();
   return (
     <TextField
       {...commonOf(props)}

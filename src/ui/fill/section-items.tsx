@@ -114,14 +114,14 @@ function Rows({
     <Group aria-label={what} id={elementId(props.partId, group.key)}>
       <GroupTitle>{what}</GroupTitle>
       <Stack $gap="1rem">
-        {group.children.map((row, i) => (
-          <Row key={row.row} role="group" aria-label={words("row", { what, n: String(i + 1) })}>
+        {group.children.map((row, index) => (
+          <Row key={row.row} role="group" aria-label={words("row", { what, n: String(index + 1) })}>
             <Items {...props} placed={row.children} />
             {(group.children.length > 1 || !(group.item.type === "group" && group.item.required)) && (
               <div>
                 <Button
                   weight="quiet"
-                  aria-label={`${words("removeRow")}: ${words("row", { what, n: String(i + 1) })}`}
+                  aria-label={`${words("removeRow")}: ${words("row", { what, n: String(index + 1) })}`}
                   onPress={() => {
                     setGone(rows);
                     set(rows.filter((r) => r !== row.row));

@@ -75,17 +75,18 @@ export function placedIn(questionnaire: Questionnaire, answers: Answers, { items
 /** One question, in its groups, and the texts before it; these only where it is shown. */
 function upTo(all: readonly Placed[], only: string): { placed: Placed[]; shown: boolean | undefined } {
   const before: Placed[] = [];
-  for (const p of all) {
-    if (p.item.linkId === only) return { placed: p.shown ? [...before, p] : [p], shown: p.shown };
-    if (p.item.type === "display") {
-      if (!isSignaturePlace(p.item)) before.push(p);
+  for (const placed of all) {
+    if (placed.item.linkId === only)
+      return { placed: placed.shown ? [...before, placed] : [placed], shown: placed.shown };
+    if (placed.item.type === "display") {
+      if (!isSignaturePlace(placed.item)) before.push(placed);
       continue;
     }
-    const inner = isQuestion(p.item) ? undefined : upTo(p.children, only);
+    const inner = isQuestion(placed.item) ? undefined : upTo(placed.children, only);
     if (inner?.shown !== undefined)
       return {
-        placed: [...(inner.shown ? before : []), { ...p, children: inner.placed }],
-        shown: inner.shown && p.shown,
+        placed: [...(inner.shown ? before : []), { ...placed, children: inner.placed }],
+        shown: inner.shown && placed.shown,
       };
   }
   return { placed: [], shown: undefined };
@@ -100,28 +101,28 @@ export const onlyOpen = (placed: readonly Placed[], open: ReadonlySet<string>): 
 /** Whole minutes for what is still to be read, answered and signed from a step on; 0 for next to nothing. */
 export function minutesLeft(steps: readonly Step[], at: number, parts: readonly FillPart[]): number {
   const left = (placed: readonly Placed[], part: FillPart): number =>
-    placed.reduce((n, p) => {
-      if (!p.shown) return n;
-      const own = isQuestion(p.item)
-        ? p.item.readOnly || (part.answers.values[p.key] ?? []).length > 0
-          ? 0
-          : questionSeconds(p.item)
-        : isSignaturePlace(p.item)
-          ? 0
-          : readingSeconds(p.item);
-      return n + own + left(p.children, part);
+    placed.reduce((index, one) => {
+      if (!one.shown) return index;
+      const secondsFor = () => {
+        if (isQuestion(one.item)) {
+          if (one.item.readOnly || (part.answers.values[one.key] ?? []).length > 0) return 0;
+          return questionSeconds(one.item);
+        }
+        if (isSignaturePlace(one.item)) return 0;
+        return readingSeconds(one.item);
+      };
+      const own = secondsFor();
+      return index + own + left(one.children, part);
     }, 0);
-  const seconds = steps.slice(at).reduce((n, step) => {
+  const seconds = steps.slice(at).reduce((index, step) => {
     const part = step.kind === "review" ? undefined : parts.find((p) => p.id === step.part);
-    if (!part) return n;
-    return (
-      n +
-      (step.kind === "section"
-        ? left(placedIn(part.questionnaire, part.answers, step.section), part)
-        : step.kind === "sign" && !part.signed[step.place]
-          ? signingSeconds
-          : 0)
-    );
+    if (!part) return index;
+    const secondsOf = () => {
+      if (step.kind === "section") return left(placedIn(part.questionnaire, part.answers, step.section), part);
+      if (step.kind === "sign" && !part.signed[step.place]) return signingSeconds;
+      return 0;
+    };
+    return index + secondsOf();
   }, 0);
   return Math.round(seconds / 60);
 }

@@ -139,18 +139,18 @@ export function usePacket(
   const show = useCallback((partId: PartId, list: readonly KeptAnswer[]): void => {
     if (list.length === 0) return;
     setParts((all) =>
-      all.map((p) =>
-        p.id !== partId
-          ? p
+      all.map((part) =>
+        part.id !== partId
+          ? part
           : {
-              ...p,
-              answers: list.reduce((answers, k) => applyChange(answers, k.change), p.answers),
+              ...part,
+              answers: list.reduce((answers, k) => applyChange(answers, k.change), part.answers),
               signed: {},
               kept: {
-                ...p.kept,
+                ...part.kept,
                 ...Object.fromEntries(list.map((k) => [changeName(k.change), { revision: k.revision, by: k.by }])),
               },
-              prefilled: p.prefilled.filter((key) => !list.some((k) => k.change.key === key)),
+              prefilled: part.prefilled.filter((key) => !list.some((k) => k.change.key === key)),
             },
       ),
     );
@@ -231,9 +231,9 @@ export function usePacket(
   const change = useCallback(
     (partId: PartId, ...changes: AnswerChange[]): void => {
       const spread = new Map<PartId, AnswerChange[]>([[partId, changes]]);
-      for (const c of changes)
-        for (const twin of c.kind === "values" ? (twins[`${partId} ${c.key}`] ?? []) : [])
-          spread.set(twin.part as PartId, [...(spread.get(twin.part as PartId) ?? []), { ...c, key: twin.key }]);
+      for (const one of changes)
+        for (const twin of one.kind === "values" ? (twins[`${partId} ${one.key}`] ?? []) : [])
+          spread.set(twin.part as PartId, [...(spread.get(twin.part as PartId) ?? []), { ...one, key: twin.key }]);
       setParts((all) =>
         all.map((part) => {
           const own = spread.get(part.id);
@@ -246,9 +246,9 @@ export function usePacket(
           };
           let answers = own.reduce(applyChange, part.answers);
           own.forEach(note);
-          for (const c of needsRows(part.questionnaire) ? firstRows(place(part.questionnaire, answers)) : []) {
-            answers = applyChange(answers, c);
-            note(c);
+          for (const one of needsRows(part.questionnaire) ? firstRows(place(part.questionnaire, answers)) : []) {
+            answers = applyChange(answers, one);
+            note(one);
           }
           const changed = new Set(own.map((c) => c.key));
           const kept = Object.fromEntries(
@@ -385,14 +385,14 @@ const needsRows = (questionnaire: Questionnaire): boolean =>
   allItems(questionnaire).some((i) => i.type === "group" && i.repeats && i.required);
 /** A repeating group that must have a row gets its first one as soon as it is shown. */
 const firstRows = (placed: readonly Placed[]): AnswerChange[] =>
-  placed.flatMap((p): AnswerChange[] => [
-    ...(p.shown &&
-    p.item.type === "group" &&
-    p.item.repeats &&
-    p.item.required &&
-    p.row === undefined &&
-    p.children.length === 0
-      ? [{ kind: "rows", key: p.key, rows: ["a1"] } as const]
+  placed.flatMap((one): AnswerChange[] => [
+    ...(one.shown &&
+    one.item.type === "group" &&
+    one.item.repeats &&
+    one.item.required &&
+    one.row === undefined &&
+    one.children.length === 0
+      ? [{ kind: "rows", key: one.key, rows: ["a1"] } as const]
       : []),
-    ...firstRows(p.children),
+    ...firstRows(one.children),
   ]);

@@ -65,10 +65,10 @@ export const blankPaper = command({
   async run(ctx, { id }): Promise<Result<BlankPaper, CommonError>> {
     const now = await currentOf(ctx, id);
     if (!now.ok) return now;
-    const q = now.value.questionnaire;
+    const questionnaire = now.value.questionnaire;
     ctx.journal("questionnaire.print", `questionnaire:${id}`);
-    const byKey = questionsByKey(q);
-    const lines = allItems(q).flatMap((item): BlankLine[] => {
+    const byKey = questionsByKey(questionnaire);
+    const lines = allItems(questionnaire).flatMap((item): BlankLine[] => {
       const when = shownWhenWords(item, byKey);
       const base = { text: item.text, help: undefined, only: when && `Only when ${when}:`, options: [], rules: 0 };
       if (isSignaturePlace(item)) return [{ ...base, kind: "question", help: "Signature", rules: 1 }];
@@ -91,6 +91,11 @@ export const blankPaper = command({
               ),
               ...stops,
             ];
+      const ruledLines = () => {
+        if (item.type === "text") return 4;
+        if (options.length === 0 || item.type === "open-choice") return 1;
+        return 0;
+      };
       return [
         {
           ...base,
@@ -98,15 +103,15 @@ export const blankPaper = command({
           text: `${item.prefix ? `${item.prefix}. ` : ""}${item.text}`,
           help: item.terms ?? item.help,
           options,
-          rules: item.type === "text" ? 4 : options.length === 0 || item.type === "open-choice" ? 1 : 0,
+          rules: ruledLines(),
         },
       ];
     });
     return ok({
       practice: ctx.practice.name,
-      title: q.title,
-      version: q.version,
-      signed: signaturePlaces(q)[0] === "",
+      title: questionnaire.title,
+      version: questionnaire.version,
+      signed: signaturePlaces(questionnaire)[0] === "",
       words: { name: "Name", date: "Date", signature: "Signature" },
       lines,
     });

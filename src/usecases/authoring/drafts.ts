@@ -80,14 +80,14 @@ export const rehearsal = query({
   > {
     const view = await currentOf(ctx, id);
     if (!view.ok) return view;
-    const q = view.value.questionnaire;
-    const own = sourceLanguage(q);
+    const questionnaire = view.value.questionnaire;
+    const own = sourceLanguage(questionnaire);
     return ok({
       id,
-      title: q.title,
-      languages: [own, ...languagesOf(q)],
+      title: questionnaire.title,
+      languages: [own, ...languagesOf(questionnaire)],
       language: language ?? own,
-      questionnaire: forClient(translate(q, language ?? own)),
+      questionnaire: forClient(translate(questionnaire, language ?? own)),
       oneByOne: (await ctx.repo.practices.pages(ctx.practice.id)).oneByOne === true,
     });
   },
@@ -225,7 +225,8 @@ export const bringStarters = command({
     await ctx.repo.practices.hold(ctx.practice.id);
     const here = new Set((await ctx.repo.questionnaires.all(ctx.practice.id)).map((q) => q.url));
     const missing = starterLibrary.filter((q) => !here.has(q.url));
-    for (const q of missing) await addWithDraft(ctx, ctx.random.id<"Questionnaire">(), q, "starter");
+    for (const questionnaire of missing)
+      await addWithDraft(ctx, ctx.random.id<"Questionnaire">(), questionnaire, "starter");
     if (missing.length === 0) ctx.journal("questionnaire.starters-repeated", "practice");
     return ok({ brought: missing.length });
   },

@@ -142,23 +142,26 @@ export const questionnaireView = query({
   async run(ctx, { id }): Promise<Result<QuestionnaireView, CommonError>> {
     const now = await currentOf(ctx, id);
     if (!now.ok) return now;
-    const { row, draft, versions, questionnaire: q } = now.value;
+    const { row, draft, versions, questionnaire } = now.value;
     const fields = await fieldsOf(ctx);
     const shares = await ctx.repo.questionnaires.shares(id);
     const staff = await ctx.repo.staff.all(ctx.practice.id);
     const definitions = await inOrder(versions, (v) => ctx.repo.questionnaires.definition(v.id));
-    const questions = allItems(q).filter(isQuestion);
+    const questions = allItems(questionnaire).filter(isQuestion);
     const newest = definitions[0];
     return ok({
       id,
-      title: q.title,
-      kind: q.kind,
+      title: questionnaire.title,
+      kind: questionnaire.kind,
       state: row.state,
-      description: q.description ?? "",
-      copyright: q.copyright ?? "",
-      signed: signaturePlaces(q).length > 0,
-      languages: languageStates(q),
-      sheet: q.sheet && { title: q.sheet.title, fields: questions.filter((i) => i.sheetField !== undefined).length },
+      description: questionnaire.description ?? "",
+      copyright: questionnaire.copyright ?? "",
+      signed: signaturePlaces(questionnaire).length > 0,
+      languages: languageStates(questionnaire),
+      sheet: questionnaire.sheet && {
+        title: questionnaire.sheet.title,
+        fields: questions.filter((i) => i.sheetField !== undefined).length,
+      },
       sharing: {
         mayChange: row.right === "edit",
         everyone: row.everyone,
@@ -172,9 +175,9 @@ export const questionnaireView = query({
         })),
       },
       questions: questions.filter((i) => !i.score).length,
-      sections: sectionsOf(forClient(q)).length,
+      sections: sectionsOf(forClient(questionnaire)).length,
       draft: draft && { at: draft.updatedAt, by: draft.updatedBy },
-      draftChanges: draft && newest ? differences(newest, q) : [],
+      draftChanges: draft && newest ? differences(newest, questionnaire) : [],
       versions: versions.map((v, i) => ({
         versionId: v.id,
         number: v.number,
@@ -184,28 +187,29 @@ export const questionnaireView = query({
         changes: definitions[i + 1] ? differences(definitions[i + 1]!, definitions[i]!) : [],
       })),
       timesUsed: await ctx.repo.questionnaires.timesUsed(id),
-      report: proof(q, fields),
-      lines: contentLines(q, fields),
+      report: proof(questionnaire, fields),
+      lines: contentLines(questionnaire, fields),
       scores: questions.flatMap((i) => (i.score ? [{ title: i.text, bands: i.score.bands }] : [])),
     });
   },
 });
 
-function languageStates(q: Questionnaire): QuestionnaireView["languages"] {
-  const texts = textsOf(q);
+function languageStates(questionnaire: Questionnaire): QuestionnaireView["languages"] {
+  const texts = textsOf(questionnaire);
   const of = texts.length;
   return [
-    { language: sourceLanguage(q), done: of, of },
-    ...languagesOf(q).map((language) => ({
+    { language: sourceLanguage(questionnaire), done: of, of },
+    ...languagesOf(questionnaire).map((language) => ({
       language,
       of,
-      done: texts.filter((t) => translationState(t, q.translations?.[language]?.[t.place]) === "done").length,
+      done: texts.filter((t) => translationState(t, questionnaire.translations?.[language]?.[t.place]) === "done")
+        .length,
     })),
   ];
 }
 
-function contentLines(q: Questionnaire, fields: readonly ChartField[]): ContentLine[] {
-  const byKey = questionsByKey(q);
+function contentLines(questionnaire: Questionnaire, fields: readonly ChartField[]): ContentLine[] {
+  const byKey = questionsByKey(questionnaire);
   const out: ContentLine[] = [];
   const visit = (items: Questionnaire["items"], depth: number): void => {
     for (const item of items) {
@@ -230,7 +234,7 @@ function contentLines(q: Questionnaire, fields: readonly ChartField[]): ContentL
       if (item.type !== "display") visit(item.items, depth + 1);
     }
   };
-  visit(q.items, 0);
+  visit(questionnaire.items, 0);
   return out;
 }
 /** As FHIR, with the PDF of a worksheet in it: once, where several versions have the same. */

@@ -143,12 +143,12 @@ export const importQuestionnaire = command({
       // Its past comes along; what is here already has a past of its own.
       await inOrder(
         [...older].reverse().map((q, i) => ({ q, number: i + 1 })),
-        ({ q, number }) =>
+        ({ q: questionnaire, number }) =>
           repo.questionnaires.addVersion({
             id: random.id<"Version">(),
             questionnaireId: id,
             number,
-            fhir: writeQuestionnaire({ ...q, url }),
+            fhir: writeQuestionnaire({ ...questionnaire, url }),
             createdAt: now,
             createdBy: `${actor.name}, from a file`,
           }),

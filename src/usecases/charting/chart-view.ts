@@ -90,14 +90,14 @@ export const chartView = query({
               : { field, state: chart.fields[field.key] },
           ),
       })),
-      postings: postings.map((p) => ({
-        id: p.id,
-        kind: p.kind,
-        at: p.at,
-        by: p.by,
-        packetId: p.packetId,
-        entries: entries.filter((e) => e.posting === p.id).length,
-        reversed: postings.some((r) => r.reverses === p.id),
+      postings: postings.map((part) => ({
+        id: part.id,
+        kind: part.kind,
+        at: part.at,
+        by: part.by,
+        packetId: part.packetId,
+        entries: entries.filter((e) => e.posting === part.id).length,
+        reversed: postings.some((r) => r.reverses === part.id),
       })),
       packets: (await repo.packets.ofClient(practice.id, clientId)).map((p) => {
         const state = stateAt(p.state, p.expiresAt, now);

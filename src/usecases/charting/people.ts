@@ -20,23 +20,30 @@ export const people = query({
   async run({ repo, practice, now }): Promise<Result<PersonLine[], never>> {
     const today = dayIn(now, practice.zone);
     return ok(
-      (await repo.clients.all(practice.id)).map((c) => ({
-        id: c.id,
-        name: nameOf(c),
-        calledBy: c.preferredName,
-        age: c.birthDate ? ageOn(c.birthDate, today) : undefined,
-        reach:
-          c.email && c.phone ? "e-mail and text" : c.email ? "e-mail" : c.phone ? "text" : "neither e-mail nor text",
-        language: c.language,
-        identity: {
-          firstName: c.firstName,
-          lastName: c.lastName,
-          ...(c.preferredName ? { preferredName: c.preferredName } : {}),
-          ...(c.birthDate ? { birthDate: c.birthDate } : {}),
-          ...(c.email ? { email: c.email } : {}),
-          ...(c.phone ? { phone: c.phone } : {}),
-        },
-      })),
+      (await repo.clients.all(practice.id)).map((client) => {
+        const reachOf = () => {
+          if (client.email && client.phone) return "e-mail and text";
+          if (client.email) return "e-mail";
+          if (client.phone) return "text";
+          return "neither e-mail nor text";
+        };
+        return {
+          id: client.id,
+          name: nameOf(client),
+          calledBy: client.preferredName,
+          age: client.birthDate ? ageOn(client.birthDate, today) : undefined,
+          reach: reachOf(),
+          language: client.language,
+          identity: {
+            firstName: client.firstName,
+            lastName: client.lastName,
+            ...(client.preferredName ? { preferredName: client.preferredName } : {}),
+            ...(client.birthDate ? { birthDate: client.birthDate } : {}),
+            ...(client.email ? { email: client.email } : {}),
+            ...(client.phone ? { phone: client.phone } : {}),
+          },
+        };
+      }),
     );
   },
 });

@@ -342,12 +342,12 @@ export const returnPacket = command({
         reason: "incomplete",
         parts: wrong.map((p) => ({ partId: p.part.id, problems: p.problems, unsigned: p.unsigned })),
       });
-    for (const p of parts) {
-      await repo.packets.keepOnly(p.part.id, p.answers, p.there);
+    for (const part of parts) {
+      await repo.packets.keepOnly(part.part.id, part.answers, part.there);
       // A file that was taken back, or whose question ended up hidden, was not given; what an earlier return gave may stand in a note by now.
       const dropped = await repo.files.keepOnly(
-        p.part.id,
-        fileIds(Object.values(p.answers.values).flat()),
+        part.part.id,
+        fileIds(Object.values(part.answers.values).flat()),
         packet.returnedAt,
       );
       if (dropped > 0) ctx.journal("file.drop", `packet:${packet.id}`, { files: dropped });

@@ -30,5 +30,8 @@ export interface Stranger extends From {
 }
 export type Actor = StaffActor | ClientActor | Stranger;
 
-export const actorName = (actor: Actor): string =>
-  actor.kind === "staff" ? `staff:${actor.id}` : actor.kind === "client" ? `client:${actor.packetId}` : "stranger";
+export const actorName = (actor: Actor): string => {
+  if (actor.kind === "staff") return `staff:${actor.id}`;
+  if (actor.kind === "client") return `client:${actor.packetId}`;
+  return "stranger";
+};

@@ -73,18 +73,18 @@ export const returns = query({
     );
     ctx.journal("returns.view", "practice");
     return ok(
-      await inOrder(packets, async (p): Promise<ReturnLine> => {
-        const parts = await readParts(ctx, p.id);
-        const client = clients.get(p.clientId);
-        const visit = p.visitId ? visits.get(p.visitId) : undefined;
-        const state = stateAt(p.state, p.expiresAt, now);
+      await inOrder(packets, async (part): Promise<ReturnLine> => {
+        const parts = await readParts(ctx, part.id);
+        const client = clients.get(part.clientId);
+        const visit = part.visitId ? visits.get(part.visitId) : undefined;
+        const state = stateAt(part.state, part.expiresAt, now);
         return {
-          packetId: p.id,
-          clientId: p.clientId,
+          packetId: part.id,
+          clientId: part.clientId,
           clientName: client ? nameOf(client) : "",
           state,
           stateWords: packetStateWords[state],
-          returnedAt: p.returnedAt ?? p.createdAt,
+          returnedAt: part.returnedAt ?? part.createdAt,
           visitAt: visit?.startsAt,
           visitType: visit?.visitType,
           titles: parts.map((r) => r.questionnaire.title),
@@ -179,37 +179,37 @@ export const returnView = query({
       },
       comment: ctx.repo.packets.unseal<string>(packet, "comment"),
       layouts: (await ctx.repo.practices.layouts(ctx.practice.id)).map(({ id, name }) => ({ id, name })),
-      parts: await inOrder(parts, async (r) => ({
+      parts: await inOrder(parts, async (read) => ({
         by: several
           ? Object.fromEntries(
-              (await ctx.repo.packets.kept(r.part.id)).flatMap(({ change, by }) => {
+              (await ctx.repo.packets.kept(read.part.id)).flatMap(({ change, by }) => {
                 const person = people.find((p) => by && p.links.includes(by));
                 return change.kind === "values" && person ? [[change.key, person.name]] : [];
               }),
             )
           : {},
-        partId: r.part.id,
-        title: r.questionnaire.title,
-        kind: r.questionnaire.kind,
-        sheet: allItems(r.questionnaire).some(
+        partId: read.part.id,
+        title: read.questionnaire.title,
+        kind: read.questionnaire.kind,
+        sheet: allItems(read.questionnaire).some(
           (i) => i.type !== "display" && i.type !== "group" && i.sheetField !== undefined,
         ),
         lines: quotable(
-          { partId: r.part.id, questionnaire: r.questionnaire, answers: r.answers },
+          { partId: read.part.id, questionnaire: read.questionnaire, answers: read.answers },
           staffWords(ctx.practice.locale),
         ),
-        scores: scoresOf(r.questionnaire, r.answers),
-        alerts: alertsOf(r.questionnaire, r.answers),
-        signatures: standing(r).map((s) => ({
-          signer: s.statement.signer,
-          at: s.at,
-          address: s.address,
-          device: s.device,
-          digest: s.digest,
-          intent: s.statement.intent,
-          path: s.statement.mark.kind === "drawn" ? s.statement.mark.path : undefined,
+        scores: scoresOf(read.questionnaire, read.answers),
+        alerts: alertsOf(read.questionnaire, read.answers),
+        signatures: standing(read).map((signature) => ({
+          signer: signature.statement.signer,
+          at: signature.at,
+          address: signature.address,
+          device: signature.device,
+          digest: signature.digest,
+          intent: signature.statement.intent,
+          path: signature.statement.mark.kind === "drawn" ? signature.statement.mark.path : undefined,
         })),
-        postedAt: r.part.postedAt,
+        postedAt: read.part.postedAt,
       })),
     });
   },

@@ -65,8 +65,8 @@ export const sendBack = command({
     const letters = await writeTo(ctx, { ...packet, expiresAt: expiry.value }, target, people, "sentBack", requestId);
     // Nobody can be reached: each keeps a part in it by a link that nobody is told, and a device is handed over again.
     if (letters === 0)
-      for (const [i, { recipient, role }] of people.entries())
-        await bareLink(ctx, packet, recipient, { role, ...(i === 0 ? { id: requestId as Id<"Link"> } : {}) });
+      for (const [index, { recipient, role }] of people.entries())
+        await bareLink(ctx, packet, recipient, { role, ...(index === 0 ? { id: requestId as Id<"Link"> } : {}) });
     ctx.journal("packet.send-back", `packet:${packetId}`, { answers: lines.length, letters });
     ctx.tell("returns");
     return ok(null);

@@ -37,8 +37,8 @@ export const daySheet = query({
       day,
       today,
       zone: practice.zone,
-      lines: visits.map((v) => {
-        const own = packets.filter((p) => p.visitId === v.id);
+      lines: visits.map((visit) => {
+        const own = packets.filter((p) => p.visitId === visit.id);
         const glance = own.map((p) => ({
           state: stateAt(p.state, p.expiresAt, now),
           locked: p.lockedAt !== null,
@@ -46,13 +46,13 @@ export const daySheet = query({
           alerts: p.alerts,
         }));
         return {
-          visitId: v.id,
-          startsAt: v.startsAt,
-          endsAt: v.endsAt,
-          clientId: v.client.id,
-          clientName: nameOf(v.client),
-          visitType: v.visitType,
-          practitioner: v.staffName,
+          visitId: visit.id,
+          startsAt: visit.startsAt,
+          endsAt: visit.endsAt,
+          clientId: visit.client.id,
+          clientName: nameOf(visit.client),
+          visitType: visit.visitType,
+          practitioner: visit.staffName,
           readiness: readinessOf(glance),
           packetId: own.filter((p) => p.state !== "withdrawn").at(-1)?.id,
         };

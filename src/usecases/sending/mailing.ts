@@ -182,7 +182,12 @@ export const writeNext = command({
     const sent = target.ok
       ? await sendOne(ctx, next.id, target.value, await repo.mailings.wishes<Wishes>(mailingId))
       : target;
-    const state: MailingState = sent.ok ? "sent" : sent.error.reason === "no-contact" ? "unreachable" : "failed";
+    const stateOf = (): MailingState => {
+      if (sent.ok) return "sent";
+      if (sent.error.reason === "no-contact") return "unreachable";
+      return "failed";
+    };
+    const state: MailingState = stateOf();
     await repo.mailings.mark(next.id, state, sent.ok ? sent.value.packetId : null);
     if (!sent.ok) ctx.journal("mailing.left", `mailing:${mailingId}`, { person: next.id, why: sent.error.reason });
     return ok({ more: true });

@@ -66,10 +66,10 @@ export async function writeTo(
   requestId: string,
 ): Promise<number> {
   const reached = people.filter((p) => p.recipient.contact);
-  for (const [i, { recipient, role }] of reached.entries())
+  for (const [index, { recipient, role }] of reached.entries())
     await issueLink(ctx, packet, recipient, target, kind, {
       role,
-      ...(i === 0 ? { id: requestId as Id<"Link"> } : {}),
+      ...(index === 0 ? { id: requestId as Id<"Link"> } : {}),
     });
   return reached.length;
 }

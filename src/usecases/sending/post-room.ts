@@ -24,18 +24,18 @@ export const postRoom = query({
   async run({ repo, practice }): Promise<Result<{ simulation: PostSimulation; lines: PostLine[] }, never>> {
     return ok({
       simulation: await repo.practices.simulation(practice.id),
-      lines: (await repo.outbox.latest(practice.id, 200)).map((m) => ({
-        id: m.id,
-        at: m.createdAt,
-        channel: m.channel,
-        purpose: m.purpose,
-        state: m.state,
-        attempts: m.attempts,
-        nextAt: m.nextAt,
-        trouble: m.trouble,
-        openedAt: m.openedAt,
-        toName: m.toName,
-        masked: maskContact(m.channel, m.to),
+      lines: (await repo.outbox.latest(practice.id, 200)).map((message) => ({
+        id: message.id,
+        at: message.createdAt,
+        channel: message.channel,
+        purpose: message.purpose,
+        state: message.state,
+        attempts: message.attempts,
+        nextAt: message.nextAt,
+        trouble: message.trouble,
+        openedAt: message.openedAt,
+        toName: message.toName,
+        masked: maskContact(message.channel, message.to),
       })),
     });
   },

@@ -38,11 +38,13 @@ export async function recipientFor(
 ): Promise<Recipient> {
   const relations = await repo.clients.relations(client.id);
   const minor = client.birthDate !== undefined && ageOn(client.birthDate, dayIn(now, practice.zone)) < ageOfMajority;
-  const relation = relationId
-    ? relations.find((r) => r.id === relationId)
-    : minor && relationId === undefined
-      ? relations.find((r) => !r.ended && (r.kind === "guardian" || r.kind === "parent"))
-      : undefined;
+  const asked = () => {
+    if (relationId) return relations.find((r) => r.id === relationId);
+    if (minor && relationId === undefined)
+      return relations.find((r) => !r.ended && (r.kind === "guardian" || r.kind === "parent"));
+    return undefined;
+  };
+  const relation = asked();
   const person = relation ?? client;
   const ended = relation?.ended ?? false;
   const contact = ended ? undefined : contactsOf(person, person.prefers);

@@ -130,13 +130,13 @@ export const sendOptions = query({
       door: (await repo.practices.door(practice.id)).way,
       expiresOn: usualExpiry(ctx),
       languages: [...new Set([client.language, practice.locale.split("-")[0]!])],
-      questionnaires: await inOrder(inUse, async (q) => {
-        const definition = await repo.questionnaires.definition(q.inUse!);
+      questionnaires: await inOrder(inUse, async (glance) => {
+        const definition = await repo.questionnaires.definition(glance.inUse!);
         return {
-          id: q.id,
-          title: q.title,
-          kind: q.kind,
-          usual: visit !== undefined && (usual.length === 0 ? inUse.length <= mostAtFirst : usual.includes(q.id)),
+          id: glance.id,
+          title: glance.title,
+          kind: glance.kind,
+          usual: visit !== undefined && (usual.length === 0 ? inUse.length <= mostAtFirst : usual.includes(glance.id)),
           description: definition.description ?? "",
           languages: [sourceLanguage(definition), ...languagesOf(definition)],
           onFile: prefillFrom(definition, chart, fields).filter((c) => c.kind === "values").length,

@@ -95,26 +95,28 @@ export function LibraryView({ lines, startersMissing, requestId }: LibraryViewPr
         </MarginRow>
       )}
       <ul onKeyDown={rowKeys}>
-        {found.map((l) => (
-          <li key={l.id}>
+        {found.map((line) => (
+          <li key={line.id}>
             <MarginRow
               margin={
                 <>
-                  <State $on={l.state === "active"}>{states[l.state]}</State>
+                  <State $on={line.state === "active"}>{states[line.state]}</State>
                   <br />
-                  {l.kind}
+                  {line.kind}
                 </>
               }
             >
-              <Title href={`/library/${l.id}`} data-row>
-                {l.title}
+              <Title href={`/library/${line.id}`} data-row>
+                {line.title}
               </Title>
               <Facts>
-                {l.version > 0 ? `Version ${l.version}` : "No version yet"}
-                {l.draft && l.version > 0 ? ", with a draft" : ""} ·{" "}
-                {l.timesUsed === 0 ? "never sent" : `sent ${l.timesUsed === 1 ? "once" : `${l.timesUsed} times`}`} ·
-                changed <Moment at={l.changedAt} as="day" />
-                {l.languages.length > 1 ? ` · in ${l.languages.map(languageName).join(", ")}` : ""}
+                {line.version > 0 ? `Version ${line.version}` : "No version yet"}
+                {line.draft && line.version > 0 ? ", with a draft" : ""} ·{" "}
+                {line.timesUsed === 0
+                  ? "never sent"
+                  : `sent ${line.timesUsed === 1 ? "once" : `${line.timesUsed} times`}`}{" "}
+                · changed <Moment at={line.changedAt} as="day" />
+                {line.languages.length > 1 ? ` · in ${line.languages.map(languageName).join(", ")}` : ""}
               </Facts>
             </MarginRow>
           </li>
@@ -170,15 +172,12 @@ export function LibraryView({ lines, startersMissing, requestId }: LibraryViewPr
             label="Choose a questionnaire file"
             accept={[".json", "application/json", "application/fhir+json"]}
           >
-            {(s) =>
-              s.problems ? (
-                <Problems state={s} />
-              ) : s.here ? (
-                <HereAlready key={s.here.text} state={s} />
-              ) : s.message ? (
-                <Notice tone="problem">{s.message}</Notice>
-              ) : null
-            }
+            {(s) => {
+              if (s.problems) return <Problems state={s} />;
+              if (s.here) return <HereAlready key={s.here.text} state={s} />;
+              if (s.message) return <Notice tone="problem">{s.message}</Notice>;
+              return null;
+            }}
           </FileForm>
         </Stack>
       </MarginRow>
@@ -209,16 +208,17 @@ function HereAlready({ state: { here, fileName } }: { readonly state: ImportStat
   const [gone, setGone] = useState(false);
   if (gone || !here) return <Notice>Nothing was taken in.</Notice>;
   const hidden = { text: here.text, fileName: fileName ?? "" };
+  const hereWords = () => {
+    if (!here.mayChange) return "It is not shared with you to change, so only a copy can be made.";
+    if (here.draftBy === undefined)
+      return "A new version becomes its draft; packets already sent stay on theirs. A copy stands beside it.";
+    return `It has a draft, last changed by ${here.draftBy}, that would be lost: put it in use or throw it away first, or take a copy.`;
+  };
   return (
     <Notice tone="attention">
       <Stack $gap="0.6rem">
         <p>
-          <strong>“{here.title}” is here already, with other content.</strong> Nothing was stored yet.{" "}
-          {!here.mayChange
-            ? "It is not shared with you to change, so only a copy can be made."
-            : here.draftBy === undefined
-              ? "A new version becomes its draft; packets already sent stay on theirs. A copy stands beside it."
-              : `It has a draft, last changed by ${here.draftBy}, that would be lost: put it in use or throw it away first, or take a copy.`}
+          <strong>“{here.title}” is here already, with other content.</strong> Nothing was stored yet. {hereWords()}
         </p>
         <Cluster>
           {here.mayChange && here.draftBy === undefined && (

@@ -39,55 +39,57 @@ export interface OfficeViewProps {
 export function OfficeView({ secondFactor, fields, door, pages, languages, journal }: OfficeViewProps) {
   const [setUp, setSetUp] = useState<SetUp>();
   const [starting, start] = useTransition();
+  const secondFactorPart = () => {
+    if (secondFactor)
+      return (
+        <Stack>
+          <p>Signing in takes your password and a code from your authenticator app.</p>
+          <ActionForm action={endSecondFactorAction} schema={passwordSchema} submit="Turn it off" weight="danger">
+            <TextField
+              name="password"
+              type="password"
+              label="Your password"
+              autoComplete="current-password"
+              dir="ltr"
+            />
+          </ActionForm>
+        </Stack>
+      );
+    if (setUp)
+      return (
+        <Stack>
+          <p>Scan this with your authenticator app, or type the key into it. Then type the six digits it shows.</p>
+          <Code src={`data:image/svg+xml,${encodeURIComponent(setUp.svg)}`} alt="Picture for your authenticator app" />
+          <p>
+            Key: <Secret data-testid="totp-secret">{setUp.secret}</Secret>
+          </p>
+          <ActionForm action={confirmSecondFactorAction} schema={codeSchema} submit="Turn it on">
+            <TextField name="code" label="Code" inputMode="numeric" autoComplete="one-time-code" dir="ltr" />
+          </ActionForm>
+        </Stack>
+      );
+    return (
+      <Stack>
+        <p>With a second factor, a stolen password alone opens nothing.</p>
+        <div>
+          <Button
+            busy={starting}
+            onPress={() =>
+              start(async () => {
+                setSetUp(await startSecondFactorAction());
+              })
+            }
+          >
+            Set up an authenticator app
+          </Button>
+        </div>
+      </Stack>
+    );
+  };
   return (
     <Page title="Office">
       <SectionTitle>Your sign-in</SectionTitle>
-      <MarginRow margin={secondFactor ? "Second factor is on" : "Second factor is off"}>
-        {secondFactor ? (
-          <Stack>
-            <p>Signing in takes your password and a code from your authenticator app.</p>
-            <ActionForm action={endSecondFactorAction} schema={passwordSchema} submit="Turn it off" weight="danger">
-              <TextField
-                name="password"
-                type="password"
-                label="Your password"
-                autoComplete="current-password"
-                dir="ltr"
-              />
-            </ActionForm>
-          </Stack>
-        ) : setUp ? (
-          <Stack>
-            <p>Scan this with your authenticator app, or type the key into it. Then type the six digits it shows.</p>
-            <Code
-              src={`data:image/svg+xml,${encodeURIComponent(setUp.svg)}`}
-              alt="Picture for your authenticator app"
-            />
-            <p>
-              Key: <Secret data-testid="totp-secret">{setUp.secret}</Secret>
-            </p>
-            <ActionForm action={confirmSecondFactorAction} schema={codeSchema} submit="Turn it on">
-              <TextField name="code" label="Code" inputMode="numeric" autoComplete="one-time-code" dir="ltr" />
-            </ActionForm>
-          </Stack>
-        ) : (
-          <Stack>
-            <p>With a second factor, a stolen password alone opens nothing.</p>
-            <div>
-              <Button
-                busy={starting}
-                onPress={() =>
-                  start(async () => {
-                    setSetUp(await startSecondFactorAction());
-                  })
-                }
-              >
-                Set up an authenticator app
-              </Button>
-            </div>
-          </Stack>
-        )}
-      </MarginRow>
+      <MarginRow margin={secondFactor ? "Second factor is on" : "Second factor is off"}>{secondFactorPart()}</MarginRow>
       {door && <DoorForm key={JSON.stringify(door)} policy={door} />}
       {pages && <PagesForm key={JSON.stringify(pages)} policy={pages} languages={languages} />}
       {fields && (

@@ -47,15 +47,15 @@ export function PagesForm({
                 </>
               }
             />
-            {languages.map((l) => (
+            {languages.map((language) => (
               <TextField
-                key={l}
-                lang={l}
-                dir={directionOf(l)}
-                name={`finish ${l}`}
-                label={`What is said afterwards, in ${languageName(l)}`}
+                key={language}
+                lang={language}
+                dir={directionOf(language)}
+                name={`finish ${language}`}
+                label={`What is said afterwards, in ${languageName(language)}`}
                 optional="(else a thank you of ours)"
-                defaultValue={policy.finish[l] ?? ""}
+                defaultValue={policy.finish[language] ?? ""}
                 long
                 maxLength={2000}
               />

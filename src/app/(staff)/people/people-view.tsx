@@ -39,16 +39,16 @@ export function PeopleView({ people }: PeopleViewProps) {
       </MarginRow>
       {found.length === 0 && <MarginRow margin="">Nobody here is like “{sought}”.</MarginRow>}
       <ul onKeyDown={rowKeys}>
-        {found.map((p) => (
-          <li key={p.id}>
-            <MarginRow margin={<>{p.age === undefined ? "age not known" : `${p.age} years`}</>}>
-              <Client href={`/people/${p.id}`} data-row>
-                <bdi>{p.name}</bdi>
+        {found.map((part) => (
+          <li key={part.id}>
+            <MarginRow margin={<>{part.age === undefined ? "age not known" : `${part.age} years`}</>}>
+              <Client href={`/people/${part.id}`} data-row>
+                <bdi>{part.name}</bdi>
               </Client>
-              {p.calledBy ? <Soft> “{p.calledBy}”</Soft> : null}{" "}
+              {part.calledBy ? <Soft> “{part.calledBy}”</Soft> : null}{" "}
               <Soft>
-                · {p.reach}
-                {p.language === "en" ? "" : ` · reads ${languageName(p.language)}`}
+                · {part.reach}
+                {part.language === "en" ? "" : ` · reads ${languageName(part.language)}`}
               </Soft>
             </MarginRow>
           </li>

@@ -64,13 +64,13 @@ export function PostRoomView({ messages, simulation, maySimulate, real }: PostRo
               <Cluster>
                 {(Object.keys(simulations) as PostSimulation[])
                   .filter((s) => s !== simulation)
-                  .map((s) => (
+                  .map((step) => (
                     <ActionForm
-                      key={s}
+                      key={step}
                       action={simulateAction}
-                      submit={`Make them ${s === "slow" ? "slow" : simulations[s]}`}
+                      submit={`Make them ${step === "slow" ? "slow" : simulations[step]}`}
                       weight="quiet"
-                      hidden={{ simulation: s }}
+                      hidden={{ simulation: step }}
                     />
                   ))}
               </Cluster>
@@ -86,45 +86,45 @@ export function PostRoomView({ messages, simulation, maySimulate, real }: PostRo
         </MarginRow>
       )}
       <ol onKeyDown={rowKeys}>
-        {messages.map((m) => (
-          <li key={m.id}>
+        {messages.map((message) => (
+          <li key={message.id}>
             <MarginRow
               margin={
                 <>
-                  <Moment at={m.at} />
+                  <Moment at={message.at} />
                   <br />
-                  {m.openedAt ? "opened" : postStateWords[m.state]}
-                  {m.attempts > 1 ? `, ${m.attempts} tries` : ""}
+                  {message.openedAt ? "opened" : postStateWords[message.state]}
+                  {message.attempts > 1 ? `, ${message.attempts} tries` : ""}
                 </>
               }
-              tone={m.state === "bounced" || m.state === "unsure" ? "attention" : "plain"}
+              tone={message.state === "bounced" || message.state === "unsure" ? "attention" : "plain"}
             >
-              <Link href={`/post-room/${m.id}`} data-row>
-                {purposes[m.purpose]} for <bdi>{m.toName}</bdi>
+              <Link href={`/post-room/${message.id}`} data-row>
+                {purposes[message.purpose]} for <bdi>{message.toName}</bdi>
               </Link>{" "}
               <Soft>
-                {m.channel === "email" ? "e-mail" : "text"} to {m.masked}
+                {message.channel === "email" ? "e-mail" : "text"} to {message.masked}
               </Soft>
-              {m.trouble && m.state !== "delivered" && (
+              {message.trouble && message.state !== "delivered" && (
                 <div>
-                  {m.trouble}
-                  {m.nextAt ? (
+                  {message.trouble}
+                  {message.nextAt ? (
                     <>
                       {" "}
-                      Tried again <Moment at={m.nextAt} />.
+                      Tried again <Moment at={message.nextAt} />.
                     </>
                   ) : null}
                 </div>
               )}
-              {m.state === "unsure" && (
+              {message.state === "unsure" && (
                 <div>The other side hung up before it said so. Ask before you send it again.</div>
               )}
-              {(m.state === "queued" || m.state === "bounced" || m.state === "unsure") && (
+              {(message.state === "queued" || message.state === "bounced" || message.state === "unsure") && (
                 <ActionForm
                   action={tryAgainAction}
-                  submit={m.state === "queued" ? "Try now" : "Send it again"}
+                  submit={message.state === "queued" ? "Try now" : "Send it again"}
                   weight="quiet"
-                  hidden={{ messageId: m.id }}
+                  hidden={{ messageId: message.id }}
                 />
               )}
             </MarginRow>

@@ -66,44 +66,44 @@ export function ReturnsView({ lines }: { readonly lines: readonly ReturnRow[] })
 function Rows({ lines }: { readonly lines: readonly ReturnRow[] }) {
   return (
     <ol>
-      {lines.map((l) => (
-        <li key={l.packetId}>
+      {lines.map((line) => (
+        <li key={line.packetId}>
           <MarginRow
-            tone={l.alerts.length > 0 && l.state === "returned" ? "attention" : "plain"}
+            tone={line.alerts.length > 0 && line.state === "returned" ? "attention" : "plain"}
             margin={
               <Inset>
-                <Moment at={l.returnedAt} />
+                <Moment at={line.returnedAt} />
                 <br />
-                <StateWords mark={l.state} words={l.stateWords} />
+                <StateWords mark={line.state} words={line.stateWords} />
               </Inset>
             }
           >
             <Row>
               <Stack $gap="0.3rem">
-                <Client href={`/returns/${l.packetId}`} data-row>
-                  <bdi>{l.clientName}</bdi>
+                <Client href={`/returns/${line.packetId}`} data-row>
+                  <bdi>{line.clientName}</bdi>
                 </Client>
                 <Soft>
-                  {l.visitAt ? (
+                  {line.visitAt ? (
                     <>
-                      {l.visitType}, <Moment at={l.visitAt} />.{" "}
+                      {line.visitType}, <Moment at={line.visitAt} />.{" "}
                     </>
                   ) : null}
-                  {l.titles.join(", ")}
+                  {line.titles.join(", ")}
                 </Soft>
-                {l.alerts.map((a) => (
+                {line.alerts.map((a) => (
                   <AlertLine key={a.key}>
                     <strong>{a.message}:</strong> “{textOf(a.answer)}”
                   </AlertLine>
                 ))}
-                {l.scores.map((s) => (
+                {line.scores.map((s) => (
                   <ScoreWords key={s.linkId} score={s} />
                 ))}
               </Stack>
               <ButtonLink
-                href={`/returns/${l.packetId}`}
-                weight={l.state === "returned" ? "primary" : "plain"}
-                aria-label={`Read ${l.clientName}`}
+                href={`/returns/${line.packetId}`}
+                weight={line.state === "returned" ? "primary" : "plain"}
+                aria-label={`Read ${line.clientName}`}
               >
                 Read
               </ButtonLink>

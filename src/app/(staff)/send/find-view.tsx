@@ -51,13 +51,15 @@ export function FindView({ people, asked, requestId }: FindViewProps) {
         <MarginRow margin="">Nobody here is like that. Add them below.</MarginRow>
       )}
       <ul onKeyDown={rowKeys}>
-        {found.slice(0, mostShown).map((p) => (
-          <li key={p.id}>
-            <MarginRow margin={p.identity.birthDate ? dateWords(p.identity.birthDate, locale) : "birth date not known"}>
-              <Client href={`/people/${p.id}/send${query}`} data-row>
-                <bdi>{p.name}</bdi>
+        {found.slice(0, mostShown).map((part) => (
+          <li key={part.id}>
+            <MarginRow
+              margin={part.identity.birthDate ? dateWords(part.identity.birthDate, locale) : "birth date not known"}
+            >
+              <Client href={`/people/${part.id}/send${query}`} data-row>
+                <bdi>{part.name}</bdi>
               </Client>{" "}
-              <Soft>· {p.reach}</Soft>
+              <Soft>· {part.reach}</Soft>
             </MarginRow>
           </li>
         ))}
@@ -127,13 +129,13 @@ function NewClient({
             <Stack $gap="0.6rem">
               <strong>Somebody like that may be here already. Nothing was added yet.</strong>
               <ul>
-                {likely.map((p) => (
-                  <li key={p.id}>
-                    <Link href={`/people/${p.id}/send${query}`}>
-                      <bdi>{p.name}</bdi>
+                {likely.map((part) => (
+                  <li key={part.id}>
+                    <Link href={`/people/${part.id}/send${query}`}>
+                      <bdi>{part.name}</bdi>
                     </Link>
-                    {p.birthDate ? `, born ${dateWords(p.birthDate, locale)}` : ""}{" "}
-                    <Soft>{p.why.map((y) => whyWords[y] ?? y).join(", ")}</Soft>
+                    {part.birthDate ? `, born ${dateWords(part.birthDate, locale)}` : ""}{" "}
+                    <Soft>{part.why.map((y) => whyWords[y] ?? y).join(", ")}</Soft>
                   </li>
                 ))}
               </ul>

@@ -10,12 +10,12 @@ export default async function FindPage({
 }: {
   readonly searchParams: Promise<{ readonly q?: string | string[] }>;
 }) {
-  const { q } = await searchParams;
+  const { q: questionnaire } = await searchParams;
   return (
     <FindView
       people={await load(useCases.people, {})}
       requestId={randomUUID()}
-      asked={typeof q === "string" ? q : undefined}
+      asked={typeof questionnaire === "string" ? questionnaire : undefined}
     />
   );
 }

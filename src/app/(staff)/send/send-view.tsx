@@ -257,15 +257,20 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
           )}
           {fillable.length > 0 && (
             <Stack $gap="0.4rem" role="group" aria-label="Begun with what is on file">
-              {fillable.map((q) => (
+              {fillable.map((questionnaire) => (
                 <Checkbox
-                  key={q.id}
-                  isSelected={onFile.includes(q.id)}
-                  onChange={(on) => setOnFile(on ? [...onFile, q.id] : onFile.filter((id) => id !== q.id))}
+                  key={questionnaire.id}
+                  isSelected={onFile.includes(questionnaire.id)}
+                  onChange={(on) =>
+                    setOnFile(on ? [...onFile, questionnaire.id] : onFile.filter((id) => id !== questionnaire.id))
+                  }
                   label={
                     <>
-                      Begin “{q.title}” with what is on file{" "}
-                      <Soft>{q.onFile === 1 ? "one answer" : `${q.onFile} answers`}, to be said right or changed</Soft>
+                      Begin “{questionnaire.title}” with what is on file{" "}
+                      <Soft>
+                        {questionnaire.onFile === 1 ? "one answer" : `${questionnaire.onFile} answers`}, to be said
+                        right or changed
+                      </Soft>
                     </>
                   }
                 />
@@ -303,31 +308,33 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
       </MarginRow>
       <MarginRow margin="With whom">
         <Stack $gap="0.6rem">
-          {options.others.map((o) => (
-            <Cluster key={o.relationId ?? "client"} $gap="0.4rem 1rem">
+          {options.others.map((option) => (
+            <Cluster key={option.relationId ?? "client"} $gap="0.4rem 1rem">
               <Checkbox
-                isSelected={people[o.relationId ?? ""] !== undefined}
-                isDisabled={!o.masked}
+                isSelected={people[option.relationId ?? ""] !== undefined}
+                isDisabled={!option.masked}
                 onChange={(on) =>
-                  setPeople(on ? { ...people, [o.relationId ?? ""]: "fills" } : without(people, o.relationId ?? ""))
+                  setPeople(
+                    on ? { ...people, [option.relationId ?? ""]: "fills" } : without(people, option.relationId ?? ""),
+                  )
                 }
                 label={
                   <>
-                    <bdi>{o.name}</bdi>, {o.kind} <Soft>{o.masked ?? "cannot be reached"}</Soft>
+                    <bdi>{option.name}</bdi>, {option.kind} <Soft>{option.masked ?? "cannot be reached"}</Soft>
                   </>
                 }
               />
-              {people[o.relationId ?? ""] && (
+              {people[option.relationId ?? ""] && (
                 <Pick
                   bare
                   small
-                  label={`What ${o.name} does`}
-                  value={people[o.relationId ?? ""]!}
+                  label={`What ${option.name} does`}
+                  value={people[option.relationId ?? ""]!}
                   options={[
                     { value: "fills", label: "fills in" },
                     { value: "reads", label: "reads only" },
                   ]}
-                  onChange={(role) => setPeople({ ...people, [o.relationId ?? ""]: role as LinkRole })}
+                  onChange={(role) => setPeople({ ...people, [option.relationId ?? ""]: role as LinkRole })}
                 />
               )}
             </Cluster>

@@ -50,22 +50,22 @@ export default async function DoorPage({ params, searchParams }: Props) {
   const masked = `\u2066${result.value.masked}\u2069`;
   const language = chosen ?? clientLanguage(result.value.language);
   const t = clientWords("door", language);
+  const whyHere = () => {
+    if (way === "details") return "detailsWhy";
+    if (way === "read-out") return "readOut";
+    if (way === "known") return "known";
+    if (way === "none") return "free";
+    return "why";
+  };
+  const wordAsked = () => {
+    if (details === "postcode") return "postcode";
+    if (onBehalf) return "lastNameOf";
+    return "lastName";
+  };
   return (
     <Doorstep name={practice} language={language}>
       <h1>{t("title")}</h1>
-      <p>
-        {t(
-          way === "details"
-            ? "detailsWhy"
-            : way === "read-out"
-              ? "readOut"
-              : way === "known"
-                ? "known"
-                : way === "none"
-                  ? "free"
-                  : "why",
-        )}
-      </p>
+      <p>{t(whyHere())}</p>
       <Door
         token={token}
         way={way}
@@ -78,7 +78,7 @@ export default async function DoorPage({ params, searchParams }: Props) {
           again: t("again"),
           codeLabel: t(way === "read-out" ? "readOutLabel" : "codeLabel"),
           birthDate: t(onBehalf ? "birthDateOf" : "birthDate"),
-          word: t(details === "postcode" ? "postcode" : onBehalf ? "lastNameOf" : "lastName"),
+          word: t(wordAsked()),
           codeHelp: t("codeHelp"),
           check: t("check"),
           sent: t(channel === "email" ? "sentEmail" : "sentText", { masked }),
@@ -96,15 +96,15 @@ function Languages({ language }: { readonly language: string }) {
     <nav aria-label={clientWords("fill", language)("language")}>
       {clientLanguages
         .filter((l) => l !== language)
-        .map((l) => (
+        .map((line) => (
           <a
-            key={l}
-            href={`?in=${l}`}
-            lang={l}
-            hrefLang={l}
+            key={line}
+            href={`?in=${line}`}
+            lang={line}
+            hrefLang={line}
             style={{ marginInlineEnd: "1.25rem", display: "inline-block", paddingBlock: "0.35rem" }}
           >
-            {languageNames[l]}
+            {languageNames[line]}
           </a>
         ))}
     </nav>

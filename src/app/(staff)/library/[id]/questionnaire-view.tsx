@@ -84,6 +84,14 @@ export function QuestionnaireView({ view, already, requestId }: QuestionnaireVie
   const newest = view.versions[0];
   const hidden = { id: view.id };
   const { mayChange } = view.sharing;
+  const sheetWords = () => {
+    if (view.sheet) {
+      if (view.sheet.fields > 0)
+        return ` ${view.sheet.fields === 1 ? "One answer is" : `${view.sheet.fields} answers are`} written into ${view.sheet.title}, which comes back filled in and stays open for more.`;
+      return ` The client downloads ${view.sheet.title} and adds the finished sheet.`;
+    }
+    return "";
+  };
   return (
     <Page
       title={view.title}
@@ -113,13 +121,7 @@ export function QuestionnaireView({ view, already, requestId }: QuestionnaireVie
             {view.description}{" "}
             <Soft>
               {view.questions} questions in {view.sections} {view.sections === 1 ? "section" : "sections"}
-              {view.signed ? ", signed by the client" : ""}.
-              {view.sheet
-                ? view.sheet.fields > 0
-                  ? ` ${view.sheet.fields === 1 ? "One answer is" : `${view.sheet.fields} answers are`} written into ${view.sheet.title}, which comes back filled in and stays open for more.`
-                  : ` The client downloads ${view.sheet.title} and adds the finished sheet.`
-                : ""}{" "}
-              In{" "}
+              {view.signed ? ", signed by the client" : ""}.{sheetWords()} In{" "}
               {view.languages
                 .map((l) => `${languageName(l.language)}${l.done < l.of ? ` (${l.done} of ${l.of} texts)` : ""}`)
                 .join(", ")}
@@ -207,39 +209,39 @@ export function QuestionnaireView({ view, already, requestId }: QuestionnaireVie
       <SectionTitle>Proof</SectionTitle>
       <ProofPanel report={view.report} />
       <SectionTitle>What it contains</SectionTitle>
-      {view.lines.map((l) => (
+      {view.lines.map((line) => (
         <MarginRow
-          key={l.linkId}
+          key={line.linkId}
           margin={
             <>
-              {l.shownWhen ? <div>when {l.shownWhen}</div> : null}
-              {l.goesTo ? <Goes>to {l.goesTo}</Goes> : null}
+              {line.shownWhen ? <div>when {line.shownWhen}</div> : null}
+              {line.goesTo ? <Goes>to {line.goesTo}</Goes> : null}
             </>
           }
         >
-          <Item $depth={l.depth} $section={l.type === "group"}>
-            {l.text}
-            {l.required ? <Soft> (required)</Soft> : null}
-            <Kind>{[typeWords[l.type] ?? l.type, ...l.marks].join(" · ")}</Kind>
+          <Item $depth={line.depth} $section={line.type === "group"}>
+            {line.text}
+            {line.required ? <Soft> (required)</Soft> : null}
+            <Kind>{[typeWords[line.type] ?? line.type, ...line.marks].join(" · ")}</Kind>
           </Item>
         </MarginRow>
       ))}
-      {view.scores.map((s) => (
-        <section key={s.title}>
-          <SectionTitle>{s.title}</SectionTitle>
-          {s.bands.map((b) => (
+      {view.scores.map((step) => (
+        <section key={step.title}>
+          <SectionTitle>{step.title}</SectionTitle>
+          {step.bands.map((second) => (
             <MarginRow
-              key={b.low}
+              key={second.low}
               margin={
                 <span className="figures">
-                  {b.low} to {b.high}
+                  {second.low} to {second.high}
                 </span>
               }
             >
-              {b.label}
+              {second.label}
             </MarginRow>
           ))}
-          {s.bands[0] && <MarginRow margin="Source">{s.bands[0].source}</MarginRow>}
+          {step.bands[0] && <MarginRow margin="Source">{step.bands[0].source}</MarginRow>}
         </section>
       ))}
       <Sharing id={view.id} sharing={view.sharing} />
@@ -249,31 +251,31 @@ export function QuestionnaireView({ view, already, requestId }: QuestionnaireVie
         </MarginRow>
       )}
       {view.versions.length > 0 && <SectionTitle>Versions</SectionTitle>}
-      {view.versions.map((v, i) => (
+      {view.versions.map((value, index) => (
         <MarginRow
-          key={v.versionId}
+          key={value.versionId}
           margin={
             <>
-              Version {v.number}
-              {v.inUse && view.state === "active" ? (
+              Version {value.number}
+              {value.inUse && view.state === "active" ? (
                 <>
                   <br />
                   <State $on>in use</State>
                 </>
               ) : null}
               <br />
-              <Moment at={v.at} />, {v.by}
+              <Moment at={value.at} />, {value.by}
             </>
           }
         >
           <Stack $gap="0.5rem">
-            {i === view.versions.length - 1 ? (
+            {index === view.versions.length - 1 ? (
               <p>The first version.</p>
             ) : (
-              <Changes changes={v.changes} none="Nothing changed." />
+              <Changes changes={value.changes} none="Nothing changed." />
             )}
             <div>
-              <a href={`/api/versions/${v.versionId}`}>Export version {v.number} as FHIR</a>
+              <a href={`/api/versions/${value.versionId}`}>Export version {value.number} as FHIR</a>
             </div>
           </Stack>
         </MarginRow>

@@ -79,18 +79,18 @@ export function Sharing({ id, sharing: { mayChange, everyone: now, people } }: S
                 options={[...libraryRights].reverse().map((r) => ({ value: r, label: everyoneWords[r] }))}
               />
               {everyone !== "edit" &&
-                chosen.map((p) => (
-                  <Person key={p.id}>
+                chosen.map((part) => (
+                  <Person key={part.id}>
                     <span>
-                      <bdi>{p.name}</bdi> <Soft>{p.title}</Soft>
+                      <bdi>{part.name}</bdi> <Soft>{part.title}</Soft>
                     </span>
                     <Pick
                       bare
                       small
-                      label={`${p.name} may`}
-                      value={least(rights[p.id] ?? "none")}
+                      label={`${part.name} may`}
+                      value={least(rights[part.id] ?? "none")}
                       options={libraryRights.filter((r) => r === least(r)).map((r) => ({ value: r, label: words[r] }))}
-                      onChange={(v) => setRights({ ...rights, [p.id]: v as LibraryRight })}
+                      onChange={(v) => setRights({ ...rights, [part.id]: v as LibraryRight })}
                     />
                   </Person>
                 ))}

@@ -43,17 +43,13 @@ export function StandingView({ packets, leaflets, newId }: StandingViewProps) {
   const [open, setOpen] = useState<string>();
   const titleOf = (id: string): string =>
     packets.questionnaires.find((q) => q.id === id)?.title ?? "one that is no longer in use";
+  const countWords = () => {
+    if (packets.list.length === 0) return "none yet";
+    if (packets.list.length === 1) return "one packet";
+    return `${packets.list.length} packets`;
+  };
   return (
-    <Page
-      title="Standing packets"
-      margin={
-        packets.list.length === 0
-          ? "none yet"
-          : packets.list.length === 1
-            ? "one packet"
-            : `${packets.list.length} packets`
-      }
-    >
+    <Page title="Standing packets" margin={countWords()}>
       {packets.list.length === 0 && (
         <MarginRow margin="">
           <p>
@@ -62,49 +58,49 @@ export function StandingView({ packets, leaflets, newId }: StandingViewProps) {
           </p>
         </MarginRow>
       )}
-      {packets.list.map((s) => (
+      {packets.list.map((packet) => (
         <MarginRow
-          key={s.id}
+          key={packet.id}
           margin={
-            s.visitTypes.length > 0
+            packet.visitTypes.length > 0
               ? packets.visitTypes
-                  .filter((v) => s.visitTypes.some((t) => t === v.id))
+                  .filter((v) => packet.visitTypes.some((t) => t === v.id))
                   .map((v) => v.name)
                   .join(", ")
               : "any visit"
           }
         >
-          {open === s.id ? (
-            <StandingForm packets={packets} start={s} id={s.id} done={() => setOpen(undefined)} />
+          {open === packet.id ? (
+            <StandingForm packets={packets} start={packet} id={packet.id} done={() => setOpen(undefined)} />
           ) : (
             <Stack $gap="0.4rem">
-              <strong>{s.title}</strong>
+              <strong>{packet.title}</strong>
               <ol>
-                {s.questionnaires.map((q, i) => (
+                {packet.questionnaires.map((q, i) => (
                   <li key={q.id}>
                     <Soft className="figures">{i + 1}. </Soft>
                     {titleOf(q.id)} {q.prefill && <Soft>begun with what is on file</Soft>}
                   </li>
                 ))}
               </ol>
-              {s.leaflets.length > 0 && (
+              {packet.leaflets.length > 0 && (
                 <Soft>
                   With{" "}
                   {leaflets
-                    .filter((l) => s.leaflets.includes(l.id))
+                    .filter((l) => packet.leaflets.includes(l.id))
                     .map((l) => l.title)
                     .join(", ")}
                 </Soft>
               )}
               <Cluster>
-                <Button weight="quiet" aria-label={`Change ${s.title}`} onPress={() => setOpen(s.id)}>
+                <Button weight="quiet" aria-label={`Change ${packet.title}`} onPress={() => setOpen(packet.id)}>
                   Change
                 </Button>
                 <ActionForm
                   action={removeStandingAction}
-                  submit={`Remove “${s.title}”`}
+                  submit={`Remove “${packet.title}”`}
                   weight="quiet"
-                  hidden={{ id: s.id }}
+                  hidden={{ id: packet.id }}
                 />
               </Cluster>
             </Stack>
@@ -118,15 +114,15 @@ export function StandingView({ packets, leaflets, newId }: StandingViewProps) {
       <SectionTitle>Leaflets</SectionTitle>
       {leaflets
         .filter((l) => !l.retired)
-        .map((l) => (
-          <MarginRow key={l.id} margin={<Moment at={l.createdAt} as="day" />}>
+        .map((line) => (
+          <MarginRow key={line.id} margin={<Moment at={line.createdAt} as="day" />}>
             <Cluster $gap="0.4rem 1.5rem">
-              <a href={`/api/leaflets/${l.id}`}>{l.title}</a>
+              <a href={`/api/leaflets/${line.id}`}>{line.title}</a>
               <ActionForm
                 action={retireLeafletAction}
-                submit={`Send ${l.title} no more`}
+                submit={`Send ${line.title} no more`}
                 weight="quiet"
-                hidden={{ id: l.id }}
+                hidden={{ id: line.id }}
               />
             </Cluster>
           </MarginRow>
@@ -182,44 +178,44 @@ function StandingForm({
       <TextField name="title" label="What it is called" defaultValue={start?.title ?? ""} maxLength={200} />
       {lines.length > 0 && (
         <ol aria-label="Its questionnaires, in order">
-          {lines.map((l, i) => (
-            <li key={l.id}>
+          {lines.map((line, index) => (
+            <li key={line.id}>
               <Cluster $gap="0.3rem 1rem">
                 <span style={{ flex: "1 1 14rem" }}>
-                  <Soft className="figures">{i + 1}. </Soft>
-                  {titleOf(l.id)}
+                  <Soft className="figures">{index + 1}. </Soft>
+                  {titleOf(line.id)}
                 </span>
                 <Button
                   weight="quiet"
-                  isDisabled={i === 0}
-                  aria-label={`Move ${titleOf(l.id)} up`}
-                  onPress={() => move(i, -1)}
+                  isDisabled={index === 0}
+                  aria-label={`Move ${titleOf(line.id)} up`}
+                  onPress={() => move(index, -1)}
                 >
                   Up
                 </Button>
                 <Button
                   weight="quiet"
-                  isDisabled={i === lines.length - 1}
-                  aria-label={`Move ${titleOf(l.id)} down`}
-                  onPress={() => move(i, 1)}
+                  isDisabled={index === lines.length - 1}
+                  aria-label={`Move ${titleOf(line.id)} down`}
+                  onPress={() => move(index, 1)}
                 >
                   Down
                 </Button>
                 <Button
                   weight="quiet"
-                  aria-label={`Take ${titleOf(l.id)} out`}
-                  onPress={() => setLines(lines.filter((x) => x !== l))}
+                  aria-label={`Take ${titleOf(line.id)} out`}
+                  onPress={() => setLines(lines.filter((x) => x !== line))}
                 >
                   Take out
                 </Button>
                 <Checkbox
-                  isSelected={l.prefill}
-                  onChange={(prefill) => setLines(lines.map((x) => (x === l ? { ...x, prefill } : x)))}
+                  isSelected={line.prefill}
+                  onChange={(prefill) => setLines(lines.map((x) => (x === line ? { ...x, prefill } : x)))}
                   label="begun with what is on file"
                 />
               </Cluster>
-              <input type="hidden" name="questionnaireIds" value={l.id} />
-              {l.prefill && <input type="hidden" name="prefillIds" value={l.id} />}
+              <input type="hidden" name="questionnaireIds" value={line.id} />
+              {line.prefill && <input type="hidden" name="prefillIds" value={line.id} />}
             </li>
           ))}
         </ol>

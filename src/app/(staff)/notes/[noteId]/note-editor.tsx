@@ -47,12 +47,12 @@ export function NoteEditor({ note }: NoteEditorProps) {
     restore: (d) => {
       dirty.current ??= d;
     },
-    save: async (d) => {
+    save: async (definition) => {
       const outcome = await saveNoteAction({
         noteId: note.id,
         revision: revision.current,
-        own: Object.entries(d.texts).map(([id, text]) => ({ id, text })),
-        removed: d.removed,
+        own: Object.entries(definition.texts).map(([id, text]) => ({ id, text })),
+        removed: definition.removed,
       });
       if (outcome.ok) {
         revision.current = outcome.revision;
@@ -71,6 +71,17 @@ export function NoteEditor({ note }: NoteEditorProps) {
     touch();
   };
   const quotes = note.blocks.filter((b): b is QuotedAnswer => b.kind === "quoted");
+  const savedWords = () => {
+    if (state === "saved")
+      return (
+        <>
+          Saved <Moment at={savedAt} as="clock" />
+        </>
+      );
+    if (state === "failed") return "Not saved yet, trying again";
+    if (state === "stopped") return "Not saved";
+    return "Saving…";
+  };
   return (
     <Page
       title={
@@ -93,19 +104,7 @@ export function NoteEditor({ note }: NoteEditorProps) {
       }
       actions={
         <Cluster>
-          <SavedWords role="status">
-            {state === "saved" ? (
-              <>
-                Saved <Moment at={savedAt} as="clock" />
-              </>
-            ) : state === "failed" ? (
-              "Not saved yet, trying again"
-            ) : state === "stopped" ? (
-              "Not saved"
-            ) : (
-              "Saving…"
-            )}
-          </SavedWords>
+          <SavedWords role="status">{savedWords()}</SavedWords>
           <Link href={`/people/${note.clientId}`}>Chart</Link>
         </Cluster>
       }
@@ -119,43 +118,43 @@ export function NoteEditor({ note }: NoteEditorProps) {
           </Notice>
         </MarginRow>
       )}
-      {note.blocks.map((b, i) => {
-        if (b.kind === "own")
+      {note.blocks.map((block, index) => {
+        if (block.kind === "own")
           return (
-            <MarginRow key={b.id} margin={<Whose $tone="--plum">Your words</Whose>}>
+            <MarginRow key={block.id} margin={<Whose $tone="--plum">Your words</Whose>}>
               <TextField
-                label={<Heading>{b.heading}</Heading>}
-                help={b.prompt}
+                label={<Heading>{block.heading}</Heading>}
+                help={block.prompt}
                 long
-                value={texts[b.id] ?? ""}
-                onChange={(v) => change({ texts: { ...texts, [b.id]: v } })}
+                value={texts[block.id] ?? ""}
+                onChange={(v) => change({ texts: { ...texts, [block.id]: v } })}
                 onBlur={() => void flush()}
                 maxLength={50_000}
               />
             </MarginRow>
           );
-        if (removed.includes(keyOf(b))) return null;
-        const before = note.blocks[i - 1];
-        const first = before?.kind !== "quoted" || before.questionnaire !== b.questionnaire;
+        if (removed.includes(keyOf(block))) return null;
+        const before = note.blocks[index - 1];
+        const first = before?.kind !== "quoted" || before.questionnaire !== block.questionnaire;
         return (
-          <Quote key={keyOf(b)}>
+          <Quote key={keyOf(block)}>
             <MarginRow
               margin={
                 <>
-                  <Whose $tone="--fern">{quotes[0] === b || first ? "Their words" : ""}</Whose>
-                  {first ? <div>{b.questionnaire}</div> : null}
+                  <Whose $tone="--fern">{quotes[0] === block || first ? "Their words" : ""}</Whose>
+                  {first ? <div>{block.questionnaire}</div> : null}
                 </>
               }
             >
               <QuoteLine>
                 <div>
-                  <Asked>{b.question}</Asked>
-                  <Said dir="auto">{b.answer === "" ? <Soft>Not answered</Soft> : b.answer}</Said>
+                  <Asked>{block.question}</Asked>
+                  <Said dir="auto">{block.answer === "" ? <Soft>Not answered</Soft> : block.answer}</Said>
                 </div>
                 <Button
                   weight="quiet"
-                  aria-label={`Take out: ${b.question}`}
-                  onPress={() => change({ removed: [...removed, keyOf(b)] })}
+                  aria-label={`Take out: ${block.question}`}
+                  onPress={() => change({ removed: [...removed, keyOf(block)] })}
                 >
                   Take out
                 </Button>

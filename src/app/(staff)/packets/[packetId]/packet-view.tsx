@@ -141,6 +141,16 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
   const closed = back || packet.state === "withdrawn";
   // Whom it was for is gone, and nobody else has a link: it wants somebody new first.
   const nobody = packet.recipient.ended && !packet.people.some((p) => p.live);
+  const mainAction = () => {
+    if (back)
+      return (
+        <ButtonLink href={`/returns/${packet.id}`} weight="primary">
+          Read what came back
+        </ButtonLink>
+      );
+    if (packet.look) return <ButtonLink href={`/returns/${packet.id}`}>Look at it now</ButtonLink>;
+    return <ButtonLink href="/post-room">Post room</ButtonLink>;
+  };
   return (
     <Page
       title={
@@ -157,17 +167,7 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
           </>
         ) : undefined
       }
-      actions={
-        back ? (
-          <ButtonLink href={`/returns/${packet.id}`} weight="primary">
-            Read what came back
-          </ButtonLink>
-        ) : packet.look ? (
-          <ButtonLink href={`/returns/${packet.id}`}>Look at it now</ButtonLink>
-        ) : (
-          <ButtonLink href="/post-room">Post room</ButtonLink>
-        )
-      }
+      actions={mainAction()}
     >
       <MarginRow
         margin={
@@ -245,27 +245,30 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
       )}
       {packet.letters
         .filter((l) => l.state !== "delivered")
-        .map((l) => (
-          <MarginRow key={l.id} margin={<Moment at={l.at} />} tone="attention">
-            <Notice tone="attention">
-              <strong>
-                A letter{" "}
-                {l.state === "bounced" ? "bounced" : l.state === "unsure" ? "may not have arrived" : "is waiting"}.
-              </strong>{" "}
-              {l.trouble} <Link href="/post-room">Post room</Link>
-            </Notice>
-          </MarginRow>
-        ))}
+        .map((line) => {
+          const fateWords = () => {
+            if (line.state === "bounced") return "bounced";
+            if (line.state === "unsure") return "may not have arrived";
+            return "is waiting";
+          };
+          return (
+            <MarginRow key={line.id} margin={<Moment at={line.at} />} tone="attention">
+              <Notice tone="attention">
+                <strong>A letter {fateWords()}.</strong> {line.trouble} <Link href="/post-room">Post room</Link>
+              </Notice>
+            </MarginRow>
+          );
+        })}
       <SectionTitle>Its journey</SectionTitle>
       <ol>
-        {packet.steps.map((s) => (
-          <li key={s.key}>
-            <MarginRow margin={<Moment at={s.at} />}>
-              {s.what === undefined ? (
-                (stepWords[s.action] ?? s.action)
+        {packet.steps.map((step) => (
+          <li key={step.key}>
+            <MarginRow margin={<Moment at={step.at} />}>
+              {step.what === undefined ? (
+                (stepWords[step.action] ?? step.action)
               ) : (
                 <>
-                  Wrote in “<bdi>{s.what}</bdi>”
+                  Wrote in “<bdi>{step.what}</bdi>”
                 </>
               )}
             </MarginRow>
@@ -376,18 +379,22 @@ function Links({ packet, requestId }: PacketViewProps) {
       <Stack $gap="0.8rem">
         {mine.length === 0 && <p>Nobody, any more.</p>}
         <ul>
-          {mine.map((p) => (
-            <li key={p.relationId ?? "client"}>
+          {mine.map((person) => (
+            <li key={person.relationId ?? "client"}>
               <Cluster $gap="0.4rem 1rem">
                 <span>
-                  <bdi>{p.name}</bdi>{" "}
+                  <bdi>{person.name}</bdi>{" "}
                   <Soft>
-                    {p.kind && p.kind !== "client" ? `${p.kind}, ` : ""}
-                    {p.role === "fills" ? "fills in" : "reads only"}
-                    {p.masked ? `, ${p.masked}` : ""}
+                    {person.kind && person.kind !== "client" ? `${person.kind}, ` : ""}
+                    {person.role === "fills" ? "fills in" : "reads only"}
+                    {person.masked ? `, ${person.masked}` : ""}
                   </Soft>
                 </span>
-                <CopyLink packetId={packet.id} person={p} onLink={(made) => setCopied({ name: p.name, ...made })} />
+                <CopyLink
+                  packetId={packet.id}
+                  person={person}
+                  onLink={(made) => setCopied({ name: person.name, ...made })}
+                />
               </Cluster>
             </li>
           ))}
@@ -410,23 +417,23 @@ function Links({ packet, requestId }: PacketViewProps) {
               They get one copy together. Each has a link and a door check of their own, sees what the others write, and
               every answer shows who gave it.
             </p>
-            {packet.others.map((o) => (
+            {packet.others.map((option) => (
               <ActionForm
-                key={o.relationId ?? "client"}
+                key={option.relationId ?? "client"}
                 action={giveLinkAction}
-                submit={`Send ${o.name} a link`}
+                submit={`Send ${option.name} a link`}
                 weight="plain"
-                disabled={!o.masked}
+                disabled={!option.masked}
                 hidden={{
                   packetId: packet.id,
-                  requestId: `${(o.relationId ?? packet.clientId).slice(0, 8)}${requestId.slice(8)}`,
-                  relationId: o.relationId ?? "",
+                  requestId: `${(option.relationId ?? packet.clientId).slice(0, 8)}${requestId.slice(8)}`,
+                  relationId: option.relationId ?? "",
                 }}
               >
                 <RadioGroup
                   name="role"
                   inline
-                  label={`${o.name}, ${o.kind}${o.masked ? `, ${o.masked}` : ", cannot be reached"}`}
+                  label={`${option.name}, ${option.kind}${option.masked ? `, ${option.masked}` : ", cannot be reached"}`}
                   defaultValue="fills"
                   options={[
                     { value: "fills", label: "Fills in" },

@@ -101,13 +101,11 @@ export function ChartView({ chart, posted, requestId }: ChartViewProps) {
         return (
           <section key={section.title} aria-label={section.title}>
             <SectionTitle>{section.title}</SectionTitle>
-            {filled.map((f) =>
-              "rows" in f ? (
-                <ListField key={f.field.key} field={f.field} rows={f.rows} />
-              ) : f.state ? (
-                <SingleField key={f.field.key} field={f.field} state={f.state} />
-              ) : null,
-            )}
+            {filled.map((f) => {
+              if ("rows" in f) return <ListField key={f.field.key} field={f.field} rows={f.rows} />;
+              if (f.state) return <SingleField key={f.field.key} field={f.field} state={f.state} />;
+              return null;
+            })}
             {empty.length > 0 && (
               <MarginRow margin="Nothing on file">
                 <Soft>{empty.join(", ")}</Soft>
@@ -117,47 +115,50 @@ export function ChartView({ chart, posted, requestId }: ChartViewProps) {
         );
       })}
       <SectionTitle>Postings</SectionTitle>
-      {chart.postings.map((p) => (
-        <MarginRow
-          key={p.id}
-          margin={
-            <>
-              <Moment at={p.at} />
-              <br />
-              {p.by}
-            </>
-          }
-        >
-          {p.kind === "start" ? (
-            `Chart begun with ${p.entries} entries carried over`
-          ) : p.kind === "reverse" ? (
-            "A posting was reversed"
-          ) : (
+      {chart.postings.map((part) => {
+        const postingWords = () => {
+          if (part.kind === "start") return `Chart begun with ${part.entries} entries carried over`;
+          if (part.kind === "reverse") return "A posting was reversed";
+          return (
             <Stack $gap="0.5rem">
               <span>
-                {p.reversed ? <s>{entriesWords(p.entries)}</s> : entriesWords(p.entries)}
-                {p.reversed ? <Soft> · reversed</Soft> : null}
-                {p.packetId ? (
+                {part.reversed ? <s>{entriesWords(part.entries)}</s> : entriesWords(part.entries)}
+                {part.reversed ? <Soft> · reversed</Soft> : null}
+                {part.packetId ? (
                   <>
                     {" "}
                     <Soft>
-                      · <Link href={`/returns/${p.packetId}`}>the answers</Link>
+                      · <Link href={`/returns/${part.packetId}`}>the answers</Link>
                     </Soft>
                   </>
                 ) : null}
               </span>
-              {!p.reversed && (
+              {!part.reversed && (
                 <ActionForm
                   action={reverseAction}
                   submit="Reverse this posting"
                   weight="quiet"
-                  hidden={{ clientId: chart.clientId, postingId: p.id, requestId }}
+                  hidden={{ clientId: chart.clientId, postingId: part.id, requestId }}
                 />
               )}
             </Stack>
-          )}
-        </MarginRow>
-      ))}
+          );
+        };
+        return (
+          <MarginRow
+            key={part.id}
+            margin={
+              <>
+                <Moment at={part.at} />
+                <br />
+                {part.by}
+              </>
+            }
+          >
+            {postingWords()}
+          </MarginRow>
+        );
+      })}
       <SectionTitle>Visits, packets and notes</SectionTitle>
       {chart.notes.map((n) => (
         <MarginRow key={n.id} margin={<Moment at={n.updatedAt} />}>
@@ -223,11 +224,11 @@ function SingleField({ field, state }: { readonly field: ChartField; readonly st
 const rowText = (field: ChartField, value: RowValue): string =>
   field.kind === "rows" ? field.columns.flatMap((c) => value[c.key] || []).join(", ") : "";
 function ListField({ field, rows }: { readonly field: ChartField; readonly rows: readonly RowState[] }) {
-  return rows.map((row, i) => {
+  return rows.map((row, index) => {
     const past = row.history.filter((h) => h !== row.current);
     return (
       <MarginRow key={row.row} margin={row.current ? <Source dated={row.current} /> : "ended or reversed"}>
-        {i === 0 && <Label>{field.label}</Label>}
+        {index === 0 && <Label>{field.label}</Label>}
         <Value dir="auto">
           {row.current ? (
             rowText(field, row.current.value)

@@ -62,6 +62,16 @@ export function ReturnView({ view, requestId }: ReturnViewProps) {
   const router = useRouter();
   const alerts = view.parts.flatMap((p) => p.alerts);
   const reconcile = `/returns/${view.packetId}/reconcile`;
+  const mainAction = () => {
+    if (view.underWay) return <ButtonLink href={`/packets/${view.packetId}`}>Its journey</ButtonLink>;
+    if (view.state === "returned")
+      return (
+        <ButtonLink href={reconcile} weight="primary">
+          Lay beside the chart
+        </ButtonLink>
+      );
+    return <ButtonLink href={`/people/${view.clientId}`}>Open chart</ButtonLink>;
+  };
   return (
     <Page
       title={<bdi>{view.clientName}</bdi>}
@@ -80,17 +90,7 @@ export function ReturnView({ view, requestId }: ReturnViewProps) {
           )}
         </>
       }
-      actions={
-        view.underWay ? (
-          <ButtonLink href={`/packets/${view.packetId}`}>Its journey</ButtonLink>
-        ) : view.state === "returned" ? (
-          <ButtonLink href={reconcile} weight="primary">
-            Lay beside the chart
-          </ButtonLink>
-        ) : (
-          <ButtonLink href={`/people/${view.clientId}`}>Open chart</ButtonLink>
-        )
-      }
+      actions={mainAction()}
     >
       {view.underWay && (
         <MarginRow margin="Not back yet" tone="attention">
@@ -156,37 +156,39 @@ export function ReturnView({ view, requestId }: ReturnViewProps) {
           ))}
           {part.lines
             .filter((l) => !part.scores.some((s) => s.linkId === l.key))
-            .map((l, i, all) => (
-              <MarginRow
-                key={l.key}
-                margin={l.section !== all[i - 1]?.section && l.section !== part.title ? l.section : ""}
-              >
-                <Line $alert={part.alerts.some((a) => a.key === l.key)}>
-                  <dt>{l.question}</dt>
-                  <dd dir="auto">
-                    {l.files && !view.underWay ? (
-                      l.files.map((f) => (
-                        <div key={f.id}>
-                          <a href={`/api/files/${f.id}`}>{f.title}</a>
-                        </div>
-                      ))
-                    ) : l.answer === "" ? (
-                      <Soft>Not answered</Soft>
-                    ) : (
-                      l.answer
-                    )}
-                    {part.by[l.key] ? (
-                      <>
-                        {" "}
-                        <Soft>
-                          by <bdi>{part.by[l.key]}</bdi>
-                        </Soft>
-                      </>
-                    ) : null}
-                  </dd>
-                </Line>
-              </MarginRow>
-            ))}
+            .map((line, index, all) => {
+              const answerPart = () => {
+                if (line.files && !view.underWay)
+                  return line.files.map((f) => (
+                    <div key={f.id}>
+                      <a href={`/api/files/${f.id}`}>{f.title}</a>
+                    </div>
+                  ));
+                if (line.answer === "") return <Soft>Not answered</Soft>;
+                return line.answer;
+              };
+              return (
+                <MarginRow
+                  key={line.key}
+                  margin={line.section !== all[index - 1]?.section && line.section !== part.title ? line.section : ""}
+                >
+                  <Line $alert={part.alerts.some((a) => a.key === line.key)}>
+                    <dt>{line.question}</dt>
+                    <dd dir="auto">
+                      {answerPart()}
+                      {part.by[line.key] ? (
+                        <>
+                          {" "}
+                          <Soft>
+                            by <bdi>{part.by[line.key]}</bdi>
+                          </Soft>
+                        </>
+                      ) : null}
+                    </dd>
+                  </Line>
+                </MarginRow>
+              );
+            })}
           {part.signatures.map((signature) => (
             <MarginRow
               key={signature.digest}
@@ -266,8 +268,8 @@ function SendingBack({ view, requestId }: ReturnViewProps) {
                 : "There is no way to reach them, so no letter goes out: hand a device over from the packet’s page, which comes next."}{" "}
               Only what you tick is open again; the rest stays as it is.
             </p>
-            {lines.map((l) => {
-              const key = `${l.partId} ${l.key}`;
+            {lines.map((line) => {
+              const key = `${line.partId} ${line.key}`;
               const on = keys.includes(key);
               return (
                 <Stack key={key} $gap="0.3rem">
@@ -276,11 +278,11 @@ function SendingBack({ view, requestId }: ReturnViewProps) {
                     onChange={(now) => setKeys(now ? [...keys, key] : keys.filter((k) => k !== key))}
                     label={
                       <>
-                        {l.question} <Soft dir="auto">{l.answer || "not answered"}</Soft>
+                        {line.question} <Soft dir="auto">{line.answer || "not answered"}</Soft>
                       </>
                     }
                   />
-                  {on && <TextField name={`why ${key}`} label={`What should they look at in “${l.question}”?`} />}
+                  {on && <TextField name={`why ${key}`} label={`What should they look at in “${line.question}”?`} />}
                 </Stack>
               );
             })}
@@ -332,8 +334,8 @@ function Drafting({ view, requestId }: ReturnViewProps) {
               />
               {pick === "chosen" && (
                 <Stack $gap="0.5rem">
-                  {lines.map((l) => {
-                    const key = `${l.partId} ${l.key}`;
+                  {lines.map((line) => {
+                    const key = `${line.partId} ${line.key}`;
                     return (
                       <Checkbox
                         key={key}
@@ -341,7 +343,7 @@ function Drafting({ view, requestId }: ReturnViewProps) {
                         onChange={(on) => setKeys(on ? [...keys, key] : keys.filter((k) => k !== key))}
                         label={
                           <>
-                            {l.question} <Soft dir="auto">{l.answer}</Soft>
+                            {line.question} <Soft dir="auto">{line.answer}</Soft>
                           </>
                         }
                       />

@@ -117,12 +117,12 @@ export function ManyView({ options, requestId }: ManyViewProps) {
     options.questionnaires.map((q) => q.id),
   );
   const take = (id: string): void => {
-    const s = options.standing.find((x) => x.id === id);
+    const step = options.standing.find((x) => x.id === id);
     setStanding(id);
-    if (s) {
-      setChosen(s.questionnaireIds.filter((q) => options.questionnaires.some((x) => x.id === q)));
-      setPrefill(s.prefillIds);
-      setLeaflets(s.leafletIds);
+    if (step) {
+      setChosen(step.questionnaireIds.filter((q) => options.questionnaires.some((x) => x.id === q)));
+      setPrefill(step.prefillIds);
+      setLeaflets(step.leafletIds);
     }
   };
   const byMail = writing.filter((p) => p.channel === "email").length;
@@ -247,25 +247,27 @@ export function ManyView({ options, requestId }: ManyViewProps) {
               </Button>
             </Cluster>
           )}
-          {reachable.map((p) => (
+          {reachable.map((person) => (
             <Checkbox
-              key={p.id}
-              isSelected={writing.includes(p)}
-              isDisabled={has(p) && !twice}
+              key={person.id}
+              isSelected={writing.includes(person)}
+              isDisabled={has(person) && !twice}
               onChange={(on) => {
                 const next = new Set(without);
-                if (on) next.delete(p.id);
-                else next.add(p.id);
+                if (on) next.delete(person.id);
+                else next.add(person.id);
                 setWithout(next);
               }}
               label={
                 <>
-                  <bdi>{p.name}</bdi>{" "}
+                  <bdi>{person.name}</bdi>{" "}
                   <Soft>
-                    {p.through ? `by ${p.through}, ` : ""}
-                    {p.masked}, reads {languageName(p.language)}
-                    {about && p.returned[about] ? `, returned it ${dateWords(p.returned[about], locale)}` : ""}
-                    {has(p) ? ", has it open already" : ""}
+                    {person.through ? `by ${person.through}, ` : ""}
+                    {person.masked}, reads {languageName(person.language)}
+                    {about && person.returned[about]
+                      ? `, returned it ${dateWords(person.returned[about], locale)}`
+                      : ""}
+                    {has(person) ? ", has it open already" : ""}
                   </Soft>
                 </>
               }

@@ -73,11 +73,12 @@ function whenWords(item: Item, questions: ReadonlyMap<string, Question>): string
   const said = shownWhenWords(item, questions);
   const own = said && `when ${said}`;
   const ruled = isQuestion(item) ? item.options.filter((o) => o.shownWhen).length : 0;
-  return (
-    [own, ruled === 0 ? undefined : ruled === 1 ? "one option only for some" : `${ruled} options only for some`]
-      .filter(Boolean)
-      .join("; ") || undefined
-  );
+  const ruledWords = () => {
+    if (ruled === 0) return undefined;
+    if (ruled === 1) return "one option only for some";
+    return `${ruled} options only for some`;
+  };
+  return [own, ruledWords()].filter(Boolean).join("; ") || undefined;
 }
 const newKey = (): string => crypto.randomUUID().slice(0, 8);
 const kinds = [
@@ -101,7 +102,7 @@ export function Composer({
   view,
   first,
 }: ComposerProps & { /** The line to begin at. */ readonly first: string | undefined }) {
-  const { now: q, change, undo, redo, canUndo, canRedo } = useHistory(view.questionnaire);
+  const { now: questionnaire, change, undo, redo, canUndo, canRedo } = useHistory(view.questionnaire);
   const [chosen, setChosen] = useState<string | undefined>(first ?? view.questionnaire.items[0]?.linkId);
   useEffect(() => {
     if (first !== undefined) focus(first);
@@ -111,14 +112,14 @@ export function Composer({
     () => ({ all: view.fields.map((f) => f.field), offered: view.fields.flatMap((f) => (f.retired ? [] : [f.field])) }),
     [view.fields],
   );
-  const report = useProof(q, fields.all);
-  const saving = useDraftSaving(view, q);
+  const report = useProof(questionnaire, fields.all);
+  const saving = useDraftSaving(view, questionnaire);
   const { flush } = saving;
   const leave = useLeave(saving);
 
-  const latest = useRef(q);
+  const latest = useRef(questionnaire);
   useEffect(() => {
-    latest.current = q;
+    latest.current = questionnaire;
   });
 
   const add = useCallback(
@@ -246,7 +247,7 @@ export function Composer({
   }, [report]);
 
   // What is beside and below the line may come a moment after the letter that was typed; the line itself may not.
-  const settled = useDeferredValue(q);
+  const settled = useDeferredValue(questionnaire);
   const settledKeys = useMemo(() => questionsByKey(settled), [settled]);
   const facts = useMemo(
     () =>
@@ -291,7 +292,7 @@ export function Composer({
   );
 
   // Branch by branch, so that a letter typed into one leaves the others as they are.
-  const branches = q.items.map((item) => {
+  const branches = questionnaire.items.map((item) => {
     const within = chosen !== undefined && (item.linkId === chosen || holds(item, chosen));
     return (
       <OutlineBranch
@@ -306,7 +307,7 @@ export function Composer({
             <LineSettings
               inGrid={gridAround(settled, chosenItem.linkId) !== undefined}
               id={view.id}
-              url={q.url}
+              url={questionnaire.url}
               item={chosenItem}
               earlier={earlier}
               sentence={shownWhenWords(chosenItem, settledKeys)}
@@ -319,7 +320,7 @@ export function Composer({
     );
   });
 
-  const last = allItems(q).at(-1)?.linkId;
+  const last = allItems(questionnaire).at(-1)?.linkId;
   const asked = allItems(settled)
     .flatMap((i) => (i.type !== "display" && i.posting ? [i.posting.field] : []))
     .join(" ");
@@ -327,7 +328,7 @@ export function Composer({
     <ChartFieldsProvider value={fields}>
       <Desk>
         <Page
-          title={q.title || "Untitled"}
+          title={questionnaire.title || "Untitled"}
           margin={
             <>
               Composer
@@ -349,7 +350,13 @@ export function Composer({
           }
         >
           <SavedElsewhere saving={saving} />
-          <Head title={q.title} kind={q.kind} signed={q.signed} change={change} onBlur={flush} />
+          <Head
+            title={questionnaire.title}
+            kind={questionnaire.kind}
+            signed={questionnaire.signed}
+            change={change}
+            onBlur={flush}
+          />
           <div role="group" aria-label="Outline">
             {branches}
           </div>

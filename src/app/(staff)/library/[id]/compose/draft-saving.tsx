@@ -15,7 +15,7 @@ import type { ComposerProps } from "./composer";
 
 /** Saves the draft as it is written, each time from the revision it last saved; stops where somebody else saved in between. */
 export type DraftSaving = ReturnType<typeof useDraftSaving>;
-export function useDraftSaving(view: ComposerProps["view"], q: Questionnaire) {
+export function useDraftSaving(view: ComposerProps["view"], questionnaire: Questionnaire) {
   const [savedAt, setSavedAt] = useState(view.savedAt);
   const [stopped, setStopped] = useState<{ readonly reason: string; readonly by?: string; readonly at?: Instant }>();
   const revision = useRef(view.revision);
@@ -31,7 +31,7 @@ export function useDraftSaving(view: ComposerProps["view"], q: Questionnaire) {
     restore: (d) => {
       dirty.current ??= d;
     },
-    save: async (d) => {
+    save: async (definition) => {
       const next = crypto.randomUUID();
       const sent = {
         id: view.id,
@@ -39,7 +39,7 @@ export function useDraftSaving(view: ComposerProps["view"], q: Questionnaire) {
         tried: tried.current,
         version: view.version,
         next,
-        fhir: writeQuestionnaire(d),
+        fhir: writeQuestionnaire(definition),
       };
       tried.current = [...tried.current, next].slice(-100);
       const outcome = await saveDraftAction(sent);
@@ -53,13 +53,13 @@ export function useDraftSaving(view: ComposerProps["view"], q: Questionnaire) {
       return "done";
     },
   });
-  const first = useRef(q);
+  const first = useRef(questionnaire);
   useEffect(() => {
-    if (q === first.current) return;
-    first.current = q;
-    dirty.current = q;
+    if (questionnaire === first.current) return;
+    first.current = questionnaire;
+    dirty.current = questionnaire;
     touch();
-  }, [q, touch]);
+  }, [questionnaire, touch]);
   return { state, savedAt, stopped, flush };
 }
 
@@ -86,25 +86,21 @@ export function SaveState({
   readonly state: DraftSaving["state"];
   readonly savedAt: DraftSaving["savedAt"];
 }) {
-  return (
-    <Saved role="status">
-      {state === "saved" ? (
-        savedAt ? (
+  const words = () => {
+    if (state === "saved") {
+      if (savedAt)
+        return (
           <>
             Saved <Moment at={savedAt} as="clock" />
           </>
-        ) : (
-          "Nothing changed yet"
-        )
-      ) : state === "failed" ? (
-        "Not saved yet, trying again"
-      ) : state === "stopped" ? (
-        "Not saved"
-      ) : (
-        "Saving…"
-      )}
-    </Saved>
-  );
+        );
+      return "Nothing changed yet";
+    }
+    if (state === "failed") return "Not saved yet, trying again";
+    if (state === "stopped") return "Not saved";
+    return "Saving…";
+  };
+  return <Saved role="status">{words()}</Saved>;
 }
 
 export function SavedElsewhere({ saving: { stopped } }: { readonly saving: DraftSaving }) {

@@ -336,17 +336,17 @@ const Settings = memo(
       </>
     );
   },
-  (a, b) =>
-    sameButWords(a.item, b.item) &&
-    a.taken === b.taken &&
-    a.url === b.url &&
-    a.sentence === b.sentence &&
-    a.inGrid === b.inGrid &&
-    a.actions === b.actions &&
-    a.range?.low === b.range?.low &&
-    a.range?.high === b.range?.high &&
-    a.earlier.length === b.earlier.length &&
-    a.earlier.every((q, i) => q === b.earlier[i]),
+  (first, second) =>
+    sameButWords(first.item, second.item) &&
+    first.taken === second.taken &&
+    first.url === second.url &&
+    first.sentence === second.sentence &&
+    first.inGrid === second.inGrid &&
+    first.actions === second.actions &&
+    first.range?.low === second.range?.low &&
+    first.range?.high === second.range?.high &&
+    first.earlier.length === second.earlier.length &&
+    first.earlier.every((q, i) => q === second.earlier[i]),
 );
 const sameButWords = (a: Item, b: Item): boolean =>
   a === b ||
@@ -391,13 +391,13 @@ function OptionRules({
   readonly onChange: Change;
 }) {
   const byKey = new Map(earlier.map((q) => [q.linkId, q]));
-  const put = (i: number, change: (rule: ShownWhen | undefined) => ShownWhen | undefined): void =>
+  const put = (index: number, change: (rule: ShownWhen | undefined) => ShownWhen | undefined): void =>
     onChange((item) =>
       isQuestion(item)
         ? {
             ...item,
             options: item.options.map((o, n) => {
-              if (n !== i) return o;
+              if (n !== index) return o;
               const { shownWhen, ...rest } = o;
               const rule = change(shownWhen);
               return rule ? { ...rest, shownWhen: rule } : rest;
@@ -409,16 +409,16 @@ function OptionRules({
   return (
     <Stack $gap="0.8rem">
       {question.options.map(
-        (o, i) =>
-          o.shownWhen && (
-            <Rule key={textOf(o.value)} role="group" aria-label={`When ${textOf(o.value)} is offered`}>
-              <strong>{textOf(o.value)}</strong>
+        (option, index) =>
+          option.shownWhen && (
+            <Rule key={textOf(option.value)} role="group" aria-label={`When ${textOf(option.value)} is offered`}>
+              <strong>{textOf(option.value)}</strong>
               <ShownWhenEditor
-                rule={o.shownWhen}
-                of={` of ${textOf(o.value)}`}
+                rule={option.shownWhen}
+                of={` of ${textOf(option.value)}`}
                 earlier={earlier}
-                sentence={shownWhenWords(o, byKey)}
-                onChange={(c) => put(i, c)}
+                sentence={shownWhenWords(option, byKey)}
+                onChange={(c) => put(index, c)}
               />
             </Rule>
           ),

@@ -88,6 +88,12 @@ const OutlineRow = memo(function OutlineRow({
   actions,
 }: OutlineRowProps) {
   const kind = kindOf(item);
+  const placeholderOf = () => {
+    if (kind === "section") return "Title of the section";
+    if (kind === "text") return "Text to read";
+    if (kind === "signature") return "What is agreed to by signing";
+    return "Write the question";
+  };
   return (
     <Drop data-line={item.linkId}>
       <MarginRow
@@ -116,15 +122,7 @@ const OutlineRow = memo(function OutlineRow({
               dir="auto"
               data-kind={kind}
               onKeyDown={(e) => actions.key(e, item.linkId)}
-              placeholder={
-                kind === "section"
-                  ? "Title of the section"
-                  : kind === "text"
-                    ? "Text to read"
-                    : kind === "signature"
-                      ? "What is agreed to by signing"
-                      : "Write the question"
-              }
+              placeholder={placeholderOf()}
             />
           </Field>
           <Kind>

@@ -19,7 +19,7 @@ import { Cluster, Soft } from "@/ui/page";
 
 /** The client's own page of the section that is being written, with answers to try that are thrown away. */
 export const Preview = memo(function Preview({
-  questionnaire: q,
+  questionnaire,
   chosen,
 }: {
   readonly questionnaire: Questionnaire;
@@ -27,7 +27,7 @@ export const Preview = memo(function Preview({
 }) {
   const t = useMemo(() => translator("en", en, "fill"), []);
   const [answers, setAnswers] = useState<Answers>(noAnswers);
-  const client = useMemo(() => forClient(q), [q]);
+  const client = useMemo(() => forClient(questionnaire), [questionnaire]);
   const sections = useMemo(() => sectionsOf(client), [client]);
   const has = (items: Questionnaire["items"]): boolean =>
     items.some((i) => i.linkId === chosen || (i.type !== "display" && has(i.items)));

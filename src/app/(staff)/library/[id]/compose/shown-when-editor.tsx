@@ -28,15 +28,18 @@ const compared: readonly Question["type"][] = ["integer", "decimal", "quantity",
 const operatorsFor = (q: Question | undefined): readonly Comparison[] =>
   q && compared.includes(q.type) ? ["=", "!=", ">", "<", ">=", "<=", "exists"] : ["=", "!=", "exists"];
 const yes: AnswerValue = { type: "boolean", value: true };
-const firstAnswer = (q: Question): AnswerValue => {
-  if (q.type === "boolean") return yes;
-  if (q.options[0]) return q.options[0].value;
-  switch (q.type) {
+const firstAnswer = (question: Question): AnswerValue => {
+  if (question.type === "boolean") return yes;
+  if (question.options[0]) return question.options[0].value;
+  switch (question.type) {
     case "integer":
     case "decimal":
-      return { type: q.type, value: typeof q.minValue === "number" ? q.minValue : 0 };
+      return { type: question.type, value: typeof question.minValue === "number" ? question.minValue : 0 };
     case "quantity":
-      return { type: "quantity", value: { value: 0, ...(q.unit?.display ? { unit: q.unit.display } : {}) } };
+      return {
+        type: "quantity",
+        value: { value: 0, ...(question.unit?.display ? { unit: question.unit.display } : {}) },
+      };
     case "date":
       return { type: "date", value: "2000-01-01" };
     case "time":
@@ -80,17 +83,24 @@ export function ShownWhenEditor({ rule, of = "", earlier, sentence, onChange }: 
           onChange={(v) => onChange((now) => now && { ...now, behavior: v as ShownWhen["behavior"] })}
         />
       )}
-      {conditions.map((c, i) => {
-        const q = usable.find((u) => u.linkId === c.question);
+      {conditions.map((condition, index) => {
+        const question = usable.find((u) => u.linkId === condition.question);
         const put = (change: (c: Condition) => Condition): void =>
-          set((all) => all.map((old, j) => (j === i ? change(old) : old)));
+          set((all) => all.map((old, j) => (j === index ? change(old) : old)));
+        const valueOf = () => {
+          if (condition.operator === "exists") {
+            if (condition.answer.type === "boolean" && condition.answer.value) return "exists";
+            return "missing";
+          }
+          return condition.operator;
+        };
         return (
-          <Stack key={i} $gap="0.4rem" role="group" aria-label={`Condition ${i + 1}${of}`}>
+          <Stack key={index} $gap="0.4rem" role="group" aria-label={`Condition ${index + 1}${of}`}>
             <Pick
               small
               bare
               label="Question"
-              value={q ? c.question : ""}
+              value={question ? condition.question : ""}
               placeholder="A question that is not there any more"
               options={usable.map((u) => ({
                 value: u.linkId,
@@ -103,14 +113,8 @@ export function ShownWhenEditor({ rule, of = "", earlier, sentence, onChange }: 
                 small
                 bare
                 label="Comparison"
-                value={
-                  c.operator === "exists"
-                    ? c.answer.type === "boolean" && c.answer.value
-                      ? "exists"
-                      : "missing"
-                    : c.operator
-                }
-                options={operatorsFor(q).flatMap((o) =>
+                value={valueOf()}
+                options={operatorsFor(question).flatMap((o) =>
                   o === "exists"
                     ? [
                         { value: "exists", label: "is answered" },
@@ -118,25 +122,29 @@ export function ShownWhenEditor({ rule, of = "", earlier, sentence, onChange }: 
                       ]
                     : [{ value: o, label: comparisonWords[o] }],
                 )}
-                onChange={(o) =>
+                onChange={(option) =>
                   put((was) =>
-                    o === "exists" || o === "missing"
-                      ? { ...was, operator: "exists", answer: { type: "boolean", value: o === "exists" } }
+                    option === "exists" || option === "missing"
+                      ? { ...was, operator: "exists", answer: { type: "boolean", value: option === "exists" } }
                       : {
                           ...was,
-                          operator: o as Comparison,
-                          answer: was.operator === "exists" && q ? firstAnswer(q) : was.answer,
+                          operator: option as Comparison,
+                          answer: was.operator === "exists" && question ? firstAnswer(question) : was.answer,
                         },
                   )
                 }
               />
-              {c.operator !== "exists" && q && (
-                <AnswerPick question={q} value={c.answer} onChange={(answer) => put((was) => ({ ...was, answer }))} />
+              {condition.operator !== "exists" && question && (
+                <AnswerPick
+                  question={question}
+                  value={condition.answer}
+                  onChange={(answer) => put((was) => ({ ...was, answer }))}
+                />
               )}
               <Button
                 weight="quiet"
-                aria-label={`Remove condition ${i + 1}`}
-                onPress={() => set((all) => all.filter((_, j) => j !== i))}
+                aria-label={`Remove condition ${index + 1}`}
+                onPress={() => set((all) => all.filter((_, j) => j !== index))}
               >
                 Remove
               </Button>
@@ -189,8 +197,12 @@ function AnswerPick({
       />
     );
   }
-  const shown =
-    value.type === "quantity" ? String(value.value.value) : value.type === "coding" ? "" : String(value.value);
+  const typed = () => {
+    if (value.type === "quantity") return String(value.value.value);
+    if (value.type === "coding") return "";
+    return String(value.value);
+  };
+  const shown = typed();
   return (
     <TextField
       label={<Soft>Answer</Soft>}
@@ -198,6 +210,12 @@ function AnswerPick({
       dir="ltr"
       onChange={(text) => {
         const number = Number(text.replace(",", "."));
+        const inputType = () => {
+          if (question.type === "date") return "date";
+          if (question.type === "time") return "time";
+          if (question.type === "url") return "uri";
+          return "string";
+        };
         if (question.type === "integer" || question.type === "decimal") {
           if (text.trim() !== "" && Number.isFinite(number)) onChange({ type: question.type, value: number });
         } else if (question.type === "quantity") {
@@ -208,14 +226,7 @@ function AnswerPick({
             });
         } else
           onChange({
-            type:
-              question.type === "date"
-                ? "date"
-                : question.type === "time"
-                  ? "time"
-                  : question.type === "url"
-                    ? "uri"
-                    : "string",
+            type: inputType(),
             value: text,
           });
       }}

@@ -43,15 +43,15 @@ const partWords: Readonly<Record<SourceText["part"], string>> = {
 
 /** Every text beside its translation, with what is missing or out of date marked in the margin. */
 export function Languages({ view, first }: ComposerProps & { readonly first: string | undefined }) {
-  const [q, setQuestionnaire] = useState(view.questionnaire);
-  const own = sourceLanguage(q);
-  const begun = languagesOf(q);
+  const [questionnaire, setQuestionnaire] = useState(view.questionnaire);
+  const own = sourceLanguage(questionnaire);
+  const begun = languagesOf(questionnaire);
   const [language, setLanguage] = useState(first !== undefined && first !== own ? first : (begun[0] ?? ""));
   const [only, setOnly] = useState<ReadonlySet<string>>();
-  const saving = useDraftSaving(view, q);
+  const saving = useDraftSaving(view, questionnaire);
   const leave = useLeave(saving);
-  const texts = useMemo(() => textsOf(q), [q]);
-  const said = q.translations?.[language] ?? {};
+  const texts = useMemo(() => textsOf(questionnaire), [questionnaire]);
+  const said = questionnaire.translations?.[language] ?? {};
   const wanting = texts.filter((t) => translationState(t, said[t.place]) !== "done");
   const change = useCallback(
     (text: SourceText, words: string) => setQuestionnaire((now) => withTranslation(now, language, text, words)),
@@ -63,9 +63,9 @@ export function Languages({ view, first }: ComposerProps & { readonly first: str
     window.history.replaceState(null, "", `?in=${tag}`);
   };
   // Reading a file takes a moment: what it is put into is what stands there then.
-  const latest = useRef(q);
+  const latest = useRef(questionnaire);
   useEffect(() => {
-    latest.current = q;
+    latest.current = questionnaire;
   });
   /** Read here and saved like what is typed, so that nothing written meanwhile is lost. */
   const takeIn = async (sent: FormData): Promise<TakenIn> => {
@@ -78,11 +78,11 @@ export function Languages({ view, first }: ComposerProps & { readonly first: str
     choose(taken.value.language);
     return { done: takenWords(taken.value) };
   };
-  const groups = useMemo(() => grouped(q, texts), [q, texts]);
+  const groups = useMemo(() => grouped(questionnaire, texts), [questionnaire, texts]);
   const name = languageName(language);
   return (
     <Page
-      title={<bdi>{q.title || "Untitled"}</bdi>}
+      title={<bdi>{questionnaire.title || "Untitled"}</bdi>}
       margin={
         <>
           Languages
@@ -114,11 +114,12 @@ export function Languages({ view, first }: ComposerProps & { readonly first: str
             "Not translated yet"
           ) : (
             <>
-              {begun.map((l) => (
-                <div key={l}>
-                  {languageName(l)}{" "}
+              {begun.map((tag) => (
+                <div key={tag}>
+                  {languageName(tag)}{" "}
                   {texts.length -
-                    texts.filter((t) => translationState(t, q.translations?.[l]?.[t.place]) !== "done").length}{" "}
+                    texts.filter((t) => translationState(t, questionnaire.translations?.[tag]?.[t.place]) !== "done")
+                      .length}{" "}
                   of {texts.length}
                 </div>
               ))}
@@ -211,13 +212,11 @@ export function Languages({ view, first }: ComposerProps & { readonly first: str
                 label="Bring a translated file back"
                 accept={[".xlf", ".xliff", "application/xliff+xml"]}
               >
-                {(s) =>
-                  s.problem ? (
-                    <Notice tone="problem">{s.problem}</Notice>
-                  ) : s.done ? (
-                    <Notice tone="settled">{s.done}</Notice>
-                  ) : null
-                }
+                {(s) => {
+                  if (s.problem) return <Notice tone="problem">{s.problem}</Notice>;
+                  if (s.done) return <Notice tone="settled">{s.done}</Notice>;
+                  return null;
+                }}
               </FileForm>
             </Stack>
           </MarginRow>
@@ -231,18 +230,24 @@ interface TakenIn {
   readonly problem?: string;
   readonly done?: string;
 }
-const takenWords = ({ language, changed, outOfDate, unknown }: Taken): string =>
-  [
-    `${languageName(language)}: ${changed === 0 ? "nothing in the file was new" : changed === 1 ? "one translation taken in" : `${changed} translations taken in`}.`,
+const takenWords = ({ language, changed, outOfDate, unknown }: Taken): string => {
+  const changedWords = () => {
+    if (changed === 0) return "nothing in the file was new";
+    if (changed === 1) return "one translation taken in";
+    return `${changed} translations taken in`;
+  };
+  return [
+    `${languageName(language)}: ${changedWords()}.`,
     ...(outOfDate > 0 ? [`${outOfDate} of words that have changed since: they are marked.`] : []),
     ...(unknown.length > 0 ? [`${unknown.length} in the file are of texts that are no longer here.`] : []),
   ].join(" ");
+};
 
 /** The texts of one question together, in reading order. */
-function grouped(q: Questionnaire, texts: readonly SourceText[]): SourceText[][] {
+function grouped(questionnaire: Questionnaire, texts: readonly SourceText[]): SourceText[][] {
   const by = new Map<string | undefined, SourceText[]>([
     [undefined, []],
-    ...allItems(q).map((i): [string, SourceText[]] => [i.linkId, []]),
+    ...allItems(questionnaire).map((i): [string, SourceText[]] => [i.linkId, []]),
   ]);
   for (const t of texts) by.get(t.linkId)?.push(t);
   return [...by.values()].filter((g) => g.length > 0);

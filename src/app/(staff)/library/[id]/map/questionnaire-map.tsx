@@ -15,8 +15,8 @@ import { Cluster, Page, Soft } from "@/ui/page";
 const high = 46;
 const stepIn = 30;
 const first = 16;
-const x = (node: MapNode): number => first + node.level * stepIn;
-const y = (at: number): number => at * high + high / 2;
+const across = (node: MapNode): number => first + node.level * stepIn;
+const down = (at: number): number => at * high + high / 2;
 
 /** The flow of a questionnaire: what leads to what, what is folded away, and the path that some answers take. */
 export function QuestionnaireMap({
@@ -75,7 +75,7 @@ export function QuestionnaireMap({
                 key={node.linkId}
                 data-lit={lit.has(node.linkId) || undefined}
                 data-kind={node.kind}
-                style={{ blockSize: high, paddingInlineStart: x(node) + 18 }}
+                style={{ blockSize: high, paddingInlineStart: across(node) + 18 }}
               >
                 <Go href={`/library/${id}/compose?line=${encodeURIComponent(node.linkId)}`} title={node.text}>
                   <bdi>{node.text || "Without words"}</bdi>
@@ -140,16 +140,16 @@ function Lines({ nodes, lit }: { readonly nodes: readonly MapNode[]; readonly li
     ...trunk.slice(1).map((node, i) => ({
       key: `trunk ${node.linkId}`,
       strong: met(trunk[i]!, node),
-      d: `M${first} ${y(at.get(trunk[i]!.linkId)!)}V${y(at.get(node.linkId)!)}`,
+      d: `M${first} ${down(at.get(trunk[i]!.linkId)!)}V${down(at.get(node.linkId)!)}`,
     })),
     ...bends.map(({ from, node }) => {
-      const [x1, y1, x2, y2] = [x(from), y(at.get(from.linkId)!), x(node), y(at.get(node.linkId)!)];
+      const [x1, y1, x2, y2] = [across(from), down(at.get(from.linkId)!), across(node), down(at.get(node.linkId)!)];
       // Down beside the trunk and in at the end; one that looks back goes round the outside.
-      const d =
+      const path =
         x2 > x1 && y2 > y1
           ? `M${x1} ${y1}C${x1 + 6} ${y1 + 22} ${x2} ${y1 + 8} ${x2} ${Math.min(y2, y1 + high)}V${y2}`
           : `M${x1} ${y1}C${x1 - 22} ${y1} ${x2 - 22} ${y2} ${x2} ${y2}`;
-      return { key: `${from.linkId} ${node.linkId}`, strong: met(from, node), d };
+      return { key: `${from.linkId} ${node.linkId}`, strong: met(from, node), d: path };
     }),
   ];
   return (
@@ -163,23 +163,23 @@ function Lines({ nodes, lit }: { readonly nodes: readonly MapNode[]; readonly li
         .map((l) => (
           <path key={l.key} d={l.d} data-lit={l.strong || undefined} />
         ))}
-      {nodes.map((n, i) =>
-        n.kind === "section" || n.kind === "group" ? (
+      {nodes.map((node, index) =>
+        node.kind === "section" || node.kind === "group" ? (
           <rect
-            key={n.linkId}
-            x={x(n) - 6}
-            y={y(i) - 6}
+            key={node.linkId}
+            x={across(node) - 6}
+            y={down(index) - 6}
             width="12"
             height="12"
-            data-lit={lit.has(n.linkId) || undefined}
+            data-lit={lit.has(node.linkId) || undefined}
           />
         ) : (
           <circle
-            key={n.linkId}
-            cx={x(n)}
-            cy={y(i)}
-            r={n.kind === "question" ? 5 : 3}
-            data-lit={lit.has(n.linkId) || undefined}
+            key={node.linkId}
+            cx={across(node)}
+            cy={down(index)}
+            r={node.kind === "question" ? 5 : 3}
+            data-lit={lit.has(node.linkId) || undefined}
           />
         ),
       )}

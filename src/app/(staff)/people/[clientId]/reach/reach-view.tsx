@@ -67,17 +67,17 @@ export function ReachView({ reach, requestId }: ReachViewProps) {
         </Stack>
       </MarginRow>
       <SectionTitle>Around them</SectionTitle>
-      {reach.around.map((r) => (
-        <MarginRow key={r.id} margin={<>{r.kind}</>}>
+      {reach.around.map((relation) => (
+        <MarginRow key={relation.id} margin={<>{relation.kind}</>}>
           <Stack $gap="0.5rem">
             <span>
               <strong>
                 <bdi>
-                  {r.firstName} {r.lastName}
+                  {relation.firstName} {relation.lastName}
                 </bdi>
               </strong>{" "}
               <Soft>
-                {[r.email, r.phone]
+                {[relation.email, relation.phone]
                   .filter((w) => w !== "")
                   .map((w) => (
                     <bdi key={w}>{w} </bdi>
@@ -85,21 +85,21 @@ export function ReachView({ reach, requestId }: ReachViewProps) {
               </Soft>
             </span>
             <details>
-              <summary>Change {r.firstName}</summary>
-              <Other clientId={clientId} person={r} />
+              <summary>Change {relation.firstName}</summary>
+              <Other clientId={clientId} person={relation} />
             </details>
             <details>
-              <summary>{r.firstName} is no longer around them</summary>
+              <summary>{relation.firstName} is no longer around them</summary>
               <Stack $gap="0.6rem">
                 <p>
-                  Every link and page of {r.firstName}’s for this client is closed at once, and nothing goes there
-                  again. What {r.firstName} answered stays, under that name.
+                  Every link and page of {relation.firstName}’s for this client is closed at once, and nothing goes
+                  there again. What {relation.firstName} answered stays, under that name.
                 </p>
                 <ActionForm
                   action={endRelationAction}
-                  submit={`Close it for ${r.firstName}`}
+                  submit={`Close it for ${relation.firstName}`}
                   weight="danger"
-                  hidden={{ clientId, relationId: r.id }}
+                  hidden={{ clientId, relationId: relation.id }}
                 />
               </Stack>
             </details>

@@ -10,12 +10,12 @@ interface Props {
   readonly searchParams: Promise<{ readonly q?: string | string[] }>;
 }
 export default async function SendPage({ params, searchParams }: Props) {
-  const { q } = await searchParams;
+  const { q: questionnaire } = await searchParams;
   return (
     <SendView
       options={await load(useCases.sendOptions, await params)}
       requestId={randomUUID()}
-      asked={typeof q === "string" ? q : undefined}
+      asked={typeof questionnaire === "string" ? questionnaire : undefined}
     />
   );
 }

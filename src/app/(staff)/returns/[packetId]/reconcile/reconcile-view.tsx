@@ -30,13 +30,13 @@ const asText = (value: string | RowValue | undefined): string =>
 function choiceWords(line: ReconcileLine, choice: Choice): string {
   switch (choice) {
     case "keep":
-      return line.status === "new"
-        ? "Leave it out"
-        : line.status === "not-mentioned"
-          ? "Still true"
-          : "Keep what is on file";
+      if (line.status === "new") return "Leave it out";
+      if (line.status === "not-mentioned") return "Still true";
+      return "Keep what is on file";
     case "take":
-      return line.status === "new" ? "Take it in" : line.status === "not-mentioned" ? "End it" : "Take the new one";
+      if (line.status === "new") return "Take it in";
+      if (line.status === "not-mentioned") return "End it";
+      return "Take the new one";
     case "both":
       return line.shape === "row" ? "Keep both as two lines" : "Keep both";
     case "edit":
@@ -98,6 +98,11 @@ export function ReconcileView({ view, requestId }: ReconcileViewProps) {
       {toDecide.map((line) => {
         const choice = choiceFor(line);
         const needs = outcome.lines?.includes(line.id) ?? false;
+        const why = () => {
+          if (line.status === "not-mentioned") return "On file, but not in their answer.";
+          if (line.question === line.field.label) return "";
+          return line.question;
+        };
         return (
           <MarginRow
             key={line.id}
@@ -120,11 +125,7 @@ export function ReconcileView({ view, requestId }: ReconcileViewProps) {
                 <h3>{line.field.label}</h3>
                 <Soft>
                   {line.field.identity ? "Who they are. " : ""}
-                  {line.status === "not-mentioned"
-                    ? "On file, but not in their answer."
-                    : line.question === line.field.label
-                      ? ""
-                      : line.question}
+                  {why()}
                 </Soft>
               </div>
               <Compare>

@@ -44,6 +44,11 @@ export function MailingView({ mailing }: MailingViewProps) {
   const done = mailing.people.filter((p) => p.state !== "waiting").length;
   const sent = mailing.people.filter((p) => p.state === "sent").length;
   const odd = mailing.people.filter((p) => p.state !== "sent" && p.state !== "waiting");
+  const stateWords = () => {
+    if (mailing.stopped) return "Stopped";
+    if (mailing.over) return "Done";
+    return "Under way";
+  };
   return (
     <Page
       title={mailing.titles.join(", ")}
@@ -56,7 +61,7 @@ export function MailingView({ mailing }: MailingViewProps) {
       }
       actions={<Link href="/send/many">Send to many</Link>}
     >
-      <MarginRow margin={mailing.stopped ? "Stopped" : mailing.over ? "Done" : "Under way"}>
+      <MarginRow margin={stateWords()}>
         <Stack>
           <div>
             <Line
@@ -92,15 +97,15 @@ export function MailingView({ mailing }: MailingViewProps) {
       <ul>
         {mailing.people
           .filter((p) => p.state === "sent")
-          .map((p, i) => (
-            <li key={i}>
-              <MarginRow margin={words[p.state]}>
-                {p.packetId ? (
-                  <Link href={`/packets/${p.packetId}`}>
-                    <bdi>{p.name}</bdi>
+          .map((part, index) => (
+            <li key={index}>
+              <MarginRow margin={words[part.state]}>
+                {part.packetId ? (
+                  <Link href={`/packets/${part.packetId}`}>
+                    <bdi>{part.name}</bdi>
                   </Link>
                 ) : (
-                  <bdi>{p.name}</bdi>
+                  <bdi>{part.name}</bdi>
                 )}
               </MarginRow>
             </li>
