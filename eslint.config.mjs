@@ -7,6 +7,7 @@ import shortNames from "./scripts/lint-names.mjs";
 
 const folder = (type, pattern) => ({ type, pattern, partialMatch: false });
 const coreParts = [
+  "core-audit",
   "core-shared",
   "core-questionnaire",
   "core-scoring",
@@ -31,6 +32,7 @@ const corePackages = ["yup", "saxes", "@internationalized/date", "canonicalize"]
 /** Who may import whom; everything else is an error. Docs: architecture in the README. */
 const allowed = {
   "core-shared": [],
+  "core-audit": [],
   "core-questionnaire": ["core-shared"],
   "core-scoring": ["core-shared", "core-questionnaire"],
   "core-signing": ["core-shared", "core-questionnaire"],
@@ -90,6 +92,11 @@ const policies = [
   {
     from: { element: { type: "usecases" } },
     allow: { to: { element: { type: "adapters" } }, dependency: { kind: "type" } },
+  },
+  // What a use case answers is what a view is given: its type travels, nothing is retyped.
+  {
+    from: { element: { types: { anyOf: ["ui", "app-server", "app-root", "app-staff", "app-client", "app-public", "app-api"] } } },
+    allow: { to: { element: { type: "usecases" } }, dependency: { kind: "type" } },
   },
 ];
 

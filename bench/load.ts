@@ -155,7 +155,7 @@ async function load(kind: "PGlite" | "PostgreSQL", env: Readonly<Record<string, 
   let lost = 0;
   let doubled = 0;
   for (const person of people) {
-    const kept = await repo.packets.kept(person.partId);
+    const kept = await repo.answers.kept(person.partId);
     if (kept.length !== 1) doubled++;
     if (JSON.stringify(kept[0]?.change).includes(`"answer ${acknowledged.get(person.packetId)!}"`) === false) lost++;
   }

@@ -250,7 +250,7 @@ const send = async (): Promise<Id<"Packet">> =>
   ).packetId;
 
 // A day with 40 visits, packets on half of them.
-const [typed] = await repo.clients.visitsBetween(practice.id, instant(0), instant("2100-01-01T00:00:00Z"));
+const [typed] = await repo.visits.between(practice.id, instant(0), instant("2100-01-01T00:00:00Z"));
 const day = "2031-05-05";
 const dayStart = instantMs(instant(`${day}T07:00:00Z`));
 const visits = Array.from({ length: 40 }, (_, index) => ({
@@ -265,7 +265,7 @@ const visits = Array.from({ length: 40 }, (_, index) => ({
 const { rows } = (await app.database.db.execute(
   `select visit_type_id as id from visit where id = '${typed!.id}'`,
 )) as unknown as { rows: { id: Id<"VisitType"> }[] };
-await repo.clients.addVisits(visits.map((v) => ({ ...v, visitTypeId: rows[0]!.id })));
+await repo.visits.add(visits.map((v) => ({ ...v, visitTypeId: rows[0]!.id })));
 for (const value of visits.slice(0, 20))
   must(
     await run(app, useCases.sendPacket, maren, {
@@ -314,7 +314,7 @@ for (let index = 0; index < 25; index++) {
 }
 let answers = 0;
 for (const part of await repo.packets.parts(packets[0]!))
-  answers += Object.keys((await repo.packets.answers(part.id)).values).length;
+  answers += Object.keys((await repo.answers.ofPart(part.id)).values).length;
 const link = { linkId: "" as Id<"Link">, passDigest: "", address: "", device: "" };
 const returning: number[] = [];
 for (const packetId of packets) {

@@ -59,7 +59,7 @@ export async function seedPeople(app: Application): Promise<Seeded> {
   const types: Record<string, Id<"VisitType">> = {};
   for (const name of visitTypes) {
     types[name] = random.id<"VisitType">();
-    await repo.practices.addVisitType({ id: types[name], practiceId: practice.id, name });
+    await repo.visitTypes.add({ id: types[name], practiceId: practice.id, name });
   }
 
   const clientIds: Record<string, Id<"Client">> = {};
@@ -102,7 +102,7 @@ export async function seedPeople(app: Application): Promise<Seeded> {
     );
     if (condition.relation) {
       const { kind, ...person } = condition.relation;
-      await repo.clients.addRelation({ id: random.id<"Relation">(), clientId: id, kind, prefers: "email", person });
+      await repo.relations.add({ id: random.id<"Relation">(), clientId: id, kind, prefers: "email", person });
     }
   }
 
@@ -124,7 +124,7 @@ export async function seedPeople(app: Application): Promise<Seeded> {
   todaysVisits.forEach((v, i) => {
     visits[v.client] = todays[i]!.id;
   });
-  await repo.clients.addVisits([
+  await repo.visits.add([
     ...todays,
     ...Object.entries(otherDays).flatMap(([offset, list]) => list.map((v) => row(v, addDays(today, Number(offset))))),
     ...earlierVisits.map((v) => row(v, addDays(today, -v.daysAgo))),

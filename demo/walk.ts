@@ -51,7 +51,7 @@ export async function fillParts(
 ): Promise<void> {
   const repo = repositories(app.database.db, app.ports.sealer);
   for (const part of await repo.packets.parts(actor.packetId)) {
-    const questionnaire = await repo.questionnaires.definition(part.versionId);
+    const questionnaire = await repo.versions.definition(part.versionId);
     const filled = fill[questionnaire.name ?? ""];
     if (!filled) continue;
     const questions = new Map(allQuestions(questionnaire).map((q) => [q.linkId, q]));
@@ -78,7 +78,7 @@ export async function fillParts(
     }
     changes.forEach((c) => must(readChange(questionnaire, c)));
     must(await run(app, useCases.saveAnswers, actor, { partId: part.id, changes }));
-    for (const place of signer === undefined ? [] : placesToSign(questionnaire, await repo.packets.answers(part.id)))
+    for (const place of signer === undefined ? [] : placesToSign(questionnaire, await repo.answers.ofPart(part.id)))
       must(await run(app, useCases.signPart, actor, { partId: part.id, place, name: signer }));
   }
 }

@@ -5,9 +5,10 @@ import { drizzle } from "drizzle-orm/pglite";
 import { migrate } from "drizzle-orm/pglite/migrator";
 import { migrationsFolder, type Database, type Db } from "./database";
 import { holdFolder } from "./lock";
+import { prepare } from "./prepare";
 import * as schema from "./schema";
 
-/** PostgreSQL inside this process, its files in `folder`. Commits reach the disk. @throws FolderHeldError */
+/** PostgreSQL inside this process, its files in `folder`. Commits reach the disk. @throws FolderHeldError, UnknownDatabaseError */
 export async function openPglite(folder: string, warn: (message: string) => void): Promise<Database> {
   const release = await holdFolder(folder);
   const dataDir = join(folder, "pg");
@@ -17,7 +18,11 @@ export async function openPglite(folder: string, warn: (message: string) => void
     warn(
       "Commits are not forced to the disk: a power cut could lose the last ones. (The embedded database has changed inside.)",
     );
-  const database = await wrap(client);
+  const database = await wrap(client).catch(async (error: unknown) => {
+    await client.close();
+    await release();
+    throw error;
+  });
   return {
     ...database,
     close: async () => {
@@ -41,7 +46,11 @@ async function wrap(client: PGlite): Promise<Omit<Database, "close">> {
   // What is sealed comes as hex, which PGlite reads two letters at a time.
   client.parsers = { ...parsers, [types.BYTEA]: (hex: string) => Buffer.from(hex.slice(2), "hex") };
   const db = drizzle(client, { schema });
-  await migrate(db, { migrationsFolder });
+  await prepare({
+    query: (text, values) => client.query(text, values),
+    script: async (text) => void (await client.exec(text)),
+    migrate: () => migrate(db, { migrationsFolder }),
+  });
   return {
     db: db as unknown as Db,
     kind: "pglite",

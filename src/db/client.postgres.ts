@@ -2,19 +2,27 @@ import { drizzle } from "drizzle-orm/node-postgres";
 import { migrate } from "drizzle-orm/node-postgres/migrator";
 import pg from "pg";
 import { migrationsFolder, type Database, type Db } from "./database";
+import { prepare } from "./prepare";
 import * as schema from "./schema";
 
-/** A PostgreSQL server. Migrations run under an advisory lock, so that several processes may start at once. */
+/** A PostgreSQL server. Migrations run under an advisory lock, so that several processes may start at once. @throws UnknownDatabaseError */
 export async function openPostgres(connectionString: string, warn: (message: string) => void): Promise<Database> {
   const pool = new pg.Pool({ connectionString, max: 10 });
   pool.on("error", () => warn("An idle database connection was lost."));
   const first = await pool.connect();
+  let ready = false;
   try {
     await first.query("select pg_advisory_lock(7214001)");
-    await migrate(drizzle(first, { schema }), { migrationsFolder });
+    await prepare({
+      query: (text, values) => first.query(text, values),
+      script: async (text) => void (await first.query(text)),
+      migrate: () => migrate(drizzle(first, { schema }), { migrationsFolder }),
+    });
+    ready = true;
   } finally {
     await first.query("select pg_advisory_unlock(7214001)");
     first.release();
+    if (!ready) await pool.end();
   }
   const db = drizzle(pool, { schema });
   // One listening connection for the whole process, however many pages are open.

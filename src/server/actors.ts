@@ -15,7 +15,7 @@ export async function staffActor(app: Application, token: string | undefined, fr
   if (token === undefined) return { kind: "stranger", ...from };
   const digest = app.ports.sealer.keyedDigest("session", token);
   const found = await withoutValues(() =>
-    repositories(app.database.db, app.ports.sealer).staff.session(digest, app.ports.clock.now()),
+    repositories(app.database.db, app.ports.sealer).sessions.byDigest(digest, app.ports.clock.now()),
   );
   if (!found?.complete) return { kind: "stranger", ...from };
   const { id, name, email, role } = found.staff;
@@ -32,7 +32,7 @@ export async function clientActor(
   if (token === undefined) return { kind: "stranger", ...from };
   const digest = app.ports.sealer.keyedDigest("pass", token);
   const found = await withoutValues(() =>
-    repositories(app.database.db, app.ports.sealer).packets.byPass(digest, app.ports.clock.now()),
+    repositories(app.database.db, app.ports.sealer).passes.byDigest(digest, app.ports.clock.now()),
   );
   remembered.delete(digest);
   if (found?.packetId !== packetId) return { kind: "stranger", ...from };

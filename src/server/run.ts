@@ -1,4 +1,5 @@
 import { ValidationError } from "yup";
+import type { JournalAction } from "../core/audit";
 import { fail, type Result } from "../core/shared";
 import type { Db } from "../db/database";
 import { withoutValues } from "../db/errors";
@@ -28,7 +29,7 @@ export async function run<I, O, E, A extends Access>(
   const practice = await app.practice();
   if (!practice) throw new Error("There is no practice here yet. Run: npm run demo");
   const now = app.ports.clock.now();
-  const lineFor = (action: string, subject: string, detail: JournalLine["detail"] = {}): JournalLine => ({
+  const lineFor = (action: JournalAction, subject: string, detail: JournalLine["detail"] = {}): JournalLine => ({
     actor: actorName(actor),
     action,
     subject,

@@ -144,7 +144,7 @@ describe.concurrent("kill -9", () => {
       }
       const app = await openApplication(environment(folder));
       const repo = repositories(app.database.db, app.ports.sealer);
-      expectKept(numberIn((await repo.packets.answers(partId as Id<"Part">)).values["occupation"]?.[0]?.value));
+      expectKept(numberIn((await repo.answers.ofPart(partId as Id<"Part">)).values["occupation"]?.[0]?.value));
       expect(await repo.journal.firstBroken((await app.practice())!.id)).toBeUndefined();
       await app.database.close();
       expect(index).toBeGreaterThan(50);

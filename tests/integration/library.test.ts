@@ -191,7 +191,7 @@ describe.each(kinds)("the library on %s", (kind) => {
       "Added: “Do you nap?”",
     ]);
     const [part] = await world.repo.packets.parts(packetId);
-    expect((await world.repo.questionnaires.definition(part!.versionId)).items).toHaveLength(1);
+    expect((await world.repo.versions.definition(part!.versionId)).items).toHaveLength(1);
     await expect(world.repo.questionnaires.remove(id)).rejects.toThrow();
   });
 

@@ -97,7 +97,7 @@ describe.each(kinds)("on %s", (kind) => {
       await world.fillAs(client, { AdultIntake: hugoIntake, ConsentToCare: consentYes });
       const consent = view.parts.find((p) => p.questionnaire.signed)!;
       must(await world.do(useCases.signPart, client, { partId: consent.id, name: "ليلى حداد" }));
-      const { statement, digest } = (await world.repo.packets.signatures(consent.id))[0]!;
+      const { statement, digest } = (await world.repo.signatures.ofPart(consent.id))[0]!;
       expect(statement.intent).toBe("بتوقيعي أوافق على النص أعلاه.");
       expect(statement.questionnaire.title).toBe(consent.questionnaire.title);
       expect(statement.texts).toEqual(allItems(consent.questionnaire).map(({ linkId, text }) => ({ linkId, text })));
@@ -186,9 +186,9 @@ describe.each(kinds)("on %s", (kind) => {
       expect([1, 3, 5].every((i) => mixed[i]!.ok)).toBe(true);
       const actions = await world.journal(`packet:${id}`);
       expect([count(actions, "packet.return"), count(actions, "packet.return-repeated")]).toEqual([1, 2]);
-      const kept = (await world.repo.packets.answers(parts[0]!.id)).values["occupation"];
+      const kept = (await world.repo.answers.ofPart(parts[0]!.id)).values["occupation"];
       expect(await save("after")).toMatchObject({ error: { reason: "closed", state: "returned" } });
-      expect((await world.repo.packets.answers(parts[0]!.id)).values["occupation"]).toEqual(kept);
+      expect((await world.repo.answers.ofPart(parts[0]!.id)).values["occupation"]).toEqual(kept);
     });
     it("is refused with what is missing, and a signature stands only for the answers it was put under", async () => {
       const id = await world.send("hugo");
@@ -217,7 +217,7 @@ describe.each(kinds)("on %s", (kind) => {
       });
       must(await world.do(useCases.signPart, client, { partId: consent.id, name: "Hugo Lindgren" }));
       must(await world.do(useCases.returnPacket, client, {}));
-      const signature = (await world.repo.packets.signatures(consent.id))[0]!;
+      const signature = (await world.repo.signatures.ofPart(consent.id))[0]!;
       expect(world.app.ports.sha256(canonicalText(signature.statement))).toBe(signature.digest);
       expect(signature.statement.texts.map((t) => t.text).join()).toContain("We talk with you");
     });
@@ -234,7 +234,7 @@ describe.each(kinds)("on %s", (kind) => {
       must(await world.do(useCases.reissueLink, world.as("maren"), { packetId, requestId: world.request() }));
       const lines = (await world.journal(`packet:${packetId}`)).length;
       expect(await save("Somebody else")).toMatchObject({ error: { reason: "not-allowed" } });
-      expect((await world.repo.packets.answers(intake!.id)).values["occupation"]).toEqual(text("Gardener"));
+      expect((await world.repo.answers.ofPart(intake!.id)).values["occupation"]).toEqual(text("Gardener"));
       expect((await world.journal(`packet:${packetId}`)).length).toBe(lines);
     });
     it("drops what was typed into questions that ended up hidden", async () => {
@@ -249,7 +249,7 @@ describe.each(kinds)("on %s", (kind) => {
       must(await change("operations", text("A secret")));
       must(await change("had-operations", [{ type: "boolean", value: false }]));
       must(await world.do(useCases.returnPacket, client, {}));
-      expect((await world.repo.packets.answers(intake!.id)).values).not.toHaveProperty("operations");
+      expect((await world.repo.answers.ofPart(intake!.id)).values).not.toHaveProperty("operations");
     });
     it("keeps a client out of everybody else's packet", async () => {
       const mine = await world.enter(await world.send("hugo"));

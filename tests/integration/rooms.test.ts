@@ -36,7 +36,7 @@ describe.each(kinds)("on %s", (kind) => {
         rows: { id: Id<"VisitType"> }[];
       };
       // British Summer Time: 1 July in London begins at 23:00 UTC of 30 June.
-      await world.repo.clients.addVisits(
+      await world.repo.visits.add(
         ["2026-06-30T22:59:59Z", "2026-06-30T23:00:00Z", "2026-07-01T22:59:59Z", "2026-07-01T23:00:00Z"].map((at) => ({
           ...visit(at),
           visitTypeId: rows[0]!.id,
@@ -96,7 +96,7 @@ describe.each(kinds)("on %s", (kind) => {
       await world.send("edda");
       const before = world.time;
       world.wait(15 * 24 * 60);
-      const visits = await world.repo.clients.visitsBetween(practiceId, start, laterBy(start, 86_400_000));
+      const visits = await world.repo.visits.between(practiceId, start, laterBy(start, 86_400_000));
       const packets = await world.repo.packets.ofVisits(visits.map((v) => v.id));
       expect(packets.every((p) => instantMs(p.expiresAt) <= instantMs(world.time) || p.state === "settled")).toBe(true);
       const sheet = must(await world.do(useCases.daySheet, world.as("pia"), { day: "2026-11-25" }));
@@ -230,7 +230,7 @@ describe.each(kinds)("on %s", (kind) => {
   });
 
   it("counts tries one by one even when they come at once, and anew after the window", async () => {
-    const count = () => world.repo.staff.countTry(`test:${kind}`, world.time, laterBy(world.time, -60_000));
+    const count = () => world.repo.limits.count(`test:${kind}`, world.time, laterBy(world.time, -60_000));
     expect((await Promise.all(Array.from({ length: 10 }, count))).sort((a, b) => a - b)).toEqual([
       1, 2, 3, 4, 5, 6, 7, 8, 9, 10,
     ]);

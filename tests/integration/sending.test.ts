@@ -429,7 +429,7 @@ describe.each(kinds)("sending on %s", (kind) => {
       PHQ9: phq9([0, 0, 0, 0, 0, 0, 0, 0, 0], "Not difficult at all"),
     });
     must(await world.do(useCases.signPart, client, { partId: view.parts[1]!.id, name: "Wren Abara", path: "" }));
-    expect((await world.repo.packets.signatures(view.parts[1]!.id))[0]!.device).toBe(
+    expect((await world.repo.signatures.ofPart(view.parts[1]!.id))[0]!.device).toBe(
       "the practice’s own device, handed over by Maren Holloway; tablet",
     );
     // It opens no other packet of theirs, where a door check would; and it ends with being given back, not with being returned.
@@ -583,10 +583,10 @@ describe.each(kinds)("sending on %s", (kind) => {
       await world.do(useCases.endRelation, pia(), { clientId: world.seeded.clients["bram"], relationId: leila!.id }),
     ).toMatchObject({ error: { reason: "not-found" } });
     await world.repo.packets.update(packetId, { lockedAt: world.time });
-    for (const link of await world.repo.packets.liveLinks(
+    for (const link of await world.repo.links.live(
       (await world.repo.packets.byId((await world.app.practice())!.id, packetId))!,
     ))
-      await world.repo.packets.updateLink(link.id, { lockedAt: world.time });
+      await world.repo.links.update(link.id, { lockedAt: world.time });
     for (let index = 0; index < 2; index++)
       must(await world.do(useCases.endRelation, pia(), { clientId: noor, relationId: leila!.id }));
     expect((await clientActor(world.app, packetId, passToken, { address: "", device: "" })).kind).toBe("stranger");
@@ -620,7 +620,7 @@ describe.each(kinds)("sending on %s", (kind) => {
     ).toMatchObject({ error: { reason: "nobody-there" } });
     expect(await world.do(useCases.handOver, pia(), { packetId })).toMatchObject({ error: { reason: "nobody-there" } });
     // A link that was made in the very moment she was closed out.
-    await world.repo.packets.addLink({
+    await world.repo.links.add({
       id: world.app.ports.random.id<"Link">(),
       packetId,
       relationId: leila!.id,

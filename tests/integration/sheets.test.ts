@@ -318,7 +318,7 @@ describe.each(kinds)("worksheets, files, places to sign and chart fields on %s",
       ["many", "1"],
       ["often", "Weekly"],
     ]);
-    expect((await world.repo.packets.answers(part.id)).values["which"]).toEqual([choice("swim")]);
+    expect((await world.repo.answers.ofPart(part.id)).values["which"]).toEqual([choice("swim")]);
   });
 
   it("asks for, charts and keeps a chart field of the practice's own", async () => {

@@ -361,7 +361,7 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
     expect(await world.journal(`packet:${second}`)).toContain("door.known");
     // No longer than the proof it rests on, and not past a way of its own.
     expect(passed.expiresAt).toBe(
-      (await world.repo.packets.byPass(world.app.ports.sealer.keyedDigest("pass", known), world.time))!.expiresAt,
+      (await world.repo.passes.byDigest(world.app.ports.sealer.keyedDigest("pass", known), world.time))!.expiresAt,
     );
     const strict = await tokenTo(await send({ clientId: tamsin, door: "read-out" }), "Tamsin Oyelaran");
     expect(must(await world.do(useCases.openLink, world.stranger, { token: strict, known })).way).toBe("read-out");
@@ -479,7 +479,7 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
   it("is begun from a standing packet in its order, offered first for its kind of visit", async () => {
     const { visitTypes } = must(await world.do(useCases.standingPackets, pia(), {}));
     const [first, second, condition] = world.seeded.questionnaires;
-    const visit = (await world.repo.clients.visit((await world.app.practice())!.id, world.seeded.visits["cosmo"]!))!;
+    const visit = (await world.repo.visits.byId((await world.app.practice())!.id, world.seeded.visits["cosmo"]!))!;
     const id = world.request();
     const put = (input: object) =>
       world.do(useCases.putStanding, pia(), {

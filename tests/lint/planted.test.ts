@@ -10,38 +10,38 @@ const planted: readonly (readonly [place: string, code: string, rule: string])[]
   ["src/core/shared/planted.ts", "import '../chart';", "boundaries/dependencies"],
   [
     "src/core/messages/planted.ts",
-    "import { place } from '../questionnaire';\nexport const x = place;",
+    "import { place } from '../questionnaire';\nexport const planted = place;",
     "boundaries/dependencies",
   ],
   [
     "src/core/chart/planted.ts",
-    "import { openPglite } from '../../db/client.pglite';\nexport const x = openPglite;",
+    "import { openPglite } from '../../db/client.pglite';\nexport const planted = openPglite;",
     "boundaries/dependencies",
   ],
   [
     "src/core/chart/planted.ts",
-    "import { readFileSync } from 'node:fs';\nexport const x = readFileSync;",
+    "import { readFileSync } from 'node:fs';\nexport const planted = readFileSync;",
     "no-restricted-imports",
   ],
   [
     "src/core/chart/planted.ts",
-    "import { useState } from 'react';\nexport const x = useState;",
+    "import { useState } from 'react';\nexport const planted = useState;",
     "no-restricted-imports",
   ],
-  ["src/core/chart/planted.ts", "export const x = Date.now();", "no-restricted-syntax"],
-  ["src/core/chart/planted.ts", "export const x = new Date();", "no-restricted-syntax"],
-  ["src/db/planted.ts", "import { run } from '../server';\nexport const x = run;", "boundaries/dependencies"],
+  ["src/core/chart/planted.ts", "export const planted = Date.now();", "no-restricted-syntax"],
+  ["src/core/chart/planted.ts", "export const planted = new Date();", "no-restricted-syntax"],
+  ["src/db/planted.ts", "import { run } from '../server';\nexport const planted = run;", "boundaries/dependencies"],
   [
     "src/usecases/sending/planted.ts",
-    "import { createSealer } from '../../adapters/encryption';\nexport const x = createSealer;",
+    "import { createSealer } from '../../adapters/encryption';\nexport const planted = createSealer;",
     "boundaries/dependencies",
   ],
   [
     "src/usecases/sending/planted.ts",
-    "import { openPglite } from '../../db/client.pglite';\nexport const x = openPglite;",
+    "import { openPglite } from '../../db/client.pglite';\nexport const planted = openPglite;",
     "boundaries/dependencies",
   ],
-  ["src/ui/planted.tsx", "import { run } from '@/server';\nexport const x = run;", "boundaries/dependencies"],
+  ["src/ui/planted.tsx", "import { run } from '@/server';\nexport const planted = run;", "boundaries/dependencies"],
   [
     "src/app/(staff)/day/page.tsx",
     "import { Door } from '../../(client)/p/[token]/door';\nexport default Door;",
@@ -54,19 +54,34 @@ const planted: readonly (readonly [place: string, code: string, rule: string])[]
   ],
   [
     "src/app/(staff)/day/planted-view.tsx",
-    "import { run } from '@/server';\nexport const x = run;",
+    "import { run } from '@/server';\nexport const planted = run;",
     "no-restricted-imports",
   ],
-  ["src/ui/planted.tsx", "import Link from 'next/link';\nexport const x = Link;", "no-restricted-imports"],
   [
     "src/app/(staff)/day/planted-view.tsx",
-    "import Link from 'next/link';\nexport const x = Link;",
+    "import { daySheet } from '@/usecases/scheduling';\nexport const planted = daySheet;",
+    "boundaries/dependencies",
+  ],
+  [
+    "src/ui/planted.tsx",
+    "import { daySheet } from '@/usecases/scheduling';\nexport const planted = daySheet;",
+    "boundaries/dependencies",
+  ],
+  ["src/app/(staff)/day/page.tsx", "export const planted = (x: number) => {\n\n\n\n\n\n\n\n\n  return x;\n};", "names/short"],
+  ["src/ui/planted.tsx", "import Link from 'next/link';\nexport const planted = Link;", "no-restricted-imports"],
+  [
+    "src/app/(staff)/day/planted-view.tsx",
+    "import Link from 'next/link';\nexport const planted = Link;",
     "no-restricted-imports",
   ],
 ];
 const clean: readonly (readonly [place: string, code: string])[] = [
+  [
+    "src/app/(staff)/day/planted-view.tsx",
+    "import type { DaySheet } from '@/usecases/scheduling';\nexport type Planted = DaySheet;",
+  ],
   ["src/usecases/sending/planted.ts", "import type { Paper } from '../../adapters/paper';\nexport type X = Paper;"],
-  ["src/core/chart/planted.ts", "import { place } from '../questionnaire';\nexport const x = place;"],
+  ["src/core/chart/planted.ts", "import { place } from '../questionnaire';\nexport const planted = place;"],
   ["src/app/(staff)/day/page.tsx", "import { run } from '@/server';\nexport default run;"],
 ];
 
@@ -112,6 +127,17 @@ describe("the linter", () => {
     ).toEqual([]);
     expect(said({ "src/c.ts": "import type { a } from './a';\nexport const c = {} as typeof a;" })).toEqual([]);
     expect(said({ "src/c.ts": "import { a } from './a';\nexport const c = a;" })).toContain("1 import(no-cycle)");
+    rmSync(join(folder, "src"), { recursive: true });
+  });
+  it("reports statements that hide another, and functions that do not fit on two screens", () => {
+    const long = (lines: number) => `export function long() {\n${"  call();\n".repeat(lines)}}`;
+    const code = "export const a = (b) => (b ? 1 : b === 0 ? 2 : 3);\nexport const c = 1, d = 2;";
+    expect(said({ "src/dense.js": code, "src/long.js": `${long(119)}\nconst call = () => 1;` })).toEqual([
+      "1 eslint(max-lines-per-function)",
+      "1 eslint(no-nested-ternary)",
+      "2 eslint(one-var)",
+    ]);
+    expect(said({ "src/dense.js": "export {};", "src/long.js": `${long(118)}\nconst call = () => 1;` })).toEqual([]);
     rmSync(join(folder, "src"), { recursive: true });
   });
   it("reports what React's compiler could not keep right, and code that only looks right", () => {

@@ -1,24 +1,54 @@
 import type { Sealer } from "../../core/shared";
 import type { Db } from "../database";
-import { chartRepository, noteRepository } from "./charts";
+import { answerRepository } from "./answers";
+import { chartFieldRepository } from "./chart-fields";
+import { chartRepository } from "./charts";
 import { clientRepository } from "./clients";
+import { draftRepository } from "./drafts";
 import { fileRepository } from "./files";
 import { journalRepository } from "./journal";
+import { leafletRepository } from "./leaflets";
+import { limitRepository } from "./limits";
+import { linkRepository } from "./links";
 import { mailingRepository } from "./mailings";
-import { packetRepository } from "./packets";
+import { noteLayoutRepository } from "./note-layouts";
+import { noteRepository } from "./notes";
 import { outboxRepository } from "./outbox";
+import { packetRepository } from "./packets";
+import { passRepository } from "./passes";
 import { practiceRepository } from "./practices";
 import { questionnaireRepository } from "./questionnaires";
+import { relationRepository } from "./relations";
+import { sessionRepository } from "./sessions";
+import { signatureRepository } from "./signatures";
 import { staffRepository } from "./staff";
-import { leafletRepository, standingRepository } from "./standing";
+import { standingRepository } from "./standing-packets";
+import { versionRepository } from "./versions";
+import { visitTypeRepository } from "./visit-types";
+import { visitRepository } from "./visits";
+import { wordingRepository } from "./wordings";
 
 /** All repositories on one connection or transaction. What must be sealed is sealed inside them. */
 export const repositories = (db: Db, sealer: Sealer) => ({
   practices: practiceRepository(db),
+  chartFields: chartFieldRepository(db),
+  wordings: wordingRepository(db),
+  noteLayouts: noteLayoutRepository(db),
+  visitTypes: visitTypeRepository(db),
   staff: staffRepository(db, sealer),
+  sessions: sessionRepository(db, sealer),
+  limits: limitRepository(db),
   clients: clientRepository(db, sealer),
+  relations: relationRepository(db, sealer),
+  visits: visitRepository(db, sealer),
   questionnaires: questionnaireRepository(db),
+  drafts: draftRepository(db),
+  versions: versionRepository(db),
   packets: packetRepository(db, sealer),
+  answers: answerRepository(db, sealer),
+  signatures: signatureRepository(db, sealer),
+  links: linkRepository(db),
+  passes: passRepository(db),
   charts: chartRepository(db, sealer),
   notes: noteRepository(db, sealer),
   outbox: outboxRepository(db, sealer),
@@ -30,14 +60,24 @@ export const repositories = (db: Db, sealer: Sealer) => ({
 });
 export type Repositories = ReturnType<typeof repositories>;
 
-export type { Client, Relation, RelationPerson, Visit } from "./clients";
+export type { SavedAnswers } from "./answers";
+export type { PracticeField } from "./chart-fields";
+export type { Posting } from "./charts";
+export type { Client } from "./clients";
+export type { Draft } from "./drafts";
 export type { StoredFile } from "./files";
 export type { JournalLine, JournalRow } from "./journal";
-export type { Note, Posting } from "./charts";
-export type { Packet, Part, PersonalLink, SavedAnswers, Signature } from "./packets";
+export type { Leaflet } from "./leaflets";
+export type { PersonalLink } from "./links";
 export type { ClientFacts, Mailing, MailingPerson } from "./mailings";
-export type { Leaflet, StandingPacket } from "./standing";
+export type { Note } from "./notes";
 export type { PostMessage } from "./outbox";
-export type { Practice, PracticeField } from "./practices";
-export type { Draft, SharedRow, Version } from "./questionnaires";
+export type { Packet, Part } from "./packets";
+export type { Practice } from "./practices";
+export type { SharedRow } from "./questionnaires";
+export type { Relation, RelationPerson } from "./relations";
+export type { Signature } from "./signatures";
 export type { Staff } from "./staff";
+export type { StandingPacket } from "./standing-packets";
+export type { Version } from "./versions";
+export type { Visit } from "./visits";

@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
 import { and, asc, desc, eq, gt, sql } from "drizzle-orm";
+import type { JournalAction } from "../../core/audit";
 import { canonicalText } from "../../core/signing";
 import type { Id, Instant } from "../../core/shared";
 import type { Db } from "../database";
@@ -8,7 +9,7 @@ import { journal, journalHead } from "../schema";
 export interface JournalLine {
   /** `staff:<id>`, `client:<packet id>`, `stranger` or `system`. */
   readonly actor: string;
-  readonly action: string;
+  readonly action: JournalAction;
   /** What it was done to, as `kind:id`. Never a name and never an answer. */
   readonly subject: string;
   readonly address: string;

@@ -1,24 +1,12 @@
-import { and, count, desc, eq, max, sql, type SQL } from "drizzle-orm";
-import { readQuestionnaire } from "../../core/fhir";
-import type { Questionnaire } from "../../core/questionnaire";
+import { and, count, eq, max, sql, type SQL } from "drizzle-orm";
 import { instant, type Id, type Instant, type LibraryRight } from "../../core/shared";
 import type { Db } from "../database";
 import { packetPart, questionnaire, questionnaireDraft, questionnaireShare, questionnaireVersion } from "../schema";
-
-export interface Version {
-  readonly id: Id<"Version">;
-  readonly questionnaireId: Id<"Questionnaire">;
-  readonly number: number;
-  readonly fhir: Record<string, unknown>;
-  readonly createdAt: Instant;
-  readonly createdBy: string;
-}
 export type QuestionnaireRow = typeof questionnaire.$inferSelect;
 /** With what was shared with one member of staff. */
 export interface SharedRow extends QuestionnaireRow {
   readonly share: LibraryRight | null;
 }
-export type Draft = typeof questionnaireDraft.$inferSelect;
 export interface QuestionnaireGlance extends SharedRow {
   readonly newest: number;
   readonly timesUsed: number;
@@ -30,10 +18,6 @@ export interface QuestionnaireGlance extends SharedRow {
 
 const titleLanguages =
   '$._title.extension[*] ? (@.url == "http://hl7.org/fhir/StructureDefinition/translation").extension[*] ? (@.url == "lang").valueCode';
-
-// Versions never change, so what was parsed once stays right for as long as the process lives.
-const parsed = new Map<string, Questionnaire>();
-const parsedMost = 500;
 
 const nobody = "00000000-0000-0000-0000-000000000000" as Id<"Staff">;
 export const questionnaireRepository = (db: Db) => {
@@ -177,70 +161,6 @@ export const questionnaireRepository = (db: Db) => {
     async remove(id: Id<"Questionnaire">): Promise<void> {
       await db.delete(questionnaireDraft).where(eq(questionnaireDraft.questionnaireId, id));
       await db.delete(questionnaire).where(eq(questionnaire.id, id));
-    },
-    async draft(id: Id<"Questionnaire">, forUpdate = false): Promise<Draft | undefined> {
-      const query = db.select().from(questionnaireDraft).where(eq(questionnaireDraft.questionnaireId, id));
-      if (forUpdate) query.for("update");
-      return (await query)[0];
-    },
-    /** Starts a draft; gives false when there is one already. */
-    async startDraft(draft: Draft): Promise<boolean> {
-      return (
-        (
-          await db
-            .insert(questionnaireDraft)
-            .values(draft)
-            .onConflictDoNothing()
-            .returning({ id: questionnaireDraft.questionnaireId })
-        ).length === 1
-      );
-    },
-    /** Writes over the draft that was read and held before. */
-    async replaceDraft({ questionnaireId, ...set }: Draft): Promise<void> {
-      await db.update(questionnaireDraft).set(set).where(eq(questionnaireDraft.questionnaireId, questionnaireId));
-    },
-    async dropDraft(id: Id<"Questionnaire">): Promise<void> {
-      await db.delete(questionnaireDraft).where(eq(questionnaireDraft.questionnaireId, id));
-    },
-    async addVersion(row: Version): Promise<void> {
-      await db.insert(questionnaireVersion).values(row);
-    },
-    async versionsOf(id: Id<"Questionnaire">): Promise<Version[]> {
-      return db
-        .select()
-        .from(questionnaireVersion)
-        .where(eq(questionnaireVersion.questionnaireId, id))
-        .orderBy(desc(questionnaireVersion.number));
-    },
-    async version(practiceId: Id<"Practice">, id: Id<"Version">): Promise<Version | undefined> {
-      const [row] = await db
-        .select({ version: questionnaireVersion })
-        .from(questionnaireVersion)
-        .innerJoin(questionnaire, eq(questionnaire.id, questionnaireVersion.questionnaireId))
-        .where(and(eq(questionnaire.practiceId, practiceId), eq(questionnaireVersion.id, id)));
-      return row?.version;
-    },
-    async ofVersion(id: Id<"Version">): Promise<Id<"Questionnaire">> {
-      return (
-        await db
-          .select({ id: questionnaireVersion.questionnaireId })
-          .from(questionnaireVersion)
-          .where(eq(questionnaireVersion.id, id))
-      )[0]!.id;
-    },
-    /** The parsed definition of a version. @throws Error when a stored version no longer reads: a bug, since only read ones are stored. */
-    async definition(id: Id<"Version">): Promise<Questionnaire> {
-      const known = parsed.get(id);
-      if (known) return known;
-      const [row] = await db
-        .select({ fhir: questionnaireVersion.fhir })
-        .from(questionnaireVersion)
-        .where(eq(questionnaireVersion.id, id));
-      const read = readQuestionnaire(row?.fhir);
-      if (!read.ok) throw new Error(`Stored version ${id} does not read.`);
-      if (parsed.size >= parsedMost) parsed.clear();
-      parsed.set(id, read.value);
-      return read.value;
     },
   };
 };

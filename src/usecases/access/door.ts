@@ -61,7 +61,7 @@ async function findDoor(
   forUpdate: boolean,
   language?: string,
 ): Promise<Result<AtDoor, DoorError>> {
-  const found = await ctx.repo.packets.linkByDigest(ctx.sealer.keyedDigest("link", token), forUpdate);
+  const found = await ctx.repo.links.byDigest(ctx.sealer.keyedDigest("link", token), forUpdate);
   const packet = found?.packet.repeats ? await ctx.repo.packets.newestOfSeries(found.packet) : found?.packet;
   const client = packet && (await ctx.repo.clients.byId(ctx.practice.id, packet.clientId));
   const again =
@@ -145,7 +145,7 @@ export const sendCode = command({
     if (!(await withinCodeLimits(ctx, link.id, how.to))) return fail({ reason: "too-many" });
     if (link.messageId) await ctx.repo.outbox.markOpened(link.messageId, ctx.now);
     const code = ctx.random.code();
-    await ctx.repo.packets.updateLink(link.id, {
+    await ctx.repo.links.update(link.id, {
       codeDigest: ctx.sealer.keyedDigest(`code:${link.id}`, code),
       codeSentAt: ctx.now,
       codeExpiresAt: laterBy(ctx.now, codeMinutes * 60_000),
@@ -159,8 +159,8 @@ export const sendCode = command({
 /** Per link, per address they come from, and per contact that codes go to: many links to one person may not flood them. */
 async function withinCodeLimits(ctx: Context, linkId: string, to?: string): Promise<boolean> {
   const start = laterBy(ctx.now, -3_600_000);
-  const perLink = await ctx.repo.staff.countTry(`door:link:${linkId}`, ctx.now, start);
-  const perAddress = await ctx.repo.staff.countTry(
+  const perLink = await ctx.repo.limits.count(`door:link:${linkId}`, ctx.now, start);
+  const perAddress = await ctx.repo.limits.count(
     `door:address:${ctx.sealer.keyedDigest("limit", ctx.actor.address)}`,
     ctx.now,
     start,
@@ -168,7 +168,7 @@ async function withinCodeLimits(ctx: Context, linkId: string, to?: string): Prom
   const perContact =
     to === undefined
       ? 0
-      : await ctx.repo.staff.countTry(`door:contact:${ctx.sealer.keyedDigest("limit", to)}`, ctx.now, start);
+      : await ctx.repo.limits.count(`door:contact:${ctx.sealer.keyedDigest("limit", to)}`, ctx.now, start);
   return perLink <= codesPerHour && perAddress <= codesPerHour * 10 && perContact <= codesPerHour * 2;
 }
 
@@ -240,7 +240,7 @@ async function knownUntil(
   known: string | undefined,
 ): Promise<Instant | undefined> {
   if (!policy.others || known === undefined || packet.door !== null) return undefined;
-  const pass = await ctx.repo.packets.byPass(ctx.sealer.keyedDigest("pass", known), ctx.now);
+  const pass = await ctx.repo.passes.byDigest(ctx.sealer.keyedDigest("pass", known), ctx.now);
   const other =
     pass?.proved && pass.relationId === link.relationId
       ? await ctx.repo.packets.byId(ctx.practice.id, pass.packetId)
@@ -273,14 +273,14 @@ async function letIn(
   const packet = door.again ? await askAgain(ctx, door.packet) : door.packet;
   const passToken = ctx.random.token();
   const expiresAt = until ?? laterBy(now, policy.hours * 3_600_000);
-  await repo.packets.updateLink(link.id, {
+  await repo.links.update(link.id, {
     codeDigest: null,
     codeExpiresAt: null,
     codeSentAt: null,
     wrongCodes: 0,
     ...(language ? { language } : {}),
   });
-  await repo.packets.addPass({
+  await repo.passes.add({
     digest: sealer.keyedDigest("pass", passToken),
     packetId: packet.id,
     linkId: link.id,
@@ -300,7 +300,7 @@ async function wrong(ctx: Context, door: AtDoor): Promise<Result<never, DoorErro
     await lock(ctx, door, wrongCodes);
     return fail({ reason: "locked" });
   }
-  await ctx.repo.packets.updateLink(door.link.id, { wrongCodes });
+  await ctx.repo.links.update(door.link.id, { wrongCodes });
   ctx.journal("door.wrong-code", `packet:${door.packet.id}`, { left: tries - wrongCodes });
   return fail({ reason: "wrong-code", left: tries - wrongCodes });
 }
@@ -320,8 +320,8 @@ export const readOutCode = command({
     if (!isOpen(stateAt(packet.state, packet.expiresAt, now)) || packet.lockedAt) return fail({ reason: "closed" });
     const code = ctx.random.code();
     const until = laterBy(now, codeMinutes * 60_000);
-    for (const link of await repo.packets.liveLinks(packet))
-      await repo.packets.updateLink(link.id, {
+    for (const link of await repo.links.live(packet))
+      await repo.links.update(link.id, {
         codeDigest: ctx.sealer.keyedDigest(`code:${link.id}`, code),
         codeExpiresAt: until,
         codeSentAt: null,
@@ -333,7 +333,7 @@ export const readOutCode = command({
 
 async function lock(ctx: Context, { link, packet }: AtDoor, wrongCodes: number): Promise<void> {
   const { repo, now } = ctx;
-  await repo.packets.updateLink(link.id, { wrongCodes, lockedAt: now, codeDigest: null });
+  await repo.links.update(link.id, { wrongCodes, lockedAt: now, codeDigest: null });
   await repo.packets.update(packet.id, { lockedAt: now });
   await sendLockedLetter(ctx, packet.id, await repo.staff.byId(packet.staffId));
   ctx.journal("door.locked", `packet:${packet.id}`, { wrongCodes });

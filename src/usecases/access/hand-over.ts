@@ -35,7 +35,7 @@ export const handOver = command({
     await bareLink(ctx, packet, recipient, { id: linkId });
     const passToken = random.token();
     const expiresAt = laterBy(now, handedForMs);
-    await repo.packets.addPass({
+    await repo.passes.add({
       digest: sealer.keyedDigest("pass", passToken),
       packetId,
       linkId,
@@ -63,7 +63,7 @@ export const giveBack = command({
   async run(ctx): Promise<Result<{ packetId: Id<"Packet"> }, CommonError>> {
     const { repo, actor } = ctx;
     if (actor.handedBy === undefined) return notFound;
-    await repo.packets.endPass(actor.passDigest, actor.linkId, ctx.now);
+    await repo.passes.end(actor.passDigest, actor.linkId, ctx.now);
     ctx.journal("door.given-back", `packet:${actor.packetId}`);
     return ok({ packetId: actor.packetId });
   },

@@ -22,10 +22,10 @@ export async function currentOf(
   const reached = await questionnaireFor(ctx, id, wants);
   if (!reached.ok) return reached;
   const row = reached.value;
-  const draft = await repo.questionnaires.draft(id);
-  const versions = await repo.questionnaires.versionsOf(id);
+  const draft = await repo.drafts.of(id);
+  const versions = await repo.versions.ofQuestionnaire(id);
   if (!draft && versions[0])
-    return ok({ row, draft, versions, questionnaire: await repo.questionnaires.definition(versions[0].id) });
+    return ok({ row, draft, versions, questionnaire: await repo.versions.definition(versions[0].id) });
   const read = readDraft(draft?.fhir);
   if (!read.ok) throw new Error(`The draft of ${id} does not read.`);
   return ok({ row, draft, versions, questionnaire: read.value });

@@ -52,7 +52,7 @@ export const composerView = query({
       version: versions[0]?.number ?? 0,
       savedAt: draft?.updatedAt,
       inUseNumber: versions.find((v) => v.id === row.inUse)?.number,
-      fields: await ctx.repo.practices.fields(ctx.practice.id),
+      fields: await ctx.repo.chartFields.all(ctx.practice.id),
     });
   },
 });
@@ -124,7 +124,7 @@ export const saveDraft = command({
     const row = reached.value;
     const read = readDraft(fhir);
     if (!read.ok) return fail({ reason: "malformed", problems: read.error });
-    const there = await repo.questionnaires.draft(id, true);
+    const there = await repo.drafts.of(id, true);
     // Its address is what packets, exports and imports know it by: not for a browser to change.
     const draft = {
       questionnaireId: id,
@@ -133,17 +133,17 @@ export const saveDraft = command({
       updatedAt: now,
       updatedBy: actor.name,
     };
-    const newest = (await repo.questionnaires.versionsOf(id))[0];
+    const newest = (await repo.versions.ofQuestionnaire(id))[0];
     const ours = there
       ? there.revision === revision || tried.includes(there.revision)
-      : revision === null && version === (newest?.number ?? 0) && (await repo.questionnaires.startDraft(draft));
+      : revision === null && version === (newest?.number ?? 0) && (await repo.drafts.start(draft));
     if (!ours)
       return fail({
         reason: "changed",
-        by: (await repo.questionnaires.draft(id))?.updatedBy ?? newest?.createdBy ?? "Somebody",
+        by: (await repo.drafts.of(id))?.updatedBy ?? newest?.createdBy ?? "Somebody",
         at: there?.updatedAt ?? newest?.createdAt ?? now,
       });
-    if (there) await repo.questionnaires.replaceDraft(draft);
+    if (there) await repo.drafts.replace(draft);
     if (row.inUse === null)
       await repo.questionnaires.update(id, { title: read.value.title || "Untitled", kind: read.value.kind });
     ctx.journal("questionnaire.draft-save", `questionnaire:${id}`);
@@ -205,7 +205,7 @@ export async function addWithDraft(
     createdAt: now,
   });
   if (fresh)
-    await repo.questionnaires.startDraft({
+    await repo.drafts.start({
       questionnaireId: id,
       fhir: writeQuestionnaire(questionnaire),
       revision: random.id(),
@@ -241,7 +241,7 @@ export const dropDraft = command({
     const reached = await questionnaireFor(ctx, id, "edit");
     if (!reached.ok) return reached;
     if (reached.value.inUse === null) return notFound;
-    await ctx.repo.questionnaires.dropDraft(id);
+    await ctx.repo.drafts.drop(id);
     ctx.journal("questionnaire.draft-drop", `questionnaire:${id}`);
     return ok(null);
   },

@@ -146,7 +146,7 @@ export const questionnaireView = query({
     const fields = await fieldsOf(ctx);
     const shares = await ctx.repo.questionnaires.shares(id);
     const staff = await ctx.repo.staff.all(ctx.practice.id);
-    const definitions = await inOrder(versions, (v) => ctx.repo.questionnaires.definition(v.id));
+    const definitions = await inOrder(versions, (v) => ctx.repo.versions.definition(v.id));
     const questions = allItems(questionnaire).filter(isQuestion);
     const newest = definitions[0];
     return ok({
@@ -252,12 +252,12 @@ export const exportQuestionnaire = command({
   access: "library.read",
   input: object({ versionId: idInput<"Version">() }),
   async run(ctx, { versionId }): Promise<Result<JsonObject, CommonError>> {
-    const version = await ctx.repo.questionnaires.version(ctx.practice.id, versionId);
+    const version = await ctx.repo.versions.byId(ctx.practice.id, versionId);
     if (!version) return notFound;
     const reached = await questionnaireFor(ctx, version.questionnaireId, "use");
     if (!reached.ok) return reached;
     ctx.journal("questionnaire.export", `version:${versionId}`);
-    return ok((await leaving(ctx, [await ctx.repo.questionnaires.definition(versionId)]))[0]!);
+    return ok((await leaving(ctx, [await ctx.repo.versions.definition(versionId)]))[0]!);
   },
 });
 
@@ -273,7 +273,7 @@ export const handOff = command({
     ctx.journal("questionnaire.hand-off", `questionnaire:${id}`, { versions: versions.length });
     const resources = await leaving(
       ctx,
-      versions.length > 0 ? await inOrder(versions, (v) => ctx.repo.questionnaires.definition(v.id)) : [questionnaire],
+      versions.length > 0 ? await inOrder(versions, (v) => ctx.repo.versions.definition(v.id)) : [questionnaire],
     );
     return ok({
       resourceType: "Bundle",

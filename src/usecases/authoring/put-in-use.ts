@@ -18,8 +18,8 @@ export const putInUse = command({
     const { repo, now, random, actor } = ctx;
     const reached = await questionnaireFor(ctx, id, "edit");
     if (!reached.ok) return reached;
-    const draft = await repo.questionnaires.draft(id, true);
-    const versions = await repo.questionnaires.versionsOf(id);
+    const draft = await repo.drafts.of(id, true);
+    const versions = await repo.versions.ofQuestionnaire(id);
     if (!draft) {
       const newest = versions[0];
       if (!newest) return notFound;
@@ -39,7 +39,7 @@ export const putInUse = command({
       version: known ? String(number) : read.value.version,
     };
     const versionId = random.id<"Version">();
-    await repo.questionnaires.addVersion({
+    await repo.versions.add({
       id: versionId,
       questionnaireId: id,
       number,
@@ -47,7 +47,7 @@ export const putInUse = command({
       createdAt: now,
       createdBy: actor.name,
     });
-    await repo.questionnaires.dropDraft(id);
+    await repo.drafts.drop(id);
     await repo.questionnaires.update(id, {
       state: "active",
       inUse: versionId,
@@ -82,7 +82,7 @@ export const removeDraft = command({
   async run(ctx, { id }): Promise<Result<null, CommonError | { readonly reason: "was-in-use" }>> {
     const reached = await questionnaireFor(ctx, id, "edit");
     if (!reached.ok) return reached;
-    if (reached.value.state !== "draft" || (await ctx.repo.questionnaires.versionsOf(id)).length > 0)
+    if (reached.value.state !== "draft" || (await ctx.repo.versions.ofQuestionnaire(id)).length > 0)
       return fail({ reason: "was-in-use" });
     await ctx.repo.questionnaires.remove(id);
     ctx.journal("questionnaire.remove", `questionnaire:${id}`);

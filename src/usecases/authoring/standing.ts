@@ -48,7 +48,7 @@ export const standingPackets = query({
         leaflets,
       })),
       questionnaires: inUse.map(({ id, title, kind }) => ({ id, title, kind })),
-      visitTypes: await repo.standing.visitTypes(practice.id),
+      visitTypes: await repo.visitTypes.all(practice.id),
       leaflets: (await repo.leaflets.all(practice.id))
         .filter((l) => !l.retiredAt)
         .map(({ id, title }) => ({ id, title })),
@@ -74,7 +74,7 @@ export const putStanding = command({
   ): Promise<Result<null, CommonError>> {
     const { repo, practice, now } = ctx;
     const reached = await inOrder(questionnaireIds, (q) => questionnaireFor(ctx, q, "use"));
-    const types = await repo.standing.visitTypes(practice.id);
+    const types = await repo.visitTypes.all(practice.id);
     const sheets = await repo.leaflets.all(practice.id);
     if (
       reached.some((r) => !r.ok) ||

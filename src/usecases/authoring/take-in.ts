@@ -107,11 +107,11 @@ export const importQuestionnaire = command({
     await repo.practices.hold(practice.id);
     const existing = await repo.questionnaires.byUrl(practice.id, given.url, actor.id);
     const right = existing ? libraryRight(actor, existing) : "edit";
-    const draft = existing && (await repo.questionnaires.draft(existing.id, true));
+    const draft = existing && (await repo.drafts.of(existing.id, true));
     if (existing) {
       const here = [
         ...(draft ? [draft.fhir] : []),
-        ...(await repo.questionnaires.versionsOf(existing.id)).map((v) => v.fhir),
+        ...(await repo.versions.ofQuestionnaire(existing.id)).map((v) => v.fhir),
       ];
       if (right !== "none" && here.some((fhir) => sameContent(fhir, writeQuestionnaire(given)))) {
         ctx.journal("questionnaire.import-repeated", `questionnaire:${existing.id}`);
@@ -144,7 +144,7 @@ export const importQuestionnaire = command({
       await inOrder(
         [...older].reverse().map((q, i) => ({ q, number: i + 1 })),
         ({ q: questionnaire, number }) =>
-          repo.questionnaires.addVersion({
+          repo.versions.add({
             id: random.id<"Version">(),
             questionnaireId: id,
             number,
@@ -155,7 +155,7 @@ export const importQuestionnaire = command({
       );
     }
     const fhir = writeQuestionnaire({ ...given, url });
-    await repo.questionnaires.startDraft({
+    await repo.drafts.start({
       questionnaireId: id,
       fhir,
       revision: random.id(),

@@ -114,7 +114,7 @@ export const addRelation = command({
     const { repo, practice } = ctx;
     const id = requestId as Id<"Relation">;
     if (!(await repo.clients.byId(practice.id, clientId))) return notFound;
-    const fresh = await repo.clients.addRelation({
+    const fresh = await repo.relations.add({
       id,
       clientId,
       kind: kind as Relation["kind"],

@@ -66,7 +66,7 @@ export const chartView = query({
     if (!client) return notFound;
     const entries = await repo.charts.entries(clientId);
     const chart = foldChart(entries);
-    const fields = await repo.practices.fields(practice.id);
+    const fields = await repo.chartFields.all(practice.id);
     const postings = await repo.charts.postings(clientId);
     ctx.journal("chart.view", `client:${clientId}`);
     return ok({
@@ -74,7 +74,7 @@ export const chartView = query({
       name: nameOf(client),
       calledBy: client.preferredName,
       age: client.birthDate ? ageOn(client.birthDate, dayIn(now, practice.zone)) : undefined,
-      relations: (await repo.clients.relations(clientId))
+      relations: (await repo.relations.ofClient(clientId))
         .filter((r) => !r.ended)
         .map((r) => ({ name: nameOf(r), kind: r.kind })),
       sections: chartSections.map((section) => ({
@@ -103,7 +103,7 @@ export const chartView = query({
         const state = stateAt(p.state, p.expiresAt, now);
         return { id: p.id, state, stateWords: packetStateWords[state], at: p.returnedAt ?? p.sentAt ?? p.createdAt };
       }),
-      visits: (await repo.clients.visitsOf(practice.id, clientId)).map((v) => ({
+      visits: (await repo.visits.ofClient(practice.id, clientId)).map((v) => ({
         id: v.id,
         startsAt: v.startsAt,
         visitType: v.visitType,

@@ -50,7 +50,7 @@ export const reachView = query({
   async run(ctx, { clientId }): Promise<Result<ReachView, CommonError>> {
     const client = await ctx.repo.clients.byId(ctx.practice.id, clientId);
     if (!client) return notFound;
-    const relations = await ctx.repo.clients.relations(clientId);
+    const relations = await ctx.repo.relations.ofClient(clientId);
     const { relationId, name } = await recipientFor(ctx, client);
     ctx.journal("reach.view", `client:${clientId}`);
     return ok({
@@ -114,7 +114,7 @@ async function findRelation(
   relationId: Id<"Relation">,
 ): Promise<Relation | undefined> {
   return (await repo.clients.hold(practice.id, clientId))
-    ? (await repo.clients.relations(clientId)).find((r) => r.id === relationId)
+    ? (await repo.relations.ofClient(clientId)).find((r) => r.id === relationId)
     : undefined;
 }
 /** Another name, address or place beside the client. Codes that went to where they were reached before stop working. */
@@ -131,12 +131,12 @@ export const changeRelation = command({
     if (!mayWrite(ctx, relationState(there), relationState({ firstName, lastName, kind, email, phone, prefers }), seen))
       return fail({ reason: "changed" });
     const same = (there.email ?? "") === (email ?? "") && (there.phone ?? "") === (phone ?? "");
-    await ctx.repo.clients.updateRelation(relationId, {
+    await ctx.repo.relations.update(relationId, {
       kind: kind as Relation["kind"],
       prefers,
       person: { firstName, lastName, ...(email ? { email } : {}), ...(phone ? { phone } : {}) },
     });
-    if (!same) await ctx.repo.packets.dropCodes(clientId, relationId);
+    if (!same) await ctx.repo.links.dropCodes(clientId, relationId);
     ctx.journal("relation.change", `client:${clientId}`, { relation: relationId, contacts: !same });
     return ok(null);
   },
@@ -154,12 +154,12 @@ export const endRelation = command({
       ctx.journal("relation.end-repeated", `client:${clientId}`, { relation: relationId });
       return ok(null);
     }
-    await ctx.repo.clients.endRelation(relationId, ctx.now);
-    const { packets } = ctx.repo;
-    for (const packetId of await packets.endLinks(clientId, relationId, ctx.now)) {
+    await ctx.repo.relations.end(relationId, ctx.now);
+    const { links, packets } = ctx.repo;
+    for (const packetId of await links.endThoseOf(clientId, relationId, ctx.now)) {
       const packet = await packets.byId(ctx.practice.id, packetId, true);
       // Wrong codes locked a link that is closed now: nothing is left to lock, and somebody else may get one.
-      if (packet?.lockedAt && !(await packets.liveLinks(packet)).some((l) => l.lockedAt))
+      if (packet?.lockedAt && !(await links.live(packet)).some((l) => l.lockedAt))
         await packets.update(packetId, { lockedAt: null });
       ctx.journal("link.end", `packet:${packetId}`, { relation: relationId });
     }

@@ -38,7 +38,7 @@ export const addFile = command({
     const found = await repo.packets.part(practice.id, partId, true);
     if (found?.packet.id !== ctx.actor.packetId) return notFound;
     if (!isOpen(stateAt(found.packet.state, found.packet.expiresAt, now))) return fail({ reason: "closed" });
-    const questionnaire = await repo.questionnaires.definition(found.part.versionId);
+    const questionnaire = await repo.versions.definition(found.part.versionId);
     const question = allQuestions(questionnaire).find((q) => q.linkId === linkIdOf(key) && q.type === "attachment");
     if (!question || !readChange(questionnaire, { kind: "values", key, values: [] }).ok) return notFound;
     const sentBack =
@@ -93,7 +93,7 @@ export const clientSheet = query({
     { partId },
   ): Promise<Result<{ readonly title: string; readonly bytes: Uint8Array }, CommonError>> {
     const versionId = await repo.packets.versionOfPart(actor.packetId, partId);
-    const sheet = versionId && (await repo.questionnaires.definition(versionId)).sheet;
+    const sheet = versionId && (await repo.versions.definition(versionId)).sheet;
     const bytes = sheet && (await repo.files.sheet(practice.id, sheet.id));
     return sheet && bytes ? ok({ title: sheet.title, bytes }) : notFound;
   },

@@ -118,7 +118,7 @@ async function openPacket(
 async function signedNow(ctx: Context, part: Part, pruned: Answers): Promise<Record<string, Instant>> {
   const now = canonicalText(pruned);
   return Object.fromEntries(
-    (await ctx.repo.packets.signatures(part.id)).flatMap((s) =>
+    (await ctx.repo.signatures.ofPart(part.id)).flatMap((s) =>
       canonicalText(s.statement.answers) === now ? [[s.place, s.at]] : [],
     ),
   );
@@ -134,13 +134,13 @@ export const fillView = query({
     const found = await openPacket(ctx, false);
     const client = found && (await repo.clients.byId(practice.id, found.packet.clientId));
     if (!found || !client) return notFound;
-    const language = languageOf(client, found.packet, await repo.packets.link(ctx.actor.linkId));
+    const language = languageOf(client, found.packet, await repo.links.byId(ctx.actor.linkId));
     const people = await peopleOf(ctx, found.packet, client);
     const own = people.find((p) => p.links.includes(ctx.actor.linkId));
     const parts = isOpen(found.state) ? await repo.packets.parts(found.packet.id) : [];
     const asked = await inOrder(parts, async ({ id, versionId }) => ({
       id,
-      questionnaire: translate(await repo.questionnaires.definition(versionId), language),
+      questionnaire: translate(await repo.versions.definition(versionId), language),
     }));
     const pages = await repo.practices.pages(practice.id);
     return ok({
@@ -172,7 +172,7 @@ export const fillView = query({
         found.state === "sent-back" ? repo.packets.unseal<SentBack>(found.packet, "sentBack")?.lines : undefined,
       parts: await inOrder(parts, async (part): Promise<FillPart> => {
         const { questionnaire } = asked.find((a) => a.id === part.id)!;
-        const kept = await repo.packets.kept(part.id);
+        const kept = await repo.answers.kept(part.id);
         const answers = kept.reduce<Answers>((all, k) => applyChange(all, k.change), noAnswers);
         return {
           id: part.id,
@@ -180,7 +180,7 @@ export const fillView = query({
           answers,
           kept: Object.fromEntries(kept.map(({ change, revision, by }) => [changeName(change), { revision, by }])),
           signed: await signedNow(ctx, part, prune(questionnaire, answers)),
-          prefilled: part.prefill ? await repo.packets.prefilled(part.id) : [],
+          prefilled: part.prefill ? await repo.answers.prefilled(part.id) : [],
         };
       }),
     });
@@ -208,12 +208,12 @@ export const changesSince = query({
     const { repo } = ctx;
     const found = await openPacket(ctx, false);
     if (!found) return notFound;
-    const now = await repo.packets.version(found.packet.id);
+    const now = await repo.answers.version(found.packet.id);
     const parts = now === since || !isOpen(found.state) ? [] : await repo.packets.parts(found.packet.id);
     return ok({
       version: now,
       state: found.state,
-      parts: await inOrder(parts, async ({ id }) => ({ id, kept: await repo.packets.kept(id) })),
+      parts: await inOrder(parts, async ({ id }) => ({ id, kept: await repo.answers.kept(id) })),
     });
   },
 });
@@ -250,7 +250,7 @@ export const saveAnswers = statement({
     const { repo, now, actor, practice } = ctx;
     const versionId = await repo.packets.versionOfPart(actor.packetId, partId);
     if (!versionId) return notFound;
-    const questionnaire = await repo.questionnaires.definition(versionId);
+    const questionnaire = await repo.versions.definition(versionId);
     const read = changes.map((c) => readChange(questionnaire, c));
     const refused = read.find((r) => !r.ok);
     // One row a question, the last one wins: a database cannot write the same row twice in one statement.
@@ -274,7 +274,7 @@ export const saveAnswers = statement({
       line,
       passDigest: actor.passDigest,
     };
-    const saved = !refused && owned && (await repo.packets.saveAnswers({ ...save, moves }));
+    const saved = !refused && owned && (await repo.answers.save({ ...save, moves }));
     if (saved) return ok({ savedAt: now, ...saved });
     const found = await openPacket(ctx, false);
     if (!found) return notFound;
@@ -282,7 +282,7 @@ export const saveAnswers = statement({
       const sentBack = repo.packets.unseal<SentBack>(found.packet, "sentBack");
       if (!sentBack || !save.changes.every(({ change }) => isOpenAgain(sentBack, partId, change)))
         return fail({ reason: "invalid", fields: { changes: "These answers are not open." } });
-      const late = await repo.packets.saveAnswers({ ...save, moves: movesSentBack });
+      const late = await repo.answers.save({ ...save, moves: movesSentBack });
       if (late) return ok({ savedAt: now, ...late });
     }
     if (!isOpen(found.state)) return fail({ reason: "closed", state: found.state });
@@ -323,8 +323,8 @@ export const returnPacket = command({
     }
     if (!isOpen(state)) return fail({ reason: "closed", state });
     const parts = await inOrder(await repo.packets.parts(packet.id), async (part) => {
-      const questionnaire = await repo.questionnaires.definition(part.versionId);
-      const there = await repo.packets.answers(part.id);
+      const questionnaire = await repo.versions.definition(part.versionId);
+      const there = await repo.answers.ofPart(part.id);
       const answers = prune(questionnaire, there);
       const signed = await signedNow(ctx, part, answers);
       return {
@@ -343,7 +343,7 @@ export const returnPacket = command({
         parts: wrong.map((p) => ({ partId: p.part.id, problems: p.problems, unsigned: p.unsigned })),
       });
     for (const part of parts) {
-      await repo.packets.keepOnly(part.part.id, part.answers, part.there);
+      await repo.answers.keepOnly(part.part.id, part.answers, part.there);
       // A file that was taken back, or whose question ended up hidden, was not given; what an earlier return gave may stand in a note by now.
       const dropped = await repo.files.keepOnly(
         part.part.id,
@@ -378,7 +378,7 @@ export const chooseLanguage = command({
       .test("language", "Choose a language.", (tag) => isLanguageTag(tag)),
   }),
   async run(ctx, { language }): Promise<Result<null, CommonError>> {
-    await ctx.repo.packets.updateLink(ctx.actor.linkId, { language });
+    await ctx.repo.links.update(ctx.actor.linkId, { language });
     ctx.journal("page.language", `packet:${ctx.actor.packetId}`, { language });
     return ok(null);
   },
@@ -394,7 +394,7 @@ export const clientPaper = command({
     const found = await openPacket(ctx, false);
     const client = found && (await repo.clients.byId(practice.id, found.packet.clientId));
     if (!found || !client || found.state === "withdrawn" || found.state === "lapsed") return notFound;
-    const language = languageOf(client, found.packet, await repo.packets.link(actor.linkId));
+    const language = languageOf(client, found.packet, await repo.links.byId(actor.linkId));
     const words = { ...answerWordsIn(language), locale: letterLocale(ctx, language) };
     ctx.journal("page.download", `packet:${found.packet.id}`);
     return ok({
@@ -405,8 +405,8 @@ export const clientPaper = command({
       zone: client.zone ?? practice.zone,
       locale: words.locale,
       parts: await inOrder(await repo.packets.parts(found.packet.id), async (part) => {
-        const questionnaire = translate(await repo.questionnaires.definition(part.versionId), language);
-        const answers = await repo.packets.answers(part.id);
+        const questionnaire = translate(await repo.versions.definition(part.versionId), language);
+        const answers = await repo.answers.ofPart(part.id);
         return {
           title: questionnaire.title,
           lines: shownQuestions(questionnaire, answers)

@@ -12,12 +12,12 @@ export async function withinLimits(
   account: string,
 ): Promise<boolean> {
   const start = laterBy(now, -window);
-  const byAccount = await repo.staff.countTry(
+  const byAccount = await repo.limits.count(
     `${what}:account:${sealer.keyedDigest("limit", account.toLowerCase())}`,
     now,
     start,
   );
-  const byAddress = await repo.staff.countTry(
+  const byAddress = await repo.limits.count(
     `${what}:address:${sealer.keyedDigest("limit", actor.address)}`,
     now,
     start,
@@ -25,4 +25,4 @@ export async function withinLimits(
   return byAccount <= triesPerAccount && byAddress <= triesPerAddress;
 }
 export const clearAccountLimit = ({ repo, sealer }: Context, what: string, account: string): Promise<void> =>
-  repo.staff.clearTries(`${what}:account:${sealer.keyedDigest("limit", account.toLowerCase())}`);
+  repo.limits.clear(`${what}:account:${sealer.keyedDigest("limit", account.toLowerCase())}`);

@@ -1,6 +1,6 @@
 import { string, object } from "yup";
 import { codeSchema, passwordSchema, signInSchema } from "../../core/forms";
-import { fail, laterBy, ok, type Result } from "../../core/shared";
+import { fail, laterBy, ok, type Id, type Result } from "../../core/shared";
 import { command, nothing, query, type Context } from "../kit";
 import { clearAccountLimit, withinLimits } from "./limits";
 
@@ -8,13 +8,9 @@ const sessionHours = 10;
 const betweenFactors = 5 * 60_000;
 
 /** A token for the cookie; only its digest is stored. */
-async function openSession(
-  ctx: Context,
-  staffId: Parameters<Context["repo"]["staff"]["addSession"]>[0]["staffId"],
-  complete: boolean,
-): Promise<string> {
+async function openSession(ctx: Context, staffId: Id<"Staff">, complete: boolean): Promise<string> {
   const token = ctx.random.token();
-  await ctx.repo.staff.addSession({
+  await ctx.repo.sessions.add({
     digest: ctx.sealer.keyedDigest("session", token),
     staffId,
     complete,
@@ -41,7 +37,7 @@ export const signIn = command({
       ctx.journal("sign-in.refused", staff ? `staff:${staff.id}` : "staff:unknown", { why: "wrong password" });
       return fail({ reason: "wrong" });
     }
-    await ctx.repo.staff.clearOldSessions(ctx.now);
+    await ctx.repo.sessions.clearOld(ctx.now);
     if (!staff.totpOn) await clearAccountLimit(ctx, "password", email);
     ctx.journal(staff.totpOn ? "sign-in.password" : "sign-in", `staff:${staff.id}`);
     return ok({ token: await openSession(ctx, staff.id, !staff.totpOn), needsCode: staff.totpOn });
@@ -55,10 +51,10 @@ export const verifySecondFactor = command({
   input: codeSchema.concat(object({ token: string().required() })),
   async run(ctx, { code, token }): Promise<Result<{ token: string }, SignInError>> {
     const digest = ctx.sealer.keyedDigest("session", token);
-    const session = await ctx.repo.staff.session(digest, ctx.now);
+    const session = await ctx.repo.sessions.byDigest(digest, ctx.now);
     if (!session) return fail({ reason: "wrong" });
     if (!(await withinLimits(ctx, "code", session.staff.email))) {
-      await ctx.repo.staff.endSession(digest);
+      await ctx.repo.sessions.end(digest);
       ctx.journal("sign-in.refused", `staff:${session.staff.id}`, { why: "too many codes" });
       return fail({ reason: "too-many" });
     }
@@ -70,7 +66,7 @@ export const verifySecondFactor = command({
       return fail({ reason: "wrong" });
     }
     await ctx.repo.staff.setTotp(staff.id, staff.totpSecret, true, step);
-    await ctx.repo.staff.endSession(digest);
+    await ctx.repo.sessions.end(digest);
     await clearAccountLimit(ctx, "code", staff.email);
     await clearAccountLimit(ctx, "password", staff.email);
     ctx.journal("sign-in", `staff:${staff.id}`, { secondFactor: true });
@@ -83,7 +79,7 @@ export const signOut = command({
   access: "own-account",
   input: nothing,
   async run(ctx): Promise<Result<null, never>> {
-    await ctx.repo.staff.endSession(ctx.actor.sessionDigest);
+    await ctx.repo.sessions.end(ctx.actor.sessionDigest);
     ctx.journal("sign-out", `staff:${ctx.actor.id}`);
     return ok(null);
   },

@@ -18,8 +18,7 @@ export async function appendToChart(
   const before = await repo.clients.byId(practice.id, clientId);
   const identity = identityOf(foldChart(await repo.charts.entries(clientId)));
   await repo.clients.setIdentity(clientId, identity);
-  if (before?.email !== identity.email || before?.phone !== identity.phone)
-    await repo.packets.dropCodes(clientId, null);
+  if (before?.email !== identity.email || before?.phone !== identity.phone) await repo.links.dropCodes(clientId, null);
 }
 
 /** What staff were told, as a posting of its own. */

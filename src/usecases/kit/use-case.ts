@@ -1,4 +1,5 @@
 import type { Schema } from "yup";
+import type { JournalAction } from "../../core/audit";
 import type { PostPurpose } from "../../core/messages";
 import type { Id, Instant, Result } from "../../core/shared";
 import type { Clock } from "../../adapters/clock";
@@ -39,9 +40,13 @@ export interface Context<A extends Actor = Actor> extends Ports {
   /** One moment for the whole use case. */
   readonly now: Instant;
   /** Notes a journal line; written at the end, in the same transaction. Ids only: never a name, never an answer. */
-  journal(action: string, subject: string, detail?: Readonly<Record<string, string | number | boolean>>): void;
+  journal(action: JournalAction, subject: string, detail?: Readonly<Record<string, string | number | boolean>>): void;
   /** A journal line for a `statement`, whose repository method writes it along with its rows. */
-  line(action: string, subject: string, detail?: Readonly<Record<string, string | number | boolean>>): JournalLine;
+  line(
+    action: JournalAction,
+    subject: string,
+    detail?: Readonly<Record<string, string | number | boolean>>,
+  ): JournalLine;
   /** Puts a message in the post room; handed over once the transaction is through. */
   send(
     message: OutgoingMessage & { readonly purpose: PostPurpose; readonly packetId: Id<"Packet"> | null },

@@ -27,7 +27,7 @@ export const draftNote = command({
       ctx.journal("note.draft-repeated", `note:${earlier.id}`);
       return ok({ noteId: earlier.id });
     }
-    const layout = await repo.practices.layout(practice.id, layoutId);
+    const layout = await repo.noteLayouts.byId(practice.id, layoutId);
     if (!layout) return notFound;
     const parts = (await readParts(ctx, packetId)).map((r) => ({
       partId: r.part.id as string,
@@ -79,13 +79,13 @@ export const noteView = query({
     const note = await repo.notes.byId(practice.id, noteId);
     const client = note && (await repo.clients.byId(practice.id, note.clientId));
     if (!note || !client) return notFound;
-    const visit = note.visitId ? await repo.clients.visit(practice.id, note.visitId) : undefined;
+    const visit = note.visitId ? await repo.visits.byId(practice.id, note.visitId) : undefined;
     ctx.journal("note.view", `note:${noteId}`);
     return ok({
       id: noteId,
       clientId: client.id,
       clientName: nameOf(client),
-      layout: (await repo.practices.layout(practice.id, note.layoutId))?.name ?? "",
+      layout: (await repo.noteLayouts.byId(practice.id, note.layoutId))?.name ?? "",
       author: (await repo.staff.byId(note.author))?.name ?? "",
       revision: note.revision,
       updatedAt: note.updatedAt,

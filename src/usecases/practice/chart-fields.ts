@@ -18,7 +18,7 @@ export const chartFields = query({
   access: "library.read",
   input: nothing,
   async run({ repo, practice }): Promise<Result<PracticeField[], never>> {
-    return ok((await repo.practices.fields(practice.id)).filter((f) => f.own));
+    return ok((await repo.chartFields.all(practice.id)).filter((f) => f.own));
   },
 });
 
@@ -28,7 +28,7 @@ export const addChartField = command({
   input: newFieldSchema.concat(object({ requestId: requestInput })),
   async run(ctx, { requestId, label, section, kind, columns }): Promise<Result<null, CommonError>> {
     await ctx.repo.practices.hold(ctx.practice.id);
-    const taken = new Set((await ctx.repo.practices.fields(ctx.practice.id)).map((f) => f.field.key));
+    const taken = new Set((await ctx.repo.chartFields.all(ctx.practice.id)).map((f) => f.field.key));
     const field = ownField(
       keyFor(label, taken),
       label,
@@ -36,7 +36,7 @@ export const addChartField = command({
       kind as OwnFieldKind,
       columnsOf(columns),
     );
-    const fresh = await ctx.repo.practices.addField({
+    const fresh = await ctx.repo.chartFields.add({
       practiceId: ctx.practice.id,
       key: field.key,
       requestId,
@@ -55,9 +55,9 @@ export const renameChartField = command({
   access: "office.write",
   input: own.concat(fieldLabelSchema),
   async run(ctx, { key, label }): Promise<Result<null, CommonError>> {
-    const found = (await ctx.repo.practices.fields(ctx.practice.id)).find((f) => f.own && f.field.key === key);
+    const found = (await ctx.repo.chartFields.all(ctx.practice.id)).find((f) => f.own && f.field.key === key);
     if (!found) return notFound;
-    await ctx.repo.practices.updateField(ctx.practice.id, key, { field: { ...found.field, label } });
+    await ctx.repo.chartFields.update(ctx.practice.id, key, { field: { ...found.field, label } });
     ctx.journal("chart-field.rename", "practice", { field: key });
     return ok(null);
   },
@@ -68,7 +68,7 @@ export const retireChartField = command({
   access: "office.write",
   input: own.concat(object({ retired: boolean().required() })),
   async run(ctx, { key, retired }): Promise<Result<null, CommonError>> {
-    if (!(await ctx.repo.practices.updateField(ctx.practice.id, key, { retiredAt: retired ? ctx.now : null })))
+    if (!(await ctx.repo.chartFields.update(ctx.practice.id, key, { retiredAt: retired ? ctx.now : null })))
       return notFound;
     ctx.journal(retired ? "chart-field.retire" : "chart-field.bring-back", "practice", { field: key });
     return ok(null);

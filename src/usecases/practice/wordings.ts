@@ -18,7 +18,7 @@ export const wordings = query({
   access: "office.write",
   input: nothing,
   async run({ repo, practice }): Promise<Result<WordingLine[], never>> {
-    const own = await repo.practices.wordings(practice.id);
+    const own = await repo.wordings.all(practice.id);
     return ok(
       letterKinds.flatMap((kind) =>
         Object.entries(startingLetters).flatMap(([language, letters]) =>
@@ -53,7 +53,7 @@ export const saveWording = command({
   async run(ctx, { kind, way, language, subject, body }): Promise<Result<null, CommonError>> {
     const checked = checkWording(kind, way, { subject, body });
     if (!checked.ok) return fail({ reason: "invalid", fields: { [checked.error.field]: checked.error.message } });
-    await ctx.repo.practices.setWording({
+    await ctx.repo.wordings.set({
       practiceId: ctx.practice.id,
       kind,
       way,
@@ -72,7 +72,7 @@ export const resetWording = command({
   access: "office.write",
   input: which,
   async run(ctx, { kind, way, language }): Promise<Result<null, CommonError>> {
-    await ctx.repo.practices.dropWording(ctx.practice.id, kind, way, language);
+    await ctx.repo.wordings.drop(ctx.practice.id, kind, way, language);
     ctx.journal("wording.reset", "practice", { kind, way, language });
     return ok(null);
   },

@@ -44,9 +44,9 @@ export interface ReadPart {
 export async function readParts({ repo }: Context, packetId: Id<"Packet">): Promise<ReadPart[]> {
   return inOrder(await repo.packets.parts(packetId), async (part) => ({
     part,
-    questionnaire: await repo.questionnaires.definition(part.versionId),
-    answers: await repo.packets.answers(part.id),
-    signatures: await repo.packets.signatures(part.id),
+    questionnaire: await repo.versions.definition(part.versionId),
+    answers: await repo.answers.ofPart(part.id),
+    signatures: await repo.signatures.ofPart(part.id),
   }));
 }
 /** The signatures that stand under what was returned: those at places that are still shown. */
@@ -67,7 +67,7 @@ export const returns = query({
     const { repo, practice, now } = ctx;
     const packets = await repo.packets.returned(practice.id, 50);
     const clients = new Map((await repo.clients.all(practice.id)).map((c) => [c.id as string, c]));
-    const visits = await repo.clients.visitsById(
+    const visits = await repo.visits.byIds(
       practice.id,
       packets.flatMap((p) => p.visitId ?? []),
     );
@@ -178,11 +178,11 @@ export const returnView = query({
         practitioner: visit.staffName,
       },
       comment: ctx.repo.packets.unseal<string>(packet, "comment"),
-      layouts: (await ctx.repo.practices.layouts(ctx.practice.id)).map(({ id, name }) => ({ id, name })),
+      layouts: (await ctx.repo.noteLayouts.all(ctx.practice.id)).map(({ id, name }) => ({ id, name })),
       parts: await inOrder(parts, async (read) => ({
         by: several
           ? Object.fromEntries(
-              (await ctx.repo.packets.kept(read.part.id)).flatMap(({ change, by }) => {
+              (await ctx.repo.answers.kept(read.part.id)).flatMap(({ change, by }) => {
                 const person = people.find((p) => by && p.links.includes(by));
                 return change.kind === "values" && person ? [[change.key, person.name]] : [];
               }),
@@ -225,9 +225,9 @@ export async function returnFrame(ctx: Context, packetId: Id<"Packet">, forUpdat
       : undefined;
   if (!packet || !client) return notFound;
   const relation = packet.relationId
-    ? (await repo.clients.relations(client.id)).find((r) => r.id === packet.relationId)
+    ? (await repo.relations.ofClient(client.id)).find((r) => r.id === packet.relationId)
     : undefined;
-  const visit = packet.visitId ? await repo.clients.visit(practice.id, packet.visitId) : undefined;
+  const visit = packet.visitId ? await repo.visits.byId(practice.id, packet.visitId) : undefined;
   return ok({ packet, client, relation, visit });
 }
 

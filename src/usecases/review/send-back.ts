@@ -32,7 +32,7 @@ export const sendBack = command({
     const { repo, now, actor, practice } = ctx;
     // Held before anything is looked at: pressed twice at once, the second finds what the first did.
     await repo.packets.byId(practice.id, packetId, true);
-    if (await repo.packets.hasLink(packetId, requestId as Id<"Link">)) {
+    if (await repo.links.has(packetId, requestId as Id<"Link">)) {
       ctx.journal("packet.send-back-repeated", `packet:${packetId}`);
       return ok(null);
     }
@@ -55,7 +55,7 @@ export const sendBack = command({
     const expiry = endOf(ctx, usualExpiry(ctx));
     if (!expiry.ok) return expiry;
     const sentBack: SentBack = { at: now, by: actor.name, lines };
-    await repo.packets.revokeLinks(packet, now);
+    await repo.links.revokeAll(packet, now);
     await repo.packets.update(packetId, {
       state,
       expiresAt: expiry.value,

@@ -31,7 +31,7 @@ export const daySheet = query({
   async run({ repo, practice, now }, { day: asked }): Promise<Result<DaySheet, never>> {
     const today = dayIn(now, practice.zone);
     const day = asked ?? today;
-    const visits = await repo.clients.visitsBetween(practice.id, ...boundsOf(day, practice.zone));
+    const visits = await repo.visits.between(practice.id, ...boundsOf(day, practice.zone));
     const packets = await repo.packets.ofVisits(visits.map((v) => v.id));
     return ok({
       day,

@@ -14,7 +14,7 @@ export async function askAgain(ctx: Context, last: Packet): Promise<Packet> {
   const today = dayIn(now, practice.zone);
   const requestId = `${first} ${today}`;
   const [begin] = boundsOf(today, practice.zone);
-  const visit = (await repo.clients.visitsOf(practice.id, last.clientId))
+  const visit = (await repo.visits.ofClient(practice.id, last.clientId))
     .filter((v) => !isBefore(v.startsAt, begin))
     .at(-1);
   const id = random.id<"Packet">();

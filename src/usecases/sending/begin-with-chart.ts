@@ -15,5 +15,5 @@ export async function beginWithChart(ctx: Context, clientId: Id<"Client">, parts
   const chart = foldChart(await repo.charts.entries(clientId));
   const fields = await fieldsOf(ctx);
   for (const { id, versionId } of begun)
-    await repo.packets.prefill(id, prefillFrom(await repo.questionnaires.definition(versionId), chart, fields), now);
+    await repo.answers.prefill(id, prefillFrom(await repo.versions.definition(versionId), chart, fields), now);
 }

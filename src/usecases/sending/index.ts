@@ -1,4 +1,4 @@
-export { packetJourney, type PacketJourney } from "./journey";
+export { packetJourney, type PacketJourney, type StepAction } from "./journey";
 export { extend, giveLink, nudge, reissueLink, unlock, withdraw } from "./packet-care";
 export { postMessage, postRoom, simulatePost, tryAgain, type PostLine } from "./post-room";
 export { askOnceMore, previewLetter, sendOptions, sendPacket, sendTest, type SendOptions } from "./send-packet";

@@ -1,5 +1,6 @@
 import { object } from "yup";
 import { nameOf } from "../../core/chart";
+import type { JournalAction } from "../../core/audit";
 import type { PostPurpose, PostState } from "../../core/messages";
 import { isOpen, packetStateWords, stateAt, type LinkRole, type PacketState } from "../../core/packet";
 import { allItems, linkIdOf, sectionsOf } from "../../core/questionnaire";
@@ -12,6 +13,8 @@ import { languageOf, recipientFor } from "./recipient";
 import { othersOf } from "./send-packet";
 
 /** A packet's journey as staff see it. No answers in it. */
+/** A journal action, or what the journal does not tell apart. */
+export type StepAction = JournalAction | "packet.made" | "section";
 export interface PacketJourney {
   readonly id: Id<"Packet">;
   readonly clientId: Id<"Client">;
@@ -73,7 +76,7 @@ export interface PacketJourney {
   /** What happened, in time; `section`: the last answer on a page of the client's was given, which `what` names. */
   readonly steps: readonly {
     readonly at: Instant;
-    readonly action: string;
+    readonly action: StepAction;
     readonly key: string;
     readonly what?: string;
   }[];
@@ -87,7 +90,7 @@ export const packetJourney = query({
     const packet = await repo.packets.byId(practice.id, packetId);
     const client = packet && (await repo.clients.byId(practice.id, packet.clientId));
     if (!packet || !client) return notFound;
-    const visit = packet.visitId ? await repo.clients.visit(practice.id, packet.visitId) : undefined;
+    const visit = packet.visitId ? await repo.visits.byId(practice.id, packet.visitId) : undefined;
     const recipient = await recipientFor(ctx, client, packet.relationId);
     const state = stateAt(packet.state, packet.expiresAt, now);
     const holders = await peopleOf(ctx, packet, client);
@@ -161,7 +164,7 @@ export const packetJourney = query({
           .filter((r) => r.action !== "answer.save")
           .map(({ at, action, seq, detail }) => ({
             at,
-            action: action === "packet.send" && detail["by"] === "link" ? "packet.made" : action,
+            action: (action === "packet.send" && detail["by"] === "link" ? "packet.made" : action) satisfies StepAction as StepAction,
             key: String(seq),
           }))
           .reverse(),
@@ -171,16 +174,13 @@ export const packetJourney = query({
   },
 });
 async function titlesOf({ repo }: Context, packet: Packet): Promise<string[]> {
-  return inOrder(
-    await repo.packets.parts(packet.id),
-    async (p) => (await repo.questionnaires.definition(p.versionId)).title,
-  );
+  return inOrder(await repo.packets.parts(packet.id), async (p) => (await repo.versions.definition(p.versionId)).title);
 }
 /** When the last answer of each section was given. Names of sections, never of questions or answers. */
 async function sectionSteps({ repo }: Context, packet: Packet): Promise<PacketJourney["steps"]> {
   const parts = await inOrder(await repo.packets.parts(packet.id), async (part) => {
-    const questionnaire = await repo.questionnaires.definition(part.versionId);
-    const given = await repo.packets.given(part.id);
+    const questionnaire = await repo.versions.definition(part.versionId);
+    const given = await repo.answers.given(part.id);
     return sectionsOf(questionnaire).flatMap((section) => {
       const ids = new Set(allItems({ ...questionnaire, items: section.items }).map((i) => i.linkId));
       const last = given
@@ -188,7 +188,7 @@ async function sectionSteps({ repo }: Context, packet: Packet): Promise<PacketJo
         .map((g) => g.at)
         .sort()
         .at(-1);
-      return last ? [{ at: last, action: "section", key: `${part.id} ${section.id}`, what: section.title }] : [];
+      return last ? [{ at: last, action: "section" as const, key: `${part.id} ${section.id}`, what: section.title }] : [];
     });
   });
   return parts.flat();

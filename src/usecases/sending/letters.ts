@@ -45,7 +45,7 @@ export async function wordingOf(
   language: string,
 ): Promise<Wording> {
   const main = language.split("-")[0]!.toLowerCase();
-  const own = (await repo.practices.wordings(practice.id)).find(
+  const own = (await repo.wordings.all(practice.id)).find(
     (w) => w.kind === kind && w.way === way && w.language === main,
   );
   return own ?? lettersFor(language)[kind][way];

@@ -71,12 +71,12 @@ export const mailingOptions = query({
     return ok({
       today: dayIn(now, practice.zone),
       expiresOn: usualExpiry(ctx),
-      visitTypes: await repo.standing.visitTypes(practice.id),
+      visitTypes: await repo.visitTypes.all(practice.id),
       staff: (await repo.staff.all(practice.id))
         .filter((s) => facts.visits.some((v) => v.staffId === s.id))
         .map(({ id, name }) => ({ id, name })),
       questionnaires: await inOrder(inUse, async (q) => {
-        const d = await repo.questionnaires.definition(q.inUse!);
+        const d = await repo.versions.definition(q.inUse!);
         return { id: q.id, title: q.title, kind: q.kind, languages: [sourceLanguage(d), ...languagesOf(d)] };
       }),
       standing: (await repo.standing.all(practice.id)).map((s) => ({

@@ -36,7 +36,7 @@ export const reissueLink = command({
     const { repo, now } = ctx;
     const held = await holdOpen(ctx, packetId);
     if (!held.ok) return held;
-    if (await repo.packets.hasLink(packetId, requestId as Id<"Link">)) {
+    if (await repo.links.has(packetId, requestId as Id<"Link">)) {
       ctx.journal("packet.reissue-repeated", `packet:${packetId}`);
       return ok(null);
     }
@@ -44,7 +44,7 @@ export const reissueLink = command({
     if (!people.some((p) => p.recipient.contact)) return fail({ reason: "no-contact" });
     const expiry = endOf(ctx, usualExpiry(ctx));
     if (!expiry.ok) return expiry;
-    await repo.packets.revokeLinks(packet, now);
+    await repo.links.revokeAll(packet, now);
     await repo.packets.update(packetId, {
       expiresAt: expiry.value,
       lockedAt: null,
@@ -76,7 +76,7 @@ export const nudge = command({
     const { repo, now } = ctx;
     const held = await holdOpen(ctx, packetId);
     if (!held.ok) return held;
-    if (await repo.packets.hasLink(packetId, requestId as Id<"Link">)) {
+    if (await repo.links.has(packetId, requestId as Id<"Link">)) {
       ctx.journal("packet.nudge-repeated", `packet:${packetId}`);
       return ok(null);
     }
@@ -125,7 +125,7 @@ export const withdraw = command({
     }
     const state = after(packet.state, "withdraw");
     if (!state) return closed;
-    await repo.packets.revokeLinks(packet, now);
+    await repo.links.revokeAll(packet, now);
     await repo.packets.update(packetId, { state, lockedAt: null });
     await repo.packets.endSeries(packet);
     ctx.journal("packet.withdraw", `packet:${packetId}`);
@@ -167,13 +167,13 @@ export const giveLink = command({
     const recipient = await recipientFor(ctx, target.client, relationId, languageOf(target.client, packet));
     if ((recipient.relationId ?? null) !== relationId || recipient.ended) return fail({ reason: "nobody-there" });
     const { way } = await doorOf(ctx, await repo.practices.door(ctx.practice.id), packet, recipient);
-    const known = await repo.packets.hasLink(packetId, id);
+    const known = await repo.links.has(packetId, id);
     if (known && by === "letter") {
       ctx.journal("packet.link-repeated", `packet:${packetId}`);
       return ok({ link: undefined, way });
     }
     if (by === "letter" && !recipient.contact) return fail({ reason: "no-contact" });
-    if (known) await repo.packets.dropLink(id);
+    if (known) await repo.links.drop(id);
     const link = by === "copy" ? await bareLink(ctx, packet, recipient, { role, id }) : undefined;
     if (by === "letter") await issueLink(ctx, packet, recipient, target, "packet", { role, id });
     const sent = after(packet.state, "send");
@@ -191,8 +191,8 @@ export const unlock = command({
   async run(ctx, { packetId }): Promise<Result<null, CareError>> {
     const held = await holdOpen(ctx, packetId);
     if (!held.ok) return held;
-    for (const link of await ctx.repo.packets.liveLinks(held.value.packet))
-      await ctx.repo.packets.updateLink(link.id, { lockedAt: null, wrongCodes: 0, codeDigest: null });
+    for (const link of await ctx.repo.links.live(held.value.packet))
+      await ctx.repo.links.update(link.id, { lockedAt: null, wrongCodes: 0, codeDigest: null });
     await ctx.repo.packets.update(packetId, { lockedAt: null });
     ctx.journal("door.unlocked", `packet:${packetId}`);
     ctx.tell("returns");

@@ -21,8 +21,8 @@ export interface PacketPerson {
 
 /** Everybody who got a link to this packet, in the order they first did. */
 export async function peopleOf({ repo }: Context, packet: Packet, client: Client): Promise<PacketPerson[]> {
-  const links = await repo.packets.links(packet);
-  const relations = await repo.clients.relations(client.id);
+  const links = await repo.links.ofPacket(packet);
+  const relations = await repo.relations.ofClient(client.id);
   return [...new Set(links.map((l) => l.relationId))].map((relationId) => {
     const own = links.filter((l) => l.relationId === relationId);
     const relation = relations.find((r) => r.id === relationId);

@@ -36,7 +36,7 @@ export async function recipientFor(
   relationId?: Id<"Relation"> | null,
   language: string = client.language,
 ): Promise<Recipient> {
-  const relations = await repo.clients.relations(client.id);
+  const relations = await repo.relations.ofClient(client.id);
   const minor = client.birthDate !== undefined && ageOn(client.birthDate, dayIn(now, practice.zone)) < ageOfMajority;
   const asked = () => {
     if (relationId) return relations.find((r) => r.id === relationId);

@@ -131,7 +131,7 @@ export const sendOptions = query({
       expiresOn: usualExpiry(ctx),
       languages: [...new Set([client.language, practice.locale.split("-")[0]!])],
       questionnaires: await inOrder(inUse, async (glance) => {
-        const definition = await repo.questionnaires.definition(glance.inUse!);
+        const definition = await repo.versions.definition(glance.inUse!);
         return {
           id: glance.id,
           title: glance.title,
@@ -166,7 +166,7 @@ export async function othersOf(
   client: Client,
   first: Id<"Relation"> | undefined,
 ): Promise<SendOptions["others"]> {
-  const relations = (await ctx.repo.clients.relations(client.id)).filter((r) => !r.ended);
+  const relations = (await ctx.repo.relations.ofClient(client.id)).filter((r) => !r.ended);
   return inOrder(
     [...(first ? [null] : []), ...relations.map((r) => r.id).filter((id) => id !== first)],
     async (relationId) => {
@@ -346,21 +346,21 @@ async function beginLike(
 ): Promise<void> {
   const before = await inOrder(await repo.packets.parts(last.id), async (part) => ({
     part,
-    questionnaireId: await repo.questionnaires.ofVersion(part.versionId),
+    questionnaireId: await repo.versions.questionnaireOf(part.versionId),
   }));
   for (const { id, versionId } of parts) {
-    const questionnaire = await repo.questionnaires.definition(versionId);
-    const questionnaireId = await repo.questionnaires.ofVersion(versionId);
+    const questionnaire = await repo.versions.definition(versionId);
+    const questionnaireId = await repo.versions.questionnaireOf(versionId);
     const same = before.find((b) => b.questionnaireId === questionnaireId);
     if (!same || questionnaire.kind === "measure" || questionnaire.kind === "consent") continue;
-    const changes = (await repo.packets.kept(same.part.id))
+    const changes = (await repo.answers.kept(same.part.id))
       .map((k) => k.change)
       .filter(
         (c) =>
           readChange(questionnaire, c).ok &&
           (c.kind === "rows" || (c.values.length > 0 && c.values.every((v) => v.type !== "attachment"))),
       );
-    if (changes.length > 0) await repo.packets.prefill(id, changes, now);
+    if (changes.length > 0) await repo.answers.prefill(id, changes, now);
   }
 }
 
@@ -377,7 +377,7 @@ export const askOnceMore = command({
         ? await targetOfPacket(ctx, last)
         : undefined;
     if (!last || !target) return notFound;
-    const ids = await inOrder(await repo.packets.parts(packetId), (p) => repo.questionnaires.ofVersion(p.versionId));
+    const ids = await inOrder(await repo.packets.parts(packetId), (p) => repo.versions.questionnaireOf(p.versionId));
     const before = await linkHolders(ctx, last, target.client);
     return sendOne(
       ctx,

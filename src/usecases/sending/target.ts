@@ -21,14 +21,14 @@ export async function targetOf(
   { visitId, clientId }: { readonly visitId?: Id<"Visit"> | undefined; readonly clientId?: Id<"Client"> | undefined },
 ): Promise<Result<Target, CommonError>> {
   const { repo, practice, actor } = ctx;
-  const visit = visitId && (await repo.clients.visit(practice.id, visitId));
+  const visit = visitId && (await repo.visits.byId(practice.id, visitId));
   if (visit) return ok({ client: visit.client, visit, staffId: visit.staffId, practitioner: visit.staffName });
   const client = clientId && !visitId ? await repo.clients.byId(practice.id, clientId) : undefined;
   return client ? ok({ client, visit: undefined, staffId: actor.id, practitioner: actor.name }) : notFound;
 }
 /** The one a packet was sent to. */
 export async function targetOfPacket({ repo, practice }: Context, packet: Packet): Promise<Target | undefined> {
-  const visit = packet.visitId ? await repo.clients.visit(practice.id, packet.visitId) : undefined;
+  const visit = packet.visitId ? await repo.visits.byId(practice.id, packet.visitId) : undefined;
   const client = visit?.client ?? (await repo.clients.byId(practice.id, packet.clientId));
   return (
     client && {
@@ -123,7 +123,7 @@ const addLink = (
   messageId: Id<"Message"> | null,
   { role = "fills", id = ctx.random.id<"Link">() }: LinkWishes,
 ): Promise<void> =>
-  ctx.repo.packets.addLink({
+  ctx.repo.links.add({
     id,
     packetId: packet.id,
     relationId: relationId ?? null,

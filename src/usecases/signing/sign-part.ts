@@ -26,14 +26,14 @@ export const signPart = command({
     const found = await repo.packets.part(practice.id, partId, true);
     if (found?.packet.id !== actor.packetId) return notFound;
     if (!isOpen(stateAt(found.packet.state, found.packet.expiresAt, now))) return fail({ reason: "closed" });
-    const questionnaire = await repo.questionnaires.definition(found.part.versionId);
+    const questionnaire = await repo.versions.definition(found.part.versionId);
     if (path !== "" && !isDrawnPath(path)) return fail({ reason: "not-drawn" });
-    const answers = prune(questionnaire, await repo.packets.answers(partId));
+    const answers = prune(questionnaire, await repo.answers.ofPart(partId));
     if (!placesToSign(questionnaire, answers).includes(place)) return fail({ reason: "not-signed-here" });
     if (checkAnswers(questionnaire, answers).length > 0) return fail({ reason: "incomplete" });
     // What was signed is what was read: the words of the client's language.
     const client = await repo.clients.byId(practice.id, found.packet.clientId);
-    const language = client ? languageOf(client, found.packet, await repo.packets.link(actor.linkId)) : "en";
+    const language = client ? languageOf(client, found.packet, await repo.links.byId(actor.linkId)) : "en";
     const mark: SignatureMark = path === "" ? { kind: "typed", name } : { kind: "drawn", name, path };
     const read = translate(questionnaire, language);
     const statement = signedStatement(read, answers, {
@@ -44,7 +44,7 @@ export const signPart = command({
       at: now,
     });
     const id = random.id<"Signature">();
-    await repo.packets.addSignature({
+    await repo.signatures.add({
       id,
       partId,
       place,

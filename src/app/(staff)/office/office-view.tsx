@@ -1,4 +1,5 @@
 "use client";
+import { journalWords } from "@/core/audit";
 import { Link } from "@/ui/link";
 import { useState, useTransition } from "react";
 import styled from "styled-components";
@@ -117,7 +118,7 @@ export function OfficeView({ secondFactor, fields, door, pages, languages, journ
           </MarginRow>
           {journal.rows.map((r) => (
             <MarginRow key={r.seq} margin={<Moment at={r.at} />}>
-              <span className="figures">{r.seq}</span> · {r.action}{" "}
+              <span className="figures">{r.seq}</span> · {journalWords[r.action]}{" "}
               <Soft>
                 {r.subject}, by {r.by} from {r.address}
               </Soft>

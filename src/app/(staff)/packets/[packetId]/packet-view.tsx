@@ -2,6 +2,8 @@
 import { Link } from "@/ui/link";
 import { useState, useTransition } from "react";
 import type { PostPurpose, PostState } from "@/core/messages";
+import { journalWords } from "@/core/audit";
+import type { StepAction } from "@/usecases/sending";
 import type { Door, LinkRole, PacketState } from "@/core/packet";
 import { languageName, type Id, type Instant } from "@/core/shared";
 import { dateWords } from "@/core/questionnaire";
@@ -29,45 +31,7 @@ import {
   type NudgeState,
 } from "./actions";
 
-const stepWords: Readonly<Record<string, string>> = {
-  "packet.send": "Sent",
-  "packet.made": "Made; no letter went out",
-  "packet.send-repeated": "Send pressed again; nothing more was sent",
-  "door.read-out": "A code was made to be read out",
-  "door.none": "Opened without a door check",
-  "door.handed-over": "Handed over on a device of the practice",
-  "door.given-back": "The device was given back",
-  "page.language": "Switched to another language",
-  "page.download": "They took a copy",
-  "packet.nudge": "Reminded, with a link of its own",
-  "packet.nudge-repeated": "Remind pressed again; nothing more was sent",
-  "packet.extend": "Kept open longer",
-  "packet.withdraw": "Withdrawn",
-  "packet.withdraw-repeated": "Withdraw pressed again",
-  "packet.send-back": "Sent back with a reason",
-  "file.add": "A file was added",
-  "file.refuse": "A file was refused",
-  "file.open": "A file was opened by staff",
-  "file.drop": "Files that were taken back were deleted",
-  "link.end": "A link was closed: its person is no longer around the client",
-  "packet.link": "A link was given",
-  "packet.link-repeated": "Give a link pressed again; nothing more was sent",
-  "packet.again": "Asked again by the same link",
-  "door.known": "Opened by a door check passed a short while ago",
-  "return.look": "Looked at by staff before it came back",
-  "packet.reissue": "A fresh link was sent; the old one stopped working",
-  "door.code-sent": "A code was asked for and sent",
-  "door.wrong-code": "A wrong code was typed",
-  "door.locked": "Locked after five wrong codes",
-  "door.unlocked": "Unlocked by staff",
-  "door.passed": "Door check passed",
-  signature: "Signed",
-  "packet.return": "Returned",
-  "packet.return-repeated": "Return pressed again; nothing more happened",
-  "return.view": "Read by staff",
-  "reconcile.view": "Laid beside the chart",
-  "response.export": "Exported",
-};
+const stepWords = { ...journalWords, "packet.made": "Made; no letter went out" };
 interface Person {
   readonly relationId: Id<"Relation"> | null;
   readonly name: string;
@@ -126,7 +90,7 @@ export interface PacketViewProps {
     }[];
     readonly steps: readonly {
       readonly at: Instant;
-      readonly action: string;
+      readonly action: StepAction;
       readonly key: string;
       readonly what?: string;
     }[];
@@ -265,7 +229,7 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
           <li key={step.key}>
             <MarginRow margin={<Moment at={step.at} />}>
               {step.what === undefined ? (
-                (stepWords[step.action] ?? step.action)
+                stepWords[step.action]
               ) : (
                 <>
                   Wrote in “<bdi>{step.what}</bdi>”

@@ -1,0 +1,1 @@
+export { journalActions, journalWords, type JournalAction } from "./journal-actions";

@@ -1,0 +1,16 @@
+-- Ledgers refuse change in the database itself, whoever is connected: their rows are never changed, deleted or truncated.
+CREATE OR REPLACE FUNCTION refuse_change() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+  RAISE EXCEPTION 'rows of % are never changed or deleted; write a new one', TG_TABLE_NAME USING ERRCODE = 'restrict_violation';
+END $$;
+
+CREATE OR REPLACE TRIGGER chart_entry_append_only BEFORE UPDATE OR DELETE ON chart_entry FOR EACH ROW EXECUTE FUNCTION refuse_change();
+CREATE OR REPLACE TRIGGER chart_entry_no_truncate BEFORE TRUNCATE ON chart_entry FOR EACH STATEMENT EXECUTE FUNCTION refuse_change();
+CREATE OR REPLACE TRIGGER journal_append_only BEFORE UPDATE OR DELETE ON journal FOR EACH ROW EXECUTE FUNCTION refuse_change();
+CREATE OR REPLACE TRIGGER journal_no_truncate BEFORE TRUNCATE ON journal FOR EACH STATEMENT EXECUTE FUNCTION refuse_change();
+CREATE OR REPLACE TRIGGER posting_append_only BEFORE UPDATE OR DELETE ON posting FOR EACH ROW EXECUTE FUNCTION refuse_change();
+CREATE OR REPLACE TRIGGER posting_no_truncate BEFORE TRUNCATE ON posting FOR EACH STATEMENT EXECUTE FUNCTION refuse_change();
+CREATE OR REPLACE TRIGGER questionnaire_version_fixed BEFORE UPDATE OR DELETE ON questionnaire_version FOR EACH ROW EXECUTE FUNCTION refuse_change();
+CREATE OR REPLACE TRIGGER questionnaire_version_no_truncate BEFORE TRUNCATE ON questionnaire_version FOR EACH STATEMENT EXECUTE FUNCTION refuse_change();
+CREATE OR REPLACE TRIGGER signature_append_only BEFORE UPDATE OR DELETE ON signature FOR EACH ROW EXECUTE FUNCTION refuse_change();
+CREATE OR REPLACE TRIGGER signature_no_truncate BEFORE TRUNCATE ON signature FOR EACH STATEMENT EXECUTE FUNCTION refuse_change();

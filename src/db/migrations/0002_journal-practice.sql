@@ -1,1 +1,0 @@
-ALTER TABLE "journal" DROP CONSTRAINT "journal_practice_id_practice_id_fk";

@@ -1,2 +1,0 @@
-ALTER TABLE "practice" ADD COLUMN "door" jsonb DEFAULT '{"way":"contact","ifMissing":"read-out","details":"last-name","hours":12}'::jsonb NOT NULL;--> statement-breakpoint
-ALTER TABLE "packet" ADD COLUMN "door" text;

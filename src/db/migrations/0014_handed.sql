@@ -1,2 +1,0 @@
-ALTER TABLE "door_pass" ADD COLUMN "handed_by" uuid;--> statement-breakpoint
-ALTER TABLE "door_pass" ADD CONSTRAINT "door_pass_handed_by_staff_id_fk" FOREIGN KEY ("handed_by") REFERENCES "public"."staff"("id") ON DELETE no action ON UPDATE no action;

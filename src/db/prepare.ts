@@ -1,0 +1,62 @@
+import { createHash } from "node:crypto";
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import { migrationsFolder } from "./database";
+
+export const functionsFolder = "src/db/functions";
+
+/** Made by a version whose tables this one does not know. Nothing in it was changed. */
+export class UnknownDatabaseError extends Error {
+  constructor() {
+    super(
+      "This database was made by another version of Kind Ledger, before the first release, and cannot be brought up to " +
+        "this one. Nothing in it was changed. Start with an empty data folder or database (the demo: npm run demo -- --fresh), " +
+        "or go back to the version that made it.",
+    );
+    this.name = "UnknownDatabaseError";
+  }
+}
+
+/** The little of a connection that preparing needs; rows come as the driver gives them. */
+export interface Preparing {
+  /** One statement with values. */
+  query(text: string, values?: unknown[]): Promise<{ rows: unknown[] }>;
+  /** Several statements without values. */
+  script(text: string): Promise<void>;
+  /** Runs the migrations that are missing. */
+  migrate(): Promise<void>;
+}
+
+/** Brings tables and functions up to this version. Whoever calls it holds the database alone. @throws UnknownDatabaseError */
+export async function prepare(database: Preparing): Promise<void> {
+  const known = new Set(migrationFiles().map((file) => sha256(readFileSync(file, "utf8"))));
+  const [there] = (await database.query("select to_regclass('drizzle.__drizzle_migrations')::text as name")).rows;
+  if ((there as { name: string | null }).name !== null) {
+    const { rows } = await database.query("select hash from drizzle.__drizzle_migrations");
+    if ((rows as { hash: string }[]).some(({ hash }) => !known.has(hash))) throw new UnknownDatabaseError();
+  }
+  await database.migrate();
+  await database.script(
+    "create table if not exists drizzle.applied_function (name text primary key, digest text not null)",
+  );
+  const { rows } = await database.query("select name, digest from drizzle.applied_function");
+  const applied = new Map((rows as { name: string; digest: string }[]).map((row) => [row.name, row.digest]));
+  for (const name of readdirSync(functionsFolder)
+    .filter((file) => file.endsWith(".sql"))
+    .sort()) {
+    const text = readFileSync(join(functionsFolder, name), "utf8");
+    const digest = sha256(text);
+    if (applied.get(name) === digest) continue;
+    await database.script(`begin;\n${text}\ncommit;`);
+    await database.query(
+      "insert into drizzle.applied_function (name, digest) values ($1, $2) on conflict (name) do update set digest = excluded.digest",
+      [name, digest],
+    );
+  }
+}
+
+const sha256 = (text: string): string => createHash("sha256").update(text).digest("hex");
+const migrationFiles = (): string[] =>
+  readdirSync(migrationsFolder)
+    .filter((file) => file.endsWith(".sql"))
+    .map((file) => join(migrationsFolder, file));

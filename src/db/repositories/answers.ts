@@ -1,0 +1,163 @@
+import type { Packet } from "./packets";
+import { and, eq, notInArray, sql } from "drizzle-orm";
+import { noAnswers, applyChange, type AnswerChange, type Answers } from "../../core/questionnaire";
+import { changeName, type KeptAnswer } from "../../core/packet";
+import type { Id, Instant, Sealer } from "../../core/shared";
+import type { Db } from "../database";
+import { answer, packetPart } from "../schema";
+import { hashedText, type JournalLine } from "./journal";
+
+/** What became of a save: the revisions that were written, and what another device had written since. Keys: `changeName`. */
+export interface SavedAnswers {
+  readonly kept: Readonly<Record<string, number>>;
+  readonly clashes: readonly KeptAnswer[];
+}
+/** What clients answered: one sealed row an answer, with its revision and whose it is. */
+export const answerRepository = (db: Db, sealer: Sealer) => {
+  const answerPlace = (partId: string, slot: string): string => `answer:${partId}:${slot}`;
+  const slotOf = (partId: string, change: Pick<AnswerChange, "kind" | "key">): string =>
+    sealer.keyedDigest(`slot:${partId}`, changeName(change));
+  return {
+    /**
+     * Saves answers, moves the packet on and writes the journal line in one statement, and so in one transaction: it runs
+     * with every pause in typing. `moves` gives, for each state in which answers are taken, the state that follows.
+     * An answer whose `base` is not the revision there is, because another device saved it meanwhile, is left as it is and
+     * given back. Gives undefined, with nothing written, when the packet is in none of those states, has lapsed, or the door
+     * pass no longer holds or only reads.
+     */
+    async save({
+      changes,
+      ...save
+    }: {
+      readonly practiceId: Id<"Practice">;
+      readonly packetId: Id<"Packet">;
+      readonly partId: Id<"Part">;
+      readonly changes: readonly { readonly change: AnswerChange; readonly base: number | undefined }[];
+      readonly moves: Readonly<Partial<Record<Packet["state"], Packet["state"]>>>;
+      readonly at: Instant;
+      readonly line: JournalLine;
+      readonly passDigest: string;
+    }): Promise<SavedAnswers | undefined> {
+      const { partId } = save;
+      const names = new Map<string, string>();
+      const answers = changes.map(({ change, base }) => {
+        const slot = slotOf(partId, change);
+        names.set(slot, changeName(change));
+        return {
+          slot,
+          sealed: Buffer.from(sealer.seal(answerPlace(partId, slot), change)).toString("base64"),
+          blank: change.kind === "rows" || change.values.length === 0,
+          base,
+        };
+      });
+      const { rows } = (await db.execute(
+        sql`select save_answers(${JSON.stringify({ ...save, answers, hashed: hashedText(save.practiceId, save.at, save.line) })}::jsonb) as saved`,
+      )) as unknown as {
+        rows: {
+          saved: {
+            kept: Record<string, number>;
+            clashes: { slot: string; sealed: string; revision: number; by: Id<"Link"> | null }[];
+          } | null;
+        }[];
+      };
+      const { saved } = rows[0]!;
+      return saved === null
+        ? undefined
+        : {
+            kept: Object.fromEntries(
+              Object.entries(saved.kept).map(([slot, revision]) => [names.get(slot)!, revision]),
+            ),
+            clashes: saved.clashes.map((c) => ({
+              change: sealer.open<AnswerChange>(answerPlace(partId, c.slot), Buffer.from(c.sealed, "base64")),
+              revision: c.revision,
+              by: c.by ?? undefined,
+            })),
+          };
+    },
+
+    /** Begins a part with what the chart holds: each answer waits for the client to say that it is right. */
+    async prefill(partId: Id<"Part">, changes: readonly AnswerChange[], at: Instant): Promise<void> {
+      if (changes.length === 0) return;
+      await db.insert(answer).values(
+        changes.map((change) => {
+          const slot = slotOf(partId, change);
+          return {
+            partId,
+            slot,
+            sealed: sealer.seal(answerPlace(partId, slot), change),
+            revision: 0,
+            blank: change.kind === "rows",
+            prefilled: change.kind === "values",
+            savedAt: at,
+          };
+        }),
+      );
+    },
+
+    /** Keys of the answers that came from the chart and were not said to be right. */
+    async prefilled(partId: Id<"Part">): Promise<string[]> {
+      const rows = await db
+        .select()
+        .from(answer)
+        .where(and(eq(answer.partId, partId), eq(answer.prefilled, true)));
+      return rows.map((r) => sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed).key);
+    },
+
+    async ofPart(partId: Id<"Part">): Promise<Answers> {
+      return (await this.kept(partId)).reduce<Answers>((all, k) => applyChange(all, k.change), noAnswers);
+    },
+
+    /** The answers of a part with their revisions and whose they are. */
+    async kept(partId: Id<"Part">): Promise<KeptAnswer[]> {
+      const rows = await db.select().from(answer).where(eq(answer.partId, partId));
+      return rows.map((r) => ({
+        change: sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed),
+        revision: r.revision,
+        by: r.byLink ?? undefined,
+      }));
+    },
+
+    /** Which questions the client answered, and when. */
+    async given(partId: Id<"Part">): Promise<{ key: string; at: Instant }[]> {
+      const rows = await db
+        .select()
+        .from(answer)
+        .where(and(eq(answer.partId, partId), eq(answer.blank, false), eq(answer.prefilled, false)));
+      return rows.map((r) => ({
+        key: sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed).key,
+        at: r.savedAt,
+      }));
+    },
+
+    /** Changes with every save of any answer of the packet, and only then. */
+    async version(packetId: Id<"Packet">): Promise<number> {
+      const [row] = await db
+        .select({ n: sql<number>`coalesce(sum(${answer.revision} + 1), 0)`.mapWith(Number) })
+        .from(answer)
+        .innerJoin(packetPart, eq(packetPart.id, answer.partId))
+        .where(eq(packetPart.packetId, packetId));
+      return row!.n;
+    },
+
+    /** Leaves only these answers of those there are: what was typed into questions that ended up hidden, and options that are not offered any more, are not kept. */
+    async keepOnly(partId: Id<"Part">, kept: Answers, there: Answers): Promise<void> {
+      const slots = [
+        ...Object.keys(kept.values).map((k) => `values ${k}`),
+        ...Object.keys(kept.rows).map((k) => `rows ${k}`),
+      ].map((k) => sealer.keyedDigest(`slot:${partId}`, k));
+      await db
+        .delete(answer)
+        .where(and(eq(answer.partId, partId), slots.length > 0 ? notInArray(answer.slot, slots) : undefined));
+      for (const [key, values] of Object.entries(kept.values)) {
+        if (values.length === there.values[key]?.length) continue;
+        const slot = sealer.keyedDigest(`slot:${partId}`, `values ${key}`);
+        await db
+          .update(answer)
+          .set({
+            sealed: sealer.seal(answerPlace(partId, slot), { kind: "values", key, values } satisfies AnswerChange),
+          })
+          .where(and(eq(answer.partId, partId), eq(answer.slot, slot)));
+      }
+    },
+  };
+};

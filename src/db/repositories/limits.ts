@@ -1,0 +1,28 @@
+import { eq, sql } from "drizzle-orm";
+import type { Instant } from "../../core/shared";
+import type { Db } from "../database";
+import { limit } from "../schema";
+
+export const limitRepository = (db: Db) => {
+  return {
+    /** Counts one try and gives the number within the window, this one included. One statement: two at once both count. */
+    async count(key: string, now: Instant, windowStart: Instant): Promise<number> {
+      const [row] = await db
+        .insert(limit)
+        .values({ key, windowStart: now, count: 1 })
+        .onConflictDoUpdate({
+          target: limit.key,
+          set: {
+            count: sql`case when ${limit.windowStart} < ${windowStart} then 1 else ${limit.count} + 1 end`,
+            windowStart: sql`case when ${limit.windowStart} < ${windowStart} then ${now} else ${limit.windowStart} end`,
+          },
+        })
+        .returning({ count: limit.count });
+      return row?.count ?? 1;
+    },
+
+    async clear(key: string): Promise<void> {
+      await db.delete(limit).where(eq(limit.key, key));
+    },
+  };
+};

@@ -1,0 +1,73 @@
+import { asc, eq, sql } from "drizzle-orm";
+import type { Id, Instant, Sealer } from "../../core/shared";
+import type { Db } from "../database";
+import { relation } from "../schema";
+
+export interface RelationPerson {
+  readonly firstName: string;
+  readonly lastName: string;
+  readonly email?: string;
+  readonly phone?: string;
+}
+export interface Relation extends RelationPerson {
+  readonly id: Id<"Relation">;
+  readonly kind: "guardian" | "parent" | "partner" | "supervisor";
+  readonly prefers: "email" | "text";
+  readonly ended: boolean;
+}
+/** Those around a client. */
+export const relationRepository = (db: Db, sealer: Sealer) => {
+  return {
+    async add(row: {
+      id: Id<"Relation">;
+      clientId: Id<"Client">;
+      kind: Relation["kind"];
+      prefers: "email" | "text";
+      createdAt?: Instant;
+      person: RelationPerson;
+    }): Promise<boolean> {
+      return (
+        (
+          await db
+            .insert(relation)
+            .values({ ...row, person: sealer.seal(`relation:${row.id}:person`, row.person) })
+            .onConflictDoNothing()
+            .returning({ id: relation.id })
+        ).length === 1
+      );
+    },
+
+    async update(
+      id: Id<"Relation">,
+      {
+        person,
+        ...set
+      }: { readonly kind: Relation["kind"]; readonly prefers: "email" | "text"; readonly person: RelationPerson },
+    ): Promise<void> {
+      await db
+        .update(relation)
+        .set({ ...set, person: sealer.seal(`relation:${id}:person`, person) })
+        .where(eq(relation.id, id));
+    },
+
+    async end(id: Id<"Relation">, at: Instant): Promise<void> {
+      await db.update(relation).set({ endedAt: at }).where(eq(relation.id, id));
+    },
+
+    /** In the order they were added; those who are no longer around the client are among them. */
+    async ofClient(clientId: Id<"Client">): Promise<Relation[]> {
+      const rows = await db
+        .select()
+        .from(relation)
+        .where(eq(relation.clientId, clientId))
+        .orderBy(sql`${relation.createdAt} nulls first`, asc(relation.id));
+      return rows.map((r) => ({
+        id: r.id,
+        kind: r.kind,
+        prefers: r.prefers,
+        ended: r.endedAt !== null,
+        ...sealer.open<RelationPerson>(`relation:${r.id}:person`, r.person),
+      }));
+    },
+  };
+};

@@ -1,0 +1,43 @@
+import type { Role } from "../../core/shared";
+import { boolean, integer, pgTable, text, uniqueIndex, bigint } from "drizzle-orm/pg-core";
+import { idColumn, instantColumn, sealedColumn } from "./columns";
+import { practice } from "./practice";
+
+export const staff = pgTable(
+  "staff",
+  {
+    id: idColumn<"Staff">("id").primaryKey(),
+    practiceId: idColumn<"Practice">("practice_id")
+      .notNull()
+      .references(() => practice.id),
+    email: text("email").notNull(),
+    name: text("name").notNull(),
+    title: text("title").notNull().default(""),
+    role: text("role").$type<Role>().notNull(),
+    passwordHash: text("password_hash").notNull(),
+    /** Sealed base32 secret; `totpOn` only after the first code was right. */
+    totpSecret: sealedColumn("totp_secret"),
+    totpOn: boolean("totp_on").notNull().default(false),
+    totpLastStep: bigint("totp_last_step", { mode: "number" }).notNull().default(0),
+    active: boolean("active").notNull().default(true),
+  },
+  (t) => [uniqueIndex("staff_email").on(t.email)],
+);
+
+export const staffSession = pgTable("staff_session", {
+  digest: text("digest").primaryKey(),
+  staffId: idColumn<"Staff">("staff_id")
+    .notNull()
+    .references(() => staff.id),
+  /** False between the password and the second factor: such a session opens nothing. */
+  complete: boolean("complete").notNull(),
+  createdAt: instantColumn("created_at").notNull(),
+  expiresAt: instantColumn("expires_at").notNull(),
+});
+
+/** Counts tries per account, address or link within a window; keys are digests where they would name a person. */
+export const limit = pgTable("rate_limit", {
+  key: text("key").primaryKey(),
+  windowStart: instantColumn("window_start").notNull(),
+  count: integer("count").notNull(),
+});
