@@ -67,7 +67,11 @@ const planted: readonly (readonly [place: string, code: string, rule: string])[]
     "import { daySheet } from '@/usecases/scheduling';\nexport const planted = daySheet;",
     "boundaries/dependencies",
   ],
-  ["src/app/(staff)/day/page.tsx", "export const planted = (x: number) => {\n\n\n\n\n\n\n\n\n  return x;\n};", "names/short"],
+  [
+    "src/app/(staff)/day/page.tsx",
+    "export const planted = (x: number) => {\n\n\n\n\n\n\n\n\n  return x;\n};",
+    "names/short",
+  ],
   ["src/ui/planted.tsx", "import Link from 'next/link';\nexport const planted = Link;", "no-restricted-imports"],
   [
     "src/app/(staff)/day/planted-view.tsx",

@@ -25,7 +25,8 @@ const serverUrl = process.env["KIND_LEDGER_TEST_POSTGRES"];
 export type Kind = "pglite" | "postgres";
 /** Both databases. Without a server's address (`npm test` and `npm run integration` start one) the embedded one alone, and loudly. */
 export const kinds: readonly Kind[] = serverUrl === undefined ? ["pglite"] : ["pglite", "postgres"];
-if (serverUrl === undefined) console.warn("KIND_LEDGER_TEST_POSTGRES is not set: only the embedded database is tested.");
+if (serverUrl === undefined)
+  console.warn("KIND_LEDGER_TEST_POSTGRES is not set: only the embedded database is tested.");
 
 export const start = instant("2026-11-25T08:10:00Z");
 const from = { address: "192.0.2.7", device: "test" };

@@ -1,14 +1,6 @@
+import type { FillPart } from "../../src/usecases/filling";
 import { describe, expect, it } from "vitest";
-import {
-  elementId,
-  isShown,
-  keysIn,
-  placedIn,
-  problemKey,
-  problemsIn,
-  stepsOf,
-  type FillPart,
-} from "../../src/ui/fill/steps";
+import { elementId, isShown, keysIn, placedIn, problemKey, problemsIn, stepsOf } from "../../src/ui/fill/steps";
 import { clientWords, problemWords } from "../../src/i18n/client-words";
 import {
   allQuestions,

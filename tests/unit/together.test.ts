@@ -1,10 +1,11 @@
+import type { FillPart } from "../../src/usecases/filling";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { asksAgain, isFinishAddress, mergeRows } from "../../src/core/packet";
 import { forClient, noAnswers, twinsOf, type Item, type Questionnaire } from "../../src/core/questionnaire";
 import { fitsWish, holdsUntil, type PersonFacts } from "../../src/core/scheduling";
 import { instant, type Id } from "../../src/core/shared";
-import { minutesLeft, stepsOf, type FillPart } from "../../src/ui/fill/steps";
+import { minutesLeft, stepsOf } from "../../src/ui/fill/steps";
 import { fromRepository, question } from "../support/questionnaires";
 
 describe("rows changed by two people at once", () => {

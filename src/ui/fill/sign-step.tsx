@@ -1,151 +1,72 @@
 "use client";
-import { useRef, useState } from "react";
-import styled from "styled-components";
-import { signSchema } from "@/core/forms";
-import { isDrawnPath } from "@/core/signing";
-import type { FillWords } from "@/i18n/translator";
-import { Button } from "@/ui/button";
-import { RadioGroup, TextField } from "@/ui/fields";
+import { lazy, Suspense, useState } from "react";
+import { allItems, checkAnswers } from "@/core/questionnaire";
+import { intentSentence } from "@/core/signing";
+import { clockTime } from "@/i18n/moments";
 import { Notice } from "@/ui/notice";
-import { Cluster, Stack } from "@/ui/page";
+import { Stack } from "@/ui/page";
+import { useTimeFrame } from "@/ui/time";
+import type { FillPart } from "@/usecases/filling";
+import { Answered } from "./answered";
+import type { SignatureMark } from "./fill-server";
+import { usePage } from "./page";
 
-export interface SignStepProps {
-  readonly words: FillWords;
-  /** What is agreed to by signing. */
-  readonly intent: string;
-  readonly name: string;
-  readonly busy: boolean;
-  readonly failed: string | undefined;
-  readonly onSign: (mark: { readonly name: string; readonly path: string }) => void;
-}
-/** Typed or drawn; typing is always there, so that nobody needs a pointer to sign. */
-export function SignStep({ words, intent, name: startName, busy, failed, onSign }: SignStepProps) {
-  const [name, setName] = useState(startName);
-  const [how, setHow] = useState("typed");
-  const [path, setPath] = useState("");
-  const [problem, setProblem] = useState<{ readonly name?: string; readonly drawing?: string }>({});
-  const sign = (): void => {
-    const drawing = how === "drawn" ? path.trim() : "";
-    if (!signSchema.isValidSync({ name, path: drawing })) {
-      setProblem({ name: words("signName") });
-      return;
-    }
-    if (how === "drawn" && !isDrawnPath(drawing)) {
-      setProblem({ drawing: words("notDrawn") });
-      return;
-    }
-    setProblem({});
-    onSign({ name, path: drawing });
+const SignForm = lazy(() => import("./sign-form").then(({ SignForm: form }) => ({ default: form })));
+
+type Waiting =
+  { readonly kind: "idle" } | { readonly kind: "busy" } | { readonly kind: "failed"; readonly words: string };
+
+/** One place to sign: what is agreed to, everything it covers, and the signature. */
+export function SignStep({ part, place }: { readonly part: FillPart; readonly place: string }) {
+  const { words, language, view, server, sync, clashes, move } = usePage();
+  const frame = useTimeFrame();
+  const [waiting, setWaiting] = useState<Waiting>({ kind: "idle" });
+  const sign = async (mark: SignatureMark): Promise<void> => {
+    setWaiting({ kind: "busy" });
+    const done = await signed(mark);
+    if (done.kind === "signed") {
+      sync.signed(part.id, place, done.at);
+      move(1);
+    } else setWaiting({ kind: "failed", words: done.kind === "incomplete" ? words("signFirst") : words("noReply") });
+  };
+  const signed = async (mark: SignatureMark): ReturnType<typeof server.sign> => {
+    if (clashes.some((clash) => clash.partId === part.id)) return { kind: "incomplete" };
+    if (!(await sync.saver.flush())) return { kind: "no-reply" };
+    return server.sign(part.id, { place, ...mark });
+  };
+  const { questionnaire } = part;
+  const texts = questionnaire.items.flatMap((i) => (i.type === "group" ? i.items : [i]));
+  const at = part.signed[place];
+  const form = () => {
+    if (at) return <Notice tone="settled">{words("signedAt", { time: clockTime(at, frame) })}</Notice>;
+    if (checkAnswers(questionnaire, part.answers).length > 0)
+      return <Notice tone="attention">{words("signFirst")}</Notice>;
+    const text = allItems(questionnaire).find((i) => place !== "" && i.linkId === place)?.text;
+    return (
+      <Suspense>
+        <SignForm
+          key={place}
+          words={words}
+          intent={text ?? intentSentence(language)}
+          name={view.person}
+          busy={waiting.kind === "busy"}
+          failed={waiting.kind === "failed" ? waiting.words : undefined}
+          onSign={(mark) => void sign(mark)}
+        />
+      </Suspense>
+    );
   };
   return (
     <Stack $gap="1.4rem">
-      <TextField
-        label={words("signName")}
-        value={name}
-        onChange={setName}
-        autoComplete="name"
-        problem={problem.name}
-        required
-      />
-      <RadioGroup
-        label={words("signHow")}
-        value={how}
-        onChange={setHow}
-        inline
-        options={[
-          { value: "typed", label: words("signType") },
-          { value: "drawn", label: words("signDraw") },
-        ]}
-      />
-      {how === "drawn" ? (
-        <Pad label={words("drawHere")} again={words("drawAgain")} path={path} onChange={setPath} />
-      ) : (
-        <Typed aria-hidden="true">{name}</Typed>
+      {texts.map((item) =>
+        item.type === "display" && !item.signature ? (
+          <p key={item.linkId} dir="auto">
+            {item.text}
+          </p>
+        ) : null,
       )}
-      {problem.drawing && <Notice tone="problem">{problem.drawing}</Notice>}
-      <p dir="auto">{intent}</p>
-      {failed && <Notice tone="problem">{failed}</Notice>}
-      <div>
-        <Button weight="primary" onPress={sign} busy={busy}>
-          {words("sign")}
-        </Button>
-      </div>
+      <Answered part={part} />
+      {form()}
     </Stack>
   );
 }
-
-/** Draws into a 600 x 200 field; the path is what the core checks with isDrawnPath. */
-function Pad({
-  label,
-  again,
-  path,
-  onChange,
-}: {
-  readonly label: string;
-  readonly again: string;
-  readonly path: string;
-  readonly onChange: (path: string) => void;
-}) {
-  const svg = useRef<SVGSVGElement>(null);
-  const drawing = useRef(false);
-  const point = (event: React.PointerEvent): string => {
-    const box = svg.current!.getBoundingClientRect();
-    const scale = (v: number, from: number, size: number, to: number): string =>
-      String(Math.round(Math.max(0, Math.min(to, ((v - from) / size) * to))));
-    return `${scale(event.clientX, box.left, box.width, 600)} ${scale(event.clientY, box.top, box.height, 200)}`;
-  };
-  return (
-    <div>
-      <Field
-        ref={svg}
-        viewBox="0 0 600 200"
-        role="img"
-        aria-label={label}
-        data-testid="signature-pad"
-        onPointerDown={(e) => {
-          drawing.current = true;
-          e.currentTarget.setPointerCapture(e.pointerId);
-          onChange(`${path}M${point(e)} `);
-        }}
-        onPointerMove={(e) => {
-          if (drawing.current) onChange(`${path}L${point(e)} `);
-        }}
-        onPointerUp={() => {
-          drawing.current = false;
-        }}
-        onPointerCancel={() => {
-          drawing.current = false;
-        }}
-      >
-        <path d="M30 155H570" stroke="var(--rule)" strokeWidth="2" />
-        {path === "" ? (
-          <text x="300" y="110" textAnchor="middle" fill="var(--soft)" fontSize="26">
-            {label}
-          </text>
-        ) : null}
-        <path d={path} fill="none" stroke="currentColor" strokeWidth="4" strokeLinecap="round" strokeLinejoin="round" />
-      </Field>
-      <Cluster>
-        <Button weight="quiet" onPress={() => onChange("")}>
-          {again}
-        </Button>
-      </Cluster>
-    </div>
-  );
-}
-const Field = styled.svg`
-  display: block;
-  width: 100%;
-  aspect-ratio: 3;
-  background: var(--leaf);
-  border: 1px solid var(--rule-strong);
-  border-radius: var(--corner);
-  touch-action: none;
-  cursor: crosshair;
-`;
-const Typed = styled.div`
-  font: italic 500 1.8rem/1.4 var(--serif);
-  min-height: 3rem;
-  border-block-end: 2px solid var(--rule);
-  overflow-wrap: anywhere;
-`;

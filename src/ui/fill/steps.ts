@@ -14,21 +14,10 @@ import {
   type Questionnaire,
   type Section,
 } from "@/core/questionnaire";
-import type { KeptAnswer } from "@/core/packet";
 import { signaturePlaces } from "@/core/signing";
-import type { Id, Instant } from "@/core/shared";
+import type { Id } from "@/core/shared";
+import type { FillPart } from "@/usecases/filling";
 
-export interface FillPart {
-  readonly id: Id<"Part">;
-  readonly questionnaire: Questionnaire;
-  readonly answers: Answers;
-  /** When each place was signed, by its linkId ('' for the whole questionnaire). */
-  readonly signed: Readonly<Record<string, Instant>>;
-  /** Keys of answers that came from the chart and wait to be said right. */
-  readonly prefilled: readonly string[];
-  /** The revision of each answer on the server and whose link it was saved with, by `changeName`. */
-  readonly kept: Readonly<Record<string, Pick<KeptAnswer, "revision" | "by">>>;
-}
 /** What stands on one page: a section, or `only` one question of it with what is said before. */
 export type OnePage = Section & { readonly only?: string };
 export type Step =
@@ -101,8 +90,8 @@ export const onlyOpen = (placed: readonly Placed[], open: ReadonlySet<string>): 
 /** Whole minutes for what is still to be read, answered and signed from a step on; 0 for next to nothing. */
 export function minutesLeft(steps: readonly Step[], at: number, parts: readonly FillPart[]): number {
   const left = (placed: readonly Placed[], part: FillPart): number =>
-    placed.reduce((index, one) => {
-      if (!one.shown) return index;
+    placed.reduce((sum, one) => {
+      if (!one.shown) return sum;
       const secondsFor = () => {
         if (isQuestion(one.item)) {
           if (one.item.readOnly || (part.answers.values[one.key] ?? []).length > 0) return 0;
@@ -112,17 +101,17 @@ export function minutesLeft(steps: readonly Step[], at: number, parts: readonly 
         return readingSeconds(one.item);
       };
       const own = secondsFor();
-      return index + own + left(one.children, part);
+      return sum + own + left(one.children, part);
     }, 0);
-  const seconds = steps.slice(at).reduce((index, step) => {
+  const seconds = steps.slice(at).reduce((sum, step) => {
     const part = step.kind === "review" ? undefined : parts.find((p) => p.id === step.part);
-    if (!part) return index;
+    if (!part) return sum;
     const secondsOf = () => {
       if (step.kind === "section") return left(placedIn(part.questionnaire, part.answers, step.section), part);
       if (step.kind === "sign" && !part.signed[step.place]) return signingSeconds;
       return 0;
     };
-    return index + secondsOf();
+    return sum + secondsOf();
   }, 0);
   return Math.round(seconds / 60);
 }

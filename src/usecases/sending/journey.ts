@@ -164,7 +164,9 @@ export const packetJourney = query({
           .filter((r) => r.action !== "answer.save")
           .map(({ at, action, seq, detail }) => ({
             at,
-            action: (action === "packet.send" && detail["by"] === "link" ? "packet.made" : action) satisfies StepAction as StepAction,
+            action: (action === "packet.send" && detail["by"] === "link"
+              ? "packet.made"
+              : action) satisfies StepAction as StepAction,
             key: String(seq),
           }))
           .reverse(),
@@ -188,7 +190,9 @@ async function sectionSteps({ repo }: Context, packet: Packet): Promise<PacketJo
         .map((g) => g.at)
         .sort()
         .at(-1);
-      return last ? [{ at: last, action: "section" as const, key: `${part.id} ${section.id}`, what: section.title }] : [];
+      return last
+        ? [{ at: last, action: "section" as const, key: `${part.id} ${section.id}`, what: section.title }]
+        : [];
     });
   });
   return parts.flat();

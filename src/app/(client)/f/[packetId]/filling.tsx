@@ -8,7 +8,9 @@ import type { Id, Instant } from "@/core/shared";
 import { FillApp, type FillAppProps } from "@/ui/fill/fill-app";
 import { keptEdits } from "@/ui/fill/kept-edits";
 import { shutAction } from "./actions";
-import type { FillServer, ChangesSince, Saved } from "@/ui/fill/use-packet";
+import type { ChangesSince, Saved } from "@/ui/fill/answer-sync";
+import type { FillServer, PacketView } from "@/ui/fill/fill-server";
+import type { FillView } from "@/usecases/filling";
 
 const parsed = (text: string): unknown => {
   try {
@@ -25,11 +27,7 @@ export function FillPage({
   firstStep,
 }: Pick<FillAppProps, "words" | "firstStep"> & {
   readonly packetId: Id<"Packet">;
-  readonly view: FillAppProps["view"] & {
-    readonly keepAs: string;
-    readonly keepKey: string;
-    readonly handedOver: boolean;
-  };
+  readonly view: PacketView & Pick<FillView, "keepAs" | "keepKey" | "handedOver">;
 }) {
   const router = useRouter();
   // A file whose reply was lost keeps its id for the next try, so that it is not kept twice.

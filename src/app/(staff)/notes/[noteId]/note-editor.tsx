@@ -4,7 +4,7 @@ import { useRef, useState } from "react";
 import styled from "styled-components";
 import type { NoteBlock, QuotedAnswer } from "@/core/notes";
 import type { Id, Instant } from "@/core/shared";
-import { useAutosave } from "@/ui/autosave";
+import { useAutosave } from "@/ui/use-autosave";
 import { Button } from "@/ui/button";
 import { TextField } from "@/ui/fields";
 import { Notice } from "@/ui/notice";

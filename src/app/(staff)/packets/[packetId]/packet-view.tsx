@@ -31,7 +31,11 @@ import {
   type NudgeState,
 } from "./actions";
 
-const stepWords = { ...journalWords, "packet.made": "Made; no letter went out" };
+/** `section` says which in its own words. */
+const stepWords: Readonly<Record<Exclude<StepAction, "section">, string>> = {
+  ...journalWords,
+  "packet.made": "Made; no letter went out",
+};
 interface Person {
   readonly relationId: Id<"Relation"> | null;
   readonly name: string;
@@ -228,7 +232,7 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
         {packet.steps.map((step) => (
           <li key={step.key}>
             <MarginRow margin={<Moment at={step.at} />}>
-              {step.what === undefined ? (
+              {step.action !== "section" ? (
                 stepWords[step.action]
               ) : (
                 <>

@@ -5,7 +5,7 @@ import styled from "styled-components";
 import { writeQuestionnaire } from "@/core/fhir";
 import type { Questionnaire } from "@/core/questionnaire";
 import type { Instant } from "@/core/shared";
-import { useAutosave } from "@/ui/autosave";
+import { useAutosave } from "@/ui/use-autosave";
 import { Button } from "@/ui/button";
 import { Notice } from "@/ui/notice";
 import { MarginRow } from "@/ui/page";

@@ -8,7 +8,7 @@ import { languageName, type Id } from "@/core/shared";
 import { Button } from "@/ui/button";
 import { RadioGroup } from "@/ui/fields";
 import { FillApp, type PageWords } from "@/ui/fill/fill-app";
-import type { FillServer } from "@/ui/fill/use-packet";
+import type { FillServer } from "@/ui/fill/fill-server";
 import { keepNothing } from "@/ui/fill/upload";
 import { Notice } from "@/ui/notice";
 import { Cluster, MarginRow, Page } from "@/ui/page";

@@ -1,0 +1,48 @@
+import type { Id, Instant } from "@/core/shared";
+import type { FillView } from "@/usecases/filling";
+import type { AnswerTransport } from "./answer-sync";
+import type { Upload } from "./upload";
+
+type PartId = Id<"Part">;
+export interface SignatureMark {
+  readonly name: string;
+  readonly path: string;
+}
+/** What stands behind the client's page: the practice's server, or a rehearsal that keeps nothing. */
+export interface FillServer extends AnswerTransport {
+  sign(
+    partId: PartId,
+    mark: SignatureMark & { readonly place: string },
+  ): Promise<{ readonly kind: "signed"; readonly at: Instant } | { readonly kind: "incomplete" | "no-reply" }>;
+  readonly upload: Upload;
+  /** Where the PDF of a worksheet is; none where there is nothing to get. */
+  readonly sheet: ((partId: PartId) => string) | undefined;
+  /** Where a leaflet is. */
+  readonly leaflet?: (id: string) => string;
+  /** Returns the packet. True once it is returned, or closed for another reason, and the page says so. */
+  submit(comment: string): Promise<boolean>;
+  /** Speaks another language from here on; none where the page has but one. */
+  readonly chooseLanguage?: (language: string) => Promise<void>;
+  /** Shuts the page on a device that is not theirs; none on their own. */
+  readonly leave?: (() => Promise<void>) | undefined;
+  /** Where one's own answers are to be had as a PDF; none where nothing is kept. */
+  readonly paper?: string;
+}
+
+/** What the page shows of a packet; a rehearsal has only the first four. */
+export type PacketView = Pick<FillView, "practiceName" | "person" | "onBehalfOf" | "parts"> &
+  Partial<
+    Pick<
+      FillView,
+      | "role"
+      | "people"
+      | "shared"
+      | "oneByOne"
+      | "twins"
+      | "leaflets"
+      | "supportText"
+      | "personalLine"
+      | "dueOn"
+      | "sentBack"
+    >
+  >;

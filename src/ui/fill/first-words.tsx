@@ -1,0 +1,50 @@
+"use client";
+import { dateWords } from "@/core/questionnaire";
+import { Button } from "@/ui/button";
+import { Notice } from "@/ui/notice";
+import { useTimeFrame } from "@/ui/time";
+import { Note } from "./layout";
+import { usePage } from "./page";
+
+/** What is said on the first page only. `putBack`: everything was cleared a moment ago. */
+export function FirstWords({ putBack }: { readonly putBack: (() => void) | undefined }) {
+  const { words, view, server } = usePage();
+  const { locale } = useTimeFrame();
+  const { leaflets = [], people = [], role, shared, personalLine, dueOn } = view;
+  const fills = role !== "reads";
+  const others = [...new Set(people.filter((p) => !p.own).map((p) => p.name))];
+  return (
+    <>
+      {personalLine && <p dir="auto">“{personalLine}”</p>}
+      {leaflets.length > 0 && server.leaflet && (
+        <div>
+          <p>{words("leaflets")}</p>
+          <ul>
+            {leaflets.map((leaflet) => (
+              <li key={leaflet.id}>
+                <a href={server.leaflet!(leaflet.id)} dir="auto">
+                  {leaflet.title}
+                </a>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {shared && fills && <Note>{words("shared", { names: others.join(", ") })}</Note>}
+      {fills && (
+        <Note>
+          {words("startNote")}
+          {dueOn ? ` ${words("wantedBy", { day: dateWords(dueOn, locale) })}` : ""}
+        </Note>
+      )}
+      {putBack && (
+        <Notice>
+          {words("cleared")}{" "}
+          <Button weight="quiet" onPress={putBack}>
+            {words("putBack")}
+          </Button>
+        </Notice>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,98 @@
+"use client";
+import styled from "styled-components";
+import { clockTime } from "@/i18n/moments";
+import { placesToSign } from "@/core/signing";
+import { Button } from "@/ui/button";
+import { TextField } from "@/ui/fields";
+import { Notice } from "@/ui/notice";
+import { Cluster, Soft, Stack } from "@/ui/page";
+import { useTimeFrame } from "@/ui/time";
+import type { FillPart } from "@/usecases/filling";
+import { Answered } from "./answered";
+import { JumpList } from "./jump-list";
+import { usePage } from "./page";
+import { labelOf, type OpenPoint } from "./page-look";
+
+export interface ReviewStepProps {
+  readonly open: readonly OpenPoint[];
+  readonly comment: string;
+  readonly setComment: (comment: string) => void;
+  readonly startAgain: () => void;
+  /** Why returning it did not work. */
+  readonly failed: string | undefined;
+}
+/** Everything once more before it goes back. */
+export function ReviewStep({ open, comment, setComment, startAgain, failed }: ReviewStepProps) {
+  const { words, view, server, parts, go, setTried } = usePage();
+  const reads = view.role === "reads";
+  return (
+    <Stack $gap="1.6rem">
+      {!reads && <p>{words("reviewText")}</p>}
+      {open.length > 0 && (
+        <JumpList
+          title={words("problems", { count: open.length })}
+          list={open.map(({ part, problem, step }) => ({
+            key: `${part.id} ${problem?.key ?? `sign ${step}`}`,
+            label: problem ? labelOf(part, problem) : `${part.questionnaire.title}: ${words("mustSign")}`,
+            go: () => {
+              setTried(step);
+              go(step);
+            },
+          }))}
+        />
+      )}
+      {parts.map((part) => (
+        <OnePart key={part.id} part={part} />
+      ))}
+      {!reads && (
+        <TextField
+          label={words("comment")}
+          optional={words("optional")}
+          value={comment}
+          onChange={setComment}
+          long
+          maxLength={2000}
+        />
+      )}
+      <Cluster $gap="0.5rem 1.5rem">
+        {server.paper && <a href={server.paper}>{words("copy")}</a>}
+        {!view.sentBack && !reads && (
+          <Button weight="quiet" onPress={startAgain}>
+            {words("startAgain")}
+          </Button>
+        )}
+      </Cluster>
+      {failed && <Notice tone="problem">{failed}</Notice>}
+    </Stack>
+  );
+}
+
+function OnePart({ part }: { readonly part: FillPart }) {
+  const { words, steps, go } = usePage();
+  const frame = useTimeFrame();
+  const { questionnaire, answers, signed } = part;
+  const first = steps.findIndex((step) => step.kind === "section" && step.part === part.id);
+  return (
+    <section aria-label={questionnaire.title}>
+      <Head>
+        <h2 dir="auto">{questionnaire.title}</h2>
+        {first >= 0 && (
+          <Button weight="quiet" aria-label={`${words("change")}: ${questionnaire.title}`} onPress={() => go(first)}>
+            {words("change")}
+          </Button>
+        )}
+      </Head>
+      <Answered part={part} />
+      {placesToSign(questionnaire, answers).flatMap((place) =>
+        signed[place] ? [<Soft key={place}>{words("signedAt", { time: clockTime(signed[place], frame) })}</Soft>] : [],
+      )}
+    </section>
+  );
+}
+const Head = styled.div`
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  gap: 1rem;
+  border-block-end: 1px solid var(--rule-strong);
+`;
