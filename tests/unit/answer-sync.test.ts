@@ -124,14 +124,17 @@ class Device {
 }
 
 type Act =
-  | { readonly do: "type"; readonly device: 0 | 1; readonly key: Key }
+  | { readonly do: "type" | "type-while-saving"; readonly device: 0 | 1; readonly key: Key }
   | { readonly do: "fate"; readonly device: 0 | 1; readonly fate: Fate }
   | { readonly do: "wait"; readonly device: 0 | 1; readonly ms: number }
   | { readonly do: "look" | "flush" | "reload"; readonly device: 0 | 1 }
   | { readonly do: "choose"; readonly device: 0 | 1; readonly which: "mine" | "theirs" };
 const device = fc.constantFrom<0 | 1>(0, 1);
 const act: fc.Arbitrary<Act> = fc.oneof(
-  { weight: 4, arbitrary: fc.record({ do: fc.constant("type" as const), device, key: fc.constantFrom(...keys) }) },
+  {
+    weight: 5,
+    arbitrary: fc.record({ do: fc.constantFrom("type", "type-while-saving"), device, key: fc.constantFrom(...keys) }),
+  },
   { weight: 2, arbitrary: fc.record({ do: fc.constant("fate" as const), device, fate: fc.constantFrom(...fates) }) },
   { weight: 3, arbitrary: fc.record({ do: fc.constant("wait" as const), device, ms: fc.constantFrom(0, 800, 4000) }) },
   { weight: 3, arbitrary: fc.record({ do: fc.constantFrom("look", "flush", "reload"), device }) },
@@ -157,10 +160,12 @@ describe("answers on their way", () => {
         let count = 0;
         for (const one of acts) {
           const own = devices[one.device];
-          if (one.do === "type") {
+          if (one.do === "type" || one.do === "type-while-saving") {
             const text = `${one.key}${++count}`;
+            const saving = one.do === "type" ? undefined : own.sync.saver.flush();
             put(text, own.shown(one.key));
             own.sync.change(partId, typed(one.key, text));
+            await saving;
             // The page holds what was typed once it was drawn.
             await own.timers.advance(0);
           } else if (one.do === "fate") own.fate = one.fate;
