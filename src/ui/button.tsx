@@ -10,9 +10,9 @@ const shape = css<{ $weight: Weight }>`
   align-items: center;
   justify-content: center;
   gap: 0.5rem;
-  min-height: 2.5rem;
-  padding: 0.4rem 1rem;
-  font: 600 1rem/1.25 var(--sans);
+  min-height: var(--control);
+  padding: 0.3rem 0.9rem;
+  font: 600 var(--text)/1.25 var(--sans);
   text-decoration: none;
   cursor: pointer;
   border: 1px solid var(--rule-strong);
@@ -51,7 +51,9 @@ const shape = css<{ $weight: Weight }>`
       border-color: transparent;
       background: none;
       color: var(--plum);
-      padding-inline: 0.5rem;
+      min-height: 1.75rem;
+      padding: 0.15rem 0.4rem;
+      font-weight: 500;
       text-decoration: underline;
       text-underline-offset: 0.2em;
       text-decoration-thickness: 1px;

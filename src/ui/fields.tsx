@@ -18,8 +18,8 @@ export const field = css`
 `;
 export const box = css`
   width: 100%;
-  min-height: 2.75rem;
-  padding: 0.5rem 0.75rem;
+  min-height: var(--field);
+  padding: var(--field-pad);
   font: inherit;
   color: var(--ink);
   background: var(--leaf);
@@ -56,9 +56,10 @@ const Line = styled(Input)`
   ${box}
 `;
 const Area = styled(TextArea)`
-  ${box} min-height: 6rem;
+  ${box} min-height: var(--area);
   resize: vertical;
   line-height: 1.5;
+  field-sizing: content;
 `;
 
 /**
@@ -182,8 +183,8 @@ const choiceRow = css`
   display: flex;
   align-items: flex-start;
   gap: 0.75rem;
-  min-height: 2.75rem;
-  padding: 0.55rem 0.75rem;
+  min-height: var(--field);
+  padding: var(--field-pad);
   cursor: pointer;
   border: 1px solid var(--rule-strong);
   border-radius: var(--corner);

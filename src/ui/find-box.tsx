@@ -89,7 +89,7 @@ const Wide = styled(Pop)`
 const GroupName = styled(Header)`
   padding: 0.6rem 0.75rem 0.2rem;
   color: var(--soft);
-  font-size: 0.88rem;
+  font-size: var(--small);
   border-block-start: 1px solid var(--rule);
 `;
 const Nothing = styled.div`

@@ -90,7 +90,7 @@ export function ActionForm({
 const Foot = styled.div<{ $inPage: boolean }>`
   display: grid;
   gap: 0.75rem;
-  ${({ $inPage }) => ($inPage ? "padding-inline-start: calc(var(--margin-column) + 1.5rem); @media (max-width: 44rem) { padding-inline-start: 0; }" : "")}
+  ${({ $inPage }) => ($inPage ? "padding-inline-start: calc(var(--margin-column) + var(--inset)); @media (max-width: 44rem) { padding-inline-start: 0; }" : "")}
 `;
 const Body = styled(AriaForm)`
   display: flex;

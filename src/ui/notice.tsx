@@ -8,7 +8,7 @@ const Box = styled.div<{ $tone: Tone }>`
   border-inline-start: 4px solid var(--${({ $tone }) => colour[$tone]});
   background: var(--${({ $tone }) => colour[$tone]}-wash);
   color: var(--ink);
-  padding: 0.7rem 1rem;
+  padding: var(--row) 1rem;
   border-radius: var(--corner);
   overflow-wrap: anywhere;
   & > strong {

@@ -3,46 +3,35 @@ import type { ReactNode } from "react";
 import styled from "styled-components";
 
 const Sheet = styled.main`
-  max-width: 62rem;
-  padding: 1.75rem 2rem 4rem;
+  max-width: 100rem;
+  padding: 1.1rem 1.75rem 3rem;
   min-width: 0;
   @media (max-width: 44rem) {
-    padding: 1.25rem 1rem 3rem;
+    padding: 1rem 1rem 3rem;
   }
 `;
 const Head = styled.header`
-  display: grid;
-  grid-template-columns: var(--margin-column) minmax(0, 1fr);
-  align-items: end;
-  column-gap: 1.5rem;
-  padding-block-end: 0.9rem;
-  border-block-end: 2px solid var(--ink);
-  @media (max-width: 44rem) {
-    display: flex;
-    flex-direction: column;
-    align-items: start;
-    gap: 0.4rem;
-  }
-`;
-const HeadMain = styled.div`
   display: flex;
   flex-wrap: wrap;
-  gap: 0.5rem 1.25rem;
   align-items: end;
-  justify-content: space-between;
+  gap: 0.4rem 1.1rem;
+  padding-block-end: 0.5rem;
+  border-block-end: 2px solid var(--ink);
   & > h1 {
-    flex: 1 1 16rem;
+    flex: 1 1 14rem;
+    min-width: 0;
+    overflow-wrap: anywhere;
   }
 `;
 const HeadMargin = styled.div`
   color: var(--soft);
-  font-size: 0.94rem;
-  line-height: 1.4;
+  font-size: var(--small);
+  line-height: 1.35;
 `;
 
 export interface PageProps {
   readonly title: ReactNode;
-  /** The head's own margin: when, who, from where. */
+  /** Beside the title: when, who, from where and in what state. */
   readonly margin?: ReactNode;
   readonly actions?: ReactNode;
   readonly children: ReactNode;
@@ -52,11 +41,9 @@ export function Page({ title, margin, actions, children }: PageProps) {
   return (
     <Sheet id="page">
       <Head>
-        <HeadMargin>{margin}</HeadMargin>
-        <HeadMain>
-          <h1>{title}</h1>
-          {actions}
-        </HeadMain>
+        <h1>{title}</h1>
+        {margin === undefined ? null : <HeadMargin>{margin}</HeadMargin>}
+        {actions}
       </Head>
       {children}
     </Sheet>
@@ -73,10 +60,10 @@ const RowGrid = styled.div<{ $tone: "plain" | "attention" | undefined }>`
   }
 `;
 const RowMargin = styled.div`
-  padding: 0.75rem 1.25rem 0.75rem 0;
+  padding: var(--row) 0.75rem var(--row) 0;
   color: var(--soft);
-  font-size: 0.94rem;
-  line-height: 1.45;
+  font-size: var(--small);
+  line-height: 1.4;
   border-inline-end: 1px solid var(--rule-strong);
   text-align: start;
   min-width: 0;
@@ -87,7 +74,7 @@ const RowMargin = styled.div`
   }
 `;
 const RowMain = styled.div`
-  padding: 0.75rem 0 0.75rem 1.5rem;
+  padding: var(--row) 0 var(--row) var(--inset);
   min-width: 0;
   overflow-wrap: anywhere;
   @media (max-width: 44rem) {
@@ -117,26 +104,26 @@ export function MarginRow({
 export const Stack = styled.div<{ $gap?: string }>`
   display: flex;
   flex-direction: column;
-  gap: ${({ $gap }) => $gap ?? "1rem"};
+  gap: ${({ $gap }) => $gap ?? "0.8rem"};
   min-width: 0;
 `;
 export const Cluster = styled.div<{ $gap?: string }>`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: ${({ $gap }) => $gap ?? "0.5rem 1rem"};
+  gap: ${({ $gap }) => $gap ?? "0.4rem 0.75rem"};
 `;
 export const Soft = styled.span`
   color: var(--soft);
 `;
 export const SectionTitle = styled.h2`
-  padding-block: 1.6rem 0.6rem;
+  padding-block: 0.9rem 0.25rem;
   border-block-end: 1px solid var(--rule-strong);
 `;
 /** Fields beside each other, as many as fit. */
 export const Fields = styled.div<{ $least?: string }>`
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(min(100%, ${({ $least }) => $least ?? "13rem"}), 1fr));
-  gap: 1rem;
+  gap: 0.8rem;
   align-items: start;
 `;

@@ -9,8 +9,8 @@ import styled, { css } from "styled-components";
 import { field, helpOf, LabelText, LabelWords, Problem, type Option } from "./fields";
 
 const box = css`
-  min-height: 2.75rem;
-  padding: 0.4rem 0.75rem;
+  min-height: var(--field);
+  padding: var(--field-pad);
   font: inherit;
   color: var(--ink);
   background: var(--leaf);
@@ -22,7 +22,7 @@ const box = css`
   }
 `;
 const StyledSelect = styled(Select)<{ $small: boolean }>`
-  ${field} ${({ $small }) => ($small ? "font-size: 0.94rem;" : "")}
+  ${field} ${({ $small }) => ($small ? "font-size: var(--small);" : "")}
 `;
 const StyledCombo = styled(ComboBox)`
   ${field}
@@ -51,8 +51,8 @@ export const Pop = styled(Popover)`
   box-shadow: 0 2px 0 var(--rule);
 `;
 export const Row = styled(ListBoxItem)`
-  padding: 0.5rem 0.75rem;
-  min-height: 2.5rem;
+  padding: var(--field-pad);
+  min-height: var(--control);
   cursor: pointer;
   outline: none;
   overflow-wrap: anywhere;

@@ -50,7 +50,7 @@ export class Saver<T> {
   /** Something is pending: it is saved once nothing more came for a moment. */
   readonly touch = (): void => {
     this.pending = true;
-    this.become("waiting");
+    this.becomeUnlessTrouble("waiting");
     this.later(this.delay);
   };
 
@@ -66,7 +66,7 @@ export class Saver<T> {
       this.become("saved");
       return true;
     }
-    this.become("saving");
+    this.becomeUnlessTrouble("saving");
     this.running = this.saveOnce(snapshot);
     const done = await this.running;
     this.running = undefined;
@@ -93,6 +93,10 @@ export class Saver<T> {
   private later(ms: number): void {
     this.timers.clearTimeout(this.timer);
     this.timer = this.timers.setTimeout(() => void this.flush(), ms);
+  }
+  /** What went wrong is said until it is right again: a message that comes and goes would move the page under a finger. */
+  private becomeUnlessTrouble(state: SaveState): void {
+    if (this.state !== "failed" && this.state !== "stopped") this.become(state);
   }
   private become(state: SaveState): void {
     if (state === this.state) return;

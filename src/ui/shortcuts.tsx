@@ -10,7 +10,8 @@ export interface Shortcut {
 }
 /** Inputs in which letters are not written. */
 const pressed = ["radio", "checkbox", "button", "submit", "reset", "file"];
-const isTyping = (target: EventTarget | null): boolean =>
+/** Whether keys are letters here. */
+export const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLInputElement
     ? !pressed.includes(target.type)
     : target instanceof HTMLElement && (target.isContentEditable || ["TEXTAREA", "SELECT"].includes(target.tagName));

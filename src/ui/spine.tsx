@@ -21,8 +21,28 @@ export const places = [
 
 const Frame = styled.div`
   display: grid;
-  grid-template-columns: 10.5rem minmax(0, 1fr);
+  grid-template-columns: 9.25rem minmax(0, 1fr);
   min-height: 100dvh;
+  /* Staff read between two clients: as much as a glance can hold, at no less than 14 px. */
+  --text: 0.9375rem;
+  --small: 0.875rem;
+  --control: 2.125rem;
+  --field: 2.125rem;
+  --field-pad: 0.25rem 0.6rem;
+  --area: 3.6rem;
+  --row: 0.45rem;
+  font-size: var(--text);
+  line-height: 1.42;
+  & h1 {
+    font-size: 1.7rem;
+    line-height: 1.15;
+  }
+  & h2 {
+    font-size: 1.1rem;
+  }
+  & h3 {
+    font-size: 1rem;
+  }
   @media (max-width: 52rem) {
     display: block;
   }
@@ -30,10 +50,10 @@ const Frame = styled.div`
 const Side = styled.div`
   background: var(--leaf);
   border-inline-end: 1px solid var(--rule-strong);
-  padding: 1.75rem 0 1.25rem;
+  padding: 1.1rem 0 1rem;
   display: flex;
   flex-direction: column;
-  gap: 1.5rem;
+  gap: 1rem;
   position: sticky;
   top: 0;
   height: 100dvh;
@@ -49,9 +69,9 @@ const Side = styled.div`
   }
 `;
 const Name = styled.p`
-  font: 500 1.08rem/1.25 var(--serif);
+  font: 500 1rem/1.25 var(--serif);
   color: var(--plum);
-  padding-inline: 1.25rem;
+  padding-inline: 1rem 0.75rem;
   @media (max-width: 52rem) {
     padding: 0;
     align-self: center;
@@ -67,7 +87,7 @@ const Places = styled.ul`
 `;
 const Place = styled(Link)`
   display: block;
-  padding: 0.5rem 1.25rem;
+  padding: 0.42rem 0.9rem;
   color: var(--ink);
   text-decoration: none;
   border-inline-start: 3px solid transparent;
@@ -86,8 +106,8 @@ const Place = styled(Link)`
 `;
 const Person = styled.div`
   margin-block-start: auto;
-  padding-inline: 1.25rem;
-  font-size: 0.94rem;
+  padding-inline: 1rem 0.75rem;
+  font-size: var(--small);
   color: var(--soft);
   line-height: 1.4;
   @media (max-width: 52rem) {

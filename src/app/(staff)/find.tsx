@@ -71,8 +71,8 @@ export function Find({ role }: { readonly role: Role }) {
   );
 }
 const Place = styled.div`
-  padding-inline: 1.25rem 0.75rem;
-  min-height: 2.75rem;
+  padding-inline: 0.75rem;
+  min-height: var(--field);
   @media (max-width: 52rem) {
     padding: 0;
     align-self: center;
@@ -87,7 +87,7 @@ const shape = css`
   border-radius: var(--corner);
 `;
 const Open = styled.button`
-  ${shape} min-height: 2.5rem;
+  ${shape} min-height: var(--field);
   display: flex;
   gap: 0.75rem;
   align-items: center;
@@ -102,8 +102,7 @@ const Open = styled.button`
   }
 `;
 const Early = styled.input`
-  ${shape} min-height: 2.75rem;
-  padding-inline: 0.75rem;
+  ${shape} min-height: var(--field);
   color: var(--ink);
   background: var(--leaf);
 `;

@@ -15,7 +15,11 @@ const pages: readonly { readonly href: string; readonly name: string; readonly f
   { href: "/send/many", name: "Send to many", for: ["owner", "office", "practitioner"] },
   { href: "/post-room", name: "Post room", for: ["owner", "office", "practitioner"] },
   { href: "/library/standing", name: "Standing packets and leaflets", for: ["owner", "office", "practitioner"] },
-  { href: "/office/wordings", name: "Wordings", for: ["owner", "office"] },
+  { href: "/office/door", name: "Door check", for: ["owner", "office"] },
+  { href: "/office/pages", name: "Clients’ pages", for: ["owner", "office"] },
+  { href: "/office/wordings", name: "Letters and texts", for: ["owner", "office"] },
+  { href: "/office/fields", name: "Chart fields", for: ["owner", "office"] },
+  { href: "/office/journal", name: "Journal", for: ["owner", "office"] },
 ];
 const mostShown = 6;
 

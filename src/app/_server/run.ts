@@ -14,9 +14,13 @@ export async function runAsStaff<I, O, E, A extends Access>(
   useCase: UseCase<I, O, E, A>,
   input: unknown,
 ): Promise<Result<O, E | CommonError>> {
+  return run(await application(), bind(useCase), await staff(), input);
+}
+
+/** The signed-in member of staff. */
+export async function staff() {
   const actor = await currentStaff();
-  if (actor.kind !== "staff") redirect("/sign-in");
-  return run(await application(), bind(useCase), actor, input);
+  return actor.kind === "staff" ? actor : redirect("/sign-in");
 }
 
 /** Signs the member of staff out on this device and goes to `to`. */

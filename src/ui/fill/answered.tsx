@@ -43,7 +43,7 @@ const List = styled.dl`
   }
   & dt {
     color: var(--soft);
-    font-size: 0.94rem;
+    font-size: var(--small);
   }
   & dd {
     font-weight: 600;

@@ -381,7 +381,7 @@ const Ends = styled.div`
 const End = styled.div`
   display: flex;
   justify-content: flex-end;
-  font-size: 0.9rem;
+  font-size: var(--small);
   &[hidden] {
     display: none;
   }

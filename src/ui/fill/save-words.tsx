@@ -39,6 +39,6 @@ export function SaveTrouble({ sync, words, unheard }: SaveWordsProps & { readonl
 }
 const Saved = styled.span`
   color: var(--soft);
-  font-size: 0.94rem;
+  font-size: var(--small);
   white-space: nowrap;
 `;

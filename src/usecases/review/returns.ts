@@ -1,5 +1,5 @@
 import { object } from "yup";
-import { nameOf } from "../../core/chart";
+import { foldChart, incomingOf, nameOf, valueOn, type Chart, type Incoming } from "../../core/chart";
 import { writeResponse, type JsonObject } from "../../core/fhir";
 import { quotable, type QuotedAnswer } from "../../core/notes";
 import { isOpen, packetStateWords, stateAt, type PacketState } from "../../core/packet";
@@ -18,7 +18,7 @@ import { ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Paper } from "../../adapters/paper";
 import { linkHolders, peopleOf } from "../sending";
 import type { Packet, Part, Signature } from "../../db/repositories";
-import { command, idInput, inOrder, notFound, nothing, query, type CommonError, type Context } from "../kit";
+import { command, fieldsOf, idInput, inOrder, notFound, nothing, query, type CommonError, type Context } from "../kit";
 
 export interface ReturnLine {
   readonly packetId: Id<"Packet">;
@@ -103,6 +103,8 @@ export interface ReturnedPartView {
   /** A worksheet whose answers are written into its PDF. */
   readonly sheet: boolean;
   readonly lines: readonly QuotedAnswer[];
+  /** What the chart holds where an answer would be posted, by the answer's key. */
+  readonly onFile: Readonly<Record<string, string>>;
   /** Who gave an answer, by its key, where several people filled it in. */
   readonly by: Readonly<Record<string, string>>;
   readonly scores: readonly Score[];
@@ -156,6 +158,8 @@ export const returnView = query({
     const { packet, client, relation, visit } = frame.value;
     const underWay = !isReturned(packet);
     const parts = await readParts(ctx, packetId);
+    const chart = foldChart(await ctx.repo.charts.entries(client.id));
+    const fields = await fieldsOf(ctx);
     ctx.journal(underWay ? "return.look" : "return.view", `packet:${packetId}`);
     const people = await peopleOf(ctx, packet, client);
     const several = people.length > 1;
@@ -198,6 +202,7 @@ export const returnView = query({
           { partId: read.part.id, questionnaire: read.questionnaire, answers: read.answers },
           staffWords(ctx.practice.locale),
         ),
+        onFile: onFileFor(chart, incomingOf(read.questionnaire, read.answers, fields)),
         scores: scoresOf(read.questionnaire, read.answers),
         alerts: alertsOf(read.questionnaire, read.answers),
         signatures: standing(read).map((signature) => ({
@@ -214,6 +219,15 @@ export const returnView = query({
     });
   },
 });
+
+/** Single values on file, by the key of the answer that would be posted beside them; lists are for Reconcile. */
+const onFileFor = (chart: Chart, incoming: readonly Incoming[]): Record<string, string> =>
+  Object.fromEntries(
+    incoming.flatMap((one) => {
+      const value = one.kind === "value" ? valueOn(chart, one.field.key) : undefined;
+      return value ? [[one.key, value]] : [];
+    }),
+  );
 
 /** A returned packet with the people around it; not-found for one that is not returned. @param early one that can still be answered too. */
 export async function returnFrame(ctx: Context, packetId: Id<"Packet">, forUpdate = false, early = false) {

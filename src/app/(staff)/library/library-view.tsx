@@ -3,8 +3,9 @@ import { Link } from "@/ui/link";
 import { useMemo, useState } from "react";
 import styled from "styled-components";
 import { newQuestionnaireSchema } from "@/core/forms";
-import type { QuestionnaireKind } from "@/core/questionnaire";
-import { holdsWords, languageName, type Id, type Instant } from "@/core/shared";
+import { holdsWords, languageName } from "@/core/shared";
+import type { LibraryLine } from "@/usecases/authoring";
+import { ListLine, Name } from "@/ui/ledger";
 import { Button } from "@/ui/button";
 import { TextField } from "@/ui/fields";
 import { FileForm } from "@/ui/file-form";
@@ -31,17 +32,7 @@ const kinds = [
   { value: "worksheet", label: "Worksheets" },
 ];
 export interface LibraryViewProps {
-  readonly lines: readonly {
-    readonly id: Id<"Questionnaire">;
-    readonly title: string;
-    readonly kind: QuestionnaireKind;
-    readonly state: keyof typeof states;
-    readonly version: number;
-    readonly timesUsed: number;
-    readonly changedAt: Instant;
-    readonly languages: readonly string[];
-    readonly draft: boolean;
-  }[];
+  readonly lines: readonly LibraryLine[];
   /** How many of the starter library are not here. */
   readonly startersMissing: number;
   readonly requestId: string;
@@ -62,28 +53,38 @@ export function LibraryView({ lines, startersMissing, requestId }: LibraryViewPr
     <Page
       title="Library"
       margin={`${lines.length} questionnaires`}
-      actions={<Link href="/library/standing">Standing packets and leaflets</Link>}
+      actions={
+        <Cluster>
+          <Filters>
+            <TextField
+              bare
+              label="Words in the title"
+              placeholder="Words in the title"
+              value={search}
+              onChange={setSearch}
+            />
+            <Pick
+              bare
+              label="Kind"
+              value={kind}
+              options={[{ value: "all", label: "All kinds" }, ...kinds]}
+              onChange={setKind}
+            />
+            <Pick
+              bare
+              label="State"
+              value={state}
+              options={[
+                { value: "all", label: "All states" },
+                ...Object.entries(states).map(([value, label]) => ({ value, label })),
+              ]}
+              onChange={setState}
+            />
+          </Filters>
+          <Link href="/library/standing">Standing packets</Link>
+        </Cluster>
+      }
     >
-      <MarginRow margin="Find">
-        <Filters>
-          <TextField label="Words in the title" value={search} onChange={setSearch} />
-          <Pick
-            label="Kind"
-            value={kind}
-            options={[{ value: "all", label: "All kinds" }, ...kinds]}
-            onChange={setKind}
-          />
-          <Pick
-            label="State"
-            value={state}
-            options={[
-              { value: "all", label: "All states" },
-              ...Object.entries(states).map(([value, label]) => ({ value, label })),
-            ]}
-            onChange={setState}
-          />
-        </Filters>
-      </MarginRow>
       {lines.length === 0 && (
         <MarginRow margin="">
           <p>Nothing here yet. Write a questionnaire, or bring in a file below.</p>
@@ -96,38 +97,37 @@ export function LibraryView({ lines, startersMissing, requestId }: LibraryViewPr
       )}
       <ul onKeyDown={rowKeys}>
         {found.map((line) => (
-          <li key={line.id}>
-            <MarginRow
-              margin={
-                <>
-                  <State $on={line.state === "active"}>{states[line.state]}</State>
-                  <br />
-                  {line.kind}
-                </>
-              }
-            >
-              <Title href={`/library/${line.id}`} data-row>
-                {line.title}
-              </Title>
-              <Facts>
-                {line.version > 0 ? `Version ${line.version}` : "No version yet"}
-                {line.draft && line.version > 0 ? ", with a draft" : ""} ·{" "}
-                {line.timesUsed === 0
-                  ? "never sent"
-                  : `sent ${line.timesUsed === 1 ? "once" : `${line.timesUsed} times`}`}{" "}
-                · changed <Moment at={line.changedAt} as="day" />
-                {line.languages.length > 1 ? ` · in ${line.languages.map(languageName).join(", ")}` : ""}
-              </Facts>
-            </MarginRow>
-          </li>
+          <ListLine
+            key={line.id}
+            margin={
+              <>
+                <State $on={line.state === "active"}>{states[line.state]}</State>
+                {line.kind}
+              </>
+            }
+          >
+            <Name href={`/library/${line.id}`} data-row>
+              {line.title}
+            </Name>
+            <Facts line={line} />
+          </ListLine>
         ))}
       </ul>
-      <SectionTitle>Make one</SectionTitle>
-      <MarginRow margin="Write it">
+      <Making startersMissing={startersMissing} requestId={requestId} />
+    </Page>
+  );
+}
+
+/** A questionnaire of one's own, from the starters, from a PDF or from a file. */
+function Making({ startersMissing, requestId }: Omit<LibraryViewProps, "lines">) {
+  return (
+    <>
+      <SectionTitle>New questionnaire</SectionTitle>
+      <MarginRow margin="Write">
         <ActionForm
           action={newQuestionnaireAction}
           schema={newQuestionnaireSchema}
-          submit="Open it in the Composer"
+          submit="Open in the Composer"
           hidden={{ requestId }}
         >
           <NewFields />
@@ -156,11 +156,11 @@ export function LibraryView({ lines, startersMissing, requestId }: LibraryViewPr
             label="Choose a PDF"
             accept={[".pdf", "application/pdf"]}
           >
-            {(s) => (s.message ? <Notice tone="problem">{s.message}</Notice> : null)}
+            {(state) => (state.message ? <Notice tone="problem">{state.message}</Notice> : null)}
           </FileForm>
         </Stack>
       </MarginRow>
-      <MarginRow margin="Bring one in">
+      <MarginRow margin="From a file">
         <Stack>
           <p>
             A FHIR R4 Questionnaire file (JSON), from here or from another practice. You see what it contains before
@@ -172,16 +172,28 @@ export function LibraryView({ lines, startersMissing, requestId }: LibraryViewPr
             label="Choose a questionnaire file"
             accept={[".json", "application/json", "application/fhir+json"]}
           >
-            {(s) => {
-              if (s.problems) return <Problems state={s} />;
-              if (s.here) return <HereAlready key={s.here.text} state={s} />;
-              if (s.message) return <Notice tone="problem">{s.message}</Notice>;
+            {(state) => {
+              if (state.problems) return <Problems state={state} />;
+              if (state.here) return <HereAlready key={state.here.text} state={state} />;
+              if (state.message) return <Notice tone="problem">{state.message}</Notice>;
               return null;
             }}
           </FileForm>
         </Stack>
       </MarginRow>
-    </Page>
+    </>
+  );
+}
+
+function Facts({ line }: { readonly line: LibraryLine }) {
+  const sent = line.timesUsed === 1 ? "sent once" : `sent ${line.timesUsed} times`;
+  return (
+    <Soft as="div">
+      {line.version > 0 ? `Version ${line.version}` : "No version yet"}
+      {line.draft && line.version > 0 ? ", with a draft" : ""} · {line.timesUsed === 0 ? "never sent" : sent} · changed{" "}
+      <Moment at={line.changedAt} as="day" />
+      {line.languages.length > 1 ? ` · in ${line.languages.map(languageName).join(", ")}` : ""}
+    </Soft>
   );
 }
 
@@ -260,20 +272,11 @@ function Problems({ state }: { readonly state: ImportState }) {
 }
 const Filters = styled.div`
   display: grid;
-  grid-template-columns: minmax(0, 2fr) minmax(0, 1fr) minmax(0, 1fr);
-  gap: 1rem;
+  grid-template-columns: minmax(0, 1.6fr) minmax(0, 1fr) minmax(0, 1fr);
+  gap: 0.6rem;
   @media (max-width: 44rem) {
     grid-template-columns: minmax(0, 1fr);
   }
-`;
-const Title = styled(Link)`
-  font: 600 1.08rem/1.3 var(--serif);
-  color: var(--ink);
-  text-decoration-color: var(--rule-strong);
-`;
-const Facts = styled(Soft)`
-  display: block;
-  font-size: 0.94rem;
 `;
 const State = styled.span<{ $on: boolean }>`
   font-weight: 600;

@@ -14,12 +14,12 @@ const words = {
 export async function addChartFieldAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.addChartField, Object.fromEntries(sent));
   if (!result.ok) return formFailure(result.error);
-  redirect("/office");
+  redirect("/office/fields");
 }
 export async function saveDoorAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.saveDoorPolicy, Object.fromEntries(sent));
   if (!result.ok) return formFailure(result.error);
-  redirect("/office");
+  redirect("/office/door");
 }
 export async function savePagesAction(_: FormState, sent: FormData): Promise<FormState> {
   const finish = Object.fromEntries(
@@ -34,12 +34,12 @@ export async function savePagesAction(_: FormState, sent: FormData): Promise<For
     finish,
   });
   if (!result.ok) return formFailure(result.error);
-  redirect("/office");
+  redirect("/office/pages");
 }
 export async function renameChartFieldAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.renameChartField, { key: sent.get("key"), label: sent.get("label") });
   if (!result.ok) return formFailure(result.error);
-  redirect("/office");
+  redirect("/office/fields");
 }
 export async function retireChartFieldAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.retireChartField, {
@@ -47,7 +47,7 @@ export async function retireChartFieldAction(_: FormState, sent: FormData): Prom
     retired: sent.get("retired") === "true",
   });
   if (!result.ok) return formFailure(result.error);
-  redirect("/office");
+  redirect("/office/fields");
 }
 
 export interface SetUp {

@@ -1,26 +1,16 @@
 "use client";
-import { Link } from "@/ui/link";
 import { useState } from "react";
 import styled from "styled-components";
-import { matchesPerson, type ClientIdentity } from "@/core/chart";
-import { languageName, type Id } from "@/core/shared";
+import { matchesPerson } from "@/core/chart";
+import { languageName } from "@/core/shared";
 import { ButtonLink } from "@/ui/button";
 import { TextField } from "@/ui/fields";
+import { ListLine, Name } from "@/ui/ledger";
 import { Cluster, MarginRow, Page, Soft } from "@/ui/page";
 import { rowKeys } from "@/ui/shortcuts";
+import type { PersonLine } from "@/usecases/charting";
 
-export interface PeopleViewProps {
-  readonly people: readonly {
-    readonly id: Id<"Client">;
-    readonly name: string;
-    readonly calledBy: string | undefined;
-    readonly age: number | undefined;
-    readonly reach: string;
-    readonly language: string;
-    readonly identity: ClientIdentity;
-  }[];
-}
-export function PeopleView({ people }: PeopleViewProps) {
+export function PeopleView({ people }: { readonly people: readonly PersonLine[] }) {
   const [sought, setSought] = useState("");
   const found = people.filter((p) => matchesPerson(p.identity, sought));
   return (
@@ -29,36 +19,38 @@ export function PeopleView({ people }: PeopleViewProps) {
       margin={`${people.length} clients`}
       actions={
         <Cluster>
+          <Sought>
+            <TextField
+              bare
+              label="Name, e-mail, phone or birth date"
+              placeholder="Name, e-mail, phone, birth date"
+              value={sought}
+              onChange={setSought}
+            />
+          </Sought>
           <ButtonLink href="/send">Send to somebody</ButtonLink>
           <ButtonLink href="/send/many">Send to many</ButtonLink>
         </Cluster>
       }
     >
-      <MarginRow margin="Find">
-        <TextField label="Name, e-mail, phone or birth date" value={sought} onChange={setSought} />
-      </MarginRow>
       {found.length === 0 && <MarginRow margin="">Nobody here is like “{sought}”.</MarginRow>}
       <ul onKeyDown={rowKeys}>
-        {found.map((part) => (
-          <li key={part.id}>
-            <MarginRow margin={<>{part.age === undefined ? "age not known" : `${part.age} years`}</>}>
-              <Client href={`/people/${part.id}`} data-row>
-                <bdi>{part.name}</bdi>
-              </Client>
-              {part.calledBy ? <Soft> “{part.calledBy}”</Soft> : null}{" "}
-              <Soft>
-                · {part.reach}
-                {part.language === "en" ? "" : ` · reads ${languageName(part.language)}`}
-              </Soft>
-            </MarginRow>
-          </li>
+        {found.map((person) => (
+          <ListLine key={person.id} margin={person.age === undefined ? "age not known" : `${person.age} years`}>
+            <Name href={`/people/${person.id}`} data-row>
+              <bdi>{person.name}</bdi>
+            </Name>
+            {person.calledBy ? <Soft> “{person.calledBy}”</Soft> : null}{" "}
+            <Soft>
+              · {person.reach}
+              {person.language === "en" ? "" : ` · reads ${languageName(person.language)}`}
+            </Soft>
+          </ListLine>
         ))}
       </ul>
     </Page>
   );
 }
-const Client = styled(Link)`
-  font: 600 1.08rem/1.3 var(--serif);
-  color: var(--ink);
-  text-decoration-color: var(--rule-strong);
+const Sought = styled.div`
+  width: min(17rem, 80vw);
 `;

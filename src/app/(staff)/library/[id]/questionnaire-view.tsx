@@ -314,6 +314,6 @@ const Item = styled.div<{ $depth: number; $section: boolean }>`
 const Kind = styled.span`
   display: block;
   font-weight: 400;
-  font-size: 0.9rem;
+  font-size: var(--small);
   color: var(--soft);
 `;

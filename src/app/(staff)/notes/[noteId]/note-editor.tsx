@@ -1,76 +1,27 @@
 "use client";
-import { Link } from "@/ui/link";
 import { useRef, useState } from "react";
 import styled from "styled-components";
-import type { NoteBlock, QuotedAnswer } from "@/core/notes";
-import type { Id, Instant } from "@/core/shared";
-import { useAutosave } from "@/ui/use-autosave";
+import type { NoteBlock, OwnWords, QuotedAnswer } from "@/core/notes";
 import { Button } from "@/ui/button";
 import { TextField } from "@/ui/fields";
+import { Answers, onLine } from "@/ui/ledger";
+import { Link } from "@/ui/link";
 import { Notice } from "@/ui/notice";
 import { Cluster, MarginRow, Page, Soft } from "@/ui/page";
 import { Moment } from "@/ui/time";
+import { useAutosave } from "@/ui/use-autosave";
+import type { NoteView } from "@/usecases/notes";
 import { saveNoteAction } from "./actions";
 
-export interface NoteEditorProps {
-  readonly note: {
-    readonly id: Id<"Note">;
-    readonly clientId: Id<"Client">;
-    readonly clientName: string;
-    readonly layout: string;
-    readonly author: string;
-    readonly revision: number;
-    readonly updatedAt: Instant;
-    readonly visit:
-      { readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
-    readonly blocks: readonly NoteBlock[];
-  };
+const keyOf = (quote: QuotedAnswer): string => `${quote.partId} ${quote.key}`;
+interface Written {
+  readonly texts: Readonly<Record<string, string>>;
+  readonly removed: readonly string[];
 }
-const keyOf = (b: QuotedAnswer): string => `${b.partId} ${b.key}`;
 
-export function NoteEditor({ note }: NoteEditorProps) {
-  const [texts, setTexts] = useState<Readonly<Record<string, string>>>(() =>
-    Object.fromEntries(note.blocks.flatMap((b) => (b.kind === "own" ? [[b.id, b.text]] : []))),
-  );
-  const [removed, setRemoved] = useState<readonly string[]>([]);
-  const [savedAt, setSavedAt] = useState(note.updatedAt);
-  const [stopped, setStopped] = useState<string>();
-  const dirty = useRef<{ texts: Readonly<Record<string, string>>; removed: readonly string[] }>(undefined);
-  const revision = useRef(note.revision);
-
-  const { state, touch, flush } = useAutosave({
-    take: () => {
-      const d = dirty.current;
-      dirty.current = undefined;
-      return d;
-    },
-    restore: (d) => {
-      dirty.current ??= d;
-    },
-    save: async (definition) => {
-      const outcome = await saveNoteAction({
-        noteId: note.id,
-        revision: revision.current,
-        own: Object.entries(definition.texts).map(([id, text]) => ({ id, text })),
-        removed: definition.removed,
-      });
-      if (outcome.ok) {
-        revision.current = outcome.revision;
-        setSavedAt(outcome.savedAt);
-        return "done";
-      }
-      setStopped(outcome.reason);
-      return "stop";
-    },
-  });
-  const change = (next: { texts?: Readonly<Record<string, string>>; removed?: readonly string[] }): void => {
-    const now = { texts: next.texts ?? texts, removed: next.removed ?? removed };
-    setTexts(now.texts);
-    setRemoved(now.removed);
-    dirty.current = now;
-    touch();
-  };
-  const quotes = note.blocks.filter((b): b is QuotedAnswer => b.kind === "quoted");
+/** The client's words, quoted, among the practitioner's own; saved as it is written. */
+export function NoteEditor({ note }: { readonly note: NoteView }) {
+  const { texts, removed, change, state, savedAt, stopped, flush } = useNote(note);
   const savedWords = () => {
     if (state === "saved")
       return (
@@ -79,8 +30,7 @@ export function NoteEditor({ note }: NoteEditorProps) {
         </>
       );
     if (state === "failed") return "Not saved yet, trying again";
-    if (state === "stopped") return "Not saved";
-    return "Saving…";
+    return state === "stopped" ? "Not saved" : "Saving…";
   };
   return (
     <Page
@@ -93,76 +43,42 @@ export function NoteEditor({ note }: NoteEditorProps) {
         <>
           {note.visit ? (
             <>
-              <Moment at={note.visit.startsAt} />
-              <br />
-              {note.visit.visitType}
-              <br />
+              <Moment at={note.visit.startsAt} />, {note.visit.visitType},{" "}
             </>
           ) : null}
           {note.author}
+          <br />
+          <span role="status">{savedWords()}</span>
         </>
       }
-      actions={
-        <Cluster>
-          <SavedWords role="status">{savedWords()}</SavedWords>
-          <Link href={`/people/${note.clientId}`}>Chart</Link>
-        </Cluster>
-      }
+      actions={<Link href={`/people/${note.clientId}`}>Chart</Link>}
     >
       {stopped && (
-        <MarginRow margin="Not saved">
-          <Notice tone="problem">
-            {stopped === "note-moved"
-              ? "Somebody else saved this note since you opened it. What you typed is still here: copy it, load the page again, and put it in."
-              : "This could not be saved. What you typed is still here: copy it before you leave."}
-          </Notice>
-        </MarginRow>
+        <Notice tone="problem">
+          {stopped === "note-moved"
+            ? "Somebody else saved this note since you opened it. What you typed is still here: copy it, load the page again, and put it in."
+            : "This could not be saved. What you typed is still here: copy it before you leave."}
+        </Notice>
       )}
-      {note.blocks.map((block, index) => {
-        if (block.kind === "own")
-          return (
-            <MarginRow key={block.id} margin={<Whose $tone="--plum">Your words</Whose>}>
-              <TextField
-                label={<Heading>{block.heading}</Heading>}
-                help={block.prompt}
-                long
-                value={texts[block.id] ?? ""}
-                onChange={(v) => change({ texts: { ...texts, [block.id]: v } })}
-                onBlur={() => void flush()}
-                maxLength={50_000}
-              />
-            </MarginRow>
-          );
-        if (removed.includes(keyOf(block))) return null;
-        const before = note.blocks[index - 1];
-        const first = before?.kind !== "quoted" || before.questionnaire !== block.questionnaire;
-        return (
-          <Quote key={keyOf(block)}>
-            <MarginRow
-              margin={
-                <>
-                  <Whose $tone="--fern">{quotes[0] === block || first ? "Their words" : ""}</Whose>
-                  {first ? <div>{block.questionnaire}</div> : null}
-                </>
-              }
-            >
-              <QuoteLine>
-                <div>
-                  <Asked>{block.question}</Asked>
-                  <Said dir="auto">{block.answer === "" ? <Soft>Not answered</Soft> : block.answer}</Said>
-                </div>
-                <Button
-                  weight="quiet"
-                  aria-label={`Take out: ${block.question}`}
-                  onPress={() => change({ removed: [...removed, keyOf(block)] })}
-                >
-                  Take out
-                </Button>
-              </QuoteLine>
-            </MarginRow>
-          </Quote>
-        );
-      })}
+      <Sheet>
+        {runsOf(note.blocks, removed).map((run) =>
+          run.kind === "own" ? (
+            <Own
+              key={run.block.id}
+              block={run.block}
+              text={texts[run.block.id] ?? ""}
+              onChange={(text) => change({ texts: { ...texts, [run.block.id]: text } })}
+              onBlur={() => void flush()}
+            />
+          ) : (
+            <Quotes
+              key={keyOf(run.quotes[0]!)}
+              quotes={run.quotes}
+              takeOut={(quote) => change({ removed: [...removed, keyOf(quote)] })}
+            />
+          ),
+        )}
+      </Sheet>
       {removed.length > 0 && (
         <MarginRow margin="">
           <Cluster>
@@ -178,41 +94,166 @@ export function NoteEditor({ note }: NoteEditorProps) {
     </Page>
   );
 }
-const SavedWords = styled.span`
-  color: var(--soft);
-  font-size: 0.94rem;
+
+function useNote(note: NoteView) {
+  const [written, setWritten] = useState<Written>(() => ({
+    texts: Object.fromEntries(note.blocks.flatMap((b) => (b.kind === "own" ? [[b.id, b.text]] : []))),
+    removed: [],
+  }));
+  const [savedAt, setSavedAt] = useState(note.updatedAt);
+  const [stopped, setStopped] = useState<string>();
+  const dirty = useRef<Written>(undefined);
+  const revision = useRef(note.revision);
+  const { state, touch, flush } = useAutosave<Written>({
+    take: () => {
+      const taken = dirty.current;
+      dirty.current = undefined;
+      return taken;
+    },
+    restore: (taken) => {
+      dirty.current ??= taken;
+    },
+    save: async ({ texts, removed }) => {
+      const own = Object.entries(texts).map(([id, text]) => ({ id, text }));
+      const outcome = await saveNoteAction({ noteId: note.id, revision: revision.current, own, removed });
+      if (!outcome.ok) {
+        setStopped(outcome.reason);
+        return "stop";
+      }
+      revision.current = outcome.revision;
+      setSavedAt(outcome.savedAt);
+      return "done";
+    },
+  });
+  const change = (next: Partial<Written>): void => {
+    const now = { ...written, ...next };
+    setWritten(now);
+    dirty.current = now;
+    touch();
+  };
+  return { ...written, change, state, savedAt, stopped, flush };
+}
+
+type Run =
+  | { readonly kind: "own"; readonly block: OwnWords }
+  | { readonly kind: "quotes"; readonly quotes: readonly QuotedAnswer[] };
+/** Quoted answers of one questionnaire that stand together are one run: whose words they are is said once. */
+function runsOf(blocks: readonly NoteBlock[], removed: readonly string[]): Run[] {
+  const runs: Run[] = [];
+  for (const block of blocks) {
+    if (block.kind === "own") {
+      runs.push({ kind: "own", block });
+      continue;
+    }
+    if (removed.includes(keyOf(block))) continue;
+    const last = runs.at(-1);
+    if (last?.kind === "quotes" && last.quotes[0]?.questionnaire === block.questionnaire)
+      runs[runs.length - 1] = { kind: "quotes", quotes: [...last.quotes, block] };
+    else runs.push({ kind: "quotes", quotes: [block] });
+  }
+  return runs;
+}
+
+interface OwnProps {
+  readonly block: OwnWords;
+  readonly text: string;
+  readonly onChange: (text: string) => void;
+  readonly onBlur: () => void;
+}
+function Own({ block, text, onChange, onBlur }: OwnProps) {
+  return (
+    <MarginRow margin={<Whose $tone="--plum">Yours</Whose>}>
+      <TextField
+        label={<Heading>{block.heading}</Heading>}
+        placeholder={block.prompt}
+        long
+        value={text}
+        onChange={onChange}
+        onBlur={onBlur}
+        maxLength={50_000}
+      />
+    </MarginRow>
+  );
+}
+interface QuotesProps {
+  readonly quotes: readonly QuotedAnswer[];
+  readonly takeOut: (quote: QuotedAnswer) => void;
+}
+function Quotes({ quotes, takeOut }: QuotesProps) {
+  return (
+    <Quoted>
+      <MarginRow
+        margin={
+          <>
+            <Whose $tone="--fern">Their words</Whose>
+            {quotes[0]?.questionnaire}
+          </>
+        }
+      >
+        <Answers>
+          {quotes.map((quote) => (
+            <div key={keyOf(quote)}>
+              <dt>{quote.question}</dt>
+              <dd>
+                <QuoteLine>
+                  <Said dir="auto">
+                    {quote.answer === "" ? <NotAnswered>not answered: ask</NotAnswered> : quote.answer}
+                  </Said>
+                  <TakeOut>
+                    <Button weight="quiet" aria-label={`Take out: ${quote.question}`} onPress={() => takeOut(quote)}>
+                      Take out
+                    </Button>
+                  </TakeOut>
+                </QuoteLine>
+              </dd>
+            </div>
+          ))}
+        </Answers>
+      </MarginRow>
+    </Quoted>
+  );
+}
+/** Where there is room, the client's words stand beside one's own. */
+const Sheet = styled.div`
+  @media (min-width: 90rem) {
+    columns: 2;
+    column-gap: 2rem;
+    & > * {
+      break-inside: avoid-column;
+    }
+  }
 `;
 const Whose = styled.div<{ $tone: string }>`
   color: var(${({ $tone }) => $tone});
   font-weight: 600;
 `;
 const Heading = styled.span`
-  font: 600 1.1rem/1.3 var(--serif);
+  font: 600 1.05rem/1.25 var(--serif);
 `;
-const Quote = styled.div`
+const Quoted = styled.div`
   background: var(--fern-wash);
   & > div > :first-child {
-    padding-inline-start: 0.6rem;
+    padding-inline-start: 0.5rem;
+  }
+  & > div > :last-child {
+    padding-block: 0.1rem;
   }
 `;
 const QuoteLine = styled.div`
   display: flex;
-  gap: 0.5rem 1rem;
+  gap: 0.75rem;
   justify-content: space-between;
-  align-items: flex-start;
-  & > :first-child {
-    flex: 1;
-    min-width: 0;
-  }
-  & > button {
-    flex: none;
-  }
+  align-items: baseline;
 `;
-const Asked = styled.div`
-  color: var(--soft);
-  font-size: 0.94rem;
+const Said = styled.span`
+  font: 500 1.03rem/1.35 var(--serif);
 `;
-const Said = styled.div`
-  white-space: pre-wrap;
-  font: 500 1.06rem/1.5 var(--serif);
+const NotAnswered = styled.span`
+  font: 400 var(--small) / 1.4 var(--sans);
+  color: var(--clay);
+`;
+const TakeOut = styled.span`
+  flex: none;
+  margin-block: -0.35rem;
+  ${onLine}
 `;

@@ -1,9 +1,9 @@
 import type { Metadata } from "next";
 import { useCases } from "@/server";
-import { load } from "../../../_server/run";
+import { load, staff } from "../../../_server/run";
 import { WordingsView } from "./wordings-view";
 
-export const metadata: Metadata = { title: "Wordings" };
+export const metadata: Metadata = { title: "Letters and texts" };
 export default async function WordingsPage() {
-  return <WordingsView wordings={await load(useCases.wordings, {})} />;
+  return <WordingsView wordings={await load(useCases.wordings, {})} role={(await staff()).role} />;
 }

@@ -2,11 +2,13 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { fillWording, placeholdersFor, sampleValues, type LetterKind } from "@/core/messages";
-import { directionOf, languageName, type Instant } from "@/core/shared";
+import { directionOf, languageName, type Role } from "@/core/shared";
+import type { WordingLine } from "@/usecases/practice";
+import { OfficePage } from "../office-page";
 import { TextField } from "@/ui/fields";
 import { ActionForm } from "@/ui/form";
 import { Notice } from "@/ui/notice";
-import { MarginRow, Page, Soft, Stack } from "@/ui/page";
+import { MarginRow, Soft, Stack } from "@/ui/page";
 import { Pick } from "@/ui/pick";
 import { TextCount } from "../../text-count";
 import { Moment } from "@/ui/time";
@@ -19,16 +21,12 @@ const kinds: Readonly<Record<LetterKind, string>> = {
   sentBack: "Sent back",
   code: "Code at the door",
 };
-interface Line {
-  readonly kind: LetterKind;
-  readonly way: "email" | "text";
-  readonly language: string;
-  readonly subject: string;
-  readonly body: string;
-  readonly changed: { readonly at: Instant; readonly by: string } | undefined;
-}
 /** What the practice's letters and texts say, beside what somebody would get. */
-export function WordingsView({ wordings }: { readonly wordings: readonly Line[] }) {
+export interface WordingsViewProps {
+  readonly role: Role;
+  readonly wordings: readonly WordingLine[];
+}
+export function WordingsView({ wordings, role }: WordingsViewProps) {
   const [kind, setKind] = useState<LetterKind>("packetForVisit");
   const [way, setWay] = useState<"email" | "text">("email");
   const [language, setLanguage] = useState("en");
@@ -36,8 +34,8 @@ export function WordingsView({ wordings }: { readonly wordings: readonly Line[] 
   const [savedOf, setSavedOf] = useState("");
   const line = wordings.find((w) => w.kind === kind && w.way === way && w.language === language)!;
   return (
-    <Page title="Wordings" margin="Letters and texts">
-      <MarginRow margin="Which one">
+    <OfficePage role={role}>
+      <MarginRow margin="Letter">
         <Row>
           <Pick
             label="Occasion"
@@ -46,7 +44,7 @@ export function WordingsView({ wordings }: { readonly wordings: readonly Line[] 
             onChange={(v) => setKind(v as LetterKind)}
           />
           <Pick
-            label="Sent as"
+            label="By"
             value={way}
             options={[
               { value: "email", label: "E-mail" },
@@ -68,7 +66,7 @@ export function WordingsView({ wordings }: { readonly wordings: readonly Line[] 
         saved={savedOf === `${kind} ${way} ${language}`}
         onSaved={(done) => setSavedOf(done ? `${kind} ${way} ${language}` : "")}
       />
-    </Page>
+    </OfficePage>
   );
 }
 
@@ -77,7 +75,7 @@ function Editor({
   saved,
   onSaved,
 }: {
-  readonly line: Line;
+  readonly line: WordingLine;
   readonly saved: boolean;
   readonly onSaved: (done: boolean) => void;
 }) {
@@ -98,7 +96,7 @@ function Editor({
               <Moment at={line.changed.at} />, {line.changed.by}
             </>
           ) : (
-            "As it came"
+            "Built-in text"
           )
         }
       >
@@ -109,7 +107,7 @@ function Editor({
               onSaved(answer.saved === true);
               return answer;
             }}
-            submit="Save this wording"
+            submit="Save"
             hidden={which}
           >
             {way === "email" && (
@@ -138,11 +136,11 @@ function Editor({
           </ActionForm>
           {saved && <Notice tone="settled">Saved. The next letter says it so.</Notice>}
           {line.changed && (
-            <ActionForm action={resetWordingAction} submit="Back to how it came" weight="quiet" hidden={which} />
+            <ActionForm action={resetWordingAction} submit="Use built-in text" weight="quiet" hidden={which} />
           )}
         </Stack>
       </MarginRow>
-      <MarginRow margin="What Ines would get">
+      <MarginRow margin="Preview">
         {filled.ok ? (
           <Stack $gap="0.6rem">
             <Sheet lang={language} dir={dir}>

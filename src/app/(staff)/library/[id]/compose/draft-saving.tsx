@@ -132,6 +132,6 @@ export function SavedElsewhere({ saving: { stopped } }: { readonly saving: Draft
 }
 const Saved = styled.span`
   color: var(--soft);
-  font-size: 0.94rem;
+  font-size: var(--small);
   white-space: nowrap;
 `;

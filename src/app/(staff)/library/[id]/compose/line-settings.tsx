@@ -565,7 +565,7 @@ const Rule = styled.div`
 `;
 const Box = styled(Stack)`
   padding-block: 0.6rem 0.4rem;
-  font-size: 0.94rem;
+  font-size: var(--small);
   gap: 0.9rem;
 `;
 const Cols = styled.div`

@@ -180,7 +180,7 @@ const Drop = styled.div`
   }
 `;
 const Margin = styled.div`
-  font-size: 0.88rem;
+  font-size: var(--small);
 `;
 const Goes = styled.div`
   color: var(--fern);

@@ -362,7 +362,7 @@ const Source = styled.p<{ $strong: boolean }>`
 `;
 const Part = styled(Soft)`
   display: block;
-  font-size: 0.9rem;
+  font-size: var(--small);
 `;
 const Old = styled.div`
   display: flex;
@@ -370,7 +370,7 @@ const Old = styled.div`
   gap: 0.25rem 1rem;
   align-items: baseline;
   color: var(--clay);
-  font-size: 0.94rem;
+  font-size: var(--small);
   padding-block-start: 0.3rem;
 `;
 const Wanting = styled.div`

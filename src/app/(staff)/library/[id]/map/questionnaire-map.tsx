@@ -279,7 +279,7 @@ const When = styled.span`
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
-  font-size: 0.88rem;
+  font-size: var(--small);
   color: var(--soft);
 `;
 const Fold = styled.button`

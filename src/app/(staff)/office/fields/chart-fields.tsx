@@ -12,9 +12,9 @@ import {
 } from "@/core/chart";
 import { TextField } from "@/ui/fields";
 import { ActionForm } from "@/ui/form";
-import { Cluster, MarginRow, SectionTitle, Soft, Stack } from "@/ui/page";
+import { Cluster, MarginRow, Soft, Stack } from "@/ui/page";
 import { Pick } from "@/ui/pick";
-import { addChartFieldAction, renameChartFieldAction, retireChartFieldAction } from "./actions";
+import { addChartFieldAction, renameChartFieldAction, retireChartFieldAction } from "../actions";
 
 const kindWords: Readonly<Record<OwnFieldKind, string>> = {
   text: "A short text",
@@ -32,7 +32,6 @@ export interface ChartFieldsProps {
 export function ChartFields({ fields, requestId }: ChartFieldsProps) {
   return (
     <>
-      <SectionTitle>Chart fields of your own</SectionTitle>
       {fields.length === 0 && (
         <MarginRow margin="None yet">
           <p>
@@ -66,11 +65,11 @@ export function ChartFields({ fields, requestId }: ChartFieldsProps) {
             </div>
             <Cluster $gap="0.5rem 1.5rem">
               <details>
-                <summary>Call it otherwise</summary>
+                <summary>Rename</summary>
                 <ActionForm
                   action={renameChartFieldAction}
                   schema={fieldLabelSchema}
-                  submit="Save the name"
+                  submit="Save"
                   weight="plain"
                   hidden={{ key: field.key }}
                 >
@@ -87,12 +86,12 @@ export function ChartFields({ fields, requestId }: ChartFieldsProps) {
           </Stack>
         </MarginRow>
       ))}
-      <MarginRow margin="Add one">
+      <MarginRow margin="New field">
         <ActionForm
           key={requestId}
           action={addChartFieldAction}
           schema={newFieldSchema}
-          submit="Add the chart field"
+          submit="Add chart field"
           weight="plain"
           hidden={{ requestId }}
         >
@@ -109,10 +108,10 @@ function NewField() {
   return (
     <Stack $gap="1rem">
       <Three>
-        <TextField name="label" label="What it is called" />
+        <TextField name="label" label="Name" />
         <div>
           <Pick
-            label="What it holds"
+            label="Kind"
             value={kind}
             options={ownFieldKinds.map((k) => ({ value: k, label: kindWords[k] }))}
             onChange={setKind}
@@ -121,7 +120,7 @@ function NewField() {
         </div>
         <div>
           <Pick
-            label="Where it stands"
+            label="Section"
             value={section}
             options={ownFieldSections.map((s) => ({ value: s, label: chartSectionTitles[s] }))}
             onChange={setSection}
