@@ -88,6 +88,17 @@ export function ListLine({ margin, children, action, tone }: ListLineProps) {
   );
 }
 
+/** What a line is about and what there is to know of it, in columns that are the same on every line. */
+export const Columns = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.25fr);
+  gap: 0.1rem 1.25rem;
+  align-items: baseline;
+  @media (max-width: 64rem) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+
 /** Questions and answers, a line each. */
 export const Answers = styled.dl`
   & > div {

@@ -23,8 +23,8 @@ export type ChartField =
 export const chartSections = ["who", "contact", "health", "life", "care", "results"] as const;
 export type ChartSection = (typeof chartSections)[number];
 export const chartSectionTitles: Record<ChartSection, string> = {
-  who: "Who they are",
-  contact: "Contact and relations",
+  who: "Identity",
+  contact: "Contact",
   health: "Health",
   life: "Daily life",
   care: "Care wishes",
@@ -56,7 +56,7 @@ export const builtInFields: readonly ChartField[] = [
   plain("contact", "pronouns", "Pronouns"),
   plain("contact", "address", "Address", "long-text"),
   plain("contact", "emergency-name", "Emergency contact"),
-  plain("contact", "emergency-relation", "Emergency contact is their"),
+  plain("contact", "emergency-relation", "Emergency relation"),
   plain("contact", "emergency-phone", "Emergency phone", "phone"),
   plain("contact", "family-doctor", "Family doctor"),
   {
@@ -86,16 +86,16 @@ export const builtInFields: readonly ChartField[] = [
     ],
   },
   plain("health", "conditions", "Conditions", "long-text"),
-  plain("health", "operations", "Operations and injuries", "long-text"),
-  plain("health", "pregnancy", "Pregnant or recently gave birth"),
+  plain("health", "operations", "Operations, injuries", "long-text"),
+  plain("health", "pregnancy", "Pregnancy, birth"),
   plain("life", "occupation", "Work or study"),
   plain("life", "sleep-hours", "Hours of sleep", "number"),
   plain("life", "movement", "Movement"),
   plain("life", "alcohol", "Alcohol"),
   plain("life", "tobacco", "Tobacco"),
-  plain("life", "support", "Support around them", "long-text"),
+  plain("life", "support", "Support", "long-text"),
   plain("care", "main-concern", "Main concern", "long-text"),
-  plain("care", "goals", "What should be different", "long-text"),
+  plain("care", "goals", "Goals", "long-text"),
   plain("care", "earlier-care", "Earlier care", "long-text"),
   plain("results", "phq9-total", "PHQ-9 total", "number"),
 ];

@@ -24,3 +24,13 @@ export {
   type PacketState,
   type Readiness,
 } from "./state";
+export {
+  beginSending,
+  sendingOf,
+  stepSending,
+  type SendChoice,
+  type SendDraft,
+  type SendOffer,
+  type SendStep,
+  type StandingOffer,
+} from "./sending";

@@ -1,6 +1,6 @@
 import { array, object, type InferType } from "yup";
 import { nameOf } from "../../core/chart";
-import type { MailingState } from "../../core/packet";
+import type { MailingState, StandingLine } from "../../core/packet";
 import { languagesOf, sourceLanguage, type QuestionnaireKind } from "../../core/questionnaire";
 import { fail, ok, type Id, type Instant, type Result } from "../../core/shared";
 import { dayIn, type Day, type PersonFacts } from "../../core/scheduling";
@@ -42,9 +42,8 @@ export interface MailingOptions {
   readonly standing: readonly {
     readonly id: Id<"StandingPacket">;
     readonly title: string;
-    readonly questionnaireIds: readonly Id<"Questionnaire">[];
-    readonly prefillIds: readonly Id<"Questionnaire">[];
-    readonly leafletIds: readonly Id<"Leaflet">[];
+    readonly questionnaires: readonly StandingLine[];
+    readonly leaflets: readonly Id<"Leaflet">[];
   }[];
   readonly visitTypes: readonly { readonly id: Id<"VisitType">; readonly name: string }[];
   readonly staff: readonly { readonly id: Id<"Staff">; readonly name: string }[];
@@ -82,9 +81,8 @@ export const mailingOptions = query({
       standing: (await repo.standing.all(practice.id)).map((s) => ({
         id: s.id,
         title: s.title,
-        questionnaireIds: s.questionnaires.map((q) => q.id),
-        prefillIds: s.questionnaires.filter((q) => q.prefill).map((q) => q.id),
-        leafletIds: s.leaflets,
+        questionnaires: s.questionnaires,
+        leaflets: s.leaflets,
       })),
       people: await inOrder(await repo.clients.all(practice.id), async (client) => {
         const { contact, relationId, name } = await recipientFor(ctx, client);

@@ -4,7 +4,7 @@ import styled from "styled-components";
 import { addDays } from "@/core/scheduling";
 import { dayTitle } from "@/i18n/moments";
 import { ButtonLink } from "@/ui/button";
-import { ListLine, Name, Strip } from "@/ui/ledger";
+import { Columns, ListLine, Name, Strip } from "@/ui/ledger";
 import { Link } from "@/ui/link";
 import { useLiveReload } from "@/ui/live";
 import { Cluster, Page, Soft } from "@/ui/page";
@@ -68,7 +68,7 @@ export function DaySheetView({ sheet }: { readonly sheet: DaySheet }) {
         </span>
         <Link href="/post-room">Post room</Link>
       </Strip>
-      <ol onKeyDown={rowKeys}>
+      <Lines onKeyDown={rowKeys}>
         {sheet.lines.map((line) => {
           const next = nextStep(line);
           return (
@@ -92,19 +92,25 @@ export function DaySheetView({ sheet }: { readonly sheet: DaySheet }) {
                 </ButtonLink>
               }
             >
-              <Name href={`/people/${line.clientId}`} data-row>
-                <bdi>{line.clientName}</bdi>
-              </Name>
-              <div>
-                {line.visitType} <Soft>with {line.practitioner}</Soft>
-              </div>
+              <Columns>
+                <Name href={`/people/${line.clientId}`} data-row>
+                  <bdi>{line.clientName}</bdi>
+                </Name>
+                <span>
+                  {line.visitType} <Soft>with {line.practitioner}</Soft>
+                </span>
+              </Columns>
             </ListLine>
           );
         })}
-      </ol>
+      </Lines>
     </Page>
   );
 }
+/** A state is said on one line. */
+const Lines = styled.ol`
+  --margin-column: 12rem;
+`;
 const Time = styled.span`
   font-weight: 600;
   font-size: var(--text);

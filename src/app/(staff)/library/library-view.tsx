@@ -5,7 +5,7 @@ import styled from "styled-components";
 import { newQuestionnaireSchema } from "@/core/forms";
 import { holdsWords, languageName } from "@/core/shared";
 import type { LibraryLine } from "@/usecases/authoring";
-import { ListLine, Name } from "@/ui/ledger";
+import { Columns, ListLine, Name } from "@/ui/ledger";
 import { Button } from "@/ui/button";
 import { TextField } from "@/ui/fields";
 import { FileForm } from "@/ui/file-form";
@@ -101,15 +101,18 @@ export function LibraryView({ lines, startersMissing, requestId }: LibraryViewPr
             key={line.id}
             margin={
               <>
-                <State $on={line.state === "active"}>{states[line.state]}</State>
-                {line.kind}
+                <span>
+                  <State $on={line.state === "active"}>{states[line.state]}</State> · {line.kind}
+                </span>
               </>
             }
           >
-            <Name href={`/library/${line.id}`} data-row>
-              {line.title}
-            </Name>
-            <Facts line={line} />
+            <Columns>
+              <Name href={`/library/${line.id}`} data-row>
+                {line.title}
+              </Name>
+              <Facts line={line} />
+            </Columns>
           </ListLine>
         ))}
       </ul>

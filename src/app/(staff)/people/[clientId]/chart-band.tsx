@@ -15,15 +15,24 @@ const isFilled = (field: Field): boolean => ("rows" in field ? field.rows.length
 const datedOf = (field: Field): readonly Dated<unknown>[] =>
   "rows" in field ? field.rows.flatMap((row) => row.current ?? []) : [field.state?.current ?? []].flat();
 
+export interface ChartBandProps {
+  readonly section: Section;
+  readonly folios: Folios;
+  /** Postings that an earlier section said in full. */
+  readonly told: ReadonlySet<string>;
+}
+/** The postings that a section's values came by. */
+export const postingsIn = (section: Section): string[] => section.fields.flatMap(datedOf).map((dated) => dated.posting);
+
 /** A section of the chart: its name and the postings its values came by in the margin, its fields two a line. */
-export function ChartBand({ section, folios }: { readonly section: Section; readonly folios: Folios }) {
+export function ChartBand({ section, folios, told }: ChartBandProps) {
   const filled = section.fields.filter(isFilled);
   const empty = section.fields.filter((field) => !isFilled(field)).map(({ field }) => field.label);
   return (
     <Band aria-label={section.title}>
       <Margin>
         <h2>{section.title}</h2>
-        <Sources dated={filled.flatMap(datedOf)} folios={folios} />
+        <Sources dated={filled.flatMap(datedOf)} folios={folios} told={told} />
       </Margin>
       <Two>
         {filled.map((field) => (
@@ -53,8 +62,12 @@ const mostShort = 44;
 const isWide = (field: Field): boolean =>
   "rows" in field || (field.state?.current?.value.length ?? 0) > mostShort || (field.state?.history.length ?? 0) > 3;
 
-/** The postings a section's values came by, each said once. */
-function Sources({ dated, folios }: { readonly dated: readonly Dated<unknown>[]; readonly folios: Folios }) {
+/** The postings a section's values came by, each in full the first time. */
+function Sources({
+  dated,
+  folios,
+  told,
+}: Pick<ChartBandProps, "folios" | "told"> & { dated: readonly Dated<unknown>[] }) {
   const first = new Map(dated.map((one) => [one.posting, one]));
   const lines = [...first].flatMap(([id, one]) => {
     const posting = folios.get(id);
@@ -66,8 +79,10 @@ function Sources({ dated, folios }: { readonly dated: readonly Dated<unknown>[];
         .sort((a, b) => a.posting.number - b.posting.number)
         .map(({ posting, one }) => (
           <li key={posting.id}>
-            <strong>{posting.number}</strong> {one.source.kind === "answer" ? "their answers" : one.source.reason},{" "}
-            <Moment at={one.at} as="day" />, {one.by}
+            <strong>{posting.number}</strong>
+            {told.has(posting.id) ? null : `${one.source.kind === "answer" ? "their answers" : one.source.reason}, `}
+            <Moment at={one.at} as="day" />
+            {told.has(posting.id) ? null : `, ${one.by}`}
           </li>
         ))}
     </ul>
@@ -192,7 +207,7 @@ const Two = styled.div`
 `;
 const Cell = styled.div<{ $wide: boolean }>`
   display: grid;
-  grid-template-columns: 8.5rem minmax(0, 1fr) auto;
+  grid-template-columns: 9rem minmax(0, 1fr) auto;
   column-gap: 0.5rem;
   align-items: baseline;
   padding-block: 0.1rem;

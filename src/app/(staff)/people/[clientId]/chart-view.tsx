@@ -8,7 +8,7 @@ import { MarginRow, Page, SectionTitle, Soft } from "@/ui/page";
 import { StateWords } from "@/ui/state-mark";
 import { Moment, useTimeFrame } from "@/ui/time";
 import type { ChartView as Chart } from "@/usecases/charting";
-import { ChartBand } from "./chart-band";
+import { ChartBand, postingsIn } from "./chart-band";
 import { folios } from "./folio";
 import { Postings } from "./postings";
 
@@ -21,7 +21,6 @@ export interface ChartViewProps {
 export function ChartView({ chart, posted, requestId }: ChartViewProps) {
   const fresh = chart.postings.find((p) => p.id === posted && !p.reversed);
   const numbered = folios(chart.postings);
-  const [results, others] = [chart.sections.slice(-1), chart.sections.slice(0, -1)];
   return (
     <Page
       title={<bdi>{chart.name}</bdi>}
@@ -47,8 +46,13 @@ export function ChartView({ chart, posted, requestId }: ChartViewProps) {
         </Notice>
       )}
       <Around chart={chart} />
-      {[...others, ...results].map((section) => (
-        <ChartBand key={section.title} section={section} folios={numbered} />
+      {chart.sections.map((section, index) => (
+        <ChartBand
+          key={section.title}
+          section={section}
+          folios={numbered}
+          told={new Set(chart.sections.slice(0, index).flatMap(postingsIn))}
+        />
       ))}
       <Postings chart={chart} folios={numbered} requestId={requestId} />
       <SectionTitle>Visits, packets and notes</SectionTitle>

@@ -1,30 +1,15 @@
 "use client";
 import { Link } from "@/ui/link";
-import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState, type KeyboardEvent } from "react";
-import { flushSync } from "react-dom";
+import { memo, useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
-import { chartLine, fieldByKey, type ChartField } from "@/core/chart";
+import { type ChartField } from "@/core/chart";
 import {
   allItems,
-  duplicateItem,
-  gridOptions,
-  hasOptions,
   holds,
-  insertAfter,
-  isGrid,
   isQuestion,
-  kindOf,
-  markedKind,
-  moveItem,
-  newLine,
   questionsByKey,
-  removeItem,
-  setKind,
   shownWhenWords,
-  updateItem,
-  type Item,
   type LineKind,
-  type Question,
   type Questionnaire,
 } from "@/core/questionnaire";
 import type { Id, Instant } from "@/core/shared";
@@ -38,12 +23,13 @@ import { putInUseAction } from "./actions";
 import { ChartFieldsProvider, useChartFields } from "./chart-fields";
 import { kindWords } from "./kind-words";
 import { SavedElsewhere, SaveState, useDraftSaving, useLeave, type DraftSaving } from "./draft-saving";
-import { LineSettings, type LineActions } from "./line-settings";
-import { OutlineBranch, rowId, type LineFacts, type RowActions } from "./outline-row";
+import { LineSettings } from "./line-settings";
+import { OutlineBranch } from "./outline-row";
 import { Preview } from "./preview";
 import { ProofPanel } from "./proof-panel";
-import { conditionOn } from "./shown-when-editor";
-import { useHistory } from "./use-history";
+import { useHistory, useUndoKeys } from "./use-history";
+import { useLineFacts } from "./line-facts";
+import { focus, gridAround, useOutline } from "./use-outline";
 import { useProof } from "./use-proof";
 
 export interface ComposerProps {
@@ -66,36 +52,12 @@ const typingKeys = [
   { key: "Ctrl Z", does: "undo" },
   { key: "Ctrl Shift Z", does: "redo" },
 ];
-const gridAround = (q: Questionnaire, linkId: string): Item | undefined =>
-  allItems(q).find((i) => isGrid(i) && i.items.some((row) => row.linkId === linkId));
-/** What decides about a line, in its margin: its own conditions, and how many of its options have some. */
-function whenWords(item: Item, questions: ReadonlyMap<string, Question>): string | undefined {
-  const said = shownWhenWords(item, questions);
-  const own = said && `when ${said}`;
-  const ruled = isQuestion(item) ? item.options.filter((o) => o.shownWhen).length : 0;
-  const ruledWords = () => {
-    if (ruled === 0) return undefined;
-    if (ruled === 1) return "one option only for some";
-    return `${ruled} options only for some`;
-  };
-  return [own, ruledWords()].filter(Boolean).join("; ") || undefined;
-}
-const newKey = (): string => crypto.randomUUID().slice(0, 8);
 const kinds = [
   { value: "intake", label: "Intake" },
   { value: "consent", label: "Consent" },
   { value: "measure", label: "Measure" },
   { value: "worksheet", label: "Worksheet" },
 ];
-
-const focus = (linkId: string | undefined): void => {
-  if (linkId !== undefined) document.getElementById(rowId(linkId))?.focus();
-};
-/** Draws at once and goes there, so that the very next key, however soon, is written in that line. */
-const thenFocus = (change: () => void, linkId: string | undefined): void => {
-  flushSync(change);
-  focus(linkId);
-};
 
 /** An outline to type in, beside the client's live page. */
 export function Composer({
@@ -107,190 +69,29 @@ export function Composer({
   useEffect(() => {
     if (first !== undefined) focus(first);
   }, [first]);
-  const [said, setSaid] = useState("");
   const fields = useMemo(
     () => ({ all: view.fields.map((f) => f.field), offered: view.fields.flatMap((f) => (f.retired ? [] : [f.field])) }),
     [view.fields],
   );
   const report = useProof(questionnaire, fields.all);
+  const { said, add, addFromChart, actions, settings } = useOutline(questionnaire, change, fields, setChosen);
   const saving = useDraftSaving(view, questionnaire);
   const { flush } = saving;
   const leave = useLeave(saving);
-
-  const latest = useRef(questionnaire);
-  useEffect(() => {
-    latest.current = questionnaire;
-  });
-
-  const add = useCallback(
-    (after: string | undefined, kind: LineKind, more?: (item: Item) => Item): void => {
-      const linkId = newKey();
-      const line = newLine(kind, linkId);
-      thenFocus(() => change((now) => insertAfter(now, after, more ? more(line) : line)), linkId);
-    },
-    [change],
-  );
-  const addFromChart = useCallback(
-    (after: string | undefined, key: string): void => {
-      const field = fieldByKey(key, fields.offered);
-      if (!field) return;
-      const line = chartLine(field, newKey);
-      change((now) => insertAfter(now, after, line));
-      // After the list has closed, which takes the focus back.
-      requestAnimationFrame(() => focus(line.linkId));
-    },
-    [change, fields],
-  );
-  const remove = useCallback(
-    (linkId: string): void => {
-      const all = allItems(latest.current);
-      const before = all[all.findIndex((i) => i.linkId === linkId) - 1];
-      thenFocus(() => change((now) => removeItem(now, linkId)), before?.linkId);
-      setSaid("Deleted. Undo brings it back.");
-    },
-    [change],
-  );
-  const move = useCallback(
-    (linkId: string, by: -1 | 1): void => {
-      const moved = allItems(moveItem(latest.current, linkId, by));
-      thenFocus(() => change((now) => moveItem(now, linkId, by)), linkId);
-      const before = moved[moved.findIndex((i) => i.linkId === linkId) - 1];
-      setSaid(before ? `Moved. Now after ${before.text || "a line without words"}.` : "Moved. Now the first line.");
-    },
-    [change],
-  );
-
-  const actions = useMemo<RowActions>(
-    () => ({
-      write(linkId, text) {
-        const marked = markedKind(text);
-        // A text to read keeps its paragraphs; a question is one line.
-        change(
-          (now) =>
-            marked?.rest === ""
-              ? updateItem(setKind(now, linkId, marked.kind), linkId, (item) => ({ ...item, text: "" }))
-              : updateItem(now, linkId, (item) => ({
-                  ...item,
-                  text: item.type === "display" ? text : text.replace(/\n/g, " "),
-                })),
-          `text ${linkId}`,
-        );
-      },
-      key(event: KeyboardEvent, linkId) {
-        const item = allItems(latest.current).find((i) => i.linkId === linkId);
-        if (!item || event.nativeEvent.isComposing) return;
-        if (event.key === "Enter") {
-          if (event.shiftKey && item.type === "display") return;
-          event.preventDefault();
-          // The next line asks in the same way, so that a list of alike questions is only typed.
-          const kind = kindOf(item);
-          const shared = gridOptions(isGrid(item) ? item : (gridAround(latest.current, linkId) ?? item));
-          if (isGrid(item) || (shared.length > 0 && gridAround(latest.current, linkId))) {
-            add(linkId, "one-of", (line) => ({ ...line, options: shared }) as Item);
-            return;
-          }
-          add(linkId, hasOptions(kind) || kind === "yes-no" || kind === "scale" ? kind : "short-text", (line) =>
-            isQuestion(line) && isQuestion(item) && hasOptions(kind) ? { ...line, options: item.options } : line,
-          );
-        } else if (event.key === "Backspace" && item.text === "") {
-          event.preventDefault();
-          remove(linkId);
-        } else if (event.altKey && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
-          event.preventDefault();
-          move(linkId, event.key === "ArrowUp" ? -1 : 1);
-        } else if (
-          !event.altKey &&
-          !item.text.includes("\n") &&
-          (event.key === "ArrowUp" || event.key === "ArrowDown")
-        ) {
-          const all = allItems(latest.current);
-          event.preventDefault();
-          focus(all[all.findIndex((i) => i.linkId === linkId) + (event.key === "ArrowUp" ? -1 : 1)]?.linkId);
-        }
-      },
-      choose: setChosen,
-      drop(from, onto) {
-        if (from === onto) return;
-        change((now) => {
-          const item = allItems(now).find((i) => i.linkId === from);
-          return item && !allItems({ ...now, items: [item] }).some((i) => i.linkId === onto)
-            ? insertAfter(removeItem(now, from), onto, item)
-            : now;
-        });
-        setSaid("Moved.");
-      },
-    }),
-    [add, change, move, remove],
-  );
-
-  useEffect(() => {
-    const keys = (event: globalThis.KeyboardEvent): void => {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
-      event.preventDefault();
-      if (event.shiftKey) redo();
-      else undo();
-    };
-    window.addEventListener("keydown", keys);
-    return () => window.removeEventListener("keydown", keys);
-  }, [undo, redo]);
-
+  useUndoKeys(undo, redo);
   const go = useCallback((linkId: string): void => {
     setChosen(linkId);
     focus(linkId);
   }, []);
-  const found = useMemo(() => {
-    const out = new Map<string, { words: string; error: boolean }>();
-    for (const f of report?.findings ?? [])
-      if (f.linkId !== undefined && !out.has(f.linkId))
-        out.set(f.linkId, { words: f.message, error: f.level === "error" });
-    return out;
-  }, [report]);
-
   // What is beside and below the line may come a moment after the letter that was typed; the line itself may not.
   const settled = useDeferredValue(questionnaire);
   const settledKeys = useMemo(() => questionsByKey(settled), [settled]);
-  const facts = useMemo(
-    () =>
-      new Map(
-        allItems(settled).map((item): [string, LineFacts] => {
-          const posting = item.type === "display" ? undefined : item.posting;
-          const finding = found.get(item.linkId);
-          return [
-            item.linkId,
-            {
-              when: whenWords(item, settledKeys),
-              goesTo: posting && (fieldByKey(posting.field, fields.all)?.label ?? posting.field),
-              findings: finding?.words ?? "",
-              isError: finding?.error ?? false,
-            },
-          ];
-        }),
-      ),
-    [settled, settledKeys, found, fields],
-  );
+  const facts = useLineFacts(settled, settledKeys, report, fields);
   const [chosenItem, earlier] = useMemo(() => {
     const all = allItems(settled);
     const at = all.findIndex((i) => i.linkId === chosen);
     return [all[at], all.slice(0, Math.max(0, at)).filter(isQuestion)] as const;
   }, [settled, chosen]);
-  const settings = useMemo<LineActions>(
-    () => ({
-      change: (linkId, c, mark) => change((now) => updateItem(now, linkId, c), mark),
-      kind: (linkId, kind) => change((now) => setKind(now, linkId, kind)),
-      followUp: (question) =>
-        add(question.linkId, "short-text", (line) => ({
-          ...line,
-          shownWhen: { behavior: "all", conditions: [conditionOn(question)] },
-        })),
-      duplicate: (linkId) => {
-        change((now) => duplicateItem(now, linkId, newKey));
-        setSaid("Duplicated.");
-      },
-      remove,
-    }),
-    [add, change, remove],
-  );
-
   // Branch by branch, so that a letter typed into one leaves the others as they are.
   const branches = questionnaire.items.map((item) => {
     const within = chosen !== undefined && (item.linkId === chosen || holds(item, chosen));

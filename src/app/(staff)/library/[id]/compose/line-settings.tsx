@@ -3,7 +3,6 @@ import { memo, useState } from "react";
 import styled from "styled-components";
 import {
   childrenOf,
-  formatOf,
   gridOptions,
   hasOptions,
   isQuestion,
@@ -12,7 +11,6 @@ import {
   postingRules,
   readOptions,
   shownWhenWords,
-  textFormats,
   textOf,
   withGridOptions,
   writeOptions,
@@ -30,6 +28,7 @@ import { Pick } from "@/ui/pick";
 import { useChartFields } from "./chart-fields";
 import { BankOffer } from "./bank-offer";
 import { kindOptions } from "./kind-words";
+import { AlertFields, QuestionFields, set, type Change } from "./question-fields";
 import { ScoreEditor } from "./score-editor";
 import { conditionOn, ShownWhenEditor } from "./shown-when-editor";
 
@@ -60,15 +59,6 @@ const ruleWords: Readonly<Record<PostingRule, string>> = {
   "fill-if-blank": "only if nothing is there",
   ask: "ask me each time",
 };
-/** Each change is made to the line as it is then: what is shown here may lag behind what was typed. */
-const set =
-  <K extends keyof Question>(key: K, given: Question[K] | undefined | ((now: Question) => Question[K] | undefined)) =>
-  (item: Item): Item => {
-    const { [key]: _, ...rest } = item as Question;
-    const value = typeof given === "function" ? given(item as Question) : given;
-    return (value === undefined ? rest : { ...rest, [key]: value }) as Item;
-  };
-
 /** Everything about the line that is being written, in place below it. */
 export const LineSettings = memo(function LineSettings(props: LineSettingsProps) {
   const { item, id, actions } = props;
@@ -148,135 +138,7 @@ const Settings = memo(
         {question && hasOptions(kind) && !inGrid && question.options.length > 0 && earlier.length > 0 && (
           <OptionRules key={`rules ${item.linkId}`} question={question} earlier={earlier} onChange={onChange} />
         )}
-        {asks && (
-          <Cols>
-            <TextField
-              label="Help below the question"
-              value={question.help ?? ""}
-              onChange={(v) => onChange(set("help", v === "" ? undefined : v), `help ${item.linkId}`)}
-            />
-            {hasExample.has(kind) && (
-              <TextField
-                label="Example in the empty field"
-                value={question.entryFormat ?? ""}
-                onChange={(v) => onChange(set("entryFormat", v === "" ? undefined : v), `example ${item.linkId}`)}
-              />
-            )}
-            {kind === "short-text" && <Format question={question} onChange={onChange} />}
-            {kind === "terms" && (
-              <TextField
-                label="The terms"
-                long
-                value={question.terms ?? ""}
-                onChange={(v) => onChange(set("terms", v), `terms ${item.linkId}`)}
-              />
-            )}
-            {kind === "scale" && (
-              <TextField
-                label="Word at the low end"
-                value={question.ends?.[0] ?? ""}
-                onChange={(v) =>
-                  onChange(
-                    set("ends", (now) => [v, now.ends?.[1] ?? ""]),
-                    `low ${item.linkId}`,
-                  )
-                }
-              />
-            )}
-            {kind === "scale" && (
-              <TextField
-                label="Word at the high end"
-                value={question.ends?.[1] ?? ""}
-                onChange={(v) =>
-                  onChange(
-                    set("ends", (now) => [now.ends?.[0] ?? "", v]),
-                    `high ${item.linkId}`,
-                  )
-                }
-              />
-            )}
-            {kind === "amount" && (
-              <TextField
-                label="Unit"
-                value={question.unit?.display ?? ""}
-                onChange={(v) =>
-                  onChange(set("unit", v === "" ? undefined : { code: v, display: v }), `unit ${item.linkId}`)
-                }
-              />
-            )}
-            {["whole-number", "decimal", "amount", "scale"].includes(kind) && (
-              <Bound
-                key={`min ${item.linkId}`}
-                label="Smallest"
-                value={question.minValue}
-                onChange={(v) => onChange(set("minValue", v), `min ${item.linkId}`)}
-              />
-            )}
-            {["whole-number", "decimal", "amount", "scale"].includes(kind) && (
-              <Bound
-                key={`max ${item.linkId}`}
-                label="Largest"
-                value={question.maxValue}
-                onChange={(v) => onChange(set("maxValue", v), `max ${item.linkId}`)}
-              />
-            )}
-            {kind === "scale" && (
-              <Bound
-                key={`step ${item.linkId}`}
-                label="From one stop to the next"
-                value={question.step}
-                onChange={(v) =>
-                  onChange(
-                    set("step", typeof v === "number" ? Math.max(1, Math.round(v)) : undefined),
-                    `step ${item.linkId}`,
-                  )
-                }
-              />
-            )}
-            {kind === "decimal" || kind === "amount" ? (
-              <Bound
-                key={`places ${item.linkId}`}
-                label="Digits after the point, at most"
-                value={question.maxDecimalPlaces}
-                onChange={(v) =>
-                  onChange(
-                    set(
-                      "maxDecimalPlaces",
-                      typeof v === "number" ? Math.min(6, Math.max(0, Math.round(v))) : undefined,
-                    ),
-                    `places ${item.linkId}`,
-                  )
-                }
-              />
-            ) : null}
-            {(kind === "short-text" || kind === "long-text") && (
-              <Bound
-                key={`least ${item.linkId}`}
-                label="Shortest, in characters"
-                value={question.minLength}
-                onChange={(v) =>
-                  onChange(
-                    set("minLength", typeof v === "number" ? Math.max(1, Math.round(v)) : undefined),
-                    `least ${item.linkId}`,
-                  )
-                }
-              />
-            )}
-            {(kind === "short-text" || kind === "long-text") && (
-              <Bound
-                key={`len ${item.linkId}`}
-                label="Longest, in characters"
-                value={question.maxLength}
-                onChange={(v) =>
-                  onChange(
-                    set("maxLength", typeof v === "number" ? Math.max(1, Math.round(v)) : undefined),
-                    `len ${item.linkId}`,
-                  )
-                }
-              />
-            )}
-          </Cols>
-        )}
+        {asks && <QuestionFields question={question} onChange={onChange} />}
         {question?.score && (
           <ScoreEditor
             key={item.linkId}
@@ -293,33 +155,7 @@ const Settings = memo(
         )}
         {asks && <Posting item={item} onChange={onChange} />}
         {asks && (question.type === "boolean" || numbersOf(question)) && (
-          <Cols>
-            <TextField
-              label="Alert: words for Returns"
-              value={question.alert?.message ?? ""}
-              help="Left empty, it raises no alert."
-              onChange={(v) =>
-                onChange(
-                  set("alert", (now) => (v === "" ? undefined : { from: now.alert?.from ?? 1, message: v })),
-                  `alert ${item.linkId}`,
-                )
-              }
-            />
-            {question.alert && question.type !== "boolean" && (
-              <Bound
-                key={`from ${item.linkId}`}
-                label="From the number"
-                value={question.alert.from}
-                onChange={(v) => {
-                  if (typeof v === "number")
-                    onChange(
-                      set("alert", (now) => now.alert && { ...now.alert, from: v }),
-                      `from ${item.linkId}`,
-                    );
-                }}
-              />
-            )}
-          </Cols>
+          <AlertFields question={question} onChange={onChange} />
         )}
         <ShownWhenEditor
           key={`when ${item.linkId}`}
@@ -352,7 +188,6 @@ const sameButWords = (a: Item, b: Item): boolean =>
   a === b ||
   (Object.keys(a).length === Object.keys(b).length &&
     Object.entries(a).every(([key, value]) => key === "text" || b[key as keyof Item] === value));
-type Change = (change: (item: Item) => Item, mark?: string) => void;
 
 function OptionsBox({
   question,
@@ -462,66 +297,6 @@ function GridOptions({
     />
   );
 }
-function Bound({
-  label,
-  value,
-  onChange,
-}: {
-  readonly label: string;
-  readonly value: number | string | undefined;
-  readonly onChange: (v: number | undefined) => void;
-}) {
-  return (
-    <TextField
-      label={label}
-      defaultValue={value === undefined ? "" : String(value)}
-      inputMode="decimal"
-      dir="ltr"
-      onChange={(text) => {
-        const n = Number(text.replace(",", "."));
-        if (text.trim() === "") onChange(undefined);
-        else if (Number.isFinite(n)) onChange(n);
-      }}
-    />
-  );
-}
-const hasExample: ReadonlySet<LineKind> = new Set([
-  "short-text",
-  "long-text",
-  "whole-number",
-  "decimal",
-  "amount",
-  "email",
-  "phone",
-  "web-address",
-]);
-/** Picked from a list, with an example for the empty field unless there is one. A pattern that came in with a file stays until another is picked. */
-function Format({ question, onChange }: { readonly question: Question; readonly onChange: Change }) {
-  const known = formatOf(question.pattern);
-  const options = [
-    { value: "any", label: "anything" },
-    ...textFormats.map((f) => ({ value: f.key, label: f.words })),
-    ...(question.pattern !== undefined && !known ? [{ value: "own", label: "as its file says" }] : []),
-  ];
-  const pick =
-    (key: string) =>
-    (item: Item): Item => {
-      const format = textFormats.find((f) => f.key === key);
-      const before = isQuestion(item) ? formatOf(item.pattern) : undefined;
-      const kept = set("entryFormat", (now) =>
-        now.entryFormat === undefined || now.entryFormat === before?.example ? format?.example : now.entryFormat,
-      )(item);
-      return key === "own" ? item : set("pattern", format?.pattern)(kept);
-    };
-  return (
-    <Pick
-      label="Looks like"
-      value={known?.key ?? (question.pattern === undefined ? "any" : "own")}
-      options={options}
-      onChange={(key) => onChange(pick(key))}
-    />
-  );
-}
 function Posting({ item, onChange }: { readonly item: Item; readonly onChange: Change }) {
   const posting = item.type === "display" ? undefined : item.posting;
   const { all, offered } = useChartFields();
@@ -567,9 +342,4 @@ const Box = styled(Stack)`
   padding-block: 0.6rem 0.4rem;
   font-size: var(--small);
   gap: 0.9rem;
-`;
-const Cols = styled.div`
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr));
-  gap: 0.8rem;
 `;

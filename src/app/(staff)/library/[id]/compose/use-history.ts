@@ -1,4 +1,4 @@
-import { useCallback, useReducer } from "react";
+import { useCallback, useEffect, useReducer } from "react";
 
 interface History<T> {
   readonly past: readonly T[];
@@ -44,4 +44,18 @@ export function useHistory<T>(first: T) {
   const undo = useCallback(() => dispatch({ kind: "undo" }), []);
   const redo = useCallback(() => dispatch({ kind: "redo" }), []);
   return { now: history.now, change, undo, redo, canUndo: history.past.length > 0, canRedo: history.future.length > 0 };
+}
+
+/** Ctrl Z and Ctrl Shift Z, wherever the focus is. */
+export function useUndoKeys(undo: () => void, redo: () => void): void {
+  useEffect(() => {
+    const keys = (event: globalThis.KeyboardEvent): void => {
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
+      event.preventDefault();
+      if (event.shiftKey) redo();
+      else undo();
+    };
+    window.addEventListener("keydown", keys);
+    return () => window.removeEventListener("keydown", keys);
+  }, [undo, redo]);
 }

@@ -79,7 +79,6 @@ export function Languages({ view, first }: ComposerProps & { readonly first: str
     return { done: takenWords(taken.value) };
   };
   const groups = useMemo(() => grouped(questionnaire, texts), [questionnaire, texts]);
-  const name = languageName(language);
   return (
     <Page
       title={<bdi>{questionnaire.title || "Untitled"}</bdi>}
@@ -95,7 +94,7 @@ export function Languages({ view, first }: ComposerProps & { readonly first: str
           <SaveState state={saving.state} savedAt={saving.savedAt} />
           {language !== "" && (
             <Link href={`/library/${view.id}/rehearse?in=${language}`} onClick={leave}>
-              Rehearse in {name}
+              Rehearse in {languageName(language)}
             </Link>
           )}
           <Link href={`/library/${view.id}/compose`} onClick={leave}>
@@ -108,46 +107,7 @@ export function Languages({ view, first }: ComposerProps & { readonly first: str
       }
     >
       <SavedElsewhere saving={saving} />
-      <MarginRow
-        margin={
-          begun.length === 0 ? (
-            "Not translated yet"
-          ) : (
-            <>
-              {begun.map((tag) => (
-                <div key={tag}>
-                  {languageName(tag)}{" "}
-                  {texts.length -
-                    texts.filter((t) => translationState(t, questionnaire.translations?.[tag]?.[t.place]) !== "done")
-                      .length}{" "}
-                  of {texts.length}
-                </div>
-              ))}
-            </>
-          )
-        }
-      >
-        <Chooser>
-          {begun.length > 0 && (
-            <Pick
-              label="Language"
-              value={begun.includes(language) ? language : ""}
-              options={begun.map((l) => ({ value: l, label: languageName(l) }))}
-              onChange={choose}
-            />
-          )}
-          <LookUp
-            label={begun.length > 0 ? "Another language" : "Language"}
-            value={begun.includes(language) ? "" : language}
-            options={offered
-              .filter((l) => l !== own && !begun.includes(l))
-              .map((l) => ({ value: l, label: languageName(l) }))}
-            onChange={(l) => {
-              if (l !== "") choose(l);
-            }}
-          />
-        </Chooser>
-      </MarginRow>
+      <Choosing questionnaire={questionnaire} texts={texts} language={language} choose={choose} />
       {language === "" ? (
         <MarginRow margin="">
           <p>
@@ -185,44 +145,110 @@ export function Languages({ view, first }: ComposerProps & { readonly first: str
               />
             );
           })}
-          <SectionTitle>Translated elsewhere</SectionTitle>
-          <MarginRow margin="XLIFF 2.0">
-            <Stack>
-              <p>
-                Give a translator all texts in one file and bring it back here. What was made of words that have changed
-                since is marked.
-              </p>
-              <div>
-                <a
-                  href={`/api/questionnaires/${view.id}/xliff?in=${language}`}
-                  onClick={(e) => {
-                    e.preventDefault();
-                    const { href } = e.currentTarget;
-                    void saving.flush().then(() => {
-                      window.location.href = href;
-                    });
-                  }}
-                >
-                  Give out the texts for {name}
-                </a>
-              </div>
-              <FileForm<TakenIn>
-                action={(_, sent) => takeIn(sent)}
-                initial={{}}
-                label="Bring a translated file back"
-                accept={[".xlf", ".xliff", "application/xliff+xml"]}
-              >
-                {(s) => {
-                  if (s.problem) return <Notice tone="problem">{s.problem}</Notice>;
-                  if (s.done) return <Notice tone="settled">{s.done}</Notice>;
-                  return null;
-                }}
-              </FileForm>
-            </Stack>
-          </MarginRow>
+          <Elsewhere id={view.id} language={language} flush={saving.flush} takeIn={takeIn} />
         </>
       )}
     </Page>
+  );
+}
+
+/** Which languages there are, how far each is, and the one that is worked on. */
+function Choosing({ questionnaire, texts, language, choose }: ChoosingProps) {
+  const own = sourceLanguage(questionnaire);
+  const begun = languagesOf(questionnaire);
+  return (
+    <MarginRow
+      margin={
+        begun.length === 0 ? (
+          "Not translated yet"
+        ) : (
+          <>
+            {begun.map((tag) => (
+              <div key={tag}>
+                {languageName(tag)}{" "}
+                {texts.length -
+                  texts.filter((t) => translationState(t, questionnaire.translations?.[tag]?.[t.place]) !== "done")
+                    .length}{" "}
+                of {texts.length}
+              </div>
+            ))}
+          </>
+        )
+      }
+    >
+      <Chooser>
+        {begun.length > 0 && (
+          <Pick
+            label="Language"
+            value={begun.includes(language) ? language : ""}
+            options={begun.map((l) => ({ value: l, label: languageName(l) }))}
+            onChange={choose}
+          />
+        )}
+        <LookUp
+          label={begun.length > 0 ? "Another language" : "Language"}
+          value={begun.includes(language) ? "" : language}
+          options={offered
+            .filter((l) => l !== own && !begun.includes(l))
+            .map((l) => ({ value: l, label: languageName(l) }))}
+          onChange={(l) => {
+            if (l !== "") choose(l);
+          }}
+        />
+      </Chooser>
+    </MarginRow>
+  );
+}
+interface ChoosingProps {
+  readonly questionnaire: Questionnaire;
+  readonly texts: readonly SourceText[];
+  readonly language: string;
+  readonly choose: (language: string) => void;
+}
+
+interface ElsewhereProps {
+  readonly id: string;
+  readonly language: string;
+  readonly flush: () => Promise<boolean>;
+  readonly takeIn: (sent: FormData) => Promise<TakenIn>;
+}
+/** A file for a translator, and its way back. */
+function Elsewhere({ id, language, flush, takeIn }: ElsewhereProps) {
+  return (
+    <>
+      <SectionTitle>Translators</SectionTitle>
+      <MarginRow margin="XLIFF 2.0">
+        <Stack>
+          <p>All texts in one file for a translator. What was made of words that have changed since is marked.</p>
+          <div>
+            <a
+              href={`/api/questionnaires/${id}/xliff?in=${language}`}
+              onClick={(event) => {
+                event.preventDefault();
+                const { href } = event.currentTarget;
+                void flush().then(() => {
+                  window.location.href = href;
+                });
+              }}
+            >
+              Download texts for {languageName(language)}
+            </a>
+          </div>
+          <FileForm<TakenIn>
+            action={(_, sent) => takeIn(sent)}
+            initial={{}}
+            label="Upload translations"
+            accept={[".xlf", ".xliff", "application/xliff+xml"]}
+          >
+            {(state) => {
+              if (state.problem) return <Notice tone="problem">{state.problem}</Notice>;
+              if (state.done) return <Notice tone="settled">{state.done}</Notice>;
+              return null;
+            }}
+          </FileForm>
+        </Stack>
+      </MarginRow>
+    </>
   );
 }
 

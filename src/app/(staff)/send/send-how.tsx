@@ -1,0 +1,126 @@
+"use client";
+import type { DoorWay, SendDraft, SendStep } from "@/core/packet";
+import { languageName } from "@/core/shared";
+import { clientLanguages } from "@/i18n/languages";
+import { DateField } from "@/ui/date-field";
+import { Checkbox, CheckboxGroup, TextField } from "@/ui/fields";
+import { Fold } from "@/ui/ledger";
+import { Notice } from "@/ui/notice";
+import { Fields, MarginRow, Soft, Stack } from "@/ui/page";
+import { Pick } from "@/ui/pick";
+import { useTimeFrame } from "@/ui/time";
+import type { SendOptions } from "@/usecases/sending";
+import { doorWayWords } from "../door-words";
+
+export interface SendHowProps {
+  readonly options: SendOptions;
+  readonly draft: SendDraft;
+  readonly step: (step: SendStep) => void;
+}
+const main = (tag: string): string => tag.split("-")[0]!.toLowerCase();
+
+/** Until when, in which language, by which door, with what: what is rarely set is folded. */
+export function SendHow({ options, draft, step }: SendHowProps) {
+  const { locale } = useTimeFrame();
+  const set = (part: Partial<Omit<SendDraft, "standing" | "prefill" | "people">>): void =>
+    step({ do: "set", set: part });
+  const picked = options.questionnaires.filter((q) => draft.chosen.includes(q.id));
+  const lacking = picked.filter((q) => !q.languages.some((tag) => main(tag) === main(draft.language)));
+  const fillable = picked.filter((q) => q.onFile > 0);
+  return (
+    <MarginRow margin="How">
+      <Stack $gap="0.6rem">
+        <Fields $least="11rem">
+          <DateField
+            label="Open until"
+            value={draft.expiresOn}
+            onChange={(expiresOn) => set({ expiresOn })}
+            locale={locale}
+          />
+          <DateField
+            label="Wanted by"
+            optional="(if you like)"
+            value={draft.dueOn}
+            onChange={(dueOn) => set({ dueOn })}
+            locale={locale}
+          />
+          <Pick
+            label="Door check"
+            value={draft.door}
+            options={Object.entries(doorWayWords).map(([value, label]) => ({ value, label }))}
+            onChange={(door) => set({ door: door as DoorWay })}
+          />
+          <Pick
+            label="Language"
+            value={draft.language}
+            options={[...new Set([...options.languages, ...clientLanguages])].map((tag) => ({
+              value: tag,
+              label: `${languageName(tag)}${tag === options.languages[0] ? ", theirs" : ""}`,
+            }))}
+            onChange={(language) => set({ language })}
+          />
+        </Fields>
+        {lacking.length > 0 && (
+          <Notice tone="attention">
+            Not available in {languageName(draft.language)}: {lacking.map((q) => `“${q.title}”`).join(", ")}.{" "}
+            {lacking.length === 1 ? "It is" : "They are"} shown in the words{" "}
+            {lacking.length === 1 ? "it was" : "they were"} written in.
+          </Notice>
+        )}
+        {fillable.length > 0 && (
+          <Stack $gap="0.3rem" role="group" aria-label="Begun with what is on file">
+            {fillable.map((questionnaire) => (
+              <Checkbox
+                key={questionnaire.id}
+                isSelected={draft.prefill.includes(questionnaire.id)}
+                onChange={(on) => step({ do: "prefill", id: questionnaire.id, on })}
+                label={
+                  <>
+                    Begin “{questionnaire.title}” with what is on file{" "}
+                    <Soft>
+                      {questionnaire.onFile === 1 ? "one answer" : `${questionnaire.onFile} answers`}, to be said right
+                      or changed
+                    </Soft>
+                  </>
+                }
+              />
+            ))}
+          </Stack>
+        )}
+        <Checkbox
+          isSelected={draft.repeats}
+          onChange={(repeats) => set({ repeats })}
+          label={
+            <>
+              Each session by the same link{" "}
+              <Soft>opened on another day after it came back, it asks again, until the last day above</Soft>
+            </>
+          }
+        />
+        <Fold open={draft.line !== ""}>
+          <summary>Personal message</summary>
+          <TextField
+            label="Personal message"
+            bare
+            help="Stands in the letter, so nothing about their health."
+            value={draft.line}
+            onChange={(line) => set({ line })}
+            maxLength={500}
+            long
+          />
+        </Fold>
+        {options.leaflets.length > 0 && (
+          <Fold open={draft.leaflets.length > 0}>
+            <summary>Leaflets</summary>
+            <CheckboxGroup
+              label="Leaflets that go with it"
+              value={[...draft.leaflets]}
+              onChange={(leaflets) => set({ leaflets })}
+              options={options.leaflets.map((leaflet) => ({ value: leaflet.id, label: leaflet.title }))}
+            />
+          </Fold>
+        )}
+      </Stack>
+    </MarginRow>
+  );
+}

@@ -1,0 +1,160 @@
+"use client";
+import styled from "styled-components";
+import { contactSchema } from "@/core/forms";
+import type { DoorWay, SendDraft } from "@/core/packet";
+import { dateWords } from "@/core/questionnaire";
+import { languageName } from "@/core/shared";
+import { TextField } from "@/ui/fields";
+import { ActionForm } from "@/ui/form";
+import { Notice } from "@/ui/notice";
+import { Fields, MarginRow, Soft, Stack } from "@/ui/page";
+import { useTimeFrame } from "@/ui/time";
+import type { SendOptions } from "@/usecases/sending";
+import { addContactAction, sendAction } from "./actions";
+import { PacketFields } from "./packet-fields";
+import { SeeLetter, TestForm } from "./send-letter";
+
+const proof: Readonly<Record<DoorWay, string>> = {
+  contact: "proves who they are with a code sent to the same place",
+  email: "proves who they are with a code sent by e-mail",
+  text: "proves who they are with a code sent by text",
+  details: "proves who they are by details that both of you know",
+  "read-out": "proves who they are with a code that you read out to them",
+  none: "gets in without any proof",
+};
+export interface SendNowProps {
+  readonly options: SendOptions;
+  readonly draft: SendDraft;
+  readonly requestId: string;
+}
+const targetOf = ({ visit, clientId }: SendOptions): Record<string, string> =>
+  visit ? { visitId: visit.id } : { clientId };
+
+/** What will happen, and the press that makes it happen. */
+export function SendNow(props: SendNowProps) {
+  return (
+    <MarginRow margin="What will happen">
+      {props.options.recipient.channel === undefined ? <Unreachable {...props} /> : <Reachable {...props} />}
+    </MarginRow>
+  );
+}
+
+function hiddenOf({ options, draft, requestId }: SendNowProps): Record<string, string> {
+  return {
+    requestId,
+    ...targetOf(options),
+    expiresOn: draft.expiresOn,
+    dueOn: draft.dueOn,
+    door: draft.door === options.door ? "" : draft.door,
+    repeats: draft.repeats ? "yes" : "",
+    language: draft.language === options.languages[0] ? "" : draft.language,
+  };
+}
+
+function Unreachable(props: SendNowProps) {
+  const { options, draft } = props;
+  const picked = options.questionnaires.filter((q) => draft.chosen.includes(q.id));
+  return (
+    <Stack>
+      <Notice tone="attention">
+        <strong>{options.recipient.name} cannot be reached.</strong> There is no e-mail and no phone on file. Add one
+        here; make the packet and give them its link yourself, reading a code out to them; make it and hand this device
+        over to them when they are here; or print the questionnaires for the visit:{" "}
+        {picked.map((q) => (
+          <a key={q.id} href={`/api/questionnaires/${q.id}/blank`}>
+            {q.title}{" "}
+          </a>
+        ))}
+      </Notice>
+      <ActionForm
+        action={addContactAction}
+        schema={contactSchema}
+        submit="Add contact"
+        weight="plain"
+        hidden={{ ...targetOf(options), clientId: options.clientId }}
+      >
+        <Fields $least="11rem">
+          <TextField name="email" label="E-mail" type="email" dir="ltr" />
+          <TextField name="phone" label="Phone" type="tel" dir="ltr" />
+        </Fields>
+      </ActionForm>
+      <ActionForm
+        action={sendAction}
+        submit="Make packet without a letter"
+        weight="plain"
+        disabled={draft.chosen.length === 0}
+        hidden={{ ...hiddenOf(props), by: "link" }}
+      >
+        <PacketFields offer={options} draft={draft} />
+      </ActionForm>
+    </Stack>
+  );
+}
+
+function Reachable(props: SendNowProps) {
+  const { options, draft } = props;
+  const { recipient } = options;
+  const { locale } = useTimeFrame();
+  const who = recipient.relation ? `${recipient.name}, ${recipient.relation},` : recipient.firstName;
+  const also = options.others.filter((other) => draft.people[other.relationId ?? ""]);
+  const nothing = draft.chosen.length === 0;
+  const count = draft.chosen.length === 1 ? "it" : `all ${draft.chosen.length}`;
+  return (
+    <Stack $gap="0.5rem">
+      <div>
+        <p>
+          <bdi>{who}</bdi> gets {recipient.channel === "email" ? "an e-mail at" : "a text to"}{" "}
+          <Strong>{recipient.masked}</Strong> in {languageName(draft.language)}, can open it until{" "}
+          <Strong>{dateWords(draft.expiresOn, locale)}</Strong>, and {proof[draft.door]}.{" "}
+          <Soft>Nothing about their health stands in the message.</Soft>
+        </p>
+        {also.map((other) => (
+          <p key={other.name}>
+            <bdi>{other.name}</bdi>{" "}
+            {draft.people[other.relationId ?? ""] === "reads" ? "may read it" : "fills it in too"}, by a link to{" "}
+            <Strong>{other.masked}</Strong>.
+          </p>
+        ))}
+        {draft.door === "none" && (
+          <Notice tone="attention">
+            <strong>Whoever has the link gets in.</strong> If it went astray, a stranger could answer and read. It is
+            written in the journal.
+            {draft.prefill.length > 0 ? " What begins with what is on file asks for a code all the same." : ""}
+          </Notice>
+        )}
+      </div>
+      <ActionForm
+        action={sendAction}
+        submit={`Send ${count} to ${recipient.firstName}`}
+        disabled={nothing}
+        hidden={hiddenOf(props)}
+      >
+        <PacketFields offer={options} draft={draft} />
+      </ActionForm>
+      <Beside>
+        <SeeLetter
+          input={{
+            ...targetOf(options),
+            expiresOn: draft.expiresOn,
+            ...(draft.language === options.languages[0] ? {} : { language: draft.language }),
+            ...(draft.line.trim() ? { line: draft.line } : {}),
+          }}
+          language={draft.language}
+        />
+        <TestForm disabled={nothing} hidden={{ ...targetOf(options), language: hiddenOf(props)["language"]! }}>
+          <PacketFields offer={options} draft={draft} />
+        </TestForm>
+      </Beside>
+    </Stack>
+  );
+}
+const Strong = styled.strong`
+  font-weight: 600;
+  white-space: nowrap;
+`;
+const Beside = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.2rem 1.25rem;
+  align-items: start;
+`;

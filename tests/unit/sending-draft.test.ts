@@ -1,0 +1,69 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import {
+  beginSending,
+  sendingOf,
+  stepSending,
+  type SendDraft,
+  type SendOffer,
+  type SendStep,
+} from "../../src/core/packet";
+import type { Id } from "../../src/core/shared";
+
+const line = (id: string, prefill = false) => ({ id: id as Id<"Questionnaire">, prefill });
+const leaflet = (id: string) => id as Id<"Leaflet">;
+const offer: SendOffer = {
+  questionnaires: [{ id: "a", usual: true }, { id: "b" }, { id: "c", usual: true }, { id: "d" }],
+  standing: [
+    { id: "first", questionnaires: [line("d", true), line("gone", true), line("a")], leaflets: [leaflet("l1")] },
+    { id: "later", questionnaires: [line("b")], leaflets: [], forThis: true },
+  ],
+};
+const given = { expiresOn: "2026-12-09", language: "en", door: "contact" } as const;
+
+describe("a packet being put together", () => {
+  it("begins with the standing packet for this kind of visit, else with what is usual and what was asked for", () => {
+    expect(beginSending(offer, given)).toMatchObject({ ...given, standing: "later", chosen: ["b"], people: {} });
+    const without = { ...offer, standing: offer.standing.slice(0, 1) };
+    expect(beginSending(without, given).chosen).toEqual(["a", "c"]);
+    expect(beginSending(offer, given, "d").chosen).toEqual(["a", "c", "d"]);
+  });
+  it("keeps a standing packet's order, adds the rest as the library has it, and knows nothing of what is gone", () => {
+    let draft = stepSending(offer, beginSending(offer, given), { do: "take", standing: "first" });
+    expect(draft).toMatchObject({ chosen: ["d", "a"], prefill: ["d"], leaflets: ["l1"] });
+    draft = stepSending(offer, draft, { do: "set", set: { chosen: ["c", "a", "b", "d"] } });
+    expect(sendingOf(offer, draft).questionnaireIds).toEqual(["d", "a", "b", "c"]);
+    draft = stepSending(offer, draft, { do: "set", set: { chosen: ["c"] } });
+    expect(sendingOf(offer, draft)).toMatchObject({ questionnaireIds: ["c"], prefillIds: [] });
+  });
+
+  const ids = ["a", "b", "c", "d"];
+  const step: fc.Arbitrary<SendStep> = fc.oneof(
+    fc.record({ do: fc.constant("take" as const), standing: fc.constantFrom("first", "later", "", "unknown") }),
+    fc.record({ do: fc.constant("prefill" as const), id: fc.constantFrom(...ids), on: fc.boolean() }),
+    fc.record({
+      do: fc.constant("person" as const),
+      id: fc.constantFrom("", "r1"),
+      role: fc.constantFrom("fills", "reads", undefined),
+    }),
+    fc.record({ do: fc.constant("set" as const), set: fc.record({ chosen: fc.subarray(ids) }) }),
+    fc.record({ do: fc.constant("set" as const), set: fc.record({ line: fc.string(), repeats: fc.boolean() }) }),
+  );
+  it("sends what was chosen, each once, and nothing else, whatever was done before", () => {
+    fc.assert(
+      fc.property(fc.array(step), (steps) => {
+        const before: SendDraft[] = [beginSending(offer, given)];
+        for (const one of steps) before.push(stepSending(offer, before.at(-1)!, one));
+        const draft = before.at(-1)!;
+        const sent = sendingOf(offer, draft);
+        expect([...sent.questionnaireIds].sort()).toEqual([...new Set(draft.chosen)].sort());
+        for (const id of sent.prefillIds) expect(sent.questionnaireIds).toContain(id);
+        expect(Object.fromEntries(sent.people.map((p) => [p.relationId, p.role]))).toEqual(draft.people);
+        expect(draft).toMatchObject(given);
+        // What was typed stays whatever else is chosen.
+        const typed = steps.findLast((one) => one.do === "set" && "line" in one.set);
+        expect(draft.line).toBe(typed?.do === "set" ? typed.set.line : "");
+      }),
+    );
+  });
+});
