@@ -36,7 +36,7 @@ interface Took {
   readonly p95: number;
 }
 /** Two pieces of work by turns: on a busy machine the minute matters more than the code, so a baseline is taken in the same one. */
-async function timedByTurns(times: number, ...works: ((i: number) => Promise<unknown>)[]): Promise<Took[]> {
+async function timedByTurns(times: number, ...works: ((round: number) => Promise<unknown>)[]): Promise<Took[]> {
   const took: number[][] = works.map(() => []);
   for (let position = -Math.min(50, times); position < times; position++) {
     for (const [index, work] of works.entries()) {
@@ -62,8 +62,8 @@ async function openRaw(): Promise<{ insert(): Promise<void>; close(): Promise<vo
   const fs = (
     pglite.Module as unknown as {
       FS: {
-        lookupPath(p: string): {
-          node: { mount: { type: { stream_ops: { fsync?: (s: { nfd: number }) => number } } } };
+        lookupPath(path: string): {
+          node: { mount: { type: { stream_ops: { fsync?: (stream: { nfd: number }) => number } } } };
         };
       };
     }

@@ -46,8 +46,8 @@ const LineMargin = styled.div`
   display: flex;
   flex-direction: column;
   justify-content: center;
-  min-height: 2.5rem;
-  padding: 0.2rem 0.6rem 0.2rem 0;
+  min-height: 2.1rem;
+  padding: 0.15rem 0.6rem 0.15rem 0;
   color: var(--soft);
   font-size: var(--small);
   line-height: 1.35;
@@ -62,7 +62,7 @@ const LineMargin = styled.div`
   }
 `;
 const LineMain = styled.div`
-  padding: 0.3rem var(--inset);
+  padding: 0.2rem var(--inset);
   min-width: 0;
   overflow-wrap: anywhere;
   @media (max-width: 44rem) {

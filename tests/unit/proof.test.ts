@@ -507,7 +507,7 @@ describe("reading", () => {
       words: number,
       sentences: number,
       syllables: number,
-      formula: (w: number, s: number) => number,
+      formula: (wordsEach: number, syllablesEach: number) => number,
     ]
   >([
     ["en", "The cat sat on the mat.", 6, 1, 6, (w, s) => 0.39 * w + 11.8 * s - 15.59],

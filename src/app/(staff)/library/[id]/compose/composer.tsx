@@ -227,7 +227,7 @@ const Head = memo(function Head({
   readonly title: string;
   readonly kind: Questionnaire["kind"];
   readonly signed: boolean;
-  readonly change: (c: (now: Questionnaire) => Questionnaire, mark?: string) => void;
+  readonly change: (step: (now: Questionnaire) => Questionnaire, mark?: string) => void;
   readonly onBlur: () => Promise<boolean>;
 }) {
   return (
@@ -344,7 +344,7 @@ const Aside = styled.aside`
   position: sticky;
   top: 0;
   align-self: start;
-  padding: 1.75rem 1.5rem 1rem 0;
+  padding: 1.1rem 1.5rem 1rem 0;
   @media (max-width: 70rem) {
     position: static;
     padding: 0 1rem 2rem;

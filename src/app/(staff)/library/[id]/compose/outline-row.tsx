@@ -174,7 +174,8 @@ function Handle({ linkId, drop }: { readonly linkId: string; readonly drop: RowA
 // A long outline is laid out where it is seen.
 const Drop = styled.div`
   content-visibility: auto;
-  contain-intrinsic-size: auto 3.2rem;
+  contain-intrinsic-size: auto 2.2rem;
+  --row: 0.15rem;
   &[data-over] {
     box-shadow: inset 0 -3px 0 var(--plum);
   }
@@ -205,7 +206,7 @@ const Line = styled.div`
 const Grip = styled.span`
   cursor: grab;
   touch-action: none;
-  padding: 0.25rem 0.35rem;
+  padding: 0.15rem 0.35rem;
   @media (pointer: coarse) {
     opacity: 1;
     padding: 0.6rem;
@@ -250,13 +251,13 @@ const Words = styled(TextArea)`
   &[data-kind="section"],
   &[data-kind="repeating"],
   &[data-kind="grid"] {
-    font: 600 1.12rem/1.3 var(--serif);
+    font: 600 1.05rem/1.3 var(--serif);
   }
 `;
 const Kind = styled.span`
   flex: none;
   max-width: 9rem;
-  font-size: 0.84rem;
+  font-size: var(--small);
   color: var(--soft);
   text-align: end;
 `;

@@ -167,7 +167,7 @@ function NumberBox({
 }: {
   readonly label: string;
   readonly value: number;
-  readonly onChange: (n: number) => void;
+  readonly onChange: (value: number) => void;
 }) {
   return (
     <TextField

@@ -168,7 +168,7 @@ function AnswerPick({
 }: {
   readonly question: Question;
   readonly value: AnswerValue;
-  readonly onChange: (v: AnswerValue) => void;
+  readonly onChange: (value: AnswerValue) => void;
 }) {
   if (question.type === "boolean")
     return (

@@ -12,8 +12,8 @@ import { Items } from "@/ui/fill/section-items";
 import { Cluster, Page, Soft } from "@/ui/page";
 
 /** Sizes of the drawing in px: the height of a line, how far a level stands in, and where the first dot is. */
-const high = 46;
-const stepIn = 30;
+const high = 28;
+const stepIn = 26;
 const first = 16;
 const across = (node: MapNode): number => first + node.level * stepIn;
 const down = (at: number): number => at * high + high / 2;
@@ -147,7 +147,7 @@ function Lines({ nodes, lit }: { readonly nodes: readonly MapNode[]; readonly li
       // Down beside the trunk and in at the end; one that looks back goes round the outside.
       const path =
         x2 > x1 && y2 > y1
-          ? `M${x1} ${y1}C${x1 + 6} ${y1 + 22} ${x2} ${y1 + 8} ${x2} ${Math.min(y2, y1 + high)}V${y2}`
+          ? `M${x1} ${y1}C${x1 + 6} ${y1 + 14} ${x2} ${y1 + 5} ${x2} ${Math.min(y2, y1 + high)}V${y2}`
           : `M${x1} ${y1}C${x1 - 22} ${y1} ${x2 - 22} ${y2} ${x2} ${y2}`;
       return { key: `${from.linkId} ${node.linkId}`, strong: met(from, node), d: path };
     }),
@@ -198,7 +198,7 @@ const Aside = styled.aside`
   position: sticky;
   top: 0;
   align-self: start;
-  padding: 1.75rem 1.5rem 1rem 0;
+  padding: 1.1rem 1.5rem 1rem 0;
   @media (max-width: 70rem) {
     position: static;
     padding: 0 1rem 2rem;
@@ -217,7 +217,7 @@ const Phone = styled.div`
 `;
 const Flow = styled.div`
   position: relative;
-  margin-block-start: 1rem;
+  margin-block-start: 0.4rem;
   direction: ltr;
 `;
 const Drawing = styled.svg`
@@ -284,8 +284,8 @@ const When = styled.span`
 `;
 const Fold = styled.button`
   flex: none;
-  inline-size: 1.75rem;
-  block-size: 1.75rem;
+  inline-size: 1.5rem;
+  block-size: 1.5rem;
   border: 1px solid var(--rule-strong);
   border-radius: var(--corner);
   background: var(--leaf);
