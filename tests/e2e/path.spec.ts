@@ -189,7 +189,7 @@ test("returns shows it at once, alarming answers first, with score and band", as
 test("reconcile decides line by line, posts, and the chart shows source, date and history", async () => {
   await staff.goto("/returns");
   await staff.getByRole("link", { name: "Read Ines Halvorsen" }).click();
-  await staff.getByRole("link", { name: "Lay beside the chart" }).click();
+  await staff.getByRole("link", { name: "Reconcile" }).click();
   await expect(staff.getByRole("heading", { name: "Reconcile Ines Halvorsen" })).toBeVisible();
   await shot(staff, "reconcile");
   const decision = (field: string, nth = 0) =>
@@ -216,7 +216,7 @@ test("reconcile decides line by line, posts, and the chart shows source, date an
 
 test("a note is drafted from the answers, saved by itself, and keeps whose words are whose", async () => {
   await staff.getByRole("link", { name: "Draft a note from the answers" }).click();
-  await staff.getByRole("button", { name: "Draft the note" }).click();
+  await staff.getByRole("button", { name: "Draft note" }).click();
   await expect(staff.getByRole("heading", { name: "Note for Ines Halvorsen" })).toBeVisible();
   await expect(staff.getByText("today 11:00").or(staff.getByText("First visit")).first()).toBeVisible();
   await staff.getByLabel("Why now").fill("Cannot sleep; wants to before the spring term.");

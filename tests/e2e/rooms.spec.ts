@@ -35,7 +35,7 @@ test("every staff page passes axe and fits its width, on a laptop, a tablet and 
   const person = await hrefs("/people", "Bram Okafor");
   const returned = await hrefs("/returns", "Hugo Lindgren");
   const send = await hrefs("/day", "Send questionnaires: Otto Fenn");
-  const packet = await hrefs("/day", "See its journey: Edda Marsh");
+  const packet = await hrefs("/day", "Open packet: Edda Marsh");
   const questionnaire = await hrefs("/library", "How you have been: PHQ-9");
   const paths = [
     "/day",
@@ -114,7 +114,7 @@ test("five wrong codes lock the page plainly, the day sheet says so, and a fresh
 }) => {
   await signIn(page, "pia");
   await page.goto("/day");
-  const href = (await page.getByRole("link", { name: "See its journey: Tamsin Oyelaran" }).getAttribute("href"))!;
+  const href = (await page.getByRole("link", { name: "Open packet: Tamsin Oyelaran" }).getAttribute("href"))!;
   const link = linkIn(await fetchPost(page, "Personal link", "Tamsin Oyelaran"));
   const device = await newDevice(browser);
   const client = await device.newPage();
@@ -217,7 +217,7 @@ test("the office sees no answers, and a second factor asks for a code that works
   await expect(page.getByRole("option", { name: "Returns" })).toHaveCount(0);
   await page.getByRole("combobox").fill("noor");
   await page.getByRole("option", { name: "Noor Vance" }).click();
-  await expect(page.getByRole("heading", { name: "How to reach Noor Vance" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Contact details of Noor Vance" })).toBeVisible();
   await page.goto("/office");
   await page.getByRole("button", { name: "Set up an authenticator app" }).click();
   const secret = await page.getByTestId("totp-secret").innerText();
@@ -242,12 +242,12 @@ test("the office sees no answers, and a second factor asks for a code that works
   await expectNoViolations(again, "second factor");
   const code = await generate({ secret, epoch: second });
   await again.getByLabel("Code from your authenticator app").fill(code);
-  await again.getByRole("button", { name: "Go on" }).click();
+  await again.getByRole("button", { name: "Continue" }).click();
   await expect(again).toHaveURL(/\/day$/);
   await again.getByRole("button", { name: "Sign out" }).click();
   await password();
   await again.getByLabel("Code from your authenticator app").fill(code);
-  await again.getByRole("button", { name: "Go on" }).click();
+  await again.getByRole("button", { name: "Continue" }).click();
   await expect(again.getByText("This code is wrong, too old, or was used before.")).toBeVisible();
   await other.close();
 });

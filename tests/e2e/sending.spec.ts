@@ -23,34 +23,34 @@ test("somebody new gets a questionnaire from the library; it comes back in their
   await signIn(page, "salma");
   await page.goto("/library");
   await page.getByRole("link", { name: "How you have been: PHQ-9" }).click();
-  await page.getByRole("link", { name: "Send it to somebody" }).click();
+  await page.getByRole("link", { name: "Send" }).click();
   // Found by what is known of them, or added; who may be here already is shown first.
   await page.getByLabel(/Name, e-mail/).fill("2.9.1967");
   await expect(page.getByRole("link", { name: "Bram Okafor" })).toBeVisible();
   await page.getByLabel("First name").fill("Bram");
   await page.getByLabel(/Last name/).fill("Okafo");
-  await page.getByRole("button", { name: "Go on" }).click();
+  await page.getByRole("button", { name: "Continue" }).click();
   await expect(page.getByText("Give an e-mail address or a phone number.")).toBeVisible();
   await page.getByLabel("E-mail", { exact: true }).fill("bram.the.younger@mail.example");
-  await page.getByRole("button", { name: "Go on" }).click();
+  await page.getByRole("button", { name: "Continue" }).click();
   await expect(page.getByText("Somebody like that may be here already. Nothing was added yet.")).toBeVisible();
   await expectNoViolations(page, "finding somebody");
-  await page.getByRole("button", { name: "No, this is somebody else" }).click();
-  await page.getByRole("button", { name: "Add them, and go on" }).click();
+  await page.getByRole("button", { name: "This is somebody else" }).click();
+  await page.getByRole("button", { name: "Add and continue" }).click();
   await expect(page.getByRole("heading", { name: "Send to Bram Okafo" })).toBeVisible();
   await expect(page.getByRole("checkbox", { name: /PHQ-9/ })).toBeChecked();
   await page.getByRole("button", { name: /Language/ }).click();
   await page.getByRole("option", { name: "Spanish" }).click();
   await expect(page.getByText("Not available in Spanish: “How you have been: PHQ-9”")).toBeVisible();
-  await page.getByLabel(/A line to them/).fill("Take your time.");
+  await page.getByLabel(/Personal message/).fill("Take your time.");
   await expectNoViolations(page, "sending with choices");
   await page.getByRole("button", { name: "Send a test to myself" }).click();
   await expect(page.getByText("A test is on its way to salma@fernhollow.example.")).toBeVisible();
   await page.getByRole("button", { name: "Send it to Bram" }).click();
   await expect(page.getByRole("heading", { name: "Packet for Bram Okafo" })).toBeVisible();
   const packet = page.url();
-  await page.getByRole("button", { name: "Remind them" }).click();
-  await expect(page.getByText("Their last letter is not a day old. Remind them again all the same?")).toBeVisible();
+  await page.getByRole("button", { name: "Remind" }).click();
+  await expect(page.getByText("Their last letter is not a day old. Remind again all the same?")).toBeVisible();
 
   const letter = await readPost(page, "Personal link", "Bram Okafo");
   expect(letter).toContain("Unas preguntas de Fernhollow Care Rooms");
@@ -135,7 +135,7 @@ test("somebody new gets a questionnaire from the library; it comes back in their
   await device.close();
   await page.goto(packet);
   await expect(page.getByText("Returned").first()).toBeVisible();
-  await expect(page.getByText("Withdraw this packet")).toHaveCount(0);
+  await expect(page.getByText("Withdraw")).toHaveCount(0);
 });
 
 test("what is on file is said right at a glance, and a packet is kept open, then withdrawn", async ({
@@ -152,7 +152,7 @@ test("what is on file is said right at a glance, and a packet is kept open, then
     .getByText("Before your first visit")
     .click();
   await page.getByText(/Begin “Before your first visit” with what is on file/).click();
-  await page.getByRole("button", { name: "See the message" }).click();
+  await page.getByRole("button", { name: "Preview letter" }).click();
   await expect(page.getByText("Salma Idris asks you to answer some questions.")).toBeVisible();
   await page.getByRole("button", { name: /^Send it to/ }).click();
   await expect(page.getByRole("heading", { name: "Packet for Priya Desrosiers" })).toBeVisible();
@@ -172,15 +172,15 @@ test("what is on file is said right at a glance, and a packet is kept open, then
   // Somebody who gets no message is let in by a code that is read out to them.
   const second = await newDevice(browser);
   const phone = await second.newPage();
-  await page.getByRole("button", { name: "Make a code to read out" }).click();
+  await page.getByRole("button", { name: "Read a code out" }).click();
   const code = (await page.getByText(/Read out:/).innerText()).replace(/\D/g, "").slice(0, 6);
   await phone.goto(link);
   await phone.getByLabel("Six digits from our message").fill(code);
   await phone.getByRole("button", { name: "Open my page" }).click();
   await expect(phone).toHaveURL(/\/f\//);
   await second.close();
-  await page.getByText("Withdraw this packet").click();
-  await page.getByRole("button", { name: "Withdraw it" }).click();
+  await page.getByText("Withdraw").click();
+  await page.getByRole("button", { name: "Withdraw packet" }).click();
   await expect(page.getByText("Withdrawn").first()).toBeVisible();
   await expectNoViolations(page, "a withdrawn packet");
   await client.goto(link);
@@ -195,18 +195,18 @@ test("a wording without its link is refused, what makes a text costlier is named
 }) => {
   await signIn(page, "maren");
   await page.goto("/office");
-  await page.getByRole("link", { name: "What our letters and texts say" }).click();
+  await page.getByRole("link", { name: "Letters and texts" }).click();
   await page.getByRole("button", { name: /Sent as/ }).click();
   await page.getByRole("option", { name: "Text", exact: true }).click();
   const text = page.getByRole("textbox", { name: "Text" });
   await text.fill("We’ll see you soon");
   await expect(page.getByText("The sign “’” makes each hold 70 characters instead of 160.")).toBeVisible();
-  await page.getByRole("button", { name: "Save this wording" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("Without {{link}} the message is of no use. Put it in.").first()).toBeVisible();
   await text.fill("See you {{visit.when}}. Before that: {{link}}");
   await expect(page.getByText(/characters, sent as one message/)).toBeVisible();
   await expectNoViolations(page, "wordings");
-  await page.getByRole("button", { name: "Save this wording" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("Saved. The next letter says it so.")).toBeVisible();
   await page.goto("/post-room");
   await page.getByRole("button", { name: "Make them slow" }).click();
@@ -221,12 +221,12 @@ test("a packet is opened by matching details, and the practice says how its door
 }) => {
   await signIn(page, "maren");
   await page.goto("/office");
-  await page.getByRole("button", { name: /They open it with/ }).click();
+  await page.getByRole("button", { name: /Door check/ }).click();
   await page.getByRole("option", { name: "nothing but the link" }).click();
   await expect(page.getByText("Whoever has the link gets in.")).toBeVisible();
-  await page.getByRole("button", { name: /They open it with/ }).click();
+  await page.getByRole("button", { name: /Door check/ }).click();
   await page.getByRole("option", { name: "matching details" }).click();
-  await page.getByRole("button", { name: "Save the door" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await page.goto("/people");
   await page.getByRole("link", { name: /Bram Okafor/ }).click();
   await page.getByRole("link", { name: "Send questionnaires" }).click();
@@ -252,10 +252,10 @@ test("a packet is opened by matching details, and the practice says how its door
   await expect(client).toHaveURL(/\/f\//);
   await device.close();
   await page.goto("/office");
-  await page.getByRole("button", { name: /They open it with/ }).click();
-  await page.getByRole("option", { name: "a code to where the message goes" }).click();
-  await page.getByRole("button", { name: "Save the door" }).click();
-  await expect(page.getByRole("button", { name: /They open it with/ })).toContainText("a code to where");
+  await page.getByRole("button", { name: /Door check/ }).click();
+  await page.getByRole("option", { name: "Code to the same address" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByRole("button", { name: /Door check/ })).toContainText("a code to where");
 });
 
 test("who cannot be reached fills in on a tablet of the practice, which is handed over and given back", async ({
@@ -274,7 +274,7 @@ test("who cannot be reached fills in on a tablet of the practice, which is hande
       .getByRole("group", { name: /What to send/ })
       .getByText("How you have been: PHQ-9")
       .click();
-    await held.getByRole("button", { name: "Make it, and give them the link yourself" }).click();
+    await held.getByRole("button", { name: "Make packet without a letter" }).click();
     await expect(held.getByText("No letter went out.")).toBeVisible();
   };
   await make();
@@ -315,7 +315,7 @@ test("who cannot be reached fills in on a tablet of the practice, which is hande
   const oneByOne = async (on: boolean): Promise<void> => {
     await page.goto("/office");
     await page.getByText("Measures ask one question a page").click();
-    await page.getByRole("button", { name: "Save the pages" }).click();
+    await page.getByRole("button", { name: "Save" }).click();
     await expect(page.getByRole("checkbox", { name: /one question a page/, checked: on })).toBeVisible();
   };
   await oneByOne(true);
@@ -348,8 +348,8 @@ test("who cannot be reached fills in on a tablet of the practice, which is hande
   await held.getByRole("button", { name: "Hand over this device" }).click();
   await expect(held.getByRole("radiogroup").first()).toBeVisible();
   await page.goto(second);
-  await page.getByText("Withdraw this packet").click();
-  await page.getByRole("button", { name: "Withdraw it" }).click();
+  await page.getByText("Withdraw").click();
+  await page.getByRole("button", { name: "Withdraw packet" }).click();
   await expect(page.getByText("Withdrawn").first()).toBeVisible();
   await held.getByText("Not at all", { exact: true }).first().click();
   await expect(held.getByText("This page is no longer open")).toBeVisible();
@@ -358,13 +358,13 @@ test("who cannot be reached fills in on a tablet of the practice, which is hande
   await tablet.close();
 });
 
-test("how somebody is reached is changed with its past kept, and who is no longer around them is closed out", async ({
+test("how somebody is reached is changed with its past kept, and who is no longer a contact is closed out", async ({
   page,
 }) => {
   await signIn(page, "maren");
   await page.goto("/people");
   await page.getByRole("link", { name: "Bram Okafor", exact: true }).click();
-  await page.getByRole("link", { name: "How they and those around them are reached" }).click();
+  await page.getByRole("link", { name: "Contact details" }).click();
   const client = page.locator("form", { has: page.getByRole("button", { name: "Keep this", exact: true }) });
   const email = client.getByRole("textbox", { name: "E-mail" });
   const before = await email.inputValue();
@@ -375,21 +375,21 @@ test("how somebody is reached is changed with its past kept, and who is no longe
   await client.getByRole("button", { name: "Keep this" }).click();
   await expect(client.getByText("Kept.")).toBeVisible();
 
-  await page.getByText("Somebody who is not here yet").click();
+  await page.getByText("Add a relation").click();
   const added = page.locator("form", { has: page.getByRole("button", { name: "Add them" }) });
   await added.getByLabel("First name").fill("Ada");
   await added.getByRole("textbox", { name: "E-mail" }).fill("ada@mail.example");
   await added.getByRole("button", { name: "Add them" }).click();
   await page.getByText("Change Ada").click();
-  const ada = page.locator("form", { has: page.getByRole("button", { name: "Keep this for Ada" }) });
+  const ada = page.locator("form", { has: page.getByRole("button", { name: "Save for Ada" }) });
   await ada.getByRole("textbox", { name: "E-mail" }).fill("ada.okafor@mail.example");
-  await ada.getByRole("button", { name: "Keep this for Ada" }).click();
+  await ada.getByRole("button", { name: "Save for Ada" }).click();
   await expect(ada.getByText("Kept.")).toBeVisible();
   await page.reload();
   await expect(email).toHaveValue("bram.new@mail.example");
   await expect(page.getByText("ada.okafor@mail.example")).toBeVisible();
-  await page.getByText("Ada is no longer around them").click();
-  await page.getByRole("button", { name: "Close it for Ada" }).click();
+  await page.getByText("Ada is no longer a contact").click();
+  await page.getByRole("button", { name: "End for Ada" }).click();
   await expect(page.getByText("No longer", { exact: true })).toBeVisible();
   await expect(page.getByText("Change Ada")).toHaveCount(0);
 
@@ -405,26 +405,26 @@ test("a packet whose person is gone says so, offers nothing that would be refuse
   await signIn(page, "pia");
   await linkFor(page, "Noor Vance", "Leila Vance");
   await page.goto("/day");
-  await page.getByRole("link", { name: "See its journey: Noor Vance" }).click();
+  await page.getByRole("link", { name: "Open packet: Noor Vance" }).click();
   await expect(page.getByRole("button", { name: "Hand over this device" })).toBeVisible();
   const journey = page.url();
-  await page.getByRole("link", { name: "Change how they are reached" }).click();
-  await page.getByText("Leila is no longer around them").click();
-  await page.getByRole("button", { name: "Close it for Leila" }).click();
+  await page.getByRole("link", { name: "Contact details" }).click();
+  await page.getByText("Leila is no longer a contact").click();
+  await page.getByRole("button", { name: "End for Leila" }).click();
   await expect(page.getByText("No longer", { exact: true })).toBeVisible();
   await page.goto(journey);
   await expect(page.getByText("Leila Vance is no longer around the client, and their link is closed.")).toBeVisible();
-  for (const name of ["Hand over this device", "Remind them", "Make a code to read out", "Send a fresh link"])
+  for (const name of ["Hand over this device", "Remind", "Read a code out", "Send a fresh link"])
     await expect(page.getByRole("button", { name })).toHaveCount(0);
 
   await page.getByText("Give somebody else a link", { exact: true }).click();
-  await page.getByText("Somebody who is not here yet").click();
+  await page.getByText("Add a relation").click();
   const added = page.locator("form", { has: page.getByRole("button", { name: "Add them" }) });
   await added.getByLabel("First name").fill("Idris");
   await added.getByRole("textbox", { name: "E-mail" }).fill("idris@mail.example");
   await added.getByRole("button", { name: "Add them" }).click();
   await page.getByRole("button", { name: "Send Idris a link" }).click();
-  await expect(page.getByRole("button", { name: "Remind them" })).toBeEnabled();
+  await expect(page.getByRole("button", { name: "Remind" })).toBeEnabled();
   await expect(page.getByText("A reminder goes to i···@m···.example with")).toBeVisible();
   await expect(page.getByText("is no longer around the client, and their link is closed.")).toHaveCount(0);
   await expect(page.getByRole("button", { name: "Hand over this device" })).toHaveCount(0);

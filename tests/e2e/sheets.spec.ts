@@ -22,7 +22,7 @@ test("a PDF becomes a worksheet: filled in on the phone with a photo, signed at 
   ).toBeVisible();
   await bring("Sleep diary.pdf", sleepDiary());
   await expect(page.getByText("6 answers are written into Sleep diary.pdf")).toBeVisible();
-  await page.getByRole("link", { name: "Go on in the Composer" }).click();
+  await page.getByRole("link", { name: "Continue in the Composer" }).click();
   const rows = page.getByRole("group", { name: "Outline" }).locator('textarea[id^="line-"]');
   const kind = async (name: string): Promise<void> => {
     await page.getByRole("button", { name: /Kind$/ }).click();
@@ -136,12 +136,12 @@ test("the practice adds a chart field of its own, asks for it, and lets an optio
 }) => {
   await signIn(page);
   await page.goto("/office");
-  await page.getByLabel("What it is called").fill("Instrument");
-  await page.getByRole("button", { name: "Add the chart field" }).click();
+  await page.getByLabel("Title").fill("Instrument");
+  await page.getByRole("button", { name: "Add chart field" }).click();
   await expect(page.getByRole("button", { name: "Retire Instrument" })).toBeVisible();
   await page.goto("/library");
   await page.getByLabel("Title", { exact: true }).fill("Hands and wrists");
-  await page.getByRole("button", { name: "Open it in the Composer" }).click();
+  await page.getByRole("button", { name: "Open in the Composer" }).click();
   const rows = page.getByRole("group", { name: "Outline" }).locator('textarea[id^="line-"]');
   const pick = async (label: string | RegExp, option: string): Promise<void> => {
     await page.getByRole("button", { name: label }).click();

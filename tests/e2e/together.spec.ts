@@ -31,7 +31,7 @@ test("two people fill in one copy: each by their own door, seeing what the other
     .getByRole("group", { name: /What to send/ })
     .getByText("Before your first visit")
     .click();
-  await page.getByText("Somebody who is not here yet").click();
+  await page.getByText("Add a relation").click();
   await page.getByLabel("First name").fill("Rowan");
   await page.getByLabel(/Last name/).fill("Ashe");
   await page.getByLabel("E-mail", { exact: true }).fill("rowan.ashe@mail.example");
@@ -101,8 +101,8 @@ test("two people fill in one copy: each by their own door, seeing what the other
 
   // Withdrawn while both have it open: both are told, by themselves.
   await page.goto(packet);
-  await page.getByText("Withdraw this packet").click();
-  await page.getByRole("button", { name: "Withdraw it" }).click();
+  await page.getByText("Withdraw").click();
+  await page.getByRole("button", { name: "Withdraw packet" }).click();
   await expect(rowan.getByText(/To open this page, use the link in our message|closed/)).toBeVisible();
   for (const client of clients) await client.context().close();
 });
@@ -190,7 +190,7 @@ test("a standing packet goes out with a leaflet; what it asks twice is answered 
   ]);
   await chooser.setFiles({ name: "Finding us by the lake.pdf", mimeType: "application/pdf", buffer: Buffer.from(pdf) });
   await expect(page.getByRole("link", { name: "Finding us by the lake.pdf" })).toBeVisible();
-  await page.getByLabel("What it is called").fill("Groups");
+  await page.getByLabel("Title").fill("Groups");
   for (const title of ["Water group", "Walking group"]) {
     await page.getByRole("button", { name: /Add a questionnaire/ }).click();
     await page.getByRole("option", { name: new RegExp(title) }).click();
@@ -204,11 +204,11 @@ test("a standing packet goes out with a leaflet; what it asks twice is answered 
   await page.goto("/office");
   await page.getByLabel("What is said afterwards, in English").fill("See you at the lake.");
   await page.getByLabel(/Where they may go on to/).fill("http://rooms.example");
-  await page.getByRole("button", { name: "Save the pages" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText(/Type an address that begins with https/).first()).toBeVisible();
   await page.getByLabel(/Where they may go on to/).fill("https://rooms.example/lake");
   await page.getByText("Practitioners may look at answers before they are returned").click();
-  await page.getByRole("button", { name: "Save the pages" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText(/Type an address that begins/)).toHaveCount(0);
 
   await sendTo(page, "Edda Marsh");

@@ -93,7 +93,7 @@ test("what a client writes is shown as they wrote it, and does nothing: markup, 
       .locator("dd", { hasText: arabic })
       .evaluate((el) => [el.getAttribute("dir"), getComputedStyle(el).direction]),
   ).toEqual(["auto", "rtl"]);
-  await page.getByRole("link", { name: "Lay beside the chart" }).click();
+  await page.getByRole("link", { name: "Reconcile" }).click();
   const decision = page.getByRole("radiogroup", { name: "Decision for First name" });
   await expect(decision.getByRole("radio", { name: "Keep what is on file" })).toBeChecked();
   // Every line that asks is decided by writing it oneself, with the client's words to start from.
@@ -107,7 +107,7 @@ test("what a client writes is shown as they wrote it, and does nothing: markup, 
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("ليلى حداد");
   await expect(page.getByText(`${arabic} ${script}`).first()).toBeVisible();
   await page.getByRole("link", { name: "Draft a note from the answers" }).click();
-  await page.getByRole("button", { name: "Draft the note" }).click();
+  await page.getByRole("button", { name: "Draft note" }).click();
   await expect(page.getByText(script).first()).toBeVisible();
   expect(await page.title()).not.toContain("taken");
   expect(titles.join()).not.toContain("taken");

@@ -14,8 +14,8 @@ async function begin(page: Page, title: string, kind: string): Promise<void> {
   await page.goto("/library");
   await page.getByLabel("Title", { exact: true }).fill(title);
   if (kind !== "Intake") await pick(page, /Kind/, kind, 1);
-  await page.getByRole("button", { name: "Open it in the Composer" }).click();
-  await expect(page.getByLabel("Title, as the client reads it")).toHaveValue(title);
+  await page.getByRole("button", { name: "Open in the Composer" }).click();
+  await expect(page.getByLabel("Title")).toHaveValue(title);
 }
 
 test("a questionnaire is written with the keyboard, proved, put in use, changed and compared", async ({ page }) => {
@@ -59,7 +59,7 @@ test("a questionnaire is written with the keyboard, proved, put in use, changed 
   await settings.getByLabel("What it means").fill("0 to 1 quiet\n2 to 4 restless");
   await settings.getByLabel("Source of the bands").fill("Invented for this test");
   await expect(page.getByText("Waking can be 0 to 2.")).toBeVisible();
-  await expect(page.getByText("Nothing to mend.")).toBeVisible();
+  await expect(page.getByText("No problems found.")).toBeVisible();
 
   await rows(page).nth(1).click();
   await expect(page.getByRole("group", { name: "Settings of How often?" })).toBeVisible();
@@ -94,7 +94,7 @@ test("a questionnaire is written with the keyboard, proved, put in use, changed 
   execFileSync("qpdf", ["--check", await blank.path()]);
 
   // A second version says in words what it changes.
-  await page.getByRole("link", { name: "Change it in the Composer" }).click();
+  await page.getByRole("link", { name: "Change in the Composer" }).click();
   // Leaving right after typing keeps what was typed.
   await rows(page).first().fill("Do you wake up at night?");
   await page.getByRole("link", { name: "Done" }).click();
@@ -172,7 +172,7 @@ test("a questionnaire is rehearsed on the client's own pages, and nothing of it 
   page.on("request", (r) => {
     if (r.method() !== "GET") sent.push(`${r.method()} ${r.url()}`);
   });
-  await page.getByRole("link", { name: "Rehearse as the client" }).click();
+  await page.getByRole("link", { name: "Rehearse" }).click();
   await expect(page.getByText("Step 1 of 3")).toBeVisible();
   await choose(page, /I agree to care/, "Yes");
   await choose(page, /leave a message/, "No");
@@ -206,7 +206,7 @@ test("a questionnaire is translated beside its words, goes out as XLIFF and come
   await shot(page, "languages");
   const [file] = await Promise.all([
     page.waitForEvent("download"),
-    page.getByRole("link", { name: "Give out the texts for Arabic" }).click(),
+    page.getByRole("link", { name: "Download texts for Arabic" }).click(),
   ]);
   const xliff = readFileSync(await file.path(), "utf8");
   expect(xliff).toContain("<target>كيف تنام؟</target>");
@@ -224,7 +224,7 @@ test("a questionnaire is translated beside its words, goes out as XLIFF and come
     .replace(/(<source>For reading in two languages<\/source>)/, "$1\n<target>للقراءة بلغتين</target>")
     .replace("كيف تنام؟</target>", "كيف نومك؟</target>");
   const chooser = page.waitForEvent("filechooser");
-  await page.getByRole("button", { name: "Bring a translated file back" }).click();
+  await page.getByRole("button", { name: "Upload translations" }).click();
   await (
     await chooser
   ).setFiles({ name: "back.xlf", mimeType: "application/xliff+xml", buffer: Buffer.from(translated) });
@@ -265,10 +265,10 @@ test("a grid is typed, a format picked, and the map shows the path that answers 
   await expect(client.getByLabel("Your tag")).toHaveAttribute("placeholder", "AB-123");
   await saved(page);
   // What the chart holds is asked for with one choice, a list with its columns.
-  await pick(page, /Ask for what the chart holds/, "Medicines and supplements");
+  await pick(page, /Add a chart field/, "Medicines and supplements");
   await expect(page.getByText("to Medicines and supplements")).toBeVisible();
   await expect(client.getByRole("button", { name: "Add: Medicines and supplements" })).toBeVisible();
-  await page.getByRole("button", { name: /Ask for what the chart holds/ }).click();
+  await page.getByRole("button", { name: /Add a chart field/ }).click();
   await expect(page.getByRole("option", { name: "Medicines and supplements" })).toHaveCount(0);
   await page.keyboard.press("Escape");
   await saved(page);
@@ -314,7 +314,7 @@ test("a questionnaire is shared with some only: others do not see it, or may sen
   await page.getByText("Only some may send or change it").click();
   await pick(page, "Tobias Renn may", "send it, not change it");
   await expectNoViolations(page, "sharing");
-  await page.getByRole("button", { name: "Save who may use it" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByRole("button", { name: "Tobias Renn may" })).toContainText("send it, not change it");
   await expect(page.getByRole("button", { name: "Salma Idris may" })).toHaveCount(0);
   const address = new URL(page.url()).pathname;
@@ -324,7 +324,7 @@ test("a questionnaire is shared with some only: others do not see it, or may sen
   await colleague.goto("/library");
   await colleague.getByRole("link", { name: "For two of us" }).click();
   await expect(colleague.getByText("a copy is yours to change")).toBeVisible();
-  await expect(colleague.getByRole("link", { name: "Go on in the Composer" })).toHaveCount(0);
+  await expect(colleague.getByRole("link", { name: "Continue in the Composer" })).toHaveCount(0);
   await colleague.goto(`${address}/compose`);
   await expect(colleague.getByRole("heading", { level: 1 })).toHaveText(/not open to you/i);
   await other.close();

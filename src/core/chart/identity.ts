@@ -35,7 +35,7 @@ export interface Contacts {
   readonly email?: string;
   readonly phone?: string;
 }
-/** How to reach somebody: the way they prefer when it is on file, else the other one, else not at all. */
+/** Contact details of somebody: the way they prefer when it is on file, else the other one, else not at all. */
 export function contactsOf(
   condition: Contacts,
   prefers: "email" | "text",

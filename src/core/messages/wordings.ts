@@ -31,7 +31,7 @@ export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind
     packetForVisit: {
       email: {
         subject: "Before your visit at {{practice.name}}",
-        body: "Hello {{recipient.firstName}},\n\nbefore the visit with {{practitioner.name}} on {{visit.when}}, please answer some questions for us. You can stop at any time and go on later; what you typed is kept.\n\nOpen your personal page:\n{{link}}\n\nWe will send you a code first, to be sure it is you. The page is open until {{expires}}.\n\n{{practice.name}}",
+        body: "Hello {{recipient.firstName}},\n\nBefore the visit with {{practitioner.name}} on {{visit.when}}, please answer some questions for us. You can stop at any time and go on later; what you typed is kept.\n\nOpen your personal page:\n{{link}}\n\nWe will send you a code first, to be sure it is you. The page is open until {{expires}}.\n\n{{practice.name}}",
       },
       text: {
         subject: "",
@@ -51,7 +51,7 @@ export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind
     nudge: {
       email: {
         subject: "Not sent yet: your answers to {{practice.name}}",
-        body: "Hello {{recipient.firstName}},\n\nwe have not had your answers yet. What you typed so far is kept; you can go on where you stopped:\n{{link}}\n\nThe page is open until {{expires}}.\n\n{{practice.name}}",
+        body: "Hello {{recipient.firstName}},\n\nWe have not had your answers yet. What you typed so far is kept; you can go on where you stopped:\n{{link}}\n\nThe page is open until {{expires}}.\n\n{{practice.name}}",
       },
       text: {
         subject: "",
@@ -61,7 +61,7 @@ export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind
     sentBack: {
       email: {
         subject: "A question about your answers to {{practice.name}}",
-        body: "Hello {{recipient.firstName}},\n\nthank you for your answers. {{practitioner.name}} asks you to look at some of them once more. Only these are open; the others stay as they are:\n{{link}}\n\nThe page is open until {{expires}}.\n\n{{practice.name}}",
+        body: "Hello {{recipient.firstName}},\n\nThank you for your answers. {{practitioner.name}} asks you to look at some of them once more. Only these are open; the others stay as they are:\n{{link}}\n\nThe page is open until {{expires}}.\n\n{{practice.name}}",
       },
       text: {
         subject: "",
@@ -71,7 +71,7 @@ export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind
     code: {
       email: {
         subject: "Your code for {{practice.name}}",
-        body: "Hello {{recipient.firstName}},\n\nyour code is {{code}}\n\nIt works for 10 minutes. We never ask for it by phone or e-mail. If you did not ask for it, you need not do anything.\n\n{{practice.name}}",
+        body: "Hello {{recipient.firstName}},\n\nYour code is {{code}}\n\nIt works for 10 minutes. We never ask for it by phone or e-mail. If you did not ask for it, you need not do anything.\n\n{{practice.name}}",
       },
       text: { subject: "", body: "{{code}} is your code for {{practice.name}}. It works for 10 minutes." },
     },

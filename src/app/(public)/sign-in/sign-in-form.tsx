@@ -19,7 +19,7 @@ export function CodeForm() {
   return (
     <>
       <h1>One more step</h1>
-      <ActionForm action={codeAction} schema={codeSchema} submit="Go on">
+      <ActionForm action={codeAction} schema={codeSchema} submit="Continue">
         <TextField
           name="code"
           label="Code from your authenticator app"

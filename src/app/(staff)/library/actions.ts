@@ -94,7 +94,7 @@ export async function stateAction(_: FormState, sent: FormData): Promise<FormSta
   const result = await runAsStaff(todo as typeof useCases.retire, { id });
   if (!result.ok)
     return formFailure(result.error, {
-      proof: "Proof found errors in the draft. Open it in the Composer to mend them. It was not put in use.",
+      proof: "Proof found errors in the draft. Open in the Composer to mend them. It was not put in use.",
     });
   redirect(`/library/${id}`);
 }

@@ -51,7 +51,7 @@ export interface PostRoomViewProps {
 export function PostRoomView({ messages, simulation, maySimulate, real }: PostRoomViewProps) {
   return (
     <Page title="Post room" margin="Newest first">
-      <MarginRow margin="What this is">
+      <MarginRow margin="Simulation">
         <Stack $gap="0.6rem">
           <p>
             {real

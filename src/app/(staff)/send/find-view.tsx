@@ -43,7 +43,7 @@ export function FindView({ people, asked, requestId }: FindViewProps) {
   const found = sought.trim() === "" ? [] : people.filter((p) => matchesPerson(p.identity, sought));
   const query = asked ? `?q=${asked}` : "";
   return (
-    <Page title="Send to whom?" margin={`${people.length} clients`}>
+    <Page title="Send to somebody" margin={`${people.length} clients`}>
       <MarginRow margin="Find">
         <TextField label="Name, e-mail, phone or birth date" value={sought} onChange={setSought} autoFocus />
       </MarginRow>
@@ -69,7 +69,7 @@ export function FindView({ people, asked, requestId }: FindViewProps) {
           <Soft>and {found.length - mostShown} more: type on.</Soft>
         </MarginRow>
       )}
-      <SectionTitle>Somebody new</SectionTitle>
+      <SectionTitle>New client</SectionTitle>
       <NewClient requestId={requestId} asked={asked} query={query} />
     </Page>
   );
@@ -90,10 +90,10 @@ function NewClient({
   const [likely, setLikely] = useState<AddState["likely"]>();
   const [anyway, setAnyway] = useState(false);
   return (
-    <MarginRow margin="A name and one way to reach them">
+    <MarginRow margin="New client">
       <ActionForm
         schema={newClientSchema}
-        submit={anyway ? "Add them, and go on" : "Go on"}
+        submit={anyway ? "Add and continue" : "Continue"}
         hidden={{ requestId, asked: asked ?? "", birthDate, language, anyway: anyway ? "yes" : "" }}
         action={async (before, data) => {
           const answer = await addClientAction(before, data);
@@ -103,7 +103,7 @@ function NewClient({
       >
         <Fields>
           <TextField name="firstName" label="First name" />
-          <TextField name="lastName" label="Last name" optional="(if you know it)" />
+          <TextField name="lastName" label="Last name" optional="(optional)" />
         </Fields>
         <Fields>
           <TextField name="email" label="E-mail" type="email" dir="ltr" />
@@ -112,7 +112,7 @@ function NewClient({
         <Fields>
           <DateField
             label="Birth date"
-            optional="(if you know it)"
+            optional="(optional)"
             value={birthDate}
             onChange={setBirthDate}
             locale={locale}
@@ -141,7 +141,7 @@ function NewClient({
               </ul>
               <Cluster>
                 <Button weight="plain" onPress={() => setAnyway(true)}>
-                  No, this is somebody else
+                  This is somebody else
                 </Button>
               </Cluster>
             </Stack>

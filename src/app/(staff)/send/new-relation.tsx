@@ -12,19 +12,19 @@ export function NewRelation({ clientId, requestId }: { readonly clientId: string
   const [kind, setKind] = useState<string>("partner");
   return (
     <details>
-      <summary>Somebody who is not here yet</summary>
+      <summary>Add a relation</summary>
       <ActionForm
         action={addRelationAction}
         schema={newRelationSchema}
-        submit="Add them"
+        submit="Add"
         weight="plain"
         hidden={{ requestId, clientId, kind }}
       >
         <Fields>
           <TextField name="firstName" label="First name" />
-          <TextField name="lastName" label="Last name" optional="(if you know it)" />
+          <TextField name="lastName" label="Last name" optional="(optional)" />
           <Pick
-            label="Who they are to the client"
+            label="Relation to the client"
             value={kind}
             options={relationKinds.map((k) => ({ value: k, label: k }))}
             onChange={setKind}

@@ -4,7 +4,7 @@ import { useCases } from "@/server";
 import { load } from "../../_server/run";
 import { FindView } from "./find-view";
 
-export const metadata: Metadata = { title: "Send to whom?" };
+export const metadata: Metadata = { title: "Send to somebody" };
 export default async function FindPage({
   searchParams,
 }: {

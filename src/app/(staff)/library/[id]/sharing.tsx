@@ -61,7 +61,7 @@ export function Sharing({ id, sharing: { mayChange, everyone: now, people } }: S
         ) : (
           <ActionForm
             action={shareAction}
-            submit="Save who may use it"
+            submit="Save"
             weight="plain"
             hidden={{
               id,

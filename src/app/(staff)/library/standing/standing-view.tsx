@@ -107,8 +107,8 @@ export function StandingView({ packets, leaflets, newId }: StandingViewProps) {
           )}
         </MarginRow>
       ))}
-      <SectionTitle>A new one</SectionTitle>
-      <MarginRow margin="Put it together">
+      <SectionTitle>New standing packet</SectionTitle>
+      <MarginRow margin="New">
         <StandingForm key={newId} packets={packets} id={newId} />
       </MarginRow>
       <SectionTitle>Leaflets</SectionTitle>
@@ -120,7 +120,7 @@ export function StandingView({ packets, leaflets, newId }: StandingViewProps) {
               <a href={`/api/leaflets/${line.id}`}>{line.title}</a>
               <ActionForm
                 action={retireLeafletAction}
-                submit={`Send ${line.title} no more`}
+                submit={`Retire ${line.title}`}
                 weight="quiet"
                 hidden={{ id: line.id }}
               />
@@ -175,7 +175,7 @@ function StandingForm({
       disabled={lines.length === 0}
       hidden={{ id }}
     >
-      <TextField name="title" label="What it is called" defaultValue={start?.title ?? ""} maxLength={200} />
+      <TextField name="title" label="Title" defaultValue={start?.title ?? ""} maxLength={200} />
       {lines.length > 0 && (
         <ol aria-label="Its questionnaires, in order">
           {lines.map((line, index) => (
@@ -234,7 +234,7 @@ function StandingForm({
         />
       </div>
       <CheckboxGroup
-        label="The kinds of visit it is for"
+        label="Kinds of visit"
         value={[...types]}
         onChange={setTypes}
         options={packets.visitTypes.map((v) => ({ value: v.id, label: v.name }))}

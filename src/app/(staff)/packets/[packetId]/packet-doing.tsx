@@ -89,9 +89,7 @@ function Remind({ packet, requestId }: PacketViewProps) {
         <>
           A reminder goes to {masks(reminded) || "nobody"} with a link of its own; the one they have goes on working.
           Last letter <Moment at={packet.lastLetterAt} />.
-          {soon && (
-            <Notice tone="attention">Their last letter is not a day old. Remind them again all the same?</Notice>
-          )}
+          {soon && <Notice tone="attention">Their last letter is not a day old. Remind again all the same?</Notice>}
         </>
       }
     >

@@ -234,7 +234,7 @@ const Head = memo(function Head({
     <MarginRow margin="Title">
       <Stack $gap="0.8rem">
         <TextField
-          label="Title, as the client reads it"
+          label="Title"
           value={title}
           onChange={(next) => change((now) => ({ ...now, title: next }), "title")}
           onBlur={() => void onBlur()}
@@ -281,7 +281,7 @@ const AddLines = memo(function AddLines({ last, add, addFromChart, asked }: AddL
         {fields.length > 0 && (
           <Pick
             small
-            label="Ask for what the chart holds"
+            label="Add a chart field"
             value=""
             placeholder="Choose a chart field"
             options={fields.map((f) => ({ value: f.key, label: f.label }))}
@@ -316,7 +316,7 @@ const PutInUse = memo(function PutInUse({
             : "Packets already sent stay on their version; new ones get this."}{" "}
           A version in use never changes.
         </p>
-        {errors ? <Soft>Mend the errors first.</Soft> : null}
+        {errors ? <Soft>Correct the errors first.</Soft> : null}
         <ActionForm
           action={async (previous, sent) =>
             (await flush())

@@ -120,7 +120,7 @@ const Settings = memo(
           )}
           {kind === "yes-no" && (
             <Button weight="quiet" onPress={() => actions.followUp(item as Question)}>
-              Ask more if yes
+              Add a follow-up for yes
             </Button>
           )}
           <Button weight="quiet" onPress={() => actions.duplicate(item.linkId)}>

@@ -15,7 +15,7 @@ export const ProofPanel = memo(function ProofPanel({
   if (!report)
     return (
       <MarginRow margin="">
-        <Soft>Reading it through…</Soft>
+        <Soft>Checking…</Soft>
       </MarginRow>
     );
   const { facts, findings } = report;
@@ -36,7 +36,7 @@ export const ProofPanel = memo(function ProofPanel({
             ),
         )}
       </MarginRow>
-      {findings.length === 0 && <MarginRow margin={<Fine>Sound</Fine>}>Nothing to mend.</MarginRow>}
+      {findings.length === 0 && <MarginRow margin={<Fine>Checked</Fine>}>No problems found.</MarginRow>}
       {findings.map((f, i) => (
         <Found key={i} level={f.level} linkId={f.linkId} message={f.message} onGo={onGo} />
       ))}

@@ -59,7 +59,7 @@ export function QuestionnaireMap({
                 weight="quiet"
                 onPress={() => setFolded(folded.size > 0 ? new Set() : new Set(conditional.flatMap((n) => n.sources)))}
               >
-                {folded.size > 0 ? "Unfold all" : "Fold what is conditional"}
+                {folded.size > 0 ? "Unfold all" : "Fold conditional"}
               </Button>
             )}
             <Link href={`/library/${id}/compose`}>Composer</Link>

@@ -50,10 +50,10 @@ export function ReachView({ reach, requestId }: ReachViewProps) {
     <Page
       title={
         <>
-          How to reach <bdi>{reach.name}</bdi>
+          Contact details of <bdi>{reach.name}</bdi>
         </>
       }
-      margin={reach.chart ? <Link href={`/people/${clientId}`}>Chart</Link> : "letters, texts and codes"}
+      margin={reach.chart ? <Link href={`/people/${clientId}`}>Chart</Link> : "Letters, texts and codes"}
       actions={<ButtonLink href={`/people/${clientId}/send`}>Send questionnaires</ButtonLink>}
     >
       <MarginRow margin="The client">
@@ -66,7 +66,7 @@ export function ReachView({ reach, requestId }: ReachViewProps) {
           <Own clientId={clientId} own={own} language={reach.language} />
         </Stack>
       </MarginRow>
-      <SectionTitle>Around them</SectionTitle>
+      <SectionTitle>Relations</SectionTitle>
       {reach.around.map((relation) => (
         <MarginRow key={relation.id} margin={<>{relation.kind}</>}>
           <Stack $gap="0.5rem">
@@ -89,7 +89,7 @@ export function ReachView({ reach, requestId }: ReachViewProps) {
               <Other clientId={clientId} person={relation} />
             </details>
             <details>
-              <summary>{relation.firstName} is no longer around them</summary>
+              <summary>{relation.firstName} is no longer a contact</summary>
               <Stack $gap="0.6rem">
                 <p>
                   Every link and page of {relation.firstName}’s for this client is closed at once, and nothing goes
@@ -97,7 +97,7 @@ export function ReachView({ reach, requestId }: ReachViewProps) {
                 </p>
                 <ActionForm
                   action={endRelationAction}
-                  submit={`Close it for ${relation.firstName}`}
+                  submit={`End for ${relation.firstName}`}
                   weight="danger"
                   hidden={{ clientId, relationId: relation.id }}
                 />
@@ -106,7 +106,7 @@ export function ReachView({ reach, requestId }: ReachViewProps) {
           </Stack>
         </MarginRow>
       ))}
-      <MarginRow margin={reach.around.length === 0 ? "Nobody yet" : "Somebody more"}>
+      <MarginRow margin={reach.around.length === 0 ? "Nobody yet" : "New relation"}>
         <NewRelation key={reach.around.length} clientId={clientId} requestId={requestId} />
       </MarginRow>
       {reach.ended.length > 0 && (
@@ -138,15 +138,15 @@ function Own({
     <ActionForm
       action={changeContactAction}
       schema={clientContactSchema}
-      submit="Keep this"
+      submit="Save"
       hidden={{ clientId, prefers, language, seen: own.seen }}
     >
       <Fields $least="13rem">
         <TextField name="email" label="E-mail" type="email" dir="ltr" defaultValue={own.email} />
         <TextField name="phone" label="Phone" type="tel" dir="ltr" defaultValue={own.phone} />
-        <Pick label="Write to them by" value={prefers} options={ways} onChange={setPrefers} />
+        <Pick label="Preferred contact" value={prefers} options={ways} onChange={setPrefers} />
         <Pick
-          label="Language they read"
+          label="Language"
           value={language}
           options={[...new Set([now, ...clientLanguages])].map((l) => ({ value: l, label: languageName(l) }))}
           onChange={setLanguage}
@@ -163,22 +163,22 @@ function Other({ clientId, person }: { readonly clientId: Id<"Client">; readonly
     <ActionForm
       action={changeRelationAction}
       schema={relationSchema}
-      submit={`Keep this for ${person.firstName}`}
+      submit={`Save for ${person.firstName}`}
       weight="plain"
       hidden={{ clientId, relationId: person.id, kind, prefers, seen: person.seen }}
     >
       <Fields $least="13rem">
         <TextField name="firstName" label="First name" defaultValue={person.firstName} />
-        <TextField name="lastName" label="Last name" optional="(if you know it)" defaultValue={person.lastName} />
+        <TextField name="lastName" label="Last name" optional="(optional)" defaultValue={person.lastName} />
         <Pick
-          label="Who they are to the client"
+          label="Relation to the client"
           value={kind}
           options={relationKinds.map((k) => ({ value: k, label: k }))}
           onChange={setKind}
         />
         <TextField name="email" label="E-mail" type="email" dir="ltr" defaultValue={person.email} />
         <TextField name="phone" label="Phone" type="tel" dir="ltr" defaultValue={person.phone} />
-        <Pick label="Write to them by" value={prefers} options={ways} onChange={setPrefers} />
+        <Pick label="Preferred contact" value={prefers} options={ways} onChange={setPrefers} />
       </Fields>
       <Soft>{changes}</Soft>
     </ActionForm>
