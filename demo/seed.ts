@@ -17,6 +17,7 @@ import {
   staffList,
   todaysVisits,
   visitTypes,
+  type DemoClient,
   type DemoVisit,
 } from "./scenario";
 import { must, walkThrough } from "./walk";
@@ -64,47 +65,7 @@ export async function seedPeople(app: Application): Promise<Seeded> {
 
   const clientIds: Record<string, Id<"Client">> = {};
   const started = instant(instantMs(now) - 130 * 86_400_000);
-  for (const condition of clients) {
-    const id = (clientIds[condition.key] = random.id<"Client">());
-    const posting = random.id<"Posting">();
-    const changes: EntryChange[] = [
-      ...Object.entries(condition.chart).map(([field, value]): EntryChange => ({ kind: "set", field, value })),
-      ...Object.entries(condition.rows ?? {}).flatMap(([field, rows]) =>
-        rows.map((value): EntryChange => ({ kind: "row", field, row: random.id<"Row">(), value })),
-      ),
-    ];
-    const source = { kind: "staff" as const, reason: "Carried over from paper" };
-    const identity = identityOf(
-      foldChart(
-        changes.map((change, i) => ({ seq: i + 1, posting, at: started, by: "Pia Lindqvist", source, change })),
-      ),
-    );
-    await repo.clients.add({
-      id,
-      practiceId: practice.id,
-      language: condition.language ?? "en",
-      prefers: condition.prefers ?? "email",
-      createdAt: started,
-      identity,
-    });
-    await repo.charts.append(
-      {
-        id: posting,
-        clientId: id,
-        requestId: `start ${id}`,
-        kind: "start",
-        packetId: null,
-        reverses: null,
-        by: "Pia Lindqvist",
-        at: started,
-      },
-      changes.map((change) => ({ change, source })),
-    );
-    if (condition.relation) {
-      const { kind, ...person } = condition.relation;
-      await repo.relations.add({ id: random.id<"Relation">(), clientId: id, kind, prefers: "email", person });
-    }
-  }
+  for (const client of clients) clientIds[client.key] = await settleClient(app, practice.id, client, started);
 
   const today = dayIn(now, practice.zone);
   const visits: Record<string, Id<"Visit">> = {};
@@ -140,6 +101,39 @@ export async function seedPeople(app: Application): Promise<Seeded> {
   }
   must(await run(app, useCases.bringStarters, actor, {}));
   return { staff, clients: clientIds, visits, questionnaires };
+}
+
+/** Somebody with what the paper chart held, carried over by the front desk. */
+export async function settleClient(
+  app: Application,
+  practiceId: Id<"Practice">,
+  { key: _, chart, rows = {}, language = "en", prefers = "email", relation }: DemoClient,
+  at: Instant,
+): Promise<Id<"Client">> {
+  const { random, sealer } = app.ports;
+  const repo = repositories(app.database.db, sealer);
+  const id = random.id<"Client">();
+  const posting = random.id<"Posting">();
+  const by = "Pia Lindqvist";
+  const source = { kind: "staff" as const, reason: "Carried over from paper" };
+  const changes: EntryChange[] = [
+    ...Object.entries(chart).map(([field, value]): EntryChange => ({ kind: "set", field, value })),
+    ...Object.entries(rows).flatMap(([field, list]) =>
+      list.map((value): EntryChange => ({ kind: "row", field, row: random.id<"Row">(), value })),
+    ),
+  ];
+  const entries = changes.map((change, index) => ({ seq: index + 1, posting, at, by, source, change }));
+  const identity = identityOf(foldChart(entries));
+  await repo.clients.add({ id, practiceId, language, prefers, createdAt: at, identity });
+  await repo.charts.append(
+    { id: posting, clientId: id, requestId: `start ${id}`, kind: "start", packetId: null, reverses: null, by, at },
+    changes.map((change) => ({ change, source })),
+  );
+  if (relation) {
+    const { kind, ...person } = relation;
+    await repo.relations.add({ id: random.id<"Relation">(), clientId: id, kind, prefers: "email", person });
+  }
+  return id;
 }
 
 export function staffAs(_app: Application, id: Id<"Staff">, key: (typeof staffList)[number]["key"]) {

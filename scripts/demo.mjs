@@ -11,6 +11,7 @@ const env = {
   KIND_LEDGER_DATA: data,
   PORT: port,
   NODE_ENV: "production",
+  KIND_LEDGER_DEMO: "heron-reed-lantern-42",
   NEXT_TELEMETRY_DISABLED: "1",
 };
 const run = (command, args, extra = {}) => {
@@ -43,7 +44,7 @@ if (!existsSync(stamp) || readFileSync(stamp, "utf8") !== digest) {
 }
 if (process.argv.includes("--build-only")) process.exit(0);
 if (!existsSync(join(data, "pg")) || process.argv.includes("--fresh"))
-  run("npm", ["run", "--silent", "seed", "--", "--fresh"]);
+  run("npm", ["run", "--silent", "seed", "--", "--fresh", "--year"]);
 
 console.log(`
 Kind Ledger with Fernhollow Care Rooms: http://localhost:${port}

@@ -2,6 +2,7 @@ import { existsSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { openApplication, readEnvironment } from "../src/server";
 import { seedPackets, seedPeople } from "../demo/seed";
+import { seedYear } from "../demo/year";
 
 // Fills an empty installation with Fernhollow Care Rooms. `--fresh` empties the data folder first (never the key). `npm run seed` runs it
 // with WebAssembly compiled once over: done once, it gains more by starting at once than by running fast.
@@ -18,6 +19,7 @@ if (await app.practice()) console.log("There is a practice here already; nothing
 else {
   const seeded = await seedPeople(app);
   if (!process.argv.includes("--no-packets")) await seedPackets(app, seeded);
+  if (process.argv.includes("--year")) await seedYear(app, seeded);
   console.log("Fernhollow Care Rooms is ready.");
 }
 await app.database.close();

@@ -40,6 +40,7 @@ export function createPorts(env: Environment): Ports {
     sha1,
     sha256,
     origin: env.origin,
+    ...(env.demoPassword === undefined ? {} : { demoPassword: env.demoPassword }),
   };
 }
 

@@ -11,6 +11,8 @@ export interface Environment {
   readonly origin: string;
   /** Where mail goes; without it, all of it stays in the Post room. */
   readonly smtpUrl: string | undefined;
+  /** The password of everybody in the demo practice; set, the sign-in page offers them. */
+  readonly demoPassword: string | undefined;
 }
 const schema = object({
   KIND_LEDGER_DATA: string().default(".data"),
@@ -35,6 +37,7 @@ const schema = object({
   SMTP_URL: string()
     .optional()
     .matches(/^smtps?:\/\//, "SMTP_URL must begin with smtp:// or smtps://"),
+  KIND_LEDGER_DEMO: string().optional(),
   DATABASE_URL: string()
     .optional()
     .matches(/^postgres(ql)?:\/\//, "DATABASE_URL must begin with postgres://"),
@@ -53,6 +56,7 @@ export function readEnvironment(from: Readonly<Record<string, string | undefined
     key: env.KIND_LEDGER_KEY,
     keyFile: env.KIND_LEDGER_KEY_FILE ?? resolve(dataFolder, "key"),
     smtpUrl: env.SMTP_URL,
+    demoPassword: env.KIND_LEDGER_DEMO,
     now: env.KIND_LEDGER_NOW,
     origin: env.KIND_LEDGER_ORIGIN ?? `http://localhost:${env.PORT}`,
   };

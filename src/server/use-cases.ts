@@ -1,6 +1,7 @@
 /** Every use case the app may call, in one list. */
 export {
   confirmSecondFactor,
+  demoPeople,
   endSecondFactor,
   secondFactorState,
   signIn,

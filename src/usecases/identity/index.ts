@@ -1,3 +1,4 @@
+export { demoPeople, type DemoPerson } from "./demo-people";
 export {
   confirmSecondFactor,
   endSecondFactor,

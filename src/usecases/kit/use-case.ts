@@ -31,6 +31,8 @@ export interface Ports {
   readonly sha256: (text: string) => string;
   /** Where the app is reached, for links in letters; no slash at the end. */
   readonly origin: string;
+  /** In the demo only: the password of everybody in it. */
+  readonly demoPassword?: string;
 }
 
 export interface Context<A extends Actor = Actor> extends Ports {

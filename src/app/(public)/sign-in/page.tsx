@@ -1,7 +1,10 @@
 import type { Metadata } from "next";
+import { useCases } from "@/server";
+import { runAsStranger } from "../../_server/run";
 import { SignInForm } from "./sign-in-form";
 
 export const metadata: Metadata = { title: "Sign in" };
-export default function SignInPage() {
-  return <SignInForm />;
+export default async function SignInPage() {
+  const demo = await runAsStranger(useCases.demoPeople, {});
+  return <SignInForm demo={demo.ok ? demo.value : []} />;
 }

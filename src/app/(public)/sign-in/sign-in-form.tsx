@@ -2,9 +2,11 @@
 import { signInSchema, codeSchema } from "@/core/forms";
 import { TextField } from "@/ui/fields";
 import { ActionForm } from "@/ui/form";
+import type { DemoPerson } from "@/usecases/identity";
 import { codeAction, signInAction } from "./actions";
 
-export function SignInForm() {
+/** `demo`: in the demo, everybody who can be signed in as by one press. */
+export function SignInForm({ demo }: { readonly demo: readonly DemoPerson[] }) {
   return (
     <>
       <h1>Sign in</h1>
@@ -12,6 +14,20 @@ export function SignInForm() {
         <TextField name="email" type="email" label="E-mail" autoComplete="username" dir="ltr" />
         <TextField name="password" type="password" label="Password" autoComplete="current-password" dir="ltr" />
       </ActionForm>
+      {demo.length > 0 && (
+        <section aria-label="Demo practice">
+          <h2>Demo practice</h2>
+          {demo.map(({ name, title, email, password }) => (
+            <ActionForm
+              key={email}
+              action={signInAction}
+              submit={`${name}, ${title}`}
+              weight="quiet"
+              hidden={{ email, password }}
+            />
+          ))}
+        </section>
+      )}
     </>
   );
 }
