@@ -3,6 +3,7 @@ import { spawn, spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { createHash } from "node:crypto";
 import { join } from "node:path";
+import { demoPassword, demoWords } from "./demo-words.mjs";
 
 const data = process.env.KIND_LEDGER_DATA ?? ".data/demo";
 const port = process.env.PORT ?? "3000";
@@ -11,7 +12,7 @@ const env = {
   KIND_LEDGER_DATA: data,
   PORT: port,
   NODE_ENV: "production",
-  KIND_LEDGER_DEMO: "heron-reed-lantern-42",
+  KIND_LEDGER_DEMO: demoPassword,
   NEXT_TELEMETRY_DISABLED: "1",
 };
 const run = (command, args, extra = {}) => {
@@ -46,14 +47,7 @@ if (process.argv.includes("--build-only")) process.exit(0);
 if (!existsSync(join(data, "pg")) || process.argv.includes("--fresh"))
   run("npm", ["run", "--silent", "seed", "--", "--fresh", "--year"]);
 
-console.log(`
-Kind Ledger with Fernhollow Care Rooms: http://localhost:${port}
-  owner         maren@fernhollow.example
-  practitioner  tobias@fernhollow.example, salma@fernhollow.example
-  office        pia@fernhollow.example
-  password      heron-reed-lantern-42 (for all of them)
-Letters and texts arrive in the Post room, on the Day sheet. \`npm run demo -- --fresh\` starts the practice anew.
-`);
+console.log(`${demoWords(port)} \`npm run demo -- --fresh\` starts the practice anew.\n`);
 const server = spawn(process.execPath, ["server.mjs"], { stdio: "inherit", env });
 for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => server.kill(signal));
 server.on("exit", (code) => process.exit(code ?? 0));

@@ -1,6 +1,6 @@
 "use client";
-import { Button } from "@/ui/button";
-import { Doorstep } from "@/ui/doorstep";
+import { Button } from "@/ui/kit/button";
+import { Doorstep } from "@/ui/kit/doorstep";
 
 /** Something failed that should not have. What was saved before stays saved. */
 export default function ErrorPage({ reset }: { readonly reset: () => void }) {

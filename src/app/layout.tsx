@@ -4,11 +4,11 @@ import "@fontsource/newsreader/500.css";
 import "@fontsource/newsreader/600.css";
 import "@fontsource/noto-sans-arabic/arabic-400.css";
 import "@fontsource/noto-naskh-arabic/arabic-500.css";
-import "@/ui/tokens.css";
+import "@/ui/kit/tokens.css";
 import type { Metadata, Viewport } from "next";
 import { headers } from "next/headers";
 import type { ReactNode } from "react";
-import { StyleRegistry } from "@/ui/registry";
+import { StyleRegistry } from "@/ui/kit/registry";
 
 export const metadata: Metadata = {
   title: { default: "Kind Ledger", template: "%s · Kind Ledger" },

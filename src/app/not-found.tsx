@@ -1,5 +1,5 @@
-import { Doorstep } from "@/ui/doorstep";
-import { NothingHere } from "@/ui/nothing-here";
+import { Doorstep } from "@/ui/kit/doorstep";
+import { NothingHere } from "@/ui/kit/nothing-here";
 
 export default function NotFound() {
   return (

@@ -1,6 +1,7 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { demoPassword } from "../../demo/scenario";
-import { base, expectNoViolations, fetchPost, linkFor, linkIn, newDevice, passDoor, signIn } from "./steps";
+import { test } from "./practice";
+import { expectNoViolations, fetchPost, linkFor, linkIn, newDevice, passDoor, signIn } from "./steps";
 
 const focused = (page: Page): Promise<string> =>
   page.evaluate(() => {
@@ -218,7 +219,7 @@ test("the day sheet hears of an opened packet without being touched", async ({ p
 });
 
 test("signing in works without script too", async ({ browser }) => {
-  const plain = await browser.newContext({ javaScriptEnabled: false, baseURL: base });
+  const plain = await browser.newContext({ javaScriptEnabled: false });
   const page = await plain.newPage();
   await page.goto("/sign-in");
   await page.getByLabel("E-mail").fill("maren@fernhollow.example");

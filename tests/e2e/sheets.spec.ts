@@ -1,8 +1,9 @@
 import { existsSync, readFileSync, writeFileSync } from "node:fs";
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import sharp from "sharp";
 import { clientWords } from "../../src/i18n/client-words";
 import { fieldsByQpdf, sleepDiary } from "../support/pdf";
+import { test } from "./practice";
 import { choose, expectNoViolations, fetchPost, linkIn, newDevice, next, passDoor, saved, signIn } from "./steps";
 
 test("a PDF becomes a worksheet: filled in on the phone with a photo, signed at its place, and back as the same PDF", async ({
@@ -116,7 +117,7 @@ test("a PDF becomes a worksheet: filled in on the phone with a photo, signed at 
   await expect(page.getByText("I wrote this myself.")).toBeVisible();
   const [filled] = await Promise.all([
     page.waitForEvent("download"),
-    page.getByRole("link", { name: "The filled sheet" }).click(),
+    page.getByRole("link", { name: "Filled sheet" }).click(),
   ]);
   expect(filled.suggestedFilename()).toBe("Sleep diary.pdf");
   expect(fieldsByQpdf(new Uint8Array(readFileSync(await filled.path())))).toMatchObject({
@@ -135,8 +136,8 @@ test("the practice adds a chart field of its own, asks for it, and lets an optio
   page,
 }) => {
   await signIn(page);
-  await page.goto("/office");
-  await page.getByLabel("Title").fill("Instrument");
+  await page.goto("/office/fields");
+  await page.getByLabel("Name", { exact: true }).fill("Instrument");
   await page.getByRole("button", { name: "Add chart field" }).click();
   await expect(page.getByRole("button", { name: "Retire Instrument" })).toBeVisible();
   await page.goto("/library");

@@ -3,9 +3,6 @@ import { expect, type Browser, type BrowserContext, type Page } from "@playwrigh
 import { demoPassword } from "../../demo/scenario";
 import { clientWords } from "../../src/i18n/client-words";
 
-/** Where this third's practice is (see playwright.config.ts). */
-export const base = `http://localhost:${{ b: 3412, c: 3413 }[process.env["KIND_LEDGER_E2E"] ?? ""] ?? 3411}`;
-
 export type Staff = "maren" | "tobias" | "salma" | "pia";
 
 const tags = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
@@ -100,7 +97,7 @@ export async function linkFor(page: Page, client: string, recipient = client): P
 export const phone = { width: 390, height: 844 };
 /** A client's own device: nothing shared with the staff's browser. */
 export async function newDevice(browser: Browser): Promise<BrowserContext> {
-  return browser.newContext({ viewport: phone, baseURL: base, locale: "en-GB" });
+  return browser.newContext({ viewport: phone, locale: "en-GB" });
 }
 
 /** Through the door check, with the code read from the post room. */

@@ -42,12 +42,9 @@ let pass: string;
 let partId: string;
 beforeAll(async () => {
   // Fernhollow as the end-to-end tests find it; `npm test` has it at hand.
-  const seeded = process.env["KIND_LEDGER_SEEDED"];
-  if (seeded) cpSync(seeded, start, { recursive: true });
-  else
-    execFileSync("npm", ["run", "--silent", "seed", "--", "--fresh"], {
-      env: { ...process.env, KIND_LEDGER_DATA: start, KIND_LEDGER_NOW: now },
-    });
+  execFileSync("npm", ["run", "--silent", "seed", "--", "--fresh"], {
+    env: { ...process.env, KIND_LEDGER_DATA: start, KIND_LEDGER_NOW: now },
+  });
   const app = await openApplication(environment(start));
   const { actor } = await signedIn(app, "maren");
   const { lines } = must(await run(app, useCases.library, actor, {}));

@@ -1,4 +1,4 @@
-import type { Timers } from "../../src/ui/saver";
+import type { Timers } from "../../src/ui/kit/saver";
 
 /** A clock that stands still until it is moved on; what is due runs in order, each to its end. */
 export class TestTimers implements Timers {

@@ -21,7 +21,7 @@ import { consentYes, hugoIntake, phq9 } from "../../demo/answers";
 import type { Actor, ClientActor } from "../../src/usecases/kit";
 import type { staffList } from "../../demo/scenario";
 
-const serverUrl = process.env["KIND_LEDGER_TEST_POSTGRES"];
+export const serverUrl = process.env["KIND_LEDGER_TEST_POSTGRES"];
 export type Kind = "pglite" | "postgres";
 /** Both databases. Without a server's address (`npm test` and `npm run integration` start one) the embedded one alone, and loudly. */
 export const kinds: readonly Kind[] = serverUrl === undefined ? ["pglite"] : ["pglite", "postgres"];

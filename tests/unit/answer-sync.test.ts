@@ -5,7 +5,7 @@ import { noAnswers, type AnswerChange, type Questionnaire } from "../../src/core
 import { instant, type Id } from "../../src/core/shared";
 import { AnswerSync, type AnswerTransport, type SentChange } from "../../src/ui/fill/answer-sync";
 import type { Edit, KeptEdits } from "../../src/ui/fill/kept-edits";
-import { Saver } from "../../src/ui/saver";
+import { Saver } from "../../src/ui/kit/saver";
 import type { FillPart } from "../../src/usecases/filling";
 import { fromRepository } from "../support/questionnaires";
 import { settled, TestTimers } from "../support/timers";

@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { Doorstep } from "@/ui/doorstep";
+import { Doorstep } from "@/ui/kit/doorstep";
 
 export default function PublicLayout({ children }: { readonly children: ReactNode }) {
   return <Doorstep>{children}</Doorstep>;

@@ -2,8 +2,8 @@
 import { useRef, useState, type ComponentType } from "react";
 import styled, { css } from "styled-components";
 import type { Role } from "@/core/shared";
-import { Soft } from "@/ui/page";
-import { Key, Shortcuts } from "@/ui/shortcuts";
+import { Soft } from "@/ui/kit/page";
+import { Key, Shortcuts } from "@/ui/kit/shortcuts";
 import type { FinderProps } from "./finder";
 
 const label = "Find a person, a questionnaire or a page";

@@ -4,9 +4,9 @@ import { useEffect, useState } from "react";
 import { matchesPerson } from "@/core/chart";
 import { dateWords } from "@/core/questionnaire";
 import { holdsWords, type Role } from "@/core/shared";
-import { FindBox } from "@/ui/find-box";
-import { places } from "@/ui/spine";
-import { useTimeFrame } from "@/ui/time";
+import { FindBox } from "@/ui/kit/find-box";
+import { places } from "@/ui/kit/spine";
+import { useTimeFrame } from "@/ui/kit/time";
 import { findablesAction, type Findables } from "./actions";
 
 const pages: readonly { readonly href: string; readonly name: string; readonly for: readonly Role[] }[] = [

@@ -1,9 +1,9 @@
 import { redirect } from "next/navigation";
 import type { ReactNode } from "react";
 import { application } from "@/server";
-import { ShortcutKeys } from "@/ui/shortcuts";
-import { TimeFrameProvider } from "@/ui/time";
-import { Spine } from "@/ui/spine";
+import { ShortcutKeys } from "@/ui/kit/shortcuts";
+import { TimeFrameProvider } from "@/ui/kit/time";
+import { Spine } from "@/ui/kit/spine";
 import { currentStaff } from "../_server/request";
 import { signOutAction } from "./actions";
 import { Find } from "./find";

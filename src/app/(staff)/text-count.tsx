@@ -1,6 +1,6 @@
 "use client";
 import { textParts } from "@/core/messages";
-import { Soft } from "@/ui/page";
+import { Soft } from "@/ui/kit/page";
 
 /** How a text message travels, and which sign makes it costlier. */
 export function TextCount({ text }: { readonly text: string }) {

@@ -1,5 +1,5 @@
 import "server-only";
-import type { FormState } from "@/ui/form";
+import type { FormState } from "@/ui/kit/form";
 
 const general: Readonly<Record<string, string>> = {
   "not-allowed": "Your role does not allow this. Nothing was changed.",

@@ -10,7 +10,7 @@ import {
   type Twin,
 } from "@/core/questionnaire";
 import type { Id, Instant } from "@/core/shared";
-import { browserTimers, Saver, type SaveState, type Timers } from "@/ui/saver";
+import { browserTimers, Saver, type SaveState, type Timers } from "@/ui/kit/saver";
 import type { FillPart } from "@/usecases/filling";
 import type { Edit, KeptEdits } from "./kept-edits";
 

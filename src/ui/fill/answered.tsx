@@ -1,8 +1,8 @@
 "use client";
 import styled from "styled-components";
 import { answerText, shownQuestions } from "@/core/questionnaire";
-import { Soft } from "@/ui/page";
-import { useTimeFrame } from "@/ui/time";
+import { Soft } from "@/ui/kit/page";
+import { useTimeFrame } from "@/ui/kit/time";
 import type { FillPart } from "@/usecases/filling";
 import { usePage } from "./page";
 import { languageOf } from "./page-look";

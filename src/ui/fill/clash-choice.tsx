@@ -1,9 +1,9 @@
 "use client";
 import { allItems, answerText, isQuestion, linkIdOf, type AnswerValue } from "@/core/questionnaire";
-import { Button } from "@/ui/button";
-import { Notice } from "@/ui/notice";
-import { Cluster, Stack } from "@/ui/page";
-import { useTimeFrame } from "@/ui/time";
+import { Button } from "@/ui/kit/button";
+import { Notice } from "@/ui/kit/notice";
+import { Cluster, Stack } from "@/ui/kit/page";
+import { useTimeFrame } from "@/ui/kit/time";
 import type { FillPart } from "@/usecases/filling";
 import type { Clash } from "./answer-sync";
 import { usePage } from "./page";

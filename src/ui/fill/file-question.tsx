@@ -5,8 +5,8 @@ import styled from "styled-components";
 import { fileTypes, mostBytes, type FileProblem } from "@/core/files";
 import type { AnswerValue } from "@/core/questionnaire";
 import type { FillWords } from "@/i18n/translator";
-import { Button } from "@/ui/button";
-import { Cluster, Soft, Stack } from "@/ui/page";
+import { Button } from "@/ui/kit/button";
+import { Cluster, Soft, Stack } from "@/ui/kit/page";
 import type { QuestionFieldProps } from "./question-field";
 import { useUpload } from "./upload";
 

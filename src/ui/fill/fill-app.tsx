@@ -3,8 +3,8 @@ import { useCallback, useDeferredValue, useMemo, useState, useSyncExternalStore 
 import { directionOf, type Id } from "@/core/shared";
 import type { ClientMessages } from "@/i18n/client/en";
 import { problemTranslator, translator } from "@/i18n/translator";
-import { Button } from "@/ui/button";
-import { Notice } from "@/ui/notice";
+import { Button } from "@/ui/kit/button";
+import { Notice } from "@/ui/kit/notice";
 import type { FillPart } from "@/usecases/filling";
 import type { FillServer, PacketView } from "./fill-server";
 import { FirstWords } from "./first-words";

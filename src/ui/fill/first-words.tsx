@@ -1,8 +1,8 @@
 "use client";
 import { dateWords } from "@/core/questionnaire";
-import { Button } from "@/ui/button";
-import { Notice } from "@/ui/notice";
-import { useTimeFrame } from "@/ui/time";
+import { Button } from "@/ui/kit/button";
+import { Notice } from "@/ui/kit/notice";
+import { useTimeFrame } from "@/ui/kit/time";
 import { Note } from "./layout";
 import { usePage } from "./page";
 

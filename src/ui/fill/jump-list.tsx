@@ -1,6 +1,6 @@
 "use client";
 import styled from "styled-components";
-import { Notice } from "@/ui/notice";
+import { Notice } from "@/ui/kit/notice";
 
 export interface JumpTo {
   readonly key: string;

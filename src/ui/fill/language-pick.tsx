@@ -1,7 +1,7 @@
 "use client";
 import { memo } from "react";
 import { clientLanguages, languageNames } from "@/i18n/languages";
-import { Pick } from "@/ui/pick";
+import { Pick } from "@/ui/kit/pick";
 
 const languages = clientLanguages.map((value) => ({ value, label: languageNames[value] }));
 

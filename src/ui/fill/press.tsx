@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useMemo, useRef } from "react";
-import { Button } from "@/ui/button";
+import { Button } from "@/ui/kit/button";
 
 export interface PressProps {
   readonly label: string;

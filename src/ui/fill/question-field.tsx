@@ -3,12 +3,12 @@ import { useState } from "react";
 import styled from "styled-components";
 import { optionWords, sameValue, type AnswerValue, type Question } from "@/core/questionnaire";
 import type { FillWords } from "@/i18n/translator";
-import { Button } from "@/ui/button";
-import { DateField } from "@/ui/date-field";
-import { CheckboxGroup, RadioGroup, TextField } from "@/ui/fields";
-import { Stack } from "@/ui/page";
-import { LookUp, Pick } from "@/ui/pick";
-import { useTimeFrame } from "@/ui/time";
+import { Button } from "@/ui/kit/button";
+import { DateField } from "@/ui/kit/date-field";
+import { CheckboxGroup, RadioGroup, TextField } from "@/ui/kit/fields";
+import { Stack } from "@/ui/kit/page";
+import { LookUp, Pick } from "@/ui/kit/pick";
+import { useTimeFrame } from "@/ui/kit/time";
 import { FileQuestion } from "./file-question";
 
 export interface QuestionFieldProps {

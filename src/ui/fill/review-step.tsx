@@ -2,11 +2,11 @@
 import styled from "styled-components";
 import { clockTime } from "@/i18n/moments";
 import { placesToSign } from "@/core/signing";
-import { Button } from "@/ui/button";
-import { TextField } from "@/ui/fields";
-import { Notice } from "@/ui/notice";
-import { Cluster, Soft, Stack } from "@/ui/page";
-import { useTimeFrame } from "@/ui/time";
+import { Button } from "@/ui/kit/button";
+import { TextField } from "@/ui/kit/fields";
+import { Notice } from "@/ui/kit/notice";
+import { Cluster, Soft, Stack } from "@/ui/kit/page";
+import { useTimeFrame } from "@/ui/kit/time";
 import type { FillPart } from "@/usecases/filling";
 import { Answered } from "./answered";
 import { JumpList } from "./jump-list";

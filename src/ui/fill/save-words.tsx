@@ -2,8 +2,8 @@
 import styled from "styled-components";
 import { clockTime } from "@/i18n/moments";
 import type { FillWords } from "@/i18n/translator";
-import { Notice } from "@/ui/notice";
-import { useTimeFrame } from "@/ui/time";
+import { Notice } from "@/ui/kit/notice";
+import { useTimeFrame } from "@/ui/kit/time";
 import type { AnswerSync } from "./answer-sync";
 import { useAnswers, useSaveState } from "./use-answer-sync";
 

@@ -11,8 +11,8 @@ import {
   type Placed,
 } from "@/core/questionnaire";
 import type { FillWords } from "@/i18n/translator";
-import { Button } from "@/ui/button";
-import { Cluster, Soft, Stack } from "@/ui/page";
+import { Button } from "@/ui/kit/button";
+import { Cluster, Soft, Stack } from "@/ui/kit/page";
 import { QuestionField } from "./question-field";
 import { elementId } from "./steps";
 

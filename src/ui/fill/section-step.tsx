@@ -1,9 +1,9 @@
 "use client";
 import { useEffect, useRef, type ReactNode } from "react";
 import styled from "styled-components";
-import { Button } from "@/ui/button";
-import { Notice } from "@/ui/notice";
-import { Soft } from "@/ui/page";
+import { Button } from "@/ui/kit/button";
+import { Notice } from "@/ui/kit/notice";
+import { Soft } from "@/ui/kit/page";
 import type { FillPart } from "@/usecases/filling";
 import { ClashChoice } from "./clash-choice";
 import { JumpList } from "./jump-list";

@@ -4,10 +4,10 @@ import styled from "styled-components";
 import { signSchema } from "@/core/forms";
 import { isDrawnPath } from "@/core/signing";
 import type { FillWords } from "@/i18n/translator";
-import { Button } from "@/ui/button";
-import { RadioGroup, TextField } from "@/ui/fields";
-import { Notice } from "@/ui/notice";
-import { Cluster, Stack } from "@/ui/page";
+import { Button } from "@/ui/kit/button";
+import { RadioGroup, TextField } from "@/ui/kit/fields";
+import { Notice } from "@/ui/kit/notice";
+import { Cluster, Stack } from "@/ui/kit/page";
 
 export interface SignFormProps {
   readonly words: FillWords;

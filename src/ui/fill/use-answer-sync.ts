@@ -1,5 +1,5 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
-import { useSaveOnLeaving } from "@/ui/use-autosave";
+import { useSaveOnLeaving } from "@/ui/kit/use-autosave";
 import { AnswerSync, type AnswerSnapshot } from "./answer-sync";
 import type { FillServer, PacketView } from "./fill-server";
 

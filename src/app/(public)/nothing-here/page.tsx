@@ -1,4 +1,4 @@
-import { NothingHere } from "@/ui/nothing-here";
+import { NothingHere } from "@/ui/kit/nothing-here";
 
 export default function NothingHerePage() {
   return <NothingHere />;

@@ -2,7 +2,7 @@
 import { cookies } from "next/headers";
 import { redirect } from "next/navigation";
 import { application, useCases, type SignInError } from "@/server";
-import type { FormState } from "@/ui/form";
+import type { FormState } from "@/ui/kit/form";
 import { halfwayCookie, setCookie, staffCookie } from "../../_server/request";
 import { runAsStranger } from "../../_server/run";
 

@@ -1,7 +1,7 @@
 "use client";
 import { signInSchema, codeSchema } from "@/core/forms";
-import { TextField } from "@/ui/fields";
-import { ActionForm } from "@/ui/form";
+import { TextField } from "@/ui/kit/fields";
+import { ActionForm } from "@/ui/kit/form";
 import type { DemoPerson } from "@/usecases/identity";
 import { codeAction, signInAction } from "./actions";
 

@@ -3,14 +3,14 @@ import { useRouter } from "next/navigation";
 import styled from "styled-components";
 import { addDays } from "@/core/scheduling";
 import { dayTitle } from "@/i18n/moments";
-import { ButtonLink } from "@/ui/button";
-import { Columns, ListLine, Name, Strip } from "@/ui/ledger";
-import { Link } from "@/ui/link";
-import { useLiveReload } from "@/ui/live";
-import { Cluster, Page, Soft } from "@/ui/page";
-import { rowKeys, Shortcuts } from "@/ui/shortcuts";
-import { StateWords } from "@/ui/state-mark";
-import { Moment, useTimeFrame } from "@/ui/time";
+import { ButtonLink } from "@/ui/kit/button";
+import { Columns, ListLine, Name, Strip } from "@/ui/kit/ledger";
+import { Link } from "@/ui/kit/link";
+import { useLiveReload } from "@/ui/kit/live";
+import { Cluster, Page, Soft } from "@/ui/kit/page";
+import { rowKeys, Shortcuts } from "@/ui/kit/shortcuts";
+import { StateWords } from "@/ui/kit/state-mark";
+import { Moment, useTimeFrame } from "@/ui/kit/time";
 import type { DayLine, DaySheet } from "@/usecases/scheduling";
 
 /** Where a visit's line leads: to the next thing to do for it. */

@@ -1,20 +1,20 @@
 "use client";
-import { Link } from "@/ui/link";
+import { Link } from "@/ui/kit/link";
 import { useMemo, useState } from "react";
 import styled from "styled-components";
 import { newQuestionnaireSchema } from "@/core/forms";
 import { holdsWords, languageName } from "@/core/shared";
 import type { LibraryLine } from "@/usecases/authoring";
-import { Columns, ListLine, Name } from "@/ui/ledger";
-import { Button } from "@/ui/button";
-import { TextField } from "@/ui/fields";
-import { FileForm } from "@/ui/file-form";
-import { ActionForm, type FormState } from "@/ui/form";
-import { Notice } from "@/ui/notice";
-import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/page";
-import { Pick } from "@/ui/pick";
-import { rowKeys } from "@/ui/shortcuts";
-import { Moment } from "@/ui/time";
+import { Columns, ListLine, Name } from "@/ui/kit/ledger";
+import { Button } from "@/ui/kit/button";
+import { TextField } from "@/ui/kit/fields";
+import { FileForm } from "@/ui/kit/file-form";
+import { ActionForm, type FormState } from "@/ui/kit/form";
+import { Notice } from "@/ui/kit/notice";
+import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
+import { rowKeys } from "@/ui/kit/shortcuts";
+import { Moment } from "@/ui/kit/time";
 import {
   bringStartersAction,
   importAction,

@@ -1,5 +1,5 @@
-import { ButtonLink } from "@/ui/button";
-import { MarginRow, Page } from "@/ui/page";
+import { ButtonLink } from "@/ui/kit/button";
+import { MarginRow, Page } from "@/ui/kit/page";
 
 export default function NotYours() {
   return (

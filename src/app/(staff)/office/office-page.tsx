@@ -2,9 +2,9 @@
 import { usePathname } from "next/navigation";
 import type { ReactNode } from "react";
 import type { Role } from "@/core/shared";
-import { Strip } from "@/ui/ledger";
-import { Link } from "@/ui/link";
-import { Page } from "@/ui/page";
+import { Strip } from "@/ui/kit/ledger";
+import { Link } from "@/ui/kit/link";
+import { Page } from "@/ui/kit/page";
 
 /** The pages of Office, and who may open them. */
 const pages = [

@@ -1,7 +1,7 @@
 "use client";
 import { languageName } from "@/core/shared";
-import { Answers } from "@/ui/ledger";
-import { MarginRow } from "@/ui/page";
+import { Answers } from "@/ui/kit/ledger";
+import { MarginRow } from "@/ui/kit/page";
 
 export interface PracticeFactsProps {
   readonly name: string;

@@ -2,10 +2,10 @@
 import { useState, useTransition } from "react";
 import styled from "styled-components";
 import { codeSchema, passwordSchema } from "@/core/forms";
-import { Button } from "@/ui/button";
-import { TextField } from "@/ui/fields";
-import { ActionForm } from "@/ui/form";
-import { MarginRow, Stack } from "@/ui/page";
+import { Button } from "@/ui/kit/button";
+import { TextField } from "@/ui/kit/fields";
+import { ActionForm } from "@/ui/kit/form";
+import { MarginRow, Stack } from "@/ui/kit/page";
 import { confirmSecondFactorAction, endSecondFactorAction, startSecondFactorAction, type SetUp } from "./actions";
 
 /** One's own sign-in: the second factor. */

@@ -3,11 +3,11 @@ import { useState } from "react";
 import styled from "styled-components";
 import { matchesPerson } from "@/core/chart";
 import { languageName } from "@/core/shared";
-import { ButtonLink } from "@/ui/button";
-import { TextField } from "@/ui/fields";
-import { ListLine, Name } from "@/ui/ledger";
-import { Cluster, MarginRow, Page, Soft } from "@/ui/page";
-import { rowKeys } from "@/ui/shortcuts";
+import { ButtonLink } from "@/ui/kit/button";
+import { TextField } from "@/ui/kit/fields";
+import { ListLine, Name } from "@/ui/kit/ledger";
+import { Cluster, MarginRow, Page, Soft } from "@/ui/kit/page";
+import { rowKeys } from "@/ui/kit/shortcuts";
 import type { PersonLine } from "@/usecases/charting";
 
 export function PeopleView({ people }: { readonly people: readonly PersonLine[] }) {

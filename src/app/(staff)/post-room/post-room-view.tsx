@@ -1,11 +1,11 @@
 "use client";
-import { Link } from "@/ui/link";
+import { Link } from "@/ui/kit/link";
 import type { PostPurpose, PostSimulation, PostState } from "@/core/messages";
 import type { Id, Instant } from "@/core/shared";
-import { ActionForm } from "@/ui/form";
-import { Cluster, MarginRow, Page, Soft, Stack } from "@/ui/page";
-import { rowKeys } from "@/ui/shortcuts";
-import { Moment } from "@/ui/time";
+import { ActionForm } from "@/ui/kit/form";
+import { Cluster, MarginRow, Page, Soft, Stack } from "@/ui/kit/page";
+import { rowKeys } from "@/ui/kit/shortcuts";
+import { Moment } from "@/ui/kit/time";
 import { simulateAction, tryAgainAction } from "./actions";
 
 const purposes: Readonly<Record<PostPurpose, string>> = {

@@ -1,13 +1,13 @@
 "use client";
 import { textOf } from "@/core/questionnaire";
-import { ButtonLink } from "@/ui/button";
-import { Alarm, ListLine, Name } from "@/ui/ledger";
-import { Link } from "@/ui/link";
-import { useLiveReload } from "@/ui/live";
-import { Cluster, MarginRow, Page, SectionTitle, Soft } from "@/ui/page";
-import { rowKeys } from "@/ui/shortcuts";
-import { StateWords } from "@/ui/state-mark";
-import { Moment } from "@/ui/time";
+import { ButtonLink } from "@/ui/kit/button";
+import { Alarm, ListLine, Name } from "@/ui/kit/ledger";
+import { Link } from "@/ui/kit/link";
+import { useLiveReload } from "@/ui/kit/live";
+import { Cluster, MarginRow, Page, SectionTitle, Soft } from "@/ui/kit/page";
+import { rowKeys } from "@/ui/kit/shortcuts";
+import { StateWords } from "@/ui/kit/state-mark";
+import { Moment } from "@/ui/kit/time";
 import type { ReturnLine } from "@/usecases/review";
 import { ScoreWords } from "./score-words";
 

@@ -1,6 +1,6 @@
 "use client";
 import type { Score } from "@/core/scoring";
-import { Soft } from "@/ui/page";
+import { Soft } from "@/ui/kit/page";
 
 /** A score with what it is out of and what it means; where it cannot be given, what is missing. */
 export function ScoreWords({ score }: { readonly score: Score }) {

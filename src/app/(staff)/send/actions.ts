@@ -2,7 +2,7 @@
 import { redirect } from "next/navigation";
 import { revalidatePath } from "next/cache";
 import { useCases } from "@/server";
-import type { FormState } from "@/ui/form";
+import type { FormState } from "@/ui/kit/form";
 import { formFailure } from "../../_server/form";
 import { runAsStaff } from "../../_server/run";
 

@@ -1,5 +1,5 @@
 "use client";
-import { Link } from "@/ui/link";
+import { Link } from "@/ui/kit/link";
 import { useState } from "react";
 import styled from "styled-components";
 import { matchesPerson, type ClientIdentity } from "@/core/chart";
@@ -7,15 +7,15 @@ import { newClientSchema } from "@/core/forms";
 import { dateWords } from "@/core/questionnaire";
 import { clientLanguages } from "@/i18n/languages";
 import { languageName, type Id } from "@/core/shared";
-import { Button } from "@/ui/button";
-import { DateField } from "@/ui/date-field";
-import { TextField } from "@/ui/fields";
-import { ActionForm } from "@/ui/form";
-import { Notice } from "@/ui/notice";
-import { Cluster, Fields, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/page";
-import { Pick } from "@/ui/pick";
-import { rowKeys } from "@/ui/shortcuts";
-import { useTimeFrame } from "@/ui/time";
+import { Button } from "@/ui/kit/button";
+import { DateField } from "@/ui/kit/date-field";
+import { TextField } from "@/ui/kit/fields";
+import { ActionForm } from "@/ui/kit/form";
+import { Notice } from "@/ui/kit/notice";
+import { Cluster, Fields, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
+import { rowKeys } from "@/ui/kit/shortcuts";
+import { useTimeFrame } from "@/ui/kit/time";
 import { addClientAction, type AddState } from "./actions";
 
 export interface FindViewProps {

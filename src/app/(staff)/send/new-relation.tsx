@@ -1,10 +1,10 @@
 "use client";
 import { useState } from "react";
 import { newRelationSchema, relationKinds } from "@/core/forms";
-import { TextField } from "@/ui/fields";
-import { ActionForm } from "@/ui/form";
-import { Fields } from "@/ui/page";
-import { Pick } from "@/ui/pick";
+import { TextField } from "@/ui/kit/fields";
+import { ActionForm } from "@/ui/kit/form";
+import { Fields } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
 import { addRelationAction } from "./actions";
 
 /** Somebody around a client who is not on file yet: a name, who they are, and one way to reach them. */

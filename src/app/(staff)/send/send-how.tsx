@@ -2,13 +2,13 @@
 import type { DoorWay, SendDraft, SendStep } from "@/core/packet";
 import { languageName } from "@/core/shared";
 import { clientLanguages } from "@/i18n/languages";
-import { DateField } from "@/ui/date-field";
-import { Checkbox, CheckboxGroup, TextField } from "@/ui/fields";
-import { Fold } from "@/ui/ledger";
-import { Notice } from "@/ui/notice";
-import { Fields, MarginRow, Soft, Stack } from "@/ui/page";
-import { Pick } from "@/ui/pick";
-import { useTimeFrame } from "@/ui/time";
+import { DateField } from "@/ui/kit/date-field";
+import { Checkbox, CheckboxGroup, TextField } from "@/ui/kit/fields";
+import { Fold } from "@/ui/kit/ledger";
+import { Notice } from "@/ui/kit/notice";
+import { Fields, MarginRow, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
+import { useTimeFrame } from "@/ui/kit/time";
 import type { SendOptions } from "@/usecases/sending";
 import { doorWayWords } from "../door-words";
 

@@ -2,11 +2,11 @@
 import { useState, useTransition } from "react";
 import styled from "styled-components";
 import { directionOf } from "@/core/shared";
-import { Button } from "@/ui/button";
-import { ActionForm } from "@/ui/form";
-import { Link } from "@/ui/link";
-import { Notice } from "@/ui/notice";
-import { Stack } from "@/ui/page";
+import { Button } from "@/ui/kit/button";
+import { ActionForm } from "@/ui/kit/form";
+import { Link } from "@/ui/kit/link";
+import { Notice } from "@/ui/kit/notice";
+import { Stack } from "@/ui/kit/page";
 import { TextCount } from "../text-count";
 import { previewAction, testAction, type Preview, type TestState } from "./actions";
 

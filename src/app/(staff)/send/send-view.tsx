@@ -1,11 +1,11 @@
 "use client";
 import { useReducer } from "react";
 import { beginSending, stepSending, type SendDraft, type SendStep } from "@/core/packet";
-import { CheckboxGroup } from "@/ui/fields";
-import { Link } from "@/ui/link";
-import { Notice } from "@/ui/notice";
-import { MarginRow, Page } from "@/ui/page";
-import { Moment } from "@/ui/time";
+import { CheckboxGroup } from "@/ui/kit/fields";
+import { Link } from "@/ui/kit/link";
+import { Notice } from "@/ui/kit/notice";
+import { MarginRow, Page } from "@/ui/kit/page";
+import { Moment } from "@/ui/kit/time";
 import type { SendOptions } from "@/usecases/sending";
 import { SendHow } from "./send-how";
 import { SendNow } from "./send-now";

@@ -1,9 +1,9 @@
 "use client";
 import type { LinkRole } from "@/core/packet";
-import { Checkbox } from "@/ui/fields";
-import { Link } from "@/ui/link";
-import { Cluster, MarginRow, Soft, Stack } from "@/ui/page";
-import { Pick } from "@/ui/pick";
+import { Checkbox } from "@/ui/kit/fields";
+import { Link } from "@/ui/kit/link";
+import { Cluster, MarginRow, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
 import { NewRelation } from "./new-relation";
 import type { SendHowProps } from "./send-how";
 

@@ -1,7 +1,7 @@
 "use client";
 import type { SendDraft, SendStep, StandingOffer } from "@/core/packet";
-import { MarginRow } from "@/ui/page";
-import { Pick } from "@/ui/pick";
+import { MarginRow } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
 
 export interface StandingPickProps {
   readonly standing: readonly (StandingOffer & { readonly title: string })[];

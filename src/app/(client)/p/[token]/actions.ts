@@ -3,7 +3,7 @@ import { redirect } from "next/navigation";
 import { application, useCases, type DoorError } from "@/server";
 import { clientWords } from "@/i18n/client-words";
 import type { Instant } from "@/core/shared";
-import type { FormState } from "@/ui/form";
+import type { FormState } from "@/ui/kit/form";
 import { doorCookie, knownCookie, knownPass, setCookie } from "../../../_server/request";
 import { runAsStranger } from "../../../_server/run";
 

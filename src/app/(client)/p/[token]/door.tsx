@@ -1,8 +1,8 @@
 "use client";
 import { codeSchema } from "@/core/forms";
-import { TextField } from "@/ui/fields";
-import { ActionForm } from "@/ui/form";
-import { Notice } from "@/ui/notice";
+import { TextField } from "@/ui/kit/fields";
+import { ActionForm } from "@/ui/kit/form";
+import { Notice } from "@/ui/kit/notice";
 import { checkCodeAction, checkDetailsAction, openFreelyAction, openKnownAction, sendCodeAction } from "./actions";
 
 export interface DoorProps {

@@ -3,7 +3,7 @@ import { cache } from "react";
 import { application, useCases } from "@/server";
 import { clientWords } from "@/i18n/client-words";
 import { clientLanguage, clientLanguages, isClientLanguage, languageNames } from "@/i18n/languages";
-import { Doorstep } from "@/ui/doorstep";
+import { Doorstep } from "@/ui/kit/doorstep";
 import { knownPass } from "../../../_server/request";
 import { runAsStranger } from "../../../_server/run";
 import { Door } from "./door";

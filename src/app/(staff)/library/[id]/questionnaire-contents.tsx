@@ -1,6 +1,6 @@
 "use client";
 import styled from "styled-components";
-import { MarginRow, SectionTitle, Soft } from "@/ui/page";
+import { MarginRow, SectionTitle, Soft } from "@/ui/kit/page";
 import type { QuestionnaireView } from "@/usecases/authoring";
 
 const typeWords: Readonly<Record<string, string>> = {

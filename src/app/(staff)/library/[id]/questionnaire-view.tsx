@@ -1,12 +1,12 @@
 "use client";
 import styled from "styled-components";
 import { languageName } from "@/core/shared";
-import { ButtonLink } from "@/ui/button";
-import { ActionForm } from "@/ui/form";
-import { Link } from "@/ui/link";
-import { Notice } from "@/ui/notice";
-import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/page";
-import { Moment } from "@/ui/time";
+import { ButtonLink } from "@/ui/kit/button";
+import { ActionForm } from "@/ui/kit/form";
+import { Link } from "@/ui/kit/link";
+import { Notice } from "@/ui/kit/notice";
+import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
+import { Moment } from "@/ui/kit/time";
 import type { QuestionnaireView as View } from "@/usecases/authoring";
 import { duplicateAction, removeDraftAction, stateAction } from "../actions";
 import { ProofPanel } from "./compose/proof-panel";

@@ -2,10 +2,10 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { libraryRights, type Id, type LibraryRight } from "@/core/shared";
-import { RadioGroup } from "@/ui/fields";
-import { ActionForm } from "@/ui/form";
-import { MarginRow, SectionTitle, Soft, Stack } from "@/ui/page";
-import { Pick } from "@/ui/pick";
+import { RadioGroup } from "@/ui/kit/fields";
+import { ActionForm } from "@/ui/kit/form";
+import { MarginRow, SectionTitle, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
 import { shareAction } from "../actions";
 
 export interface SharingProps {

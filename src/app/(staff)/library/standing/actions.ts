@@ -3,7 +3,7 @@ import { randomUUID } from "node:crypto";
 import { redirect } from "next/navigation";
 import { useCases } from "@/server";
 import { fileProblemWords } from "@/core/files";
-import type { FormState } from "@/ui/form";
+import type { FormState } from "@/ui/kit/form";
 import { formFailure } from "../../../_server/form";
 import { runAsStaff } from "../../../_server/run";
 

@@ -2,14 +2,14 @@
 import { useState } from "react";
 import type { StandingLine } from "@/core/packet";
 import type { Id, Instant } from "@/core/shared";
-import { Button } from "@/ui/button";
-import { Checkbox, CheckboxGroup, TextField } from "@/ui/fields";
-import { FileForm } from "@/ui/file-form";
-import { ActionForm, type FormState } from "@/ui/form";
-import { Notice } from "@/ui/notice";
-import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/page";
-import { Pick } from "@/ui/pick";
-import { Moment } from "@/ui/time";
+import { Button } from "@/ui/kit/button";
+import { Checkbox, CheckboxGroup, TextField } from "@/ui/kit/fields";
+import { FileForm } from "@/ui/kit/file-form";
+import { ActionForm, type FormState } from "@/ui/kit/form";
+import { Notice } from "@/ui/kit/notice";
+import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
+import { Moment } from "@/ui/kit/time";
 import { addLeafletAction, putStandingAction, removeStandingAction, retireLeafletAction } from "./actions";
 
 interface Named {
@@ -170,7 +170,7 @@ function StandingForm({
   return (
     <ActionForm
       action={putStandingAction}
-      submit={start ? `Save “${start.title}”` : "Keep this packet"}
+      submit={start ? `Save “${start.title}”` : "Save"}
       weight={start ? "primary" : "plain"}
       disabled={lines.length === 0}
       hidden={{ id }}

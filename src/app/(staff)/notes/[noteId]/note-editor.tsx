@@ -2,14 +2,14 @@
 import { useRef, useState } from "react";
 import styled from "styled-components";
 import type { NoteBlock, OwnWords, QuotedAnswer } from "@/core/notes";
-import { Button } from "@/ui/button";
-import { TextField } from "@/ui/fields";
-import { Answers, onLine } from "@/ui/ledger";
-import { Link } from "@/ui/link";
-import { Notice } from "@/ui/notice";
-import { Cluster, MarginRow, Page, Soft } from "@/ui/page";
-import { Moment } from "@/ui/time";
-import { useAutosave } from "@/ui/use-autosave";
+import { Button } from "@/ui/kit/button";
+import { TextField } from "@/ui/kit/fields";
+import { Answers, onLine } from "@/ui/kit/ledger";
+import { Link } from "@/ui/kit/link";
+import { Notice } from "@/ui/kit/notice";
+import { Cluster, MarginRow, Page, Soft } from "@/ui/kit/page";
+import { Moment } from "@/ui/kit/time";
+import { useAutosave } from "@/ui/kit/use-autosave";
 import type { NoteView } from "@/usecases/notes";
 import { saveNoteAction } from "./actions";
 

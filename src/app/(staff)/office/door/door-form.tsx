@@ -1,11 +1,11 @@
 "use client";
 import { useState } from "react";
 import type { DoorPolicy, DoorWay } from "@/core/packet";
-import { Checkbox, TextField } from "@/ui/fields";
-import { ActionForm } from "@/ui/form";
-import { Notice } from "@/ui/notice";
-import { Fields, MarginRow, Soft, Stack } from "@/ui/page";
-import { Pick } from "@/ui/pick";
+import { Checkbox, TextField } from "@/ui/kit/fields";
+import { ActionForm } from "@/ui/kit/form";
+import { Notice } from "@/ui/kit/notice";
+import { Fields, MarginRow, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
 import { doorWayWords } from "../../door-words";
 import { saveDoorAction } from "../actions";
 

@@ -10,10 +10,10 @@ import {
   type ChartField,
   type OwnFieldKind,
 } from "@/core/chart";
-import { TextField } from "@/ui/fields";
-import { ActionForm } from "@/ui/form";
-import { Cluster, MarginRow, Soft, Stack } from "@/ui/page";
-import { Pick } from "@/ui/pick";
+import { TextField } from "@/ui/kit/fields";
+import { ActionForm } from "@/ui/kit/form";
+import { Cluster, MarginRow, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
 import { addChartFieldAction, renameChartFieldAction, retireChartFieldAction } from "../actions";
 
 const kindWords: Readonly<Record<OwnFieldKind, string>> = {

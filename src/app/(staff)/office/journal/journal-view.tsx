@@ -1,9 +1,9 @@
 "use client";
 import { journalWords } from "@/core/audit";
-import { ListLine } from "@/ui/ledger";
-import { Notice } from "@/ui/notice";
-import { Soft } from "@/ui/page";
-import { Moment } from "@/ui/time";
+import { ListLine } from "@/ui/kit/ledger";
+import { Notice } from "@/ui/kit/notice";
+import { Soft } from "@/ui/kit/page";
+import { Moment } from "@/ui/kit/time";
 import type { JournalView as Journal } from "@/usecases/audit";
 
 const kindOf = (id: string): string => id.split(":")[0] ?? "";

@@ -2,9 +2,9 @@
 import { useState } from "react";
 import type { PagePolicy } from "@/core/packet";
 import { directionOf, languageName } from "@/core/shared";
-import { Checkbox, TextField } from "@/ui/fields";
-import { ActionForm } from "@/ui/form";
-import { MarginRow, Soft, Stack } from "@/ui/page";
+import { Checkbox, TextField } from "@/ui/kit/fields";
+import { ActionForm } from "@/ui/kit/form";
+import { MarginRow, Soft, Stack } from "@/ui/kit/page";
 import { savePagesAction } from "../actions";
 
 /** What clients' pages do beyond asking. */

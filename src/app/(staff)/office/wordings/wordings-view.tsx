@@ -5,13 +5,13 @@ import { fillWording, placeholdersFor, sampleValues, type LetterKind } from "@/c
 import { directionOf, languageName, type Role } from "@/core/shared";
 import type { WordingLine } from "@/usecases/practice";
 import { OfficePage } from "../office-page";
-import { TextField } from "@/ui/fields";
-import { ActionForm } from "@/ui/form";
-import { Notice } from "@/ui/notice";
-import { MarginRow, Soft, Stack } from "@/ui/page";
-import { Pick } from "@/ui/pick";
+import { TextField } from "@/ui/kit/fields";
+import { ActionForm } from "@/ui/kit/form";
+import { Notice } from "@/ui/kit/notice";
+import { MarginRow, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
 import { TextCount } from "../../text-count";
-import { Moment } from "@/ui/time";
+import { Moment } from "@/ui/kit/time";
 import { resetWordingAction, saveWordingAction, type SavedState } from "./actions";
 
 const kinds: Readonly<Record<LetterKind, string>> = {

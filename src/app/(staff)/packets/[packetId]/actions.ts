@@ -4,7 +4,7 @@ import { revalidatePath } from "next/cache";
 import { application, useCases } from "@/server";
 import type { Door } from "@/core/packet";
 import type { Instant } from "@/core/shared";
-import type { FormState } from "@/ui/form";
+import type { FormState } from "@/ui/kit/form";
 import { formFailure } from "../../../_server/form";
 import { doorCookie, setCookie } from "../../../_server/request";
 import { leaveStaff, runAsStaff } from "../../../_server/run";

@@ -3,13 +3,13 @@ import { useState, useTransition, type ReactNode } from "react";
 import styled from "styled-components";
 import { dayIn } from "@/core/scheduling";
 import type { Id } from "@/core/shared";
-import { Button } from "@/ui/button";
-import { DateField } from "@/ui/date-field";
-import { ActionForm } from "@/ui/form";
-import { Fold } from "@/ui/ledger";
-import { Notice } from "@/ui/notice";
-import { MarginRow, Soft, Stack } from "@/ui/page";
-import { Moment, useTimeFrame } from "@/ui/time";
+import { Button } from "@/ui/kit/button";
+import { DateField } from "@/ui/kit/date-field";
+import { ActionForm } from "@/ui/kit/form";
+import { Fold } from "@/ui/kit/ledger";
+import { Notice } from "@/ui/kit/notice";
+import { MarginRow, Soft, Stack } from "@/ui/kit/page";
+import { Moment, useTimeFrame } from "@/ui/kit/time";
 import type { PacketJourney } from "@/usecases/sending";
 import {
   extendAction,

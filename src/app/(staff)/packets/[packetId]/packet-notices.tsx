@@ -1,9 +1,9 @@
 "use client";
-import { ActionForm } from "@/ui/form";
-import { Link } from "@/ui/link";
-import { Notice } from "@/ui/notice";
-import { MarginRow } from "@/ui/page";
-import { Moment } from "@/ui/time";
+import { ActionForm } from "@/ui/kit/form";
+import { Link } from "@/ui/kit/link";
+import { Notice } from "@/ui/kit/notice";
+import { MarginRow } from "@/ui/kit/page";
+import { Moment } from "@/ui/kit/time";
 import type { PacketJourney } from "@/usecases/sending";
 import { unlockAction } from "./actions";
 import type { Standing } from "./packet-view";

@@ -3,8 +3,8 @@ import { Fragment, type ReactNode } from "react";
 import styled from "styled-components";
 import type { ChartField, Dated, FieldState, RowState, RowValue } from "@/core/chart";
 import { dateWords } from "@/core/questionnaire";
-import { Soft } from "@/ui/page";
-import { Moment, useTimeFrame } from "@/ui/time";
+import { Soft } from "@/ui/kit/page";
+import { Moment, useTimeFrame } from "@/ui/kit/time";
 import type { ChartView } from "@/usecases/charting";
 import { Folio, type Folios } from "./folio";
 
@@ -152,7 +152,7 @@ function Past<T>({ label, past, words }: PastProps<T>): ReactNode {
           ))}
         </ul>
       </Was>
-      <Beside aria-hidden="true">
+      <Beside>
         {past.map((dated, index) => (
           <li key={index}>was {line(dated)}</li>
         ))}

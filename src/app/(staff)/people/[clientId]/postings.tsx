@@ -1,9 +1,9 @@
 "use client";
-import { Link } from "@/ui/link";
-import { ActionForm } from "@/ui/form";
-import { ListLine } from "@/ui/ledger";
-import { SectionTitle, Soft } from "@/ui/page";
-import { Moment } from "@/ui/time";
+import { Link } from "@/ui/kit/link";
+import { ActionForm } from "@/ui/kit/form";
+import { ListLine } from "@/ui/kit/ledger";
+import { SectionTitle, Soft } from "@/ui/kit/page";
+import { Moment } from "@/ui/kit/time";
 import type { ChartView } from "@/usecases/charting";
 import { reverseAction } from "./actions";
 import type { Folios, Posting } from "./folio";

@@ -2,9 +2,9 @@
 import styled from "styled-components";
 import type { PostState } from "@/core/messages";
 import type { Instant } from "@/core/shared";
-import { ButtonLink } from "@/ui/button";
-import { MarginRow, Page, Soft } from "@/ui/page";
-import { Moment } from "@/ui/time";
+import { ButtonLink } from "@/ui/kit/button";
+import { MarginRow, Page, Soft } from "@/ui/kit/page";
+import { Moment } from "@/ui/kit/time";
 import { postStateWords } from "../post-room-view";
 
 export interface MessageViewProps {

@@ -1,8 +1,8 @@
 "use client";
 import { useState } from "react";
-import { Checkbox, RadioGroup } from "@/ui/fields";
-import { ActionForm } from "@/ui/form";
-import { MarginRow, SectionTitle, Soft, Stack } from "@/ui/page";
+import { Checkbox, RadioGroup } from "@/ui/kit/fields";
+import { ActionForm } from "@/ui/kit/form";
+import { MarginRow, SectionTitle, Soft, Stack } from "@/ui/kit/page";
 import { draftAction } from "./actions";
 import type { ReturnViewProps } from "./return-view";
 

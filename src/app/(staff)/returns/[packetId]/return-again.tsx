@@ -1,10 +1,10 @@
 "use client";
 import { useState } from "react";
-import { Checkbox, TextField } from "@/ui/fields";
-import { ActionForm } from "@/ui/form";
-import { Fold } from "@/ui/ledger";
-import { Link } from "@/ui/link";
-import { Soft, Stack } from "@/ui/page";
+import { Checkbox, TextField } from "@/ui/kit/fields";
+import { ActionForm } from "@/ui/kit/form";
+import { Fold } from "@/ui/kit/ledger";
+import { Link } from "@/ui/kit/link";
+import { Soft, Stack } from "@/ui/kit/page";
 import { askAgainAction, sendBackAction } from "./actions";
 import type { ReturnViewProps } from "./return-view";
 

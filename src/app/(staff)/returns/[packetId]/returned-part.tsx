@@ -1,9 +1,9 @@
 "use client";
 import styled from "styled-components";
 import type { QuotedAnswer } from "@/core/notes";
-import { Cluster, MarginRow, Soft } from "@/ui/page";
-import { SignatureMark } from "@/ui/signature-mark";
-import { Moment } from "@/ui/time";
+import { Cluster, MarginRow, Soft } from "@/ui/kit/page";
+import { SignatureMark } from "@/ui/kit/signature-mark";
+import { Moment } from "@/ui/kit/time";
 import type { ReturnedPartView } from "@/usecases/review";
 import { ScoreWords } from "../score-words";
 

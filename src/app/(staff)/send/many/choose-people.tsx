@@ -1,12 +1,12 @@
 "use client";
 import { dateWords } from "@/core/questionnaire";
 import { languageName } from "@/core/shared";
-import { Button } from "@/ui/button";
-import { Checkbox } from "@/ui/fields";
-import { Link } from "@/ui/link";
-import { Cluster, Fields, MarginRow, Soft, Stack } from "@/ui/page";
-import { Pick } from "@/ui/pick";
-import { useTimeFrame } from "@/ui/time";
+import { Button } from "@/ui/kit/button";
+import { Checkbox } from "@/ui/kit/fields";
+import { Link } from "@/ui/kit/link";
+import { Cluster, Fields, MarginRow, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
+import { useTimeFrame } from "@/ui/kit/time";
 import type { MailingOptions } from "@/usecases/sending";
 import type { People, Person, Wish } from "./use-people";
 

@@ -2,10 +2,10 @@
 import type { SendDraft } from "@/core/packet";
 import { dateWords } from "@/core/questionnaire";
 import { languageName } from "@/core/shared";
-import { ActionForm } from "@/ui/form";
-import { Notice } from "@/ui/notice";
-import { MarginRow, Stack } from "@/ui/page";
-import { useTimeFrame } from "@/ui/time";
+import { ActionForm } from "@/ui/kit/form";
+import { Notice } from "@/ui/kit/notice";
+import { MarginRow, Stack } from "@/ui/kit/page";
+import { useTimeFrame } from "@/ui/kit/time";
 import type { MailingOptions } from "@/usecases/sending";
 import { PacketFields } from "../packet-fields";
 import { startMailingAction } from "./actions";

@@ -1,12 +1,12 @@
 "use client";
 import { useReducer } from "react";
 import { beginSending, stepSending, type SendDraft, type SendStep } from "@/core/packet";
-import { DateField } from "@/ui/date-field";
-import { CheckboxGroup, TextField } from "@/ui/fields";
-import { Fold } from "@/ui/ledger";
-import { Link } from "@/ui/link";
-import { Fields, MarginRow, Page, SectionTitle, Stack } from "@/ui/page";
-import { Moment, useTimeFrame } from "@/ui/time";
+import { DateField } from "@/ui/kit/date-field";
+import { CheckboxGroup, TextField } from "@/ui/kit/fields";
+import { Fold } from "@/ui/kit/ledger";
+import { Link } from "@/ui/kit/link";
+import { Fields, MarginRow, Page, SectionTitle, Stack } from "@/ui/kit/page";
+import { Moment, useTimeFrame } from "@/ui/kit/time";
 import type { MailingOptions } from "@/usecases/sending";
 import { StandingPick } from "../standing-pick";
 import { ChoosePeople, PeopleChosen } from "./choose-people";

@@ -3,7 +3,7 @@ import { redirect } from "next/navigation";
 import { useCases } from "@/server";
 import type { Question } from "@/core/questionnaire";
 import type { Instant } from "@/core/shared";
-import type { FormState } from "@/ui/form";
+import type { FormState } from "@/ui/kit/form";
 import { formFailure } from "../../../../_server/form";
 import { runAsStaff } from "../../../../_server/run";
 

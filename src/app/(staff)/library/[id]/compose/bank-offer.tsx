@@ -2,7 +2,7 @@
 import { useEffect, useState } from "react";
 import styled from "styled-components";
 import { textOf, type Question } from "@/core/questionnaire";
-import { Soft } from "@/ui/page";
+import { Soft } from "@/ui/kit/page";
 import { questionBankAction } from "./actions";
 
 const pause = 400;

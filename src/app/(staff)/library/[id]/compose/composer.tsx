@@ -1,5 +1,5 @@
 "use client";
-import { Link } from "@/ui/link";
+import { Link } from "@/ui/kit/link";
 import { memo, useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
 import { type ChartField } from "@/core/chart";
@@ -13,12 +13,12 @@ import {
   type Questionnaire,
 } from "@/core/questionnaire";
 import type { Id, Instant } from "@/core/shared";
-import { Button } from "@/ui/button";
-import { Checkbox, TextField } from "@/ui/fields";
-import { ActionForm } from "@/ui/form";
-import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/page";
-import { Pick } from "@/ui/pick";
-import { Shortcuts, type Shortcut } from "@/ui/shortcuts";
+import { Button } from "@/ui/kit/button";
+import { Checkbox, TextField } from "@/ui/kit/fields";
+import { ActionForm } from "@/ui/kit/form";
+import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
+import { Shortcuts, type Shortcut } from "@/ui/kit/shortcuts";
 import { putInUseAction } from "./actions";
 import { ChartFieldsProvider, useChartFields } from "./chart-fields";
 import { kindWords } from "./kind-words";

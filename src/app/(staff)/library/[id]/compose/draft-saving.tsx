@@ -5,11 +5,11 @@ import styled from "styled-components";
 import { writeQuestionnaire } from "@/core/fhir";
 import type { Questionnaire } from "@/core/questionnaire";
 import type { Instant } from "@/core/shared";
-import { useAutosave } from "@/ui/use-autosave";
-import { Button } from "@/ui/button";
-import { Notice } from "@/ui/notice";
-import { MarginRow } from "@/ui/page";
-import { Moment } from "@/ui/time";
+import { useAutosave } from "@/ui/kit/use-autosave";
+import { Button } from "@/ui/kit/button";
+import { Notice } from "@/ui/kit/notice";
+import { MarginRow } from "@/ui/kit/page";
+import { Moment } from "@/ui/kit/time";
 import { saveDraftAction } from "./actions";
 import type { ComposerProps } from "./composer";
 

@@ -21,10 +21,10 @@ import {
   type ShownWhen,
 } from "@/core/questionnaire";
 import type { ScoreRange } from "@/core/proof";
-import { Button } from "@/ui/button";
-import { Checkbox, TextField } from "@/ui/fields";
-import { Cluster, Soft, Stack } from "@/ui/page";
-import { Pick } from "@/ui/pick";
+import { Button } from "@/ui/kit/button";
+import { Checkbox, TextField } from "@/ui/kit/fields";
+import { Cluster, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
 import { useChartFields } from "./chart-fields";
 import { BankOffer } from "./bank-offer";
 import { kindOptions } from "./kind-words";

@@ -3,7 +3,7 @@ import { memo, useRef, type KeyboardEvent } from "react";
 import { TextArea, TextField } from "react-aria-components/TextField";
 import styled from "styled-components";
 import { childrenOf, kindOf, type Item } from "@/core/questionnaire";
-import { MarginRow } from "@/ui/page";
+import { MarginRow } from "@/ui/kit/page";
 import { kindWords } from "./kind-words";
 
 export interface RowActions {

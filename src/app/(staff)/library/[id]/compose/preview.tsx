@@ -12,10 +12,10 @@ import {
 } from "@/core/questionnaire";
 import { en } from "@/i18n/client/en";
 import { translator } from "@/i18n/translator";
-import { Button } from "@/ui/button";
+import { Button } from "@/ui/kit/button";
 import { Items } from "@/ui/fill/section-items";
 import { placedIn } from "@/ui/fill/steps";
-import { Cluster, Soft } from "@/ui/page";
+import { Cluster, Soft } from "@/ui/kit/page";
 
 /** The client's own page of the section that is being written, with answers to try that are thrown away. */
 export const Preview = memo(function Preview({

@@ -2,7 +2,7 @@
 import { memo } from "react";
 import styled from "styled-components";
 import type { ProofReport } from "@/core/proof";
-import { MarginRow, Soft } from "@/ui/page";
+import { MarginRow, Soft } from "@/ui/kit/page";
 
 /** What Proof found, errors first, and the facts it computed. A finding leads to its line. */
 export const ProofPanel = memo(function ProofPanel({

@@ -9,9 +9,9 @@ import {
   type LineKind,
   type Question,
 } from "@/core/questionnaire";
-import { TextField } from "@/ui/fields";
-import { Fold } from "@/ui/ledger";
-import { Pick } from "@/ui/pick";
+import { TextField } from "@/ui/kit/fields";
+import { Fold } from "@/ui/kit/ledger";
+import { Pick } from "@/ui/kit/pick";
 
 /** Changes the line as it is then: what is shown here may lag behind what was typed. `mark`: one step of undo. */
 export type Change = (change: (item: Item) => Item, mark?: string) => void;

@@ -3,9 +3,9 @@ import { useState } from "react";
 import styled from "styled-components";
 import type { Band, Question, ScoreRule } from "@/core/questionnaire";
 import type { ProofReport } from "@/core/proof";
-import { CheckboxGroup, TextField } from "@/ui/fields";
-import { Cluster, Soft, Stack } from "@/ui/page";
-import { Pick } from "@/ui/pick";
+import { CheckboxGroup, TextField } from "@/ui/kit/fields";
+import { Cluster, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
 
 const readBands = (text: string, source: string): Band[] =>
   text.split("\n").flatMap((line) => {

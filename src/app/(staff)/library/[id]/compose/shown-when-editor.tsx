@@ -8,10 +8,10 @@ import {
   type Question,
   type ShownWhen,
 } from "@/core/questionnaire";
-import { Button } from "@/ui/button";
-import { TextField } from "@/ui/fields";
-import { Cluster, Soft, Stack } from "@/ui/page";
-import { Pick } from "@/ui/pick";
+import { Button } from "@/ui/kit/button";
+import { TextField } from "@/ui/kit/fields";
+import { Cluster, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
 
 export interface ShownWhenEditorProps {
   readonly rule: ShownWhen | undefined;

@@ -1,5 +1,5 @@
 "use client";
-import { Link } from "@/ui/link";
+import { Link } from "@/ui/kit/link";
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import {
@@ -15,12 +15,12 @@ import {
 } from "@/core/questionnaire";
 import { directionOf, languageName } from "@/core/shared";
 import { largestXliff, takeXliff, type Taken } from "@/core/xliff";
-import { Button } from "@/ui/button";
-import { RadioGroup, TextField } from "@/ui/fields";
-import { FileForm } from "@/ui/file-form";
-import { Notice } from "@/ui/notice";
-import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/page";
-import { LookUp, Pick } from "@/ui/pick";
+import { Button } from "@/ui/kit/button";
+import { RadioGroup, TextField } from "@/ui/kit/fields";
+import { FileForm } from "@/ui/kit/file-form";
+import { Notice } from "@/ui/kit/notice";
+import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
+import { LookUp, Pick } from "@/ui/kit/pick";
 import type { ComposerProps } from "../compose/composer";
 import { SavedElsewhere, SaveState, useDraftSaving, useLeave } from "../compose/draft-saving";
 

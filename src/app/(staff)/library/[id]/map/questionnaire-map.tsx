@@ -1,5 +1,5 @@
 "use client";
-import { Link } from "@/ui/link";
+import { Link } from "@/ui/kit/link";
 import { useMemo, useState } from "react";
 import styled from "styled-components";
 import { applyChange, forClient, noAnswers, place, type Answers, type Questionnaire } from "@/core/questionnaire";
@@ -7,9 +7,9 @@ import { litBy, mapOf, unfolded, type MapNode } from "@/core/proof";
 import type { Id } from "@/core/shared";
 import { en } from "@/i18n/client/en";
 import { translator } from "@/i18n/translator";
-import { Button } from "@/ui/button";
+import { Button } from "@/ui/kit/button";
 import { Items } from "@/ui/fill/section-items";
-import { Cluster, Page, Soft } from "@/ui/page";
+import { Cluster, Page, Soft } from "@/ui/kit/page";
 
 /** Sizes of the drawing in px: the height of a line, how far a level stands in, and where the first dot is. */
 const high = 28;

@@ -1,19 +1,19 @@
 "use client";
-import { Link } from "@/ui/link";
+import { Link } from "@/ui/kit/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import styled from "styled-components";
 import { noAnswers, type Questionnaire } from "@/core/questionnaire";
 import { languageName, type Id } from "@/core/shared";
-import { Button } from "@/ui/button";
-import { RadioGroup } from "@/ui/fields";
+import { Button } from "@/ui/kit/button";
+import { RadioGroup } from "@/ui/kit/fields";
 import { FillApp, type PageWords } from "@/ui/fill/fill-app";
 import type { FillServer } from "@/ui/fill/fill-server";
 import { keepNothing } from "@/ui/fill/upload";
-import { Notice } from "@/ui/notice";
-import { Cluster, MarginRow, Page } from "@/ui/page";
-import { Pick } from "@/ui/pick";
-import { TimeFrameProvider, useTimeFrame } from "@/ui/time";
+import { Notice } from "@/ui/kit/notice";
+import { Cluster, MarginRow, Page } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
+import { TimeFrameProvider, useTimeFrame } from "@/ui/kit/time";
 
 const widths = { phone: 390, tablet: 820 } as const;
 export interface RehearsalProps {

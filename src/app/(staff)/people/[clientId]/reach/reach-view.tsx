@@ -1,14 +1,14 @@
 "use client";
-import { Link } from "@/ui/link";
+import { Link } from "@/ui/kit/link";
 import { useState } from "react";
 import { clientContactSchema, newRelationSchema, relationKinds, writeBySchema } from "@/core/forms";
 import { clientLanguages } from "@/i18n/languages";
 import { languageName, type Id } from "@/core/shared";
-import { ButtonLink } from "@/ui/button";
-import { TextField } from "@/ui/fields";
-import { ActionForm } from "@/ui/form";
-import { Fields, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/page";
-import { Pick } from "@/ui/pick";
+import { ButtonLink } from "@/ui/kit/button";
+import { TextField } from "@/ui/kit/fields";
+import { ActionForm } from "@/ui/kit/form";
+import { Fields, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
 import { NewRelation } from "../../../send/new-relation";
 import { changeContactAction, changeRelationAction, endRelationAction } from "./actions";
 

@@ -3,11 +3,11 @@ import type { KeyboardEvent } from "react";
 import styled from "styled-components";
 import type { Choice, ReconcileLine, RowValue } from "@/core/chart";
 import { dateWords } from "@/core/questionnaire";
-import { ChoiceRow } from "@/ui/choice-row";
-import { TextField } from "@/ui/fields";
-import { Soft } from "@/ui/page";
-import { isTyping } from "@/ui/shortcuts";
-import { Moment, useTimeFrame } from "@/ui/time";
+import { ChoiceRow } from "@/ui/kit/choice-row";
+import { TextField } from "@/ui/kit/fields";
+import { Soft } from "@/ui/kit/page";
+import { isTyping } from "@/ui/kit/shortcuts";
+import { Moment, useTimeFrame } from "@/ui/kit/time";
 import type { PartLine } from "@/usecases/charting";
 
 const keys: Readonly<Record<string, Choice>> = { k: "keep", t: "take", b: "both", w: "edit" };

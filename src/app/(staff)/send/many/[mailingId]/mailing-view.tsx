@@ -1,13 +1,13 @@
 "use client";
-import { Link } from "@/ui/link";
+import { Link } from "@/ui/kit/link";
 import { useRouter } from "next/navigation";
 import { useEffect } from "react";
 import styled from "styled-components";
 import type { MailingState } from "@/core/packet";
 import type { Id, Instant } from "@/core/shared";
-import { ActionForm } from "@/ui/form";
-import { MarginRow, Page, Soft, Stack } from "@/ui/page";
-import { Moment } from "@/ui/time";
+import { ActionForm } from "@/ui/kit/form";
+import { MarginRow, Page, Soft, Stack } from "@/ui/kit/page";
+import { Moment } from "@/ui/kit/time";
 import { stopMailingAction } from "../actions";
 
 const words: Readonly<Record<MailingState, string>> = {

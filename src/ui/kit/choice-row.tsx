@@ -31,7 +31,7 @@ export function ChoiceRow<Value extends string>({ label, choices, value, onChang
         {choices.map((choice) => (
           <Choice key={choice.value} value={choice.value} data-shortcut={choice.shortcut}>
             {choice.shortcut ? <kbd aria-hidden="true">{choice.shortcut}</kbd> : null}
-            {choice.label}
+            <span>{choice.label}</span>
           </Choice>
         ))}
       </Row>
