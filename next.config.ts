@@ -1,7 +1,8 @@
 import type { NextConfig } from "next";
 
 const config: NextConfig = {
-  compiler: { styledComponents: true },
+  // Names of components in class names are for looking at while developing; each page would carry them.
+  compiler: { styledComponents: { displayName: process.env.NODE_ENV !== "production", minify: true, ssr: true } },
   // The first three cannot be bundled; the others need not be, and are read twice for it.
   serverExternalPackages: [
     "@electric-sql/pglite",

@@ -8,15 +8,3 @@ export const translator = <N extends keyof ClientMessages>(
   namespace: N,
 ) => createTranslator({ locale, namespace, messages: messages as unknown as typeof en });
 export type FillWords = ReturnType<typeof translator<"fill">>;
-
-/** The words for one problem. Its key decides which arguments the message takes, so the limit goes in as what it is. */
-export function problemTranslator(
-  locale: string,
-  messages: Pick<ClientMessages, "problem">,
-): (key: keyof ClientMessages["problem"], limit: string) => string {
-  const say = translator(locale, messages, "problem") as unknown as (
-    key: string,
-    values: Record<string, string | number>,
-  ) => string;
-  return (key, limit) => say(key, { limit: key === "decimals" ? Number(limit) : limit });
-}

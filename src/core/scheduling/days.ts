@@ -1,4 +1,4 @@
-import { type CalendarDate, fromDate, parseDate, toCalendarDate, toZoned } from "@internationalized/date";
+import { type CalendarDate, parseDate, toZoned } from "@internationalized/date";
 import { instant, type Instant } from "../shared";
 
 /** A calendar day as YYYY-MM-DD, meaningful only with a time zone beside it. */
@@ -11,8 +11,6 @@ export const isDay = (text: string): boolean => {
     return false;
   }
 };
-/** The day it is in a zone at a moment. */
-export const dayIn = (at: Instant, zone: string): Day => toCalendarDate(fromDate(new Date(at), zone)).toString();
 
 /** A day's first moment and the next day's, in UTC: 23 to 25 hours apart where clocks change. */
 export function boundsOf(day: Day, zone: string): readonly [Instant, Instant] {
@@ -35,7 +33,3 @@ export function at(day: Day, time: string, zone: string): Instant {
       .getTime(),
   );
 }
-
-/** Whole days from one day to another. */
-export const daysBetween = (from: Day, to: Day): number =>
-  Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / 86_400_000);

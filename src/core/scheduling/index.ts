@@ -1,2 +1,3 @@
-export { addDays, addMonths, at, boundsOf, dayIn, daysBetween, isDay, type Day } from "./days";
+export { dayIn, daysBetween } from "./day-in";
+export { addDays, addMonths, at, boundsOf, isDay, type Day } from "./days";
 export { fitsWish, holdsUntil, type PeopleWish, type PersonFacts } from "./choose-people";

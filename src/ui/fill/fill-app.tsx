@@ -1,8 +1,7 @@
 "use client";
-import { useCallback, useDeferredValue, useMemo, useState, useSyncExternalStore } from "react";
+import { useCallback, useDeferredValue, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { directionOf, type Id } from "@/core/shared";
-import type { ClientMessages } from "@/i18n/client/en";
-import { problemTranslator, translator } from "@/i18n/translator";
+import { fillTranslator, problemTranslator, type PageMessages } from "@/i18n/page-words";
 import { Button } from "@/ui/kit/button";
 import { Notice } from "@/ui/kit/notice";
 import type { FillPart } from "@/usecases/filling";
@@ -16,6 +15,7 @@ import { Press } from "./press";
 import { ReviewStep } from "./review-step";
 import { SaveTrouble, SaveWords } from "./save-words";
 import { jumpTo, jumpToStillRight, SectionStep } from "./section-step";
+import { preloadFor } from "./seldom-asked";
 import { SignStep } from "./sign-step";
 import { keysIn, minutesLeft } from "./steps";
 import { UploadProvider } from "./upload";
@@ -26,7 +26,7 @@ import { useSteps } from "./use-steps";
 /** The page's own words, in one language. */
 export interface PageWords {
   readonly language: string;
-  readonly messages: Pick<ClientMessages, "fill" | "problem">;
+  readonly messages: PageMessages;
 }
 export interface FillAppProps {
   readonly words: PageWords;
@@ -43,6 +43,7 @@ export interface FillAppProps {
 /** The client's page: a packet is filled in, signed, looked through and returned. */
 export function FillApp({ words, view, server, firstStep, onOver, embedded = false }: FillAppProps) {
   const page = usePageOf(words, view, server, firstStep, onOver, embedded);
+  useEffect(() => preloadFor(view.parts.map((one) => one.questionnaire)), [view.parts]);
   const { words: t, sync, parts, clashes, steps, at, step, part, move } = page;
   // Until the page's script runs nothing typed could be kept, so nothing can be typed: on a slow line that takes seconds.
   const ready = useSyncExternalStore(never, isTrue, isFalse);
@@ -162,7 +163,7 @@ function usePageOf(
   onOver: (() => void) | undefined,
   embedded: boolean,
 ): Page {
-  const words = useMemo(() => translator(language, messages, "fill"), [language, messages]);
+  const words = useMemo(() => fillTranslator(language, messages), [language, messages]);
   const sayProblem = useMemo(() => problemTranslator(language, messages), [language, messages]);
   const sync = useAnswerSync(server, view, onOver);
   const parts = useAnswers(sync, "parts");

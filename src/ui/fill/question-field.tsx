@@ -4,12 +4,11 @@ import styled from "styled-components";
 import { optionWords, sameValue, type AnswerValue, type Question } from "@/core/questionnaire";
 import type { FillWords } from "@/i18n/translator";
 import { Button } from "@/ui/kit/button";
-import { DateField } from "@/ui/kit/date-field";
-import { CheckboxGroup, RadioGroup, TextField } from "@/ui/kit/fields";
+import { CheckboxGroup, RadioGroup } from "@/ui/kit/choice-fields";
+import { TextField } from "@/ui/kit/text-field";
 import { Stack } from "@/ui/kit/page";
-import { LookUp, Pick } from "@/ui/kit/pick";
 import { useTimeFrame } from "@/ui/kit/time";
-import { FileQuestion } from "./file-question";
+import { DateField, FileQuestion, LookUp, Pick } from "./seldom-asked";
 
 export interface QuestionFieldProps {
   readonly question: Question;

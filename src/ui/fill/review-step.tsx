@@ -3,7 +3,7 @@ import styled from "styled-components";
 import { clockTime } from "@/i18n/moments";
 import { placesToSign } from "@/core/signing";
 import { Button } from "@/ui/kit/button";
-import { TextField } from "@/ui/kit/fields";
+import { TextField } from "@/ui/kit/text-field";
 import { Notice } from "@/ui/kit/notice";
 import { Cluster, Soft, Stack } from "@/ui/kit/page";
 import { useTimeFrame } from "@/ui/kit/time";

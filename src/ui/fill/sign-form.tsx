@@ -5,7 +5,8 @@ import { signSchema } from "@/core/forms";
 import { isDrawnPath } from "@/core/signing";
 import type { FillWords } from "@/i18n/translator";
 import { Button } from "@/ui/kit/button";
-import { RadioGroup, TextField } from "@/ui/kit/fields";
+import { RadioGroup } from "@/ui/kit/choice-fields";
+import { TextField } from "@/ui/kit/text-field";
 import { Notice } from "@/ui/kit/notice";
 import { Cluster, Stack } from "@/ui/kit/page";
 

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { DateField as AriaDateField, DateInput, DateSegment } from "react-aria-components/DateField";
 import { I18nProvider } from "react-aria-components/I18nProvider";
 import styled from "styled-components";
-import { box, field, helpOf, LabelText, LabelWords, Problem, type Common } from "./fields";
+import { box, field, helpOf, LabelText, LabelWords, Problem, type Common } from "./field-parts";
 
 // Apart from the other fields: calendars are a good part of a page's script, and the door has no date to pick.
 export interface DateFieldProps extends Common {

@@ -1,10 +1,9 @@
 "use client";
 import { startTransition, useActionState, useId, useRef, useState, type ReactNode } from "react";
-import { Form as AriaForm } from "react-aria-components/Form";
 import styled from "styled-components";
-import { ValidationError, type Schema } from "yup";
+import type { Schema } from "yup";
 import { Button } from "./button";
-import { FieldProblems } from "./fields";
+import { FieldProblems } from "./field-problems";
 import { Notice } from "./notice";
 
 /** What a form's action answers: problems by field name, or one message for the whole form. */
@@ -18,8 +17,8 @@ export type FormAction = (previous: FormState, sent: FormData) => Promise<FormSt
 
 export interface ActionFormProps {
   readonly action: FormAction;
-  /** The same schema the server checks with; leave out where the form has nothing to type. */
-  readonly schema?: Schema;
+  /** Loads the schema the server checks with; leave out where the form has nothing to type. */
+  readonly schema?: () => Promise<Schema>;
   readonly submit: string;
   readonly weight?: "primary" | "plain" | "quiet" | "danger";
   readonly children?: ReactNode;
@@ -43,6 +42,7 @@ export function ActionForm({
   const [state, dispatch, pending] = useActionState(action, {});
   const [local, setLocal] = useState<Readonly<Record<string, string>> | undefined>();
   const form = useRef<HTMLFormElement>(null);
+  const checking = useRef(false);
   const id = useId();
   const fields = local ?? state.fields ?? {};
   return (
@@ -52,21 +52,23 @@ export function ActionForm({
         ref={form}
         action={dispatch}
         id={id}
-        validationBehavior="aria"
+        noValidate
         onSubmit={(event) => {
           event.preventDefault();
-          if (pending) return;
+          if (pending || checking.current) return;
+          checking.current = true;
           const data = new FormData(event.currentTarget);
-          const found = schema ? problemsOf(schema, data) : undefined;
-          setLocal(found);
-          if (found) {
-            requestAnimationFrame(() =>
-              form.current?.querySelector<HTMLElement>('[aria-invalid="true"], [data-invalid] input')?.focus(),
-            );
-            return;
-          }
-          startTransition(() => {
-            dispatch(data);
+          void check(schema, data).then((found) => {
+            checking.current = false;
+            setLocal(found);
+            if (found)
+              requestAnimationFrame(() =>
+                form.current?.querySelector<HTMLElement>('[aria-invalid="true"], [data-invalid] input')?.focus(),
+              );
+            else
+              startTransition(() => {
+                dispatch(data);
+              });
           });
         }}
       >
@@ -92,18 +94,18 @@ const Foot = styled.div<{ $inPage: boolean }>`
   gap: 0.75rem;
   ${({ $inPage }) => ($inPage ? "padding-inline-start: calc(var(--margin-column) + var(--inset)); @media (max-width: 44rem) { padding-inline-start: 0; }" : "")}
 `;
-const Body = styled(AriaForm)`
+const Body = styled.form`
   display: flex;
   flex-direction: column;
   gap: 1.1rem;
 `;
 
-function problemsOf(schema: Schema, sent: FormData): Record<string, string> | undefined {
-  try {
-    schema.validateSync(Object.fromEntries(sent), { abortEarly: false });
-    return undefined;
-  } catch (error) {
-    if (!(error instanceof ValidationError)) throw error;
-    return Object.fromEntries((error.inner.length > 0 ? error.inner : [error]).map((e) => [e.path ?? "", e.message]));
-  }
+/** What the browser can say by itself. Where the schema could not be loaded, the server says it. */
+async function check(
+  schema: ActionFormProps["schema"],
+  data: FormData,
+): Promise<Readonly<Record<string, string>> | undefined> {
+  if (!schema) return undefined;
+  const loaded = await Promise.all([schema(), import("./form-problems")]).catch(() => undefined);
+  return loaded && loaded[1].problemsOf(loaded[0], data);
 }

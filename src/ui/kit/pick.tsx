@@ -6,7 +6,8 @@ import { Popover } from "react-aria-components/Popover";
 import { Select, SelectValue } from "react-aria-components/Select";
 import { Input } from "react-aria-components/TextField";
 import styled, { css } from "styled-components";
-import { field, helpOf, LabelText, LabelWords, Problem, type Option } from "./fields";
+import { type Option } from "./choice-fields";
+import { field, helpOf, LabelText, LabelWords, Problem } from "./field-parts";
 
 const box = css`
   min-height: var(--field);

@@ -2,7 +2,7 @@ import { object, string } from "yup";
 import { nameOf } from "../../core/chart";
 import { readinessOf, stateAt, type Readiness } from "../../core/packet";
 import { ok, type Id, type Instant, type Result } from "../../core/shared";
-import { boundsOf, dayIn, isDay, type Day } from "../../core/scheduling";
+import { addDays, boundsOf, dayIn, isDay, type Day } from "../../core/scheduling";
 import { query } from "../kit";
 
 export interface DayLine {
@@ -19,6 +19,8 @@ export interface DayLine {
 export interface DaySheet {
   readonly day: Day;
   readonly today: Day;
+  readonly before: Day;
+  readonly after: Day;
   readonly zone: string;
   readonly lines: readonly DayLine[];
 }
@@ -36,6 +38,8 @@ export const daySheet = query({
     return ok({
       day,
       today,
+      before: addDays(day, -1),
+      after: addDays(day, 1),
       zone: practice.zone,
       lines: visits.map((visit) => {
         const own = packets.filter((p) => p.visitId === visit.id);

@@ -1,6 +1,5 @@
 "use client";
-import { signInSchema, codeSchema } from "@/core/forms";
-import { TextField } from "@/ui/kit/fields";
+import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
 import type { DemoPerson } from "@/usecases/identity";
 import { codeAction, signInAction } from "./actions";
@@ -10,7 +9,11 @@ export function SignInForm({ demo }: { readonly demo: readonly DemoPerson[] }) {
   return (
     <>
       <h1>Sign in</h1>
-      <ActionForm action={signInAction} schema={signInSchema} submit="Sign in">
+      <ActionForm
+        action={signInAction}
+        schema={async () => (await import("@/core/forms")).signInSchema}
+        submit="Sign in"
+      >
         <TextField name="email" type="email" label="E-mail" autoComplete="username" dir="ltr" />
         <TextField name="password" type="password" label="Password" autoComplete="current-password" dir="ltr" />
       </ActionForm>
@@ -35,7 +38,7 @@ export function CodeForm() {
   return (
     <>
       <h1>One more step</h1>
-      <ActionForm action={codeAction} schema={codeSchema} submit="Continue">
+      <ActionForm action={codeAction} schema={async () => (await import("@/core/forms")).codeSchema} submit="Continue">
         <TextField
           name="code"
           label="Code from your authenticator app"

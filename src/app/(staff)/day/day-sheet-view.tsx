@@ -1,9 +1,8 @@
 "use client";
 import { useRouter } from "next/navigation";
 import styled from "styled-components";
-import { addDays } from "@/core/scheduling";
 import { dayTitle } from "@/i18n/moments";
-import { ButtonLink } from "@/ui/kit/button";
+import { ButtonLink } from "@/ui/kit/button-link";
 import { Columns, ListLine, Name, Strip } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { useLiveReload } from "@/ui/kit/live";
@@ -36,7 +35,7 @@ export function DaySheetView({ sheet }: { readonly sheet: DaySheet }) {
   const router = useRouter();
   useLiveReload();
   const go = (day: string): string => (day === sheet.today ? "/day" : `/day?on=${day}`);
-  const [before, after] = [addDays(sheet.day, -1), addDays(sheet.day, 1)];
+  const { before, after } = sheet;
   const waiting = sheet.lines.filter((l) => l.readiness.next === "read").length;
   const count = sheet.lines.length;
   return (

@@ -2,12 +2,11 @@
 import { Link } from "@/ui/kit/link";
 import { useMemo, useState } from "react";
 import styled from "styled-components";
-import { newQuestionnaireSchema } from "@/core/forms";
 import { holdsWords, languageName } from "@/core/shared";
 import type { LibraryLine } from "@/usecases/authoring";
 import { Columns, ListLine, Name } from "@/ui/kit/ledger";
 import { Button } from "@/ui/kit/button";
-import { TextField } from "@/ui/kit/fields";
+import { TextField } from "@/ui/kit/text-field";
 import { FileForm } from "@/ui/kit/file-form";
 import { ActionForm, type FormState } from "@/ui/kit/form";
 import { Notice } from "@/ui/kit/notice";
@@ -129,7 +128,7 @@ function Making({ startersMissing, requestId }: Omit<LibraryViewProps, "lines">)
       <MarginRow margin="Write">
         <ActionForm
           action={newQuestionnaireAction}
-          schema={newQuestionnaireSchema}
+          schema={async () => (await import("@/core/forms")).newQuestionnaireSchema}
           submit="Open in the Composer"
           hidden={{ requestId }}
         >

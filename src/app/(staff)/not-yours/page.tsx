@@ -1,4 +1,4 @@
-import { ButtonLink } from "@/ui/kit/button";
+import { ButtonLink } from "@/ui/kit/button-link";
 import { MarginRow, Page } from "@/ui/kit/page";
 
 export default function NotYours() {

@@ -1,9 +1,8 @@
 "use client";
 import { useState, useTransition } from "react";
 import styled from "styled-components";
-import { codeSchema, passwordSchema } from "@/core/forms";
 import { Button } from "@/ui/kit/button";
-import { TextField } from "@/ui/kit/fields";
+import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
 import { MarginRow, Stack } from "@/ui/kit/page";
 import { confirmSecondFactorAction, endSecondFactorAction, startSecondFactorAction, type SetUp } from "./actions";
@@ -17,7 +16,12 @@ export function SignInView({ secondFactor }: { readonly secondFactor: boolean })
       return (
         <Stack>
           <p>Signing in takes your password and a code from your authenticator app.</p>
-          <ActionForm action={endSecondFactorAction} schema={passwordSchema} submit="Turn it off" weight="danger">
+          <ActionForm
+            action={endSecondFactorAction}
+            schema={async () => (await import("@/core/forms")).passwordSchema}
+            submit="Turn it off"
+            weight="danger"
+          >
             <TextField
               name="password"
               type="password"
@@ -36,7 +40,11 @@ export function SignInView({ secondFactor }: { readonly secondFactor: boolean })
           <p>
             Key: <Secret data-testid="totp-secret">{setUp.secret}</Secret>
           </p>
-          <ActionForm action={confirmSecondFactorAction} schema={codeSchema} submit="Turn it on">
+          <ActionForm
+            action={confirmSecondFactorAction}
+            schema={async () => (await import("@/core/forms")).codeSchema}
+            submit="Turn it on"
+          >
             <TextField name="code" label="Code" inputMode="numeric" autoComplete="one-time-code" dir="ltr" />
           </ActionForm>
         </Stack>

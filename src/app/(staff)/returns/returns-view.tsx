@@ -1,6 +1,6 @@
 "use client";
 import { textOf } from "@/core/questionnaire";
-import { ButtonLink } from "@/ui/kit/button";
+import { ButtonLink } from "@/ui/kit/button-link";
 import { Alarm, ListLine, Name } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { useLiveReload } from "@/ui/kit/live";

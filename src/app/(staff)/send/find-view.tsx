@@ -3,13 +3,12 @@ import { Link } from "@/ui/kit/link";
 import { useState } from "react";
 import styled from "styled-components";
 import { matchesPerson, type ClientIdentity } from "@/core/chart";
-import { newClientSchema } from "@/core/forms";
 import { dateWords } from "@/core/questionnaire";
 import { clientLanguages } from "@/i18n/languages";
 import { languageName, type Id } from "@/core/shared";
 import { Button } from "@/ui/kit/button";
 import { DateField } from "@/ui/kit/date-field";
-import { TextField } from "@/ui/kit/fields";
+import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
 import { Notice } from "@/ui/kit/notice";
 import { Cluster, Fields, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
@@ -92,7 +91,7 @@ function NewClient({
   return (
     <MarginRow margin="New client">
       <ActionForm
-        schema={newClientSchema}
+        schema={async () => (await import("@/core/forms")).newClientSchema}
         submit={anyway ? "Add and continue" : "Continue"}
         hidden={{ requestId, asked: asked ?? "", birthDate, language, anyway: anyway ? "yes" : "" }}
         action={async (before, data) => {

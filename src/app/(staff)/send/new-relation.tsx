@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
-import { newRelationSchema, relationKinds } from "@/core/forms";
-import { TextField } from "@/ui/kit/fields";
+import { relationKinds } from "@/core/forms";
+import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
 import { Fields } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
@@ -15,7 +15,7 @@ export function NewRelation({ clientId, requestId }: { readonly clientId: string
       <summary>Add a relation</summary>
       <ActionForm
         action={addRelationAction}
-        schema={newRelationSchema}
+        schema={async () => (await import("@/core/forms")).newRelationSchema}
         submit="Add"
         weight="plain"
         hidden={{ requestId, clientId, kind }}

@@ -1,10 +1,9 @@
 "use client";
 import styled from "styled-components";
-import { contactSchema } from "@/core/forms";
 import type { DoorWay, SendDraft } from "@/core/packet";
 import { dateWords } from "@/core/questionnaire";
 import { languageName } from "@/core/shared";
-import { TextField } from "@/ui/kit/fields";
+import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
 import { Notice } from "@/ui/kit/notice";
 import { Fields, MarginRow, Soft, Stack } from "@/ui/kit/page";
@@ -68,7 +67,7 @@ function Unreachable(props: SendNowProps) {
       </Notice>
       <ActionForm
         action={addContactAction}
-        schema={contactSchema}
+        schema={async () => (await import("@/core/forms")).contactSchema}
         submit="Add contact"
         weight="plain"
         hidden={{ ...targetOf(options), clientId: options.clientId }}

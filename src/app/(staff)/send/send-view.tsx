@@ -1,7 +1,7 @@
 "use client";
 import { useReducer } from "react";
 import { beginSending, stepSending, type SendDraft, type SendStep } from "@/core/packet";
-import { CheckboxGroup } from "@/ui/kit/fields";
+import { CheckboxGroup } from "@/ui/kit/choice-fields";
 import { Link } from "@/ui/kit/link";
 import { Notice } from "@/ui/kit/notice";
 import { MarginRow, Page } from "@/ui/kit/page";

@@ -1,6 +1,6 @@
 "use client";
 import type { LinkRole } from "@/core/packet";
-import { Checkbox } from "@/ui/kit/fields";
+import { Checkbox } from "@/ui/kit/choice-fields";
 import { Link } from "@/ui/kit/link";
 import { Cluster, MarginRow, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";

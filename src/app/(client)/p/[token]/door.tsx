@@ -1,9 +1,11 @@
 "use client";
-import { codeSchema } from "@/core/forms";
-import { TextField } from "@/ui/kit/fields";
+import { byNeed } from "@/ui/kit/by-need";
 import { ActionForm } from "@/ui/kit/form";
 import { Notice } from "@/ui/kit/notice";
-import { checkCodeAction, checkDetailsAction, openFreelyAction, openKnownAction, sendCodeAction } from "./actions";
+import { openFreelyAction, openKnownAction, sendCodeAction } from "./actions";
+
+/** Most doors begin with one button. */
+const DoorFields = byNeed(async () => (await import("./door-fields")).DoorFields);
 
 export interface DoorProps {
   readonly token: string;
@@ -24,27 +26,9 @@ export function Door({ token, way, codeOut, language, switched, words }: DoorPro
   const hidden = { token, language, switched: switched ? "yes" : "" };
   if (way === "known") return <ActionForm action={openKnownAction} submit={words.check} hidden={hidden} />;
   if (way === "none") return <ActionForm action={openFreelyAction} submit={words.check} hidden={hidden} />;
-  if (way === "details")
-    return (
-      <ActionForm action={checkDetailsAction} submit={words.check} hidden={hidden}>
-        <TextField name="birthDate" label={words.birthDate} type="date" required />
-        <TextField name="word" label={words.word} required />
-      </ActionForm>
-    );
-  const code = (
-    <ActionForm action={checkCodeAction} schema={codeSchema} submit={words.check} hidden={hidden}>
-      <TextField
-        name="code"
-        label={words.codeLabel}
-        help={words.codeHelp}
-        inputMode="numeric"
-        autoComplete="one-time-code"
-        maxLength={9}
-        dir="ltr"
-      />
-    </ActionForm>
-  );
-  if (way === "read-out") return code;
+  const fields = (ask: "code" | "details") => <DoorFields ask={ask} words={words} hidden={hidden} />;
+  if (way === "details") return fields("details");
+  if (way === "read-out") return fields("code");
   if (!codeOut)
     return (
       <>
@@ -56,7 +40,7 @@ export function Door({ token, way, codeOut, language, switched, words }: DoorPro
   return (
     <>
       <Notice>{words.sent}</Notice>
-      {code}
+      {fields("code")}
       <ActionForm action={sendCodeAction} submit={words.again} weight="quiet" hidden={hidden} />
     </>
   );

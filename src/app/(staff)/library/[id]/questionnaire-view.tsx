@@ -1,7 +1,7 @@
 "use client";
 import styled from "styled-components";
 import { languageName } from "@/core/shared";
-import { ButtonLink } from "@/ui/kit/button";
+import { ButtonLink } from "@/ui/kit/button-link";
 import { ActionForm } from "@/ui/kit/form";
 import { Link } from "@/ui/kit/link";
 import { Notice } from "@/ui/kit/notice";

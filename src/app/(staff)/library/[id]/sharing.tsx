@@ -2,7 +2,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { libraryRights, type Id, type LibraryRight } from "@/core/shared";
-import { RadioGroup } from "@/ui/kit/fields";
+import { RadioGroup } from "@/ui/kit/choice-fields";
 import { ActionForm } from "@/ui/kit/form";
 import { MarginRow, SectionTitle, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";

@@ -3,7 +3,7 @@ import { useRef, useState } from "react";
 import styled from "styled-components";
 import type { NoteBlock, OwnWords, QuotedAnswer } from "@/core/notes";
 import { Button } from "@/ui/kit/button";
-import { TextField } from "@/ui/kit/fields";
+import { TextField } from "@/ui/kit/text-field";
 import { Answers, onLine } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { Notice } from "@/ui/kit/notice";

@@ -1,7 +1,8 @@
 "use client";
 import { useState } from "react";
 import type { DoorPolicy, DoorWay } from "@/core/packet";
-import { Checkbox, TextField } from "@/ui/kit/fields";
+import { Checkbox } from "@/ui/kit/choice-fields";
+import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
 import { Notice } from "@/ui/kit/notice";
 import { Fields, MarginRow, Soft, Stack } from "@/ui/kit/page";

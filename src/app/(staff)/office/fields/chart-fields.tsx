@@ -1,16 +1,8 @@
 "use client";
 import { useState } from "react";
 import styled from "styled-components";
-import {
-  chartSectionTitles,
-  fieldLabelSchema,
-  newFieldSchema,
-  ownFieldKinds,
-  ownFieldSections,
-  type ChartField,
-  type OwnFieldKind,
-} from "@/core/chart";
-import { TextField } from "@/ui/kit/fields";
+import { chartSectionTitles, ownFieldKinds, ownFieldSections, type ChartField, type OwnFieldKind } from "@/core/chart";
+import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
 import { Cluster, MarginRow, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
@@ -68,7 +60,7 @@ export function ChartFields({ fields, requestId }: ChartFieldsProps) {
                 <summary>Rename</summary>
                 <ActionForm
                   action={renameChartFieldAction}
-                  schema={fieldLabelSchema}
+                  schema={async () => (await import("@/core/chart")).fieldLabelSchema}
                   submit="Save"
                   weight="plain"
                   hidden={{ key: field.key }}
@@ -90,7 +82,7 @@ export function ChartFields({ fields, requestId }: ChartFieldsProps) {
         <ActionForm
           key={requestId}
           action={addChartFieldAction}
-          schema={newFieldSchema}
+          schema={async () => (await import("@/core/chart")).newFieldSchema}
           submit="Add chart field"
           weight="plain"
           hidden={{ requestId }}

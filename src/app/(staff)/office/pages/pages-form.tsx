@@ -2,7 +2,8 @@
 import { useState } from "react";
 import type { PagePolicy } from "@/core/packet";
 import { directionOf, languageName } from "@/core/shared";
-import { Checkbox, TextField } from "@/ui/kit/fields";
+import { Checkbox } from "@/ui/kit/choice-fields";
+import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
 import { MarginRow, Soft, Stack } from "@/ui/kit/page";
 import { savePagesAction } from "../actions";

@@ -5,7 +5,7 @@ import { fillWording, placeholdersFor, sampleValues, type LetterKind } from "@/c
 import { directionOf, languageName, type Role } from "@/core/shared";
 import type { WordingLine } from "@/usecases/practice";
 import { OfficePage } from "../office-page";
-import { TextField } from "@/ui/kit/fields";
+import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
 import { Notice } from "@/ui/kit/notice";
 import { MarginRow, Soft, Stack } from "@/ui/kit/page";

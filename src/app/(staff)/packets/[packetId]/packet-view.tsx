@@ -2,7 +2,7 @@
 import { journalWords } from "@/core/audit";
 import { dateWords } from "@/core/questionnaire";
 import { languageName } from "@/core/shared";
-import { ButtonLink } from "@/ui/kit/button";
+import { ButtonLink } from "@/ui/kit/button-link";
 import { ListLine } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { useLiveReload } from "@/ui/kit/live";

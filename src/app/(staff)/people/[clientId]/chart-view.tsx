@@ -1,6 +1,6 @@
 "use client";
 import { instantMs } from "@/core/shared";
-import { ButtonLink } from "@/ui/kit/button";
+import { ButtonLink } from "@/ui/kit/button-link";
 import { Alarm, Strip } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { Notice } from "@/ui/kit/notice";

@@ -2,7 +2,7 @@
 import styled from "styled-components";
 import type { PostState } from "@/core/messages";
 import type { Instant } from "@/core/shared";
-import { ButtonLink } from "@/ui/kit/button";
+import { ButtonLink } from "@/ui/kit/button-link";
 import { MarginRow, Page, Soft } from "@/ui/kit/page";
 import { Moment } from "@/ui/kit/time";
 import { postStateWords } from "../post-room-view";

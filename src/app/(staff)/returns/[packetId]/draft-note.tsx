@@ -1,6 +1,6 @@
 "use client";
 import { useState } from "react";
-import { Checkbox, RadioGroup } from "@/ui/kit/fields";
+import { Checkbox, RadioGroup } from "@/ui/kit/choice-fields";
 import { ActionForm } from "@/ui/kit/form";
 import { MarginRow, SectionTitle, Soft, Stack } from "@/ui/kit/page";
 import { draftAction } from "./actions";

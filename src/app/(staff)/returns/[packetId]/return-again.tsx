@@ -1,6 +1,7 @@
 "use client";
 import { useState } from "react";
-import { Checkbox, TextField } from "@/ui/kit/fields";
+import { Checkbox } from "@/ui/kit/choice-fields";
+import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
 import { Fold } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";

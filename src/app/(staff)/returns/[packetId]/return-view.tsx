@@ -2,7 +2,7 @@
 import { useRouter } from "next/navigation";
 import styled from "styled-components";
 import { textOf } from "@/core/questionnaire";
-import { ButtonLink } from "@/ui/kit/button";
+import { ButtonLink } from "@/ui/kit/button-link";
 import { Alarm, Strip } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { Notice } from "@/ui/kit/notice";

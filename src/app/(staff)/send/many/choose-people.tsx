@@ -2,7 +2,7 @@
 import { dateWords } from "@/core/questionnaire";
 import { languageName } from "@/core/shared";
 import { Button } from "@/ui/kit/button";
-import { Checkbox } from "@/ui/kit/fields";
+import { Checkbox } from "@/ui/kit/choice-fields";
 import { Link } from "@/ui/kit/link";
 import { Cluster, Fields, MarginRow, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";

@@ -2,7 +2,8 @@
 import { useReducer } from "react";
 import { beginSending, stepSending, type SendDraft, type SendStep } from "@/core/packet";
 import { DateField } from "@/ui/kit/date-field";
-import { CheckboxGroup, TextField } from "@/ui/kit/fields";
+import { CheckboxGroup } from "@/ui/kit/choice-fields";
+import { TextField } from "@/ui/kit/text-field";
 import { Fold } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { Fields, MarginRow, Page, SectionTitle, Stack } from "@/ui/kit/page";

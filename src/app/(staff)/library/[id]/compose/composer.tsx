@@ -2,7 +2,6 @@
 import { Link } from "@/ui/kit/link";
 import { memo, useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
-import { type ChartField } from "@/core/chart";
 import {
   allItems,
   holds,
@@ -12,9 +11,10 @@ import {
   type LineKind,
   type Questionnaire,
 } from "@/core/questionnaire";
-import type { Id, Instant } from "@/core/shared";
+import type { Id } from "@/core/shared";
 import { Button } from "@/ui/kit/button";
-import { Checkbox, TextField } from "@/ui/kit/fields";
+import { Checkbox } from "@/ui/kit/choice-fields";
+import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
 import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
@@ -25,23 +25,21 @@ import { kindWords } from "./kind-words";
 import { SavedElsewhere, SaveState, useDraftSaving, useLeave, type DraftSaving } from "./draft-saving";
 import { LineSettings } from "./line-settings";
 import { OutlineBranch } from "./outline-row";
+import type { PageMessages } from "@/i18n/page-words";
 import { Preview } from "./preview";
 import { ProofPanel } from "./proof-panel";
 import { useHistory, useUndoKeys } from "./use-history";
 import { useLineFacts } from "./line-facts";
+import type { ComposerView } from "@/usecases/authoring";
 import { focus, gridAround, useOutline } from "./use-outline";
 import { useProof } from "./use-proof";
 
 export interface ComposerProps {
-  readonly view: {
-    readonly id: Id<"Questionnaire">;
-    readonly questionnaire: Questionnaire;
-    readonly revision: string | null;
-    readonly version: number;
-    readonly savedAt: Instant | undefined;
-    readonly inUseNumber: number | undefined;
-    readonly fields: readonly { readonly field: ChartField; readonly retired: boolean }[];
-  };
+  readonly view: ComposerView;
+  /** What the client's page says, for the preview. */
+  readonly words: PageMessages;
+  /** The line to begin at. */
+  readonly first: string | undefined;
 }
 const noKeys: readonly Shortcut[] = [];
 const typingKeys = [
@@ -60,10 +58,7 @@ const kinds = [
 ];
 
 /** An outline to type in, beside the client's live page. */
-export function Composer({
-  view,
-  first,
-}: ComposerProps & { /** The line to begin at. */ readonly first: string | undefined }) {
+export function Composer({ view, first, words }: ComposerProps) {
   const { now: questionnaire, change, undo, redo, canUndo, canRedo } = useHistory(view.questionnaire);
   const [chosen, setChosen] = useState<string | undefined>(first ?? view.questionnaire.items[0]?.linkId);
   useEffect(() => {
@@ -174,7 +169,7 @@ export function Composer({
           <Shortcuts list={noKeys} also={typingKeys} />
         </Page>
         <Aside aria-label="What the client sees">
-          <Preview questionnaire={settled} chosen={chosen} />
+          <Preview questionnaire={settled} chosen={chosen} words={words} />
         </Aside>
       </Desk>
     </ChartFieldsProvider>

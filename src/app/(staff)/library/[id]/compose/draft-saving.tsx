@@ -11,11 +11,11 @@ import { Notice } from "@/ui/kit/notice";
 import { MarginRow } from "@/ui/kit/page";
 import { Moment } from "@/ui/kit/time";
 import { saveDraftAction } from "./actions";
-import type { ComposerProps } from "./composer";
+import type { ComposerView } from "@/usecases/authoring";
 
 /** Saves the draft as it is written, each time from the revision it last saved; stops where somebody else saved in between. */
 export type DraftSaving = ReturnType<typeof useDraftSaving>;
-export function useDraftSaving(view: ComposerProps["view"], questionnaire: Questionnaire) {
+export function useDraftSaving(view: ComposerView, questionnaire: Questionnaire) {
   const [savedAt, setSavedAt] = useState(view.savedAt);
   const [stopped, setStopped] = useState<{ readonly reason: string; readonly by?: string; readonly at?: Instant }>();
   const revision = useRef(view.revision);

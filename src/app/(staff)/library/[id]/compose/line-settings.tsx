@@ -22,7 +22,8 @@ import {
 } from "@/core/questionnaire";
 import type { ScoreRange } from "@/core/proof";
 import { Button } from "@/ui/kit/button";
-import { Checkbox, TextField } from "@/ui/kit/fields";
+import { Checkbox } from "@/ui/kit/choice-fields";
+import { TextField } from "@/ui/kit/text-field";
 import { Cluster, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import { useChartFields } from "./chart-fields";

@@ -1,4 +1,5 @@
 import type { Metadata } from "next";
+import { fillMessages } from "@/i18n/client-words";
 import { useCases } from "@/server";
 import { load } from "../../../../_server/run";
 import { Composer } from "./composer";
@@ -13,6 +14,7 @@ export default async function ComposerPage({ params, searchParams }: Props) {
   return (
     <Composer
       view={await load(useCases.composerView, await params)}
+      words={fillMessages("en")}
       first={typeof line === "string" ? line : undefined}
     />
   );

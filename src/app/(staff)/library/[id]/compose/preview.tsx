@@ -10,8 +10,7 @@ import {
   type Answers,
   type Questionnaire,
 } from "@/core/questionnaire";
-import { en } from "@/i18n/client/en";
-import { translator } from "@/i18n/translator";
+import { fillTranslator, type PageMessages } from "@/i18n/page-words";
 import { Button } from "@/ui/kit/button";
 import { Items } from "@/ui/fill/section-items";
 import { placedIn } from "@/ui/fill/steps";
@@ -21,11 +20,13 @@ import { Cluster, Soft } from "@/ui/kit/page";
 export const Preview = memo(function Preview({
   questionnaire,
   chosen,
+  words,
 }: {
   readonly questionnaire: Questionnaire;
   readonly chosen: string | undefined;
+  readonly words: PageMessages;
 }) {
-  const t = useMemo(() => translator("en", en, "fill"), []);
+  const t = useMemo(() => fillTranslator("en", words), [words]);
   const [answers, setAnswers] = useState<Answers>(noAnswers);
   const client = useMemo(() => forClient(questionnaire), [questionnaire]);
   const sections = useMemo(() => sectionsOf(client), [client]);

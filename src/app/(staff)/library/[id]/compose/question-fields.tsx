@@ -9,7 +9,7 @@ import {
   type LineKind,
   type Question,
 } from "@/core/questionnaire";
-import { TextField } from "@/ui/kit/fields";
+import { TextField } from "@/ui/kit/text-field";
 import { Fold } from "@/ui/kit/ledger";
 import { Pick } from "@/ui/kit/pick";
 

@@ -3,7 +3,8 @@ import { useState } from "react";
 import styled from "styled-components";
 import type { Band, Question, ScoreRule } from "@/core/questionnaire";
 import type { ProofReport } from "@/core/proof";
-import { CheckboxGroup, TextField } from "@/ui/kit/fields";
+import { CheckboxGroup } from "@/ui/kit/choice-fields";
+import { TextField } from "@/ui/kit/text-field";
 import { Cluster, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 

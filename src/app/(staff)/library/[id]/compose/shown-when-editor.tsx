@@ -9,7 +9,7 @@ import {
   type ShownWhen,
 } from "@/core/questionnaire";
 import { Button } from "@/ui/kit/button";
-import { TextField } from "@/ui/kit/fields";
+import { TextField } from "@/ui/kit/text-field";
 import { Cluster, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 

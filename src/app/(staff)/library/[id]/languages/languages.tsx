@@ -16,12 +16,13 @@ import {
 import { directionOf, languageName } from "@/core/shared";
 import { largestXliff, takeXliff, type Taken } from "@/core/xliff";
 import { Button } from "@/ui/kit/button";
-import { RadioGroup, TextField } from "@/ui/kit/fields";
+import { RadioGroup } from "@/ui/kit/choice-fields";
+import { TextField } from "@/ui/kit/text-field";
 import { FileForm } from "@/ui/kit/file-form";
 import { Notice } from "@/ui/kit/notice";
 import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
 import { LookUp, Pick } from "@/ui/kit/pick";
-import type { ComposerProps } from "../compose/composer";
+import type { ComposerView } from "@/usecases/authoring";
 import { SavedElsewhere, SaveState, useDraftSaving, useLeave } from "../compose/draft-saving";
 
 /** Those of the client's own pages first, then others that are read far and wide. */
@@ -42,7 +43,12 @@ const partWords: Readonly<Record<SourceText["part"], string>> = {
 };
 
 /** Every text beside its translation, with what is missing or out of date marked in the margin. */
-export function Languages({ view, first }: ComposerProps & { readonly first: string | undefined }) {
+export interface LanguagesProps {
+  readonly view: ComposerView;
+  /** The language to begin with. */
+  readonly first: string | undefined;
+}
+export function Languages({ view, first }: LanguagesProps) {
   const [questionnaire, setQuestionnaire] = useState(view.questionnaire);
   const own = sourceLanguage(questionnaire);
   const begun = languagesOf(questionnaire);

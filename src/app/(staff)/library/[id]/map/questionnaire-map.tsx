@@ -5,8 +5,7 @@ import styled from "styled-components";
 import { applyChange, forClient, noAnswers, place, type Answers, type Questionnaire } from "@/core/questionnaire";
 import { litBy, mapOf, unfolded, type MapNode } from "@/core/proof";
 import type { Id } from "@/core/shared";
-import { en } from "@/i18n/client/en";
-import { translator } from "@/i18n/translator";
+import { fillTranslator, type PageMessages } from "@/i18n/page-words";
 import { Button } from "@/ui/kit/button";
 import { Items } from "@/ui/fill/section-items";
 import { Cluster, Page, Soft } from "@/ui/kit/page";
@@ -22,11 +21,13 @@ const down = (at: number): number => at * high + high / 2;
 export function QuestionnaireMap({
   id,
   questionnaire,
+  words,
 }: {
   readonly id: Id<"Questionnaire">;
   readonly questionnaire: Questionnaire;
+  readonly words: PageMessages;
 }) {
-  const t = useMemo(() => translator("en", en, "fill"), []);
+  const t = useMemo(() => fillTranslator("en", words), [words]);
   const [answers, setAnswers] = useState<Answers>(noAnswers);
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const nodes = useMemo(() => mapOf(questionnaire), [questionnaire]);

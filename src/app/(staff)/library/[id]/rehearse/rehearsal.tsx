@@ -6,7 +6,7 @@ import styled from "styled-components";
 import { noAnswers, type Questionnaire } from "@/core/questionnaire";
 import { languageName, type Id } from "@/core/shared";
 import { Button } from "@/ui/kit/button";
-import { RadioGroup } from "@/ui/kit/fields";
+import { RadioGroup } from "@/ui/kit/choice-fields";
 import { FillApp, type PageWords } from "@/ui/fill/fill-app";
 import type { FillServer } from "@/ui/fill/fill-server";
 import { keepNothing } from "@/ui/fill/upload";

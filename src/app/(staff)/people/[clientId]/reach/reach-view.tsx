@@ -1,11 +1,11 @@
 "use client";
 import { Link } from "@/ui/kit/link";
 import { useState } from "react";
-import { clientContactSchema, newRelationSchema, relationKinds, writeBySchema } from "@/core/forms";
+import { relationKinds } from "@/core/forms";
 import { clientLanguages } from "@/i18n/languages";
 import { languageName, type Id } from "@/core/shared";
-import { ButtonLink } from "@/ui/kit/button";
-import { TextField } from "@/ui/kit/fields";
+import { ButtonLink } from "@/ui/kit/button-link";
+import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
 import { Fields, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
@@ -41,7 +41,10 @@ const ways = [
   { value: "email", label: "E-mail" },
   { value: "text", label: "Text" },
 ];
-const relationSchema = newRelationSchema.concat(writeBySchema);
+const relationSchema = async () => {
+  const { newRelationSchema, writeBySchema } = await import("@/core/forms");
+  return newRelationSchema.concat(writeBySchema);
+};
 
 /** Where letters, texts and door codes go: to the client, and to those around them. */
 export function ReachView({ reach, requestId }: ReachViewProps) {
@@ -137,7 +140,7 @@ function Own({
   return (
     <ActionForm
       action={changeContactAction}
-      schema={clientContactSchema}
+      schema={async () => (await import("@/core/forms")).clientContactSchema}
       submit="Save"
       hidden={{ clientId, prefers, language, seen: own.seen }}
     >

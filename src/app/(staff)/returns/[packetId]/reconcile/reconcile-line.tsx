@@ -4,7 +4,7 @@ import styled from "styled-components";
 import type { Choice, ReconcileLine, RowValue } from "@/core/chart";
 import { dateWords } from "@/core/questionnaire";
 import { ChoiceRow } from "@/ui/kit/choice-row";
-import { TextField } from "@/ui/kit/fields";
+import { TextField } from "@/ui/kit/text-field";
 import { Soft } from "@/ui/kit/page";
 import { isTyping } from "@/ui/kit/shortcuts";
 import { Moment, useTimeFrame } from "@/ui/kit/time";

@@ -1,0 +1,103 @@
+"use client";
+import { Input, TextArea, TextField as AriaTextField } from "react-aria-components/TextField";
+import styled from "styled-components";
+import { box, field, helpOf, LabelText, LabelWords, Problem, type Common } from "./field-parts";
+import { useProblem } from "./field-problems";
+
+const StyledTextField = styled(AriaTextField)`
+  ${field}
+`;
+const Line = styled(Input)`
+  ${box}
+`;
+const Area = styled(TextArea)`
+  ${box} min-height: var(--area);
+  resize: vertical;
+  line-height: 1.5;
+  field-sizing: content;
+`;
+
+export interface TextFieldProps extends Common {
+  readonly name?: string;
+  readonly value?: string;
+  readonly defaultValue?: string;
+  readonly onChange?: (value: string) => void;
+  readonly onBlur?: () => void;
+  readonly type?: "text" | "email" | "tel" | "password" | "url" | "date" | "time";
+  readonly inputMode?: "numeric" | "decimal" | "tel" | "email" | undefined;
+  readonly autoComplete?: string;
+  readonly long?: boolean;
+  /** The label is read out but not shown. */
+  readonly bare?: boolean;
+  readonly lang?: string;
+  readonly placeholder?: string | undefined;
+  readonly maxLength?: number | undefined;
+  readonly autoFocus?: boolean;
+  readonly dir?: "auto" | "ltr" | "rtl";
+}
+export function TextField({
+  label,
+  optional,
+  help,
+  problem: own,
+  required,
+  long,
+  inputMode,
+  id,
+  dir: asked = "auto",
+  lang,
+  bare = false,
+  placeholder,
+  value,
+  defaultValue,
+  onChange,
+  onBlur,
+  name,
+  type,
+  autoComplete,
+  maxLength,
+  autoFocus,
+}: TextFieldProps) {
+  const problem = useProblem(own, name);
+  // An empty field runs as its page does; what is written in it runs as it is written.
+  const dir = asked === "auto" && value === "" ? undefined : asked;
+  const given = {
+    ...(value === undefined ? {} : { value }),
+    ...(defaultValue === undefined ? {} : { defaultValue }),
+    ...(onChange ? { onChange } : {}),
+    ...(onBlur ? { onBlur } : {}),
+    ...(name ? { name } : {}),
+    ...(autoComplete ? { autoComplete } : {}),
+    ...(maxLength === undefined ? {} : { maxLength }),
+    ...(autoFocus ? { autoFocus } : {}),
+    ...(id ? { id } : {}),
+  };
+  return (
+    <StyledTextField
+      {...given}
+      {...(bare ? { "aria-label": String(label) } : {})}
+      type={type ?? "text"}
+      isInvalid={problem !== undefined}
+      isRequired={required ?? false}
+      validationBehavior="aria"
+    >
+      {bare ? null : (
+        <LabelText>
+          <LabelWords label={label} optional={optional} />
+        </LabelText>
+      )}
+      {helpOf(help)}
+      {long ? (
+        <Area dir={dir} lang={lang} {...(placeholder === undefined ? {} : { placeholder })} />
+      ) : (
+        <Line
+          dir={dir}
+          lang={lang}
+          {...(placeholder === undefined ? {} : { placeholder })}
+          {...(inputMode ? { inputMode } : {})}
+        />
+      )}
+      <Problem>{problem}</Problem>
+    </StyledTextField>
+  );
+}
