@@ -112,28 +112,30 @@ test("what is typed right after / is looked for, and is no shortcut, however lon
   page,
 }) => {
   await signIn(page);
-  await page.goto("/day");
-  await expect(page.getByRole("heading", { name: "Wednesday 25 November" })).toBeVisible();
-  await page.keyboard.press("?");
-  await expect(page.getByRole("region", { name: "Keys on this page" })).toBeVisible();
-  let lost = true;
+  // From the start, so that nothing comes out of the browser's cache.
+  let line: "there" | "lost" | "slow" = "there";
   let release = (): void => undefined;
   const held = new Promise<void>((resolve) => {
     release = resolve;
   });
   await page.route("**/_next/static/chunks/**", async (route) => {
-    if (lost) await route.abort();
-    else {
-      await held;
-      await route.continue();
-    }
+    if (line === "slow") await held;
+    if (line === "lost") await route.abort();
+    else await route.continue();
   });
+  await page.goto("/day");
+  await expect(page.getByRole("heading", { name: "Wednesday 25 November" })).toBeVisible();
+  await expect(async () => {
+    await page.keyboard.press("?");
+    await expect(page.getByRole("region", { name: "Keys on this page" })).toBeVisible({ timeout: 500 });
+  }).toPass();
+  line = "lost";
   const field = page.getByLabel("Find a person");
   await page.keyboard.press("/");
   await page.keyboard.type("n");
   await expect(page.getByText("Nothing can be looked up just now.")).toBeVisible();
   await page.keyboard.press("Escape");
-  lost = false;
+  line = "slow";
   await page.keyboard.press("/");
   await page.keyboard.type("noo");
   await expect(field).toHaveValue("noo");
@@ -216,6 +218,34 @@ test("the day sheet hears of an opened packet without being touched", async ({ p
   );
   await expect(row).toContainText(/Opened, not begun|Under way/);
   await device.close();
+});
+
+test("what is typed before a slow line has brought the script is still there when it has", async ({ browser }) => {
+  const slow = await browser.newContext();
+  const page = await slow.newPage();
+  let bring = (): void => undefined;
+  const brought = new Promise<void>((resolve) => {
+    bring = resolve;
+  });
+  await page.route("**/_next/static/chunks/**", async (route) => {
+    await brought;
+    await route.continue();
+  });
+  await page.goto("/sign-in", { waitUntil: "commit" });
+  await page.getByLabel("E-mail").fill("salma@fernhollow.example");
+  await page.getByLabel("Password").fill("a little");
+  const scripts = page.waitForEvent("load");
+  bring();
+  await scripts;
+  // Refused in the page, by its script; both fields stand as they were typed.
+  await page.getByLabel("Password").fill("not hers at all");
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByRole("alert").filter({ hasText: /./ })).toBeVisible();
+  await expect(page.getByLabel("E-mail")).toHaveValue("salma@fernhollow.example");
+  await page.getByLabel("Password").fill(demoPassword);
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page).toHaveURL(/\/day$/);
+  await slow.close();
 });
 
 test("signing in works without script too", async ({ browser }) => {

@@ -28,7 +28,8 @@ import { ar } from "../../src/i18n/client/ar";
 import { en } from "../../src/i18n/client/en";
 import { es } from "../../src/i18n/client/es";
 import { fr } from "../../src/i18n/client/fr";
-import { clientWords } from "../../src/i18n/client-words";
+import { clientWords, fillMessages } from "../../src/i18n/client-words";
+import { fillTranslator } from "../../src/i18n/page-words";
 import { fhirProblems } from "../support/fhir";
 import { anyQuestionnaire, answersFor, fromRepository } from "../support/questionnaires";
 
@@ -342,6 +343,22 @@ describe("the words of the client's pages", () => {
       expect(intentSentence(language)).not.toBe(intentSentence("en"));
     },
   );
+  it.each(["en", "es", "fr", "ar"])("are said in %s as the library that reads ICU messages says them", (language) => {
+    const compiled = fillMessages(language);
+    const given = { count: 3, at: "2", of: "5", limit: 4 };
+    const say = fillTranslator(language, compiled) as unknown as (key: string, values: object) => string;
+    const read = clientWords("fill", language) as unknown as (key: string, values: object) => string;
+    for (const [key, text] of Object.entries(en.fill)) {
+      const names = placeholders(text.replace(/(?:zero|one|two|few|many|other) \{[^{}]*\}/g, ""));
+      for (const count of [0, 1, 2, 3, 11, 100]) {
+        const values = Object.fromEntries(
+          names.map((name) => [name, name === "count" ? count : (given[name as keyof typeof given] ?? `<${name}>`)]),
+        );
+        expect(say(key, values), key).toBe(read(key, values));
+      }
+    }
+    expect(JSON.parse(JSON.stringify(compiled))).toEqual(compiled);
+  });
   it("count in Arabic as Arabic does", () => {
     const t = clientWords("fill", "ar");
     expect([1, 2, 3, 11].map((count) => t("problems", { count }))).toEqual([

@@ -1,5 +1,5 @@
 "use client";
-import { memo, useRef } from "react";
+import { memo, useEffect, useRef } from "react";
 import styled from "styled-components";
 import { clientLanguages, languageNames } from "@/i18n/languages";
 
@@ -14,11 +14,19 @@ export interface LanguagePickProps {
 export const LanguagePick = memo(function LanguagePick({ label, value, flush, choose }: LanguagePickProps) {
   const place = useRef<HTMLDetailsElement>(null);
   const close = (): void => place.current?.removeAttribute("open");
+  useEffect(() => {
+    const onPress = ({ target }: PointerEvent): void => {
+      if (target instanceof Node && !place.current?.contains(target)) place.current?.removeAttribute("open");
+    };
+    document.addEventListener("pointerdown", onPress);
+    return () => document.removeEventListener("pointerdown", onPress);
+  }, []);
   return (
     <Place
       ref={place}
       onBlur={(event) => {
-        if (!event.currentTarget.contains(event.relatedTarget)) close();
+        // Where a press gives no focus (Safari), nothing is known of where it went; the press itself is heard below.
+        if (event.relatedTarget && !event.currentTarget.contains(event.relatedTarget)) close();
       }}
       onKeyDown={(event) => {
         if (event.key !== "Escape") return;

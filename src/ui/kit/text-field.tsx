@@ -1,4 +1,5 @@
 "use client";
+import { useEffect, useRef, useState, type RefObject } from "react";
 import { Input, TextArea, TextField as AriaTextField } from "react-aria-components/TextField";
 import styled from "styled-components";
 import { box, field, helpOf, LabelText, LabelWords, Problem, type Common } from "./field-parts";
@@ -59,12 +60,15 @@ export function TextField({
   autoFocus,
 }: TextFieldProps) {
   const problem = useProblem(own, name);
+  const [typed, setTyped] = useState(defaultValue ?? "");
+  const change = (now: string): void => {
+    setTyped(now);
+    onChange?.(now);
+  };
+  const box = useTypedBefore(change);
   // An empty field runs as its page does; what is written in it runs as it is written.
   const dir = asked === "auto" && value === "" ? undefined : asked;
   const given = {
-    ...(value === undefined ? {} : { value }),
-    ...(defaultValue === undefined ? {} : { defaultValue }),
-    ...(onChange ? { onChange } : {}),
     ...(onBlur ? { onBlur } : {}),
     ...(name ? { name } : {}),
     ...(autoComplete ? { autoComplete } : {}),
@@ -75,6 +79,8 @@ export function TextField({
   return (
     <StyledTextField
       {...given}
+      value={value ?? typed}
+      onChange={change}
       {...(bare ? { "aria-label": String(label) } : {})}
       type={type ?? "text"}
       isInvalid={problem !== undefined}
@@ -88,9 +94,10 @@ export function TextField({
       )}
       {helpOf(help)}
       {long ? (
-        <Area dir={dir} lang={lang} {...(placeholder === undefined ? {} : { placeholder })} />
+        <Area ref={box} dir={dir} lang={lang} {...(placeholder === undefined ? {} : { placeholder })} />
       ) : (
         <Line
+          ref={box}
           dir={dir}
           lang={lang}
           {...(placeholder === undefined ? {} : { placeholder })}
@@ -101,3 +108,15 @@ export function TextField({
     </StyledTextField>
   );
 }
+
+/** What was typed before the page's script ran stands in the box and nowhere else: it is taken over, or the next drawing wipes it. */
+function useTypedBefore(change: (typed: string) => void): RefObject<BoxElement | null> {
+  const box = useRef<BoxElement>(null);
+  const takeOver = useRef(change);
+  useEffect(() => {
+    const there = box.current;
+    if (there && there.value !== there.defaultValue) takeOver.current(there.value);
+  }, []);
+  return box;
+}
+type BoxElement = HTMLInputElement & HTMLTextAreaElement;
