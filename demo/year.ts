@@ -118,12 +118,12 @@ class Year {
 
   /** The same short measure week after week, each sent, answered and posted; the newest still to be read. */
   measures(now: number): Event[] {
-    return series.flatMap(({ client, staff, begun, totals, alarmIn }) =>
+    return series.flatMap(({ client, staff, begun, totals, alarmIn }, place) =>
       totals.flatMap((total, number): Event[] => {
         if (total === null) return [];
         const alarms = number === alarmIn;
         const newest = number === totals.length - 1;
-        const at = newest && alarms ? now - 3_600_000 : now - (begun - number) * week - day / 3;
+        const at = newest && alarms ? now - 3_600_000 : now - (begun - number) * week - (day / 24) * (10 + place / 3);
         const answers = phq9(itemsFor(total, alarms), "Somewhat difficult");
         return [
           {
@@ -194,7 +194,7 @@ class Year {
         await this.simulate(then, "deliver");
       }),
       ...(["quinn.harlow", "bettina.roth", "thea.bask"] as const).map((client, index) =>
-        event(0.3 + index / 5, async (then) => {
+        event(0.42 + index / 8, async (then) => {
           const packetId = await this.send(then, client, "maren", [this.phq9]);
           await walkThrough(then, packetId, { PHQ9: phq9(itemsFor(6 + 4 * index, false)) }, undefined, true);
         }),

@@ -31,8 +31,12 @@ export const Name = styled(Link)`
 
 const Line = styled.li<{ $tone: "plain" | "attention" | undefined }>`
   display: grid;
-  grid-template-columns: var(--margin-column) minmax(0, 1fr) auto;
+  /* A list whose lines differ in what can be done says how wide that is, so that columns stay columns. */
+  grid-template-columns: var(--margin-column) minmax(0, 1fr) minmax(var(--action-column, 0), auto);
   align-items: center;
+  & > :nth-child(3) {
+    justify-self: end;
+  }
   border-block-end: 1px solid var(--rule);
   background: ${({ $tone }) => ($tone === "attention" ? "var(--clay-wash)" : "none")};
   @media (max-width: 44rem) {

@@ -57,27 +57,20 @@ export const composerView = query({
   },
 });
 
+export interface RehearsalView {
+  readonly id: Id<"Questionnaire">;
+  readonly title: string;
+  readonly languages: readonly string[];
+  readonly language: string;
+  readonly questionnaire: Questionnaire;
+  readonly oneByOne: boolean;
+}
 /** What a client would see of it: the draft where there is one. A look only; nothing of it is kept. */
 export const rehearsal = query({
   name: "rehearsal",
   access: "library.read",
   input: object({ id: idInput<"Questionnaire">(), language: string().max(35) }),
-  async run(
-    ctx,
-    { id, language },
-  ): Promise<
-    Result<
-      {
-        id: Id<"Questionnaire">;
-        title: string;
-        languages: readonly string[];
-        language: string;
-        questionnaire: Questionnaire;
-        oneByOne: boolean;
-      },
-      CommonError
-    >
-  > {
+  async run(ctx, { id, language }): Promise<Result<RehearsalView, CommonError>> {
     const view = await currentOf(ctx, id);
     if (!view.ok) return view;
     const questionnaire = view.value.questionnaire;

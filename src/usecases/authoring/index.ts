@@ -8,6 +8,7 @@ export {
   rehearsal,
   saveDraft,
   type ComposerView,
+  type RehearsalView,
   type SaveDraftError,
 } from "./drafts";
 export { exportXliff } from "./languages";

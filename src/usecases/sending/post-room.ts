@@ -2,8 +2,10 @@ import { mixed, object } from "yup";
 import { maskContact, postSimulations, type PostSimulation } from "../../core/messages";
 import { fail, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { PostMessage } from "../../db/repositories";
+
 import { command, idInput, notFound, nothing, query, type CommonError } from "../kit";
 
+export type { PostMessage };
 export interface PostLine {
   readonly id: Id<"Message">;
   readonly at: Instant;

@@ -109,6 +109,7 @@ export function DaySheetView({ sheet }: { readonly sheet: DaySheet }) {
 /** A state is said on one line. */
 const Lines = styled.ol`
   --margin-column: 12rem;
+  --action-column: 11rem;
 `;
 const Time = styled.span`
   font-weight: 600;

@@ -1,12 +1,14 @@
 "use client";
 import { Link } from "@/ui/kit/link";
 import type { PostPurpose, PostSimulation, PostState } from "@/core/messages";
-import type { Id, Instant } from "@/core/shared";
 import { ActionForm } from "@/ui/kit/form";
 import { Cluster, MarginRow, Page, Soft, Stack } from "@/ui/kit/page";
 import { rowKeys } from "@/ui/kit/shortcuts";
 import { Moment } from "@/ui/kit/time";
 import { simulateAction, tryAgainAction } from "./actions";
+import type { PostLine } from "@/usecases/sending";
+import styled from "styled-components";
+import { ListLine } from "@/ui/kit/ledger";
 
 const purposes: Readonly<Record<PostPurpose, string>> = {
   alert: "To read first",
@@ -34,19 +36,7 @@ export interface PostRoomViewProps {
   readonly maySimulate: boolean;
   /** Mail goes out by a server outside. */
   readonly real: boolean;
-  readonly messages: readonly {
-    readonly id: Id<"Message">;
-    readonly at: Instant;
-    readonly channel: "email" | "text";
-    readonly purpose: PostPurpose;
-    readonly state: PostState;
-    readonly attempts: number;
-    readonly nextAt: Instant | null;
-    readonly trouble: string | null;
-    readonly openedAt: Instant | null;
-    readonly toName: string;
-    readonly masked: string;
-  }[];
+  readonly messages: readonly PostLine[];
 }
 export function PostRoomView({ messages, simulation, maySimulate, real }: PostRoomViewProps) {
   return (
@@ -85,52 +75,60 @@ export function PostRoomView({ messages, simulation, maySimulate, real }: PostRo
           </p>
         </MarginRow>
       )}
-      <ol onKeyDown={rowKeys}>
+      <Letters onKeyDown={rowKeys}>
         {messages.map((message) => (
-          <li key={message.id}>
-            <MarginRow
-              margin={
-                <>
-                  <Moment at={message.at} />
-                  <br />
+          <ListLine
+            key={message.id}
+            margin={
+              <>
+                <Moment at={message.at} />
+                <span>
                   {message.openedAt ? "opened" : postStateWords[message.state]}
                   {message.attempts > 1 ? `, ${message.attempts} tries` : ""}
-                </>
-              }
-              tone={message.state === "bounced" || message.state === "unsure" ? "attention" : "plain"}
-            >
-              <Link href={`/post-room/${message.id}`} data-row>
-                {purposes[message.purpose]} for <bdi>{message.toName}</bdi>
-              </Link>{" "}
-              <Soft>
-                {message.channel === "email" ? "e-mail" : "text"} to {message.masked}
-              </Soft>
-              {message.trouble && message.state !== "delivered" && (
-                <div>
-                  {message.trouble}
-                  {message.nextAt ? (
-                    <>
-                      {" "}
-                      Tried again <Moment at={message.nextAt} />.
-                    </>
-                  ) : null}
-                </div>
-              )}
-              {message.state === "unsure" && (
-                <div>The other side hung up before it said so. Ask before you send it again.</div>
-              )}
-              {(message.state === "queued" || message.state === "bounced" || message.state === "unsure") && (
-                <ActionForm
-                  action={tryAgainAction}
-                  submit={message.state === "queued" ? "Try now" : "Send it again"}
-                  weight="quiet"
-                  hidden={{ messageId: message.id }}
-                />
-              )}
-            </MarginRow>
-          </li>
+                </span>
+              </>
+            }
+            tone={message.state === "bounced" || message.state === "unsure" ? "attention" : "plain"}
+            action={<Again message={message} />}
+          >
+            <Link href={`/post-room/${message.id}`} data-row>
+              {purposes[message.purpose]} for <bdi>{message.toName}</bdi>
+            </Link>{" "}
+            <Soft>
+              {message.channel === "email" ? "e-mail" : "text"} to {message.masked}
+            </Soft>
+            {message.trouble && message.state !== "delivered" && (
+              <div>
+                {message.trouble}
+                {message.nextAt ? (
+                  <>
+                    {" "}
+                    Tried again <Moment at={message.nextAt} />.
+                  </>
+                ) : null}
+              </div>
+            )}
+            {message.state === "unsure" && (
+              <div>The other side hung up before it said so. Ask before you send it again.</div>
+            )}
+          </ListLine>
         ))}
-      </ol>
+      </Letters>
     </Page>
   );
 }
+
+function Again({ message }: { readonly message: PostLine }) {
+  if (message.state !== "queued" && message.state !== "bounced" && message.state !== "unsure") return null;
+  return (
+    <ActionForm
+      action={tryAgainAction}
+      submit={message.state === "queued" ? "Try now" : "Send it again"}
+      weight="quiet"
+      hidden={{ messageId: message.id }}
+    />
+  );
+}
+const Letters = styled.ol`
+  --margin-column: 12rem;
+`;

@@ -2,10 +2,10 @@
 import { Link } from "@/ui/kit/link";
 import { useState } from "react";
 import styled from "styled-components";
-import { matchesPerson, type ClientIdentity } from "@/core/chart";
+import { matchesPerson } from "@/core/chart";
 import { dateWords } from "@/core/questionnaire";
 import { clientLanguages } from "@/i18n/languages";
-import { languageName, type Id } from "@/core/shared";
+import { languageName } from "@/core/shared";
 import { Button } from "@/ui/kit/button";
 import { DateField } from "@/ui/kit/date-field";
 import { TextField } from "@/ui/kit/text-field";
@@ -16,16 +16,12 @@ import { Pick } from "@/ui/kit/pick";
 import { rowKeys } from "@/ui/kit/shortcuts";
 import { useTimeFrame } from "@/ui/kit/time";
 import { addClientAction, type AddState } from "./actions";
+import type { PersonLine } from "@/usecases/charting";
 
 export interface FindViewProps {
   readonly requestId: string;
   readonly asked: string | undefined;
-  readonly people: readonly {
-    readonly id: Id<"Client">;
-    readonly name: string;
-    readonly reach: string;
-    readonly identity: ClientIdentity;
-  }[];
+  readonly people: readonly PersonLine[];
 }
 const mostShown = 8;
 const whyWords: Readonly<Record<string, string>> = {

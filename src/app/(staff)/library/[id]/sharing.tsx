@@ -7,21 +7,11 @@ import { ActionForm } from "@/ui/kit/form";
 import { MarginRow, SectionTitle, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import { shareAction } from "../actions";
+import type { QuestionnaireView } from "@/usecases/authoring";
 
 export interface SharingProps {
   readonly id: Id<"Questionnaire">;
-  readonly sharing: {
-    readonly mayChange: boolean;
-    readonly everyone: LibraryRight;
-    readonly people: readonly {
-      readonly id: Id<"Staff">;
-      readonly name: string;
-      readonly title: string;
-      readonly you: boolean;
-      readonly always: boolean;
-      readonly may: LibraryRight;
-    }[];
-  };
+  readonly sharing: QuestionnaireView["sharing"];
 }
 const everyoneWords: Readonly<Record<LibraryRight, string>> = {
   edit: "Everyone may send and change it",

@@ -1,7 +1,5 @@
 "use client";
 import { useState } from "react";
-import type { StandingLine } from "@/core/packet";
-import type { Id, Instant } from "@/core/shared";
 import { Button } from "@/ui/kit/button";
 import { Checkbox, CheckboxGroup } from "@/ui/kit/choice-fields";
 import { TextField } from "@/ui/kit/text-field";
@@ -11,33 +9,15 @@ import { Notice } from "@/ui/kit/notice";
 import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import { Moment } from "@/ui/kit/time";
+import type { StandingPackets } from "@/usecases/authoring";
+import type { LeafletLine } from "@/usecases/practice";
 import { addLeafletAction, putStandingAction, removeStandingAction, retireLeafletAction } from "./actions";
 
-interface Named {
-  readonly id: string;
-  readonly title: string;
-}
-interface StandingPacket {
-  readonly id: Id<"StandingPacket">;
-  readonly title: string;
-  readonly questionnaires: readonly StandingLine[];
-  readonly visitTypes: readonly Id<"VisitType">[];
-  readonly leaflets: readonly Id<"Leaflet">[];
-}
+type StandingPacket = StandingPackets["list"][number];
 export interface StandingViewProps {
   readonly newId: string;
-  readonly packets: {
-    readonly list: readonly StandingPacket[];
-    readonly questionnaires: readonly (Named & { readonly kind: string })[];
-    readonly visitTypes: readonly { readonly id: string; readonly name: string }[];
-    readonly leaflets: readonly Named[];
-  };
-  readonly leaflets: readonly {
-    readonly id: Id<"Leaflet">;
-    readonly title: string;
-    readonly createdAt: Instant;
-    readonly retired: boolean;
-  }[];
+  readonly packets: StandingPackets;
+  readonly leaflets: readonly LeafletLine[];
 }
 /** Lists of questionnaires that are sent together again and again, and the leaflets that go along. */
 export function StandingView({ packets, leaflets, newId }: StandingViewProps) {

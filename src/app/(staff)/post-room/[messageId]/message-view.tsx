@@ -1,22 +1,13 @@
 "use client";
 import styled from "styled-components";
-import type { PostState } from "@/core/messages";
-import type { Instant } from "@/core/shared";
 import { ButtonLink } from "@/ui/kit/button-link";
 import { MarginRow, Page, Soft } from "@/ui/kit/page";
 import { Moment } from "@/ui/kit/time";
 import { postStateWords } from "../post-room-view";
+import type { PostMessage } from "@/usecases/sending";
 
 export interface MessageViewProps {
-  readonly message: {
-    readonly channel: "email" | "text";
-    readonly to: string;
-    readonly toName: string;
-    readonly subject: string;
-    readonly body: string;
-    readonly state: PostState;
-    readonly createdAt: Instant;
-  };
+  readonly message: PostMessage;
 }
 export function MessageView({ message }: MessageViewProps) {
   const email = message.channel === "email";

@@ -3,7 +3,7 @@ import { Link } from "@/ui/kit/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import styled from "styled-components";
-import { noAnswers, type Questionnaire } from "@/core/questionnaire";
+import { noAnswers } from "@/core/questionnaire";
 import { languageName, type Id } from "@/core/shared";
 import { Button } from "@/ui/kit/button";
 import { RadioGroup } from "@/ui/kit/choice-fields";
@@ -13,20 +13,14 @@ import { keepNothing } from "@/ui/fill/upload";
 import { Notice } from "@/ui/kit/notice";
 import { Cluster, MarginRow, Page } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
+import type { RehearsalView } from "@/usecases/authoring";
 import { TimeFrameProvider, useTimeFrame } from "@/ui/kit/time";
 
 const widths = { phone: 390, tablet: 820 } as const;
 export interface RehearsalProps {
   readonly practiceName: string;
   readonly firstStep: string | undefined;
-  readonly view: {
-    readonly id: Id<"Questionnaire">;
-    readonly title: string;
-    readonly languages: readonly string[];
-    readonly language: string;
-    readonly questionnaire: Questionnaire;
-    readonly oneByOne: boolean;
-  };
+  readonly view: RehearsalView;
   readonly words: PageWords;
 }
 

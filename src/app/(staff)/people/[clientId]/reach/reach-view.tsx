@@ -11,31 +11,13 @@ import { Fields, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/pag
 import { Pick } from "@/ui/kit/pick";
 import { NewRelation } from "../../../send/new-relation";
 import { changeContactAction, changeRelationAction, endRelationAction } from "./actions";
+import type { ReachView as ReachData } from "@/usecases/charting";
 
-interface Reach {
-  readonly email: string;
-  readonly phone: string;
-  readonly prefers: "email" | "text";
-  readonly seen: string;
-}
-interface Around extends Reach {
-  readonly id: Id<"Relation">;
-  readonly firstName: string;
-  readonly lastName: string;
-  readonly kind: string;
-}
+type Own = ReachData["own"];
+type Around = ReachData["around"][number];
 export interface ReachViewProps {
   readonly requestId: string;
-  readonly reach: {
-    readonly clientId: Id<"Client">;
-    readonly name: string;
-    readonly language: string;
-    readonly own: Reach;
-    readonly through: string | undefined;
-    readonly chart: boolean;
-    readonly around: readonly Around[];
-    readonly ended: readonly { readonly name: string; readonly kind: string }[];
-  };
+  readonly reach: ReachData;
 }
 const ways = [
   { value: "email", label: "E-mail" },
@@ -132,7 +114,7 @@ function Own({
   language: now,
 }: {
   readonly clientId: Id<"Client">;
-  readonly own: Reach;
+  readonly own: Own;
   readonly language: string;
 }) {
   const [prefers, setPrefers] = useState<string>(own.prefers);
@@ -160,7 +142,7 @@ function Own({
   );
 }
 function Other({ clientId, person }: { readonly clientId: Id<"Client">; readonly person: Around }) {
-  const [kind, setKind] = useState(person.kind);
+  const [kind, setKind] = useState<string>(person.kind);
   const [prefers, setPrefers] = useState<string>(person.prefers);
   return (
     <ActionForm

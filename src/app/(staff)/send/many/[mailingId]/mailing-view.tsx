@@ -4,10 +4,10 @@ import { useRouter } from "next/navigation";
 import { useEffect } from "react";
 import styled from "styled-components";
 import type { MailingState } from "@/core/packet";
-import type { Id, Instant } from "@/core/shared";
 import { ActionForm } from "@/ui/kit/form";
 import { MarginRow, Page, Soft, Stack } from "@/ui/kit/page";
 import { Moment } from "@/ui/kit/time";
+import type { MailingView as Mailing } from "@/usecases/sending";
 import { stopMailingAction } from "../actions";
 
 const words: Readonly<Record<MailingState, string>> = {
@@ -18,19 +18,7 @@ const words: Readonly<Record<MailingState, string>> = {
   "left-out": "Left out",
 };
 export interface MailingViewProps {
-  readonly mailing: {
-    readonly id: Id<"Mailing">;
-    readonly createdAt: Instant;
-    readonly by: string;
-    readonly titles: readonly string[];
-    readonly over: boolean;
-    readonly stopped: boolean;
-    readonly people: readonly {
-      readonly name: string;
-      readonly state: MailingState;
-      readonly packetId: Id<"Packet"> | null;
-    }[];
-  };
+  readonly mailing: Mailing;
 }
 const lookAgainMs = 1000;
 /** How far a mailing has come. It goes on by itself; this page may be left and found again. */
