@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { expect, type BrowserContext, type Page } from "@playwright/test";
 import { test } from "./practice";
-import { choose, linkIn, newDevice, next, passDoor, readPost, saved, shot, signIn } from "./steps";
+import { choose, linkIn, newDevice, next, passDoor, readPost, saved, signIn } from "./steps";
 
 // The whole path once, as people walk it: from a visit on the Day sheet to the chart and the note.
 test.describe.configure({ mode: "serial" });
@@ -31,7 +31,6 @@ test("the day sheet lists the visits in time order with how ready each is", asyn
   await expect(staff.locator("li", { hasText: "Hugo Lindgren" })).toContainText("Returned, read first");
   await expect(staff.locator("li", { hasText: "Priya Desrosiers" })).toContainText("Settled");
   await expect(staff.locator("li", { hasText: "Ines Halvorsen" })).toContainText("Nothing sent");
-  await shot(staff, "day-sheet");
   await staff.getByRole("link", { name: "Day after" }).click();
   await expect(staff.getByRole("heading", { name: "Thursday 26 November" })).toBeVisible();
   await staff.getByRole("link", { name: "Day before" }).click();
@@ -47,11 +46,9 @@ test("a packet is sent from a visit, and its letter lies in the post room", asyn
   await expect(
     staff.getByText(/Ines gets an e-mail at i···@m···\.example in English, can open it until .*9 Dec/),
   ).toBeVisible();
-  await shot(staff, "send");
   await staff.getByRole("button", { name: "Send all 3 to Ines" }).click();
   await expect(staff.getByRole("heading", { name: "Packet for Ines Halvorsen" })).toBeVisible();
   const letter = await readPost(staff, "Personal link", "Ines Halvorsen");
-  await shot(staff, "post-room-letter");
   expect(letter).not.toMatch(/PHQ|depress|consent/i);
   link = linkIn(letter);
 });
@@ -61,7 +58,6 @@ test("the door opens only with the code, and the answers are saved section by se
   await page.goto(link);
   await expect(page.getByRole("heading", { name: "Is it you?" })).toBeVisible();
   await expect(page.getByText("Ines")).toHaveCount(0);
-  await shot(page, "client-door");
   await passDoor(page, staff, link, "Ines Halvorsen");
   await expect(page.getByRole("heading", { name: "About you" })).toBeVisible();
   await next(page);
@@ -72,7 +68,6 @@ test("the door opens only with the code, and the answers are saved section by se
   await page.keyboard.type("17041991");
   await choose(page, /Pronouns/, "she / her");
   await saved(page);
-  await shot(page, "client-section");
   await next(page);
   await page.getByLabel("E-mail").fill("ines.halvorsen@mail.example");
   await page
@@ -133,7 +128,6 @@ test("closing the browser and opening the link on another device resumes after a
   for (let index = 1; index <= 12; index++)
     await page.mouse.move(pad.x + 40 + index * 20, pad.y + 60 + (index % 2 === 0 ? 25 : -20));
   await page.mouse.up();
-  await shot(page, "client-sign");
   await page.getByRole("button", { name: "Sign", exact: true }).click();
   await expect(page.getByRole("heading", { name: /Over the last 2 weeks/ })).toBeVisible();
   const answers = [
@@ -153,7 +147,6 @@ test("closing the browser and opening the link on another device resumes after a
   await next(page);
   await expect(page.getByRole("heading", { name: "Check and send" })).toBeVisible();
   await expect(page.getByText("A secret operation")).toHaveCount(0);
-  await shot(page, "client-review");
 
   // Returns is open on the practice's side the whole time, and is not reloaded.
   watching = await desk.newPage();
@@ -179,11 +172,9 @@ test("returns shows it at once, alarming answers first, with score and band", as
   await expect(row).toContainText("PHQ-9 total 11 of 27, moderate");
   await expect(row).toContainText("item 9 is above zero: “Several days”");
   await expect(watching.locator("h2").first()).toHaveText("Read first");
-  await shot(watching, "returns");
   await row.getByRole("link", { name: "Read Ines Halvorsen" }).click();
   await expect(watching.getByRole("main").getByRole("alert")).toContainText("Thoughts of self-harm");
   await expect(watching.getByText("A secret operation")).toHaveCount(0);
-  await shot(watching, "return");
   await watching.close();
 });
 
@@ -192,7 +183,6 @@ test("reconcile decides line by line, posts, and the chart shows source, date an
   await staff.getByRole("link", { name: "Read Ines Halvorsen" }).click();
   await staff.getByRole("link", { name: "Reconcile" }).click();
   await expect(staff.getByRole("heading", { name: "Reconcile Ines Halvorsen" })).toBeVisible();
-  await shot(staff, "reconcile");
   const decision = (field: string, nth = 0) =>
     staff.getByRole("radiogroup", { name: `Decision for ${field}` }).nth(nth);
   // A nickname or accent never renames anybody by itself.
@@ -212,7 +202,6 @@ test("reconcile decides line by line, posts, and the chart shows source, date an
   await expect(staff.getByRole("heading", { level: 1 })).toHaveText("Ines Halvorsen");
   await staff.locator("summary", { hasText: "was 020 7946 0314" }).click();
   await expect(staff.locator("details[open] li", { hasText: "Pia Lindqvist" }).first()).toBeVisible();
-  await shot(staff, "chart");
 });
 
 test("a note is drafted from the answers, saved by itself, and keeps whose words are whose", async () => {
@@ -223,7 +212,6 @@ test("a note is drafted from the answers, saved by itself, and keeps whose words
   await staff.getByLabel("Why now").fill("Cannot sleep; wants to before the spring term.");
   await staff.getByRole("button", { name: "Take out: E-mail" }).click();
   await expect(staff.getByRole("status").filter({ hasText: /^Saved \d/ })).toBeVisible();
-  await shot(staff, "note");
   await staff.reload();
   await expect(staff.getByLabel("Why now")).toHaveValue("Cannot sleep; wants to before the spring term.");
   await expect(staff.getByText("ines.halvorsen@mail.example")).toHaveCount(0);
@@ -232,10 +220,8 @@ test("a note is drafted from the answers, saved by itself, and keeps whose words
 
 test("the paper and the FHIR resources can be taken out", async () => {
   await staff.goto("/library");
-  await shot(staff, "library");
   await staff.getByRole("link", { name: "How you have been: PHQ-9" }).click();
   await expect(staff.getByText("15 to 19")).toBeVisible();
-  await shot(staff, "questionnaire");
   const [definition] = await Promise.all([
     staff.waitForEvent("download"),
     staff.getByRole("link", { name: "Export version 1 as FHIR" }).click(),

@@ -1,6 +1,7 @@
 import { spawn } from "node:child_process";
 import { cpSync, rmSync } from "node:fs";
 import { test as plain } from "@playwright/test";
+import { practiceNow } from "./practice-now";
 import { endToEndProjects, practiceFolder } from "./projects";
 
 /** Each spec file runs against a server of its own, which begins from a copy of the practice. */
@@ -34,5 +35,3 @@ export const test = plain.extend<object, { practice: void }>({
     { scope: "worker", auto: true, timeout: 600_000 },
   ],
 });
-/** The moment at which every end-to-end test's practice stands still. */
-export const practiceNow = "2026-11-25T08:10:00Z";

@@ -1,6 +1,6 @@
 import { spawnSync } from "node:child_process";
 import { existsSync } from "node:fs";
-import { practiceNow } from "./practice";
+import { practiceNow } from "./practice-now";
 import { practiceFolder } from "./projects";
 
 /** The practice that every project copies, made once for a run. */

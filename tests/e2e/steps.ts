@@ -23,14 +23,6 @@ export async function expectNoViolations(page: Page, name: string): Promise<void
   expect(violations, name).toEqual([]);
 }
 
-/** A picture for docs/screenshots, when asked for by `npm run screenshots`. */
-export async function shot(page: Page, name: string): Promise<void> {
-  const folder = process.env["KIND_LEDGER_SHOTS"];
-  if (!folder) return;
-  await page.evaluate(() => document.fonts.ready);
-  await page.screenshot({ path: `${folder}/${name}.png` });
-}
-
 /** The sign-in of each person, once it was made by hand: further tests begin with it. */
 const signedIn = new Map<Staff, Awaited<ReturnType<BrowserContext["cookies"]>>>();
 /** Signed in as that person; on which page, the test says. The way in itself is walked by hand where it is the subject, and here for the first time, and whenever an earlier sign-in was ended. */

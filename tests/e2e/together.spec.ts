@@ -1,6 +1,6 @@
 import { expect, type Page } from "@playwright/test";
 import { test } from "./practice";
-import { expectNoViolations, fetchPost, linkIn, newDevice, next, passDoor, saved, shot, signIn } from "./steps";
+import { expectNoViolations, fetchPost, linkIn, newDevice, next, passDoor, saved, signIn } from "./steps";
 
 const asked = "What do you do most days";
 const field = (client: Page) => client.getByLabel(new RegExp(asked));
@@ -75,7 +75,6 @@ test("two people fill in one copy: each by their own door, seeing what the other
   await expect(rowan.getByText("“Keeper of seeds”")).toBeVisible();
   await expect(field(rowan)).toHaveValue("Librarian of seeds");
   await expectNoViolations(rowan, "two answers");
-  await shot(rowan, "client-two-answers");
   // What is typed now covers nothing: the choice waits, through loading the page again too.
   await field(rowan).pressSequentially(" and bulbs");
   await expect.poll(() => rowan.evaluate(() => Object.keys(localStorage).length)).toBe(1);
@@ -280,7 +279,6 @@ test("one packet is written to many, chosen by what came back when; a link is co
   await page.getByText("Bram Okafor", { exact: true }).click();
   await expect(page.getByText(/2 people get a letter each: 2 by e-mail, 0 by text/)).toBeVisible();
   await expectNoViolations(page, "sending to many");
-  await shot(page, "send-to-many");
   await page.getByRole("button", { name: "Send to 2 people" }).click();
   await expect(page.getByText("2 of 2 written to.")).toBeVisible();
   await expectNoViolations(page, "a mailing");

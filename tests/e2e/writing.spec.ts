@@ -3,7 +3,7 @@ import { readFileSync } from "node:fs";
 import { expect, type Page } from "@playwright/test";
 import { clientWords } from "../../src/i18n/client-words";
 import { test } from "./practice";
-import { choose, expectNoViolations, next, shot, signIn } from "./steps";
+import { choose, expectNoViolations, next, signIn } from "./steps";
 
 const rows = (page: Page) => page.getByRole("group", { name: "Outline" }).locator('textarea[id^="line-"]');
 const saved = (page: Page) => expect(page.getByText(/^Saved \d/)).toBeVisible();
@@ -65,7 +65,6 @@ test("a questionnaire is written with the keyboard, proved, put in use, changed 
   await rows(page).nth(1).click();
   await expect(page.getByRole("group", { name: "Settings of How often?" })).toBeVisible();
   await page.evaluate(() => window.scrollTo(0, 0));
-  await shot(page, "composer");
 
   // Moving, undoing and redoing, all by keys.
   await rows(page).nth(1).click();
@@ -204,7 +203,6 @@ test("a questionnaire is translated beside its words, goes out as XLIFF and come
   await expect(page.getByText("1 to do")).toBeVisible();
   await saved(page);
   await expectNoViolations(page, "languages");
-  await shot(page, "languages");
   const [file] = await Promise.all([
     page.waitForEvent("download"),
     page.getByRole("link", { name: "Download texts for Arabic" }).click(),
@@ -296,7 +294,6 @@ test("a grid is typed, a format picked, and the map shows the path that answers 
     }),
   ).toBeLessThanOrEqual(1);
   await medicines.scrollIntoViewIfNeeded();
-  await shot(page, "map");
   await lines.getByRole("button", { name: "Fold: Do you take medicines or supplements?" }).click();
   await expect(medicines).toHaveCount(0);
   await lines.getByRole("link", { name: "Do you have allergies?" }).click();

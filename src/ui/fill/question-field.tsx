@@ -363,7 +363,8 @@ const Summary = styled.summary`
 `;
 const TermsText = styled.p`
   white-space: pre-wrap;
-  padding: 0.5rem 0 0.5rem 1rem;
+  padding-block: 0.5rem;
+  padding-inline: 1rem 0;
   border-inline-start: 3px solid var(--rule-strong);
 `;
 const Ends = styled.div`

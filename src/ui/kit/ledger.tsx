@@ -17,8 +17,7 @@ export const Strip = styled.div`
 export const Alarm = styled.strong`
   color: var(--madder);
   &::before {
-    content: "▲" / "";
-    margin-inline-end: 0.35em;
+    content: "▲ " / "";
     font-size: 0.85em;
   }
 `;
@@ -51,7 +50,8 @@ const LineMargin = styled.div`
   flex-direction: column;
   justify-content: center;
   min-height: 2.1rem;
-  padding: 0.15rem 0.6rem 0.15rem 0;
+  padding-block: 0.15rem;
+  padding-inline: 0 0.6rem;
   color: var(--soft);
   font-size: var(--small);
   line-height: 1.35;

@@ -60,7 +60,8 @@ const RowGrid = styled.div<{ $tone: "plain" | "attention" | undefined }>`
   }
 `;
 const RowMargin = styled.div`
-  padding: var(--row) 0.75rem var(--row) 0;
+  padding-block: var(--row);
+  padding-inline: 0 0.75rem;
   color: var(--soft);
   font-size: var(--small);
   line-height: 1.4;
@@ -74,7 +75,8 @@ const RowMargin = styled.div`
   }
 `;
 const RowMain = styled.div`
-  padding: var(--row) 0 var(--row) var(--inset);
+  padding-block: var(--row);
+  padding-inline: var(--inset) 0;
   min-width: 0;
   overflow-wrap: anywhere;
   @media (max-width: 44rem) {

@@ -103,6 +103,9 @@ const Place = styled(Link)`
   @media (max-width: 52rem) {
     padding: 0.4rem 0.6rem;
   }
+  @media (max-width: 28rem) {
+    padding: 0.4rem 0.45rem;
+  }
 `;
 const Person = styled.div`
   margin-block-start: auto;
@@ -114,6 +117,9 @@ const Person = styled.div`
     margin: 0;
     margin-inline-start: auto;
     padding: 0;
+    display: flex;
+    gap: 0.75rem;
+    align-items: baseline;
   }
 `;
 const Out = styled.button`

@@ -1,4 +1,5 @@
 "use client";
+import { Fragment } from "react";
 import styled from "styled-components";
 import type { DoorWay, SendDraft } from "@/core/packet";
 import { dateWords } from "@/core/questionnaire";
@@ -59,10 +60,11 @@ function Unreachable(props: SendNowProps) {
         <strong>{options.recipient.name} cannot be reached.</strong> There is no e-mail and no phone on file. Add one
         here; make the packet and give them its link yourself, reading a code out to them; make it and hand this device
         over to them when they are here; or print the questionnaires for the visit:{" "}
-        {picked.map((q) => (
-          <a key={q.id} href={`/api/questionnaires/${q.id}/blank`}>
-            {q.title}{" "}
-          </a>
+        {picked.map((q, place) => (
+          <Fragment key={q.id}>
+            {place > 0 ? ", " : null}
+            <a href={`/api/questionnaires/${q.id}/blank`}>{q.title}</a>
+          </Fragment>
         ))}
       </Notice>
       <ActionForm

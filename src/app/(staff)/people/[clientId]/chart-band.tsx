@@ -170,7 +170,8 @@ const Band = styled.section`
   }
 `;
 const Margin = styled.div`
-  padding: 0.4rem 0.6rem 0.4rem 0;
+  padding-block: 0.4rem;
+  padding-inline: 0 0.6rem;
   border-inline-end: 1px solid var(--rule-strong);
   color: var(--soft);
   font-size: var(--small);

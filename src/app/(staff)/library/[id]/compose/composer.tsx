@@ -339,7 +339,8 @@ const Aside = styled.aside`
   position: sticky;
   top: 0;
   align-self: start;
-  padding: 1.1rem 1.5rem 1rem 0;
+  padding-block: 1.1rem 1rem;
+  padding-inline: 0 1.5rem;
   @media (max-width: 70rem) {
     position: static;
     padding: 0 1rem 2rem;
