@@ -58,18 +58,19 @@ export function ActionForm({
           if (pending || checking.current) return;
           checking.current = true;
           const data = new FormData(event.currentTarget);
-          void check(schema, data).then((found) => {
-            checking.current = false;
-            setLocal(found);
-            if (found)
-              requestAnimationFrame(() =>
-                form.current?.querySelector<HTMLElement>('[aria-invalid="true"], [data-invalid] input')?.focus(),
-              );
-            else
-              startTransition(() => {
-                dispatch(data);
-              });
-          });
+          void check(schema, data)
+            .finally(() => (checking.current = false))
+            .then((found) => {
+              setLocal(found);
+              if (found)
+                requestAnimationFrame(() =>
+                  form.current?.querySelector<HTMLElement>('[aria-invalid="true"], [data-invalid] input')?.focus(),
+                );
+              else
+                startTransition(() => {
+                  dispatch(data);
+                });
+            });
         }}
       >
         {Object.entries(hidden).map(([name, value]) => (
@@ -103,9 +104,9 @@ const Body = styled.form`
 /** What the browser can say by itself. Where the schema could not be loaded, the server says it. */
 async function check(
   schema: ActionFormProps["schema"],
-  data: FormData,
+  sent: FormData,
 ): Promise<Readonly<Record<string, string>> | undefined> {
   if (!schema) return undefined;
   const loaded = await Promise.all([schema(), import("./form-problems")]).catch(() => undefined);
-  return loaded && loaded[1].problemsOf(loaded[0], data);
+  return loaded && loaded[1].problemsOf(loaded[0], sent);
 }

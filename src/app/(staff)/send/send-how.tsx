@@ -2,16 +2,15 @@
 import type { DoorWay, SendDraft, SendStep } from "@/core/packet";
 import { languageName } from "@/core/shared";
 import { clientLanguages } from "@/i18n/languages";
-import { DateField } from "@/ui/kit/date-field";
 import { Checkbox, CheckboxGroup } from "@/ui/kit/choice-fields";
 import { TextField } from "@/ui/kit/text-field";
 import { Fold } from "@/ui/kit/ledger";
 import { Notice } from "@/ui/kit/notice";
 import { Fields, MarginRow, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
-import { useTimeFrame } from "@/ui/kit/time";
 import type { SendOptions } from "@/usecases/sending";
 import { doorWayWords } from "../door-words";
+import { SendDates } from "./send-dates";
 
 export interface SendHowProps {
   readonly options: SendOptions;
@@ -22,7 +21,6 @@ const main = (tag: string): string => tag.split("-")[0]!.toLowerCase();
 
 /** Until when, in which language, by which door, with what: what is rarely set is folded. */
 export function SendHow({ options, draft, step }: SendHowProps) {
-  const { locale } = useTimeFrame();
   const set = (part: Partial<Omit<SendDraft, "standing" | "prefill" | "people">>): void =>
     step({ do: "set", set: part });
   const picked = options.questionnaires.filter((q) => draft.chosen.includes(q.id));
@@ -32,19 +30,7 @@ export function SendHow({ options, draft, step }: SendHowProps) {
     <MarginRow margin="How">
       <Stack $gap="0.6rem">
         <Fields $least="11rem">
-          <DateField
-            label="Open until"
-            value={draft.expiresOn}
-            onChange={(expiresOn) => set({ expiresOn })}
-            locale={locale}
-          />
-          <DateField
-            label="Wanted by"
-            optional="(if you like)"
-            value={draft.dueOn}
-            onChange={(dueOn) => set({ dueOn })}
-            locale={locale}
-          />
+          <SendDates draft={draft} set={set} />
           <Pick
             label="Door check"
             value={draft.door}

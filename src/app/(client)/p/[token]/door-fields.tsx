@@ -7,9 +7,10 @@ import type { DoorProps } from "./door";
 export interface DoorFieldsProps extends Pick<DoorProps, "words"> {
   readonly ask: "code" | "details";
   readonly hidden: Readonly<Record<string, string>>;
+  readonly focus: boolean;
 }
 /** What is typed at the door: a code, or details that both know. */
-export function DoorFields({ ask, words, hidden }: DoorFieldsProps) {
+export function DoorFields({ ask, words, hidden, focus }: DoorFieldsProps) {
   if (ask === "details")
     return (
       <ActionForm action={checkDetailsAction} submit={words.check} hidden={hidden}>
@@ -32,6 +33,7 @@ export function DoorFields({ ask, words, hidden }: DoorFieldsProps) {
         autoComplete="one-time-code"
         maxLength={9}
         dir="ltr"
+        autoFocus={focus}
       />
     </ActionForm>
   );

@@ -1,4 +1,5 @@
 "use client";
+import { useState } from "react";
 import { byNeed } from "@/ui/kit/by-need";
 import { ActionForm } from "@/ui/kit/form";
 import { Notice } from "@/ui/kit/notice";
@@ -23,10 +24,14 @@ export interface DoorProps {
 }
 /** One way in. Where a code is sent, first the button that sends it: opening the link alone sends nothing. */
 export function Door({ token, way, codeOut, language, switched, words }: DoorProps) {
+  // The button that sent the code is gone: whoever pressed it is where the code is typed.
+  const [outAtFirst] = useState(codeOut);
   const hidden = { token, language, switched: switched ? "yes" : "" };
   if (way === "known") return <ActionForm action={openKnownAction} submit={words.check} hidden={hidden} />;
   if (way === "none") return <ActionForm action={openFreelyAction} submit={words.check} hidden={hidden} />;
-  const fields = (ask: "code" | "details") => <DoorFields ask={ask} words={words} hidden={hidden} />;
+  const fields = (ask: "code" | "details") => (
+    <DoorFields ask={ask} words={words} hidden={hidden} focus={codeOut && !outAtFirst} />
+  );
   if (way === "details") return fields("details");
   if (way === "read-out") return fields("code");
   if (!codeOut)

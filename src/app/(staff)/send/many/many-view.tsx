@@ -1,18 +1,18 @@
 "use client";
 import { useReducer } from "react";
 import { beginSending, stepSending, type SendDraft, type SendStep } from "@/core/packet";
-import { DateField } from "@/ui/kit/date-field";
 import { CheckboxGroup } from "@/ui/kit/choice-fields";
 import { TextField } from "@/ui/kit/text-field";
 import { Fold } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { Fields, MarginRow, Page, SectionTitle, Stack } from "@/ui/kit/page";
-import { Moment, useTimeFrame } from "@/ui/kit/time";
+import { Moment } from "@/ui/kit/time";
 import type { MailingOptions } from "@/usecases/sending";
 import { StandingPick } from "../standing-pick";
 import { ChoosePeople, PeopleChosen } from "./choose-people";
 import { ManyNow } from "./many-now";
 import { usePeople } from "./use-people";
+import { SendDates } from "../send-dates";
 
 export interface ManyViewProps {
   readonly requestId: string;
@@ -20,7 +20,6 @@ export interface ManyViewProps {
 }
 /** One packet for many people: whom, what, and who cannot be reached, before anything is sent. */
 export function ManyView({ options, requestId }: ManyViewProps) {
-  const { locale } = useTimeFrame();
   const [draft, step] = useReducer(
     (now: SendDraft, next: SendStep) => stepSending(options, now, next),
     undefined,
@@ -52,19 +51,7 @@ export function ManyView({ options, requestId }: ManyViewProps) {
       <MarginRow margin="How">
         <Stack $gap="0.5rem">
           <Fields>
-            <DateField
-              label="Open until"
-              value={draft.expiresOn}
-              onChange={(expiresOn) => set({ expiresOn })}
-              locale={locale}
-            />
-            <DateField
-              label="Wanted by"
-              optional="(if you like)"
-              value={draft.dueOn}
-              onChange={(dueOn) => set({ dueOn })}
-              locale={locale}
-            />
+            <SendDates draft={draft} set={set} />
           </Fields>
           <Fold open={draft.line !== ""}>
             <summary>Message to all of them</summary>

@@ -33,6 +33,7 @@ import { useLineFacts } from "./line-facts";
 import type { ComposerView } from "@/usecases/authoring";
 import { focus, gridAround, useOutline } from "./use-outline";
 import { useProof } from "./use-proof";
+import { Beside, WithBeside } from "../beside";
 
 export interface ComposerProps {
   readonly view: ComposerView;
@@ -122,7 +123,7 @@ export function Composer({ view, first, words }: ComposerProps) {
     .join(" ");
   return (
     <ChartFieldsProvider value={fields}>
-      <Desk>
+      <WithBeside>
         <Page
           title={questionnaire.title || "Untitled"}
           margin={
@@ -168,10 +169,10 @@ export function Composer({ view, first, words }: ComposerProps) {
           <Quiet role="status">{said}</Quiet>
           <Shortcuts list={noKeys} also={typingKeys} />
         </Page>
-        <Aside aria-label="What the client sees">
+        <Beside aria-label="What the client sees">
           <Preview questionnaire={settled} chosen={chosen} words={words} />
-        </Aside>
-      </Desk>
+        </Beside>
+      </WithBeside>
     </ChartFieldsProvider>
   );
 }
@@ -327,25 +328,6 @@ const PutInUse = memo(function PutInUse({
   );
 });
 
-const Desk = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 22rem;
-  --margin-column: 9.5rem;
-  @media (max-width: 70rem) {
-    grid-template-columns: minmax(0, 1fr);
-  }
-`;
-const Aside = styled.aside`
-  position: sticky;
-  top: 0;
-  align-self: start;
-  padding-block: 1.1rem 1rem;
-  padding-inline: 0 1.5rem;
-  @media (max-width: 70rem) {
-    position: static;
-    padding: 0 1rem 2rem;
-  }
-`;
 const Quiet = styled.p`
   position: absolute;
   width: 1px;

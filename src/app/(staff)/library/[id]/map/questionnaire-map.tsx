@@ -9,6 +9,7 @@ import { fillTranslator, type PageMessages } from "@/i18n/page-words";
 import { Button } from "@/ui/kit/button";
 import { Items } from "@/ui/fill/section-items";
 import { Cluster, Page, Soft } from "@/ui/kit/page";
+import { Beside, WithBeside } from "../beside";
 
 /** Sizes of the drawing in px: the height of a line, how far a level stands in, and where the first dot is. */
 const high = 28;
@@ -43,7 +44,7 @@ export function QuestionnaireMap({
   const toggle = (linkId: string): void =>
     setFolded((now) => new Set(now.has(linkId) ? [...now].filter((f) => f !== linkId) : [...now, linkId]));
   return (
-    <Desk>
+    <WithBeside>
       <Page
         title={<bdi>{questionnaire.title || "Untitled"}</bdi>}
         margin={
@@ -102,7 +103,7 @@ export function QuestionnaireMap({
           </ol>
         </Flow>
       </Page>
-      <Aside aria-label="Try a path">
+      <Beside aria-label="Try a path">
         <Cluster $gap="0.25rem 0.75rem">
           <Soft>Try a path: answer, and see what lights up.</Soft>
           <Button weight="quiet" onPress={() => setAnswers(noAnswers)}>
@@ -121,8 +122,8 @@ export function QuestionnaireMap({
             change={(...changes) => setAnswers((a) => changes.reduce<Answers>(applyChange, a))}
           />
         </Phone>
-      </Aside>
-    </Desk>
+      </Beside>
+    </WithBeside>
   );
 }
 
@@ -187,25 +188,6 @@ function Lines({ nodes, lit }: { readonly nodes: readonly MapNode[]; readonly li
     </Drawing>
   );
 }
-const Desk = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 22rem;
-  --margin-column: 9.5rem;
-  @media (max-width: 70rem) {
-    grid-template-columns: minmax(0, 1fr);
-  }
-`;
-const Aside = styled.aside`
-  position: sticky;
-  top: 0;
-  align-self: start;
-  padding-block: 1.1rem 1rem;
-  padding-inline: 0 1.5rem;
-  @media (max-width: 70rem) {
-    position: static;
-    padding: 0 1rem 2rem;
-  }
-`;
 // Positioned, so that the hidden inputs in it stay in it.
 const Phone = styled.div`
   position: relative;
