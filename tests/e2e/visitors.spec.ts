@@ -130,6 +130,7 @@ test("addresses that lead nowhere say so, and give nothing away", async ({ page 
     "/packets/00000000-0000-4000-8000-000000000000",
     "/library/x",
     "/nowhere",
+    "/kit",
     "/people/'; drop table client; --",
   ]) {
     await page.goto(path);

@@ -247,7 +247,7 @@ describe("a note", () => {
 
 describe("the tokens", () => {
   // WCAG 2.2, 1.4.3 and 1.4.11: relative luminance and contrast as defined there.
-  const css = readFileSync(join("src", "ui", "tokens.css"), "utf8");
+  const css = readFileSync(join("src", "ui", "kit", "tokens.css"), "utf8");
   const luminance = (hex: string): number => {
     const [r, g, b] = [1, 3, 5]
       .map((i) => parseInt(hex.slice(i, i + 2), 16) / 255)
