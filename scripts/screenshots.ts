@@ -126,7 +126,11 @@ async function clientPages(client: Page, staff: Page): Promise<void> {
     await onwards.click();
     await client.waitForFunction((was) => document.querySelector("h1")?.innerText !== was, before);
   }
-  await client.getByTestId("signature-pad").or(client.getByLabel(/full name/i)).first().waitFor();
+  await client
+    .getByTestId("signature-pad")
+    .or(client.getByLabel(/full name/i))
+    .first()
+    .waitFor();
   await shoot(client, "client-sign");
   await client.getByLabel("Your full name").fill("Ines Halvorsen");
   await client.getByRole("button", { name: "Sign", exact: true }).click();
