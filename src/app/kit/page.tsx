@@ -1,5 +1,5 @@
 import type { Metadata } from "next";
-import { notFound } from "next/navigation";
+import { redirect } from "next/navigation";
 import { instant } from "@/core/shared";
 import { TimeFrameProvider } from "@/ui/kit/time";
 import { KitView } from "./kit-view";
@@ -7,7 +7,7 @@ import { KitView } from "./kit-view";
 export const metadata: Metadata = { title: "Interface kit" };
 /** Every part of the interface in every state; while developing only. */
 export default function KitPage() {
-  if (process.env.NODE_ENV === "production") notFound();
+  if (process.env.NODE_ENV === "production") redirect("/nothing-here");
   return (
     <TimeFrameProvider frame={{ locale: "en-GB", zone: "Europe/London", now: instant("2026-11-25T08:10:00Z") }}>
       <KitView />
