@@ -28,6 +28,8 @@ export default defineConfig({
   })),
   workers: 2,
   fullyParallel: false,
+  // A test left alone by mistake would keep the others from running.
+  forbidOnly: true,
   // For what hangs, never for what is slow: whole visits are walked through, on a machine that may be four times slower than yesterday.
   timeout: 1_200_000,
   expect: { timeout: 60_000 },

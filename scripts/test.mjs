@@ -37,7 +37,7 @@ function reportOf(name) {
 function vitest(project, extra = {}) {
   const report = reportOf(project);
   const reporters = ["--reporter=default", "--reporter=json", `--outputFile=${report.file}`];
-  const ok = run(project, bin("vitest"), ["run", "--project", project, ...reporters], extra);
+  const ok = run(project, bin("vitest"), ["run", "--project", project, "--allowOnly=false", ...reporters], extra);
   const result = report.read();
   passed += result?.numPassedTests ?? 0;
   const before = failures.length;

@@ -1,7 +1,7 @@
 import { expect, type Page } from "@playwright/test";
 import { demoPassword } from "../../demo/scenario";
 import { test } from "./practice";
-import { expectNoViolations, fetchPost, linkFor, linkIn, newDevice, passDoor, signIn } from "./steps";
+import { expectNoViolations, fetchPost, linkFor, linkIn, newDevice, passDoor, saved, signIn } from "./steps";
 
 const focused = (page: Page): Promise<string> =>
   page.evaluate(() => {
@@ -200,6 +200,44 @@ test("who leaves the page right after typing finds it again", async ({ page, bro
     await again.goto(address);
     await expect(again.getByLabel("What should we call you?")).toHaveValue("Noo", { timeout: 1000 });
   }).toPass();
+  await device.close();
+});
+
+test("a part that the line brings late holds up nothing else, and works once it has come", async ({
+  page,
+  browser,
+}) => {
+  await signIn(page);
+  const device = await newDevice(browser);
+  const first = await device.newPage();
+  await passDoor(first, page, await linkFor(page, "Noor Vance", "Leila Vance"), "Leila Vance");
+  const address = first.url();
+  await first.close();
+  const client = await device.newPage();
+  let lost = true;
+  const refused: string[] = [];
+  const html = await (await device.request.get(address)).text();
+  await client.route("**/_next/static/chunks/**", async (route) => {
+    const name = new URL(route.request().url()).pathname;
+    if (!lost || html.includes(name)) return route.continue();
+    refused.push(name);
+    return route.abort();
+  });
+  await client.goto(address);
+  await client.getByLabel("What should we call you?").fill("Nour");
+  await saved(client);
+  expect(refused.length).toBeGreaterThan(0);
+  const day = client.getByRole("spinbutton", { name: /^day, Birth date/ });
+  lost = false;
+  await expect(async () => {
+    await day.click({ timeout: 1000 });
+    await client.keyboard.type("11022011");
+    await expect(day).toHaveText("11", { timeout: 1000 });
+  }).toPass();
+  await saved(client);
+  await client.reload();
+  await expect(client.getByLabel("What should we call you?")).toHaveValue("Nour");
+  await expect(day).toHaveText("11");
   await device.close();
 });
 

@@ -1,11 +1,12 @@
-import type { Item } from "@/core/questionnaire";
-import { allQuestions, type Questionnaire } from "@/core/questionnaire";
+import { allQuestions, type Item, type Questionnaire } from "@/core/questionnaire";
+import { signaturePlaces } from "@/core/signing";
 import { byNeed } from "@/ui/kit/by-need";
 
 // Each of these is a good part of a page's script, and many packets ask for none of them.
 export const DateField = byNeed(async () => (await import("@/ui/kit/date-field")).DateField);
 export const FileQuestion = byNeed(async () => (await import("./file-question")).FileQuestion);
 export const Pick = byNeed(async () => (await import("@/ui/kit/pick")).Pick);
+export const SignForm = byNeed(async () => (await import("./sign-form")).SignForm);
 export const LookUp = byNeed(async () => (await import("@/ui/kit/pick")).LookUp);
 
 const partOf = (item: Item): { preload(): void } | undefined => {
@@ -18,4 +19,5 @@ const partOf = (item: Item): { preload(): void } | undefined => {
 /** Loads what a later page will ask for, while the line is there. */
 export function preloadFor(questionnaires: readonly Questionnaire[]): void {
   for (const question of questionnaires.flatMap(allQuestions)) partOf(question)?.preload();
+  if (questionnaires.some((one) => signaturePlaces(one).length > 0)) SignForm.preload();
 }

@@ -1,5 +1,5 @@
 "use client";
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 import { allItems, checkAnswers } from "@/core/questionnaire";
 import { intentSentence } from "@/core/signing";
 import { clockTime } from "@/i18n/moments";
@@ -10,8 +10,7 @@ import type { FillPart } from "@/usecases/filling";
 import { Answered } from "./answered";
 import type { SignatureMark } from "./fill-server";
 import { usePage } from "./page";
-
-const SignForm = lazy(() => import("./sign-form").then(({ SignForm: form }) => ({ default: form })));
+import { SignForm } from "./seldom-asked";
 
 type Waiting =
   { readonly kind: "idle" } | { readonly kind: "busy" } | { readonly kind: "failed"; readonly words: string };
@@ -43,17 +42,15 @@ export function SignStep({ part, place }: { readonly part: FillPart; readonly pl
       return <Notice tone="attention">{words("signFirst")}</Notice>;
     const text = allItems(questionnaire).find((i) => place !== "" && i.linkId === place)?.text;
     return (
-      <Suspense>
-        <SignForm
-          key={place}
-          words={words}
-          intent={text ?? intentSentence(language)}
-          name={view.person}
-          busy={waiting.kind === "busy"}
-          failed={waiting.kind === "failed" ? waiting.words : undefined}
-          onSign={(mark) => void sign(mark)}
-        />
-      </Suspense>
+      <SignForm
+        key={place}
+        words={words}
+        intent={text ?? intentSentence(language)}
+        name={view.person}
+        busy={waiting.kind === "busy"}
+        failed={waiting.kind === "failed" ? waiting.words : undefined}
+        onSign={(mark) => void sign(mark)}
+      />
     );
   };
   return (

@@ -65,7 +65,7 @@ export function TextField({
     setTyped(now);
     onChange?.(now);
   };
-  const box = useTypedBefore(change);
+  const box = useTypedBefore(value === undefined ? change : undefined);
   // An empty field runs as its page does; what is written in it runs as it is written.
   const dir = asked === "auto" && value === "" ? undefined : asked;
   const given = {
@@ -109,13 +109,17 @@ export function TextField({
   );
 }
 
-/** What was typed before the page's script ran stands in the box and nowhere else: it is taken over, or the next drawing wipes it. */
-function useTypedBefore(change: (typed: string) => void): RefObject<BoxElement | null> {
+/**
+ * What was typed before the page's script ran stands in the box and nowhere else: it is taken over, or the next drawing wipes
+ * it. Only where the field itself holds its text: a page that holds it knows better what belongs there, and a browser that
+ * fills boxes again after a reload must not write into somebody's answers or notes.
+ */
+function useTypedBefore(change: ((typed: string) => void) | undefined): RefObject<BoxElement | null> {
   const box = useRef<BoxElement>(null);
   const takeOver = useRef(change);
   useEffect(() => {
     const there = box.current;
-    if (there && there.value !== there.defaultValue) takeOver.current(there.value);
+    if (there && there.value !== there.defaultValue) takeOver.current?.(there.value);
   }, []);
   return box;
 }
