@@ -90,6 +90,18 @@ async function addVisits(app: Application, seeded: Seeded, clients: Seeded["clie
   ]);
 }
 
+/** An intake in which nobody stands under another's name: what is on file for them, and days like many others'. */
+function intakeOf(key: string): Filled {
+  const { chart } = yearClients.find((client) => client.key === key)!;
+  const own = ["first-name", "last-name", "birth-date", "email", "phone", "main-concern"].flatMap((field) => {
+    const value = chart[field];
+    return typeof value === "string" ? [[field, value] as const] : [];
+  });
+  const emergency = { "emergency-name": `Robin ${chart["last-name"]}`, "emergency-relation": "Partner" };
+  const { pronouns: _, address: __, ...days } = hugoIntake.values;
+  return { ...hugoIntake, values: { ...days, ...emergency, occupation: "Boatbuilder", ...Object.fromEntries(own) } };
+}
+
 class Year {
   constructor(
     private readonly app: Application,
@@ -156,7 +168,6 @@ class Year {
 
   /** One packet in each state there is, and some letters that went wrong. */
   packets(now: number): Event[] {
-    const intake = { ...hugoIntake, values: { ...hugoIntake.values, "first-name": "Lorcan", "last-name": "Moy" } };
     const event = (daysAgo: number, happen: Event["happen"]): Event => ({ at: now - daysAgo * day, happen });
     const all = this.seeded.questionnaires;
     return [
@@ -173,11 +184,11 @@ class Year {
       }),
       event(0.6, async (then) => {
         const packetId = await this.send(then, "lorcan.moy", "tobias", all);
-        await this.fill(then, packetId, intake, "Lorcan Moy");
+        await this.fill(then, packetId, intakeOf("lorcan.moy"), "Lorcan Moy");
       }),
       event(0.9, async (then) => {
         const packetId = await this.send(then, "delia.okoye", "salma", [this.intake]);
-        await this.fill(then, packetId, hugoIntake, "Delia Okoye");
+        await this.fill(then, packetId, intakeOf("delia.okoye"), "Delia Okoye");
         const view = must(await run(then, useCases.returnView, this.as("salma"), { packetId }));
         const line = view.parts[0]!.lines.find((one) => one.answer !== "")!;
         const lines = [{ partId: line.partId, key: line.key, reason: "Is this still how you spell it?" }];

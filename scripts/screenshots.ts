@@ -23,6 +23,21 @@ const env = {
   NEXT_TELEMETRY_DISABLED: "1",
 };
 
+const inesOwn = {
+  "first-name": "Ines",
+  "last-name": "Halvorsen",
+  "birth-date": "1991-04-17",
+  pronouns: "she / her",
+  email: "ines.halvorsen@mail.example",
+  phone: "020 7946 0315",
+  address: "",
+  "emergency-name": "Jonas Halvorsen",
+  "emergency-relation": "Partner",
+  "emergency-phone": "020 7946 0120",
+  occupation: "Surveyor",
+  "main-concern": "I lie awake and worry, mostly about the house.",
+  goals: "To sleep through before the spring term.",
+};
 /** Ines has a packet filled in as far as her signature. */
 async function prepare(app: Application): Promise<void> {
   const repo = repositories(app.database.db, app.ports.sealer);
@@ -39,15 +54,18 @@ async function prepare(app: Application): Promise<void> {
       ),
     }),
   );
-  const intake = { ...hugoIntake, values: { ...hugoIntake.values, "first-name": "Ines", "last-name": "Halvorsen" } };
+  const intake = { ...hugoIntake, values: { ...hugoIntake.values, ...inesOwn } };
   await walkThrough(app, packetId, { AdultIntake: intake, ConsentToCare: consentYes }, undefined, false);
 }
 
 async function shoot(page: Page, name: string): Promise<void> {
   await page.evaluate(() => document.fonts.ready);
   await page.waitForFunction(() => document.querySelector("[aria-busy=true]") === null);
-  // What the pointer rests on would stand out.
+  // What the pointer rests on would stand out, and fades when it leaves.
   await page.mouse.move(0, 0);
+  await page.waitForFunction(() =>
+    document.getAnimations().every((one) => !(one instanceof CSSTransition) || one.playState !== "running"),
+  );
   await page.screenshot({ path: `${folder}/${name}.png` });
 }
 
