@@ -1,6 +1,6 @@
 import { Document, Page, Path, renderToBuffer, Svg, Text, View } from "@react-pdf/renderer";
 import type { QuotedAnswer } from "../core/notes";
-import type { Score } from "../core/scoring";
+import { missingWords, type Score } from "../core/scoring";
 import type { SignedStatement } from "../core/signing";
 import { instantMs, type Instant } from "../core/shared";
 import { ink, registerFonts, styles } from "./paper-style";
@@ -85,11 +85,7 @@ function PaperDocument({ paper }: { readonly paper: Paper }) {
           <View key={score.linkId} style={styles.row} wrap={false}>
             <Text style={styles.margin}>Score</Text>
             <Text style={styles.asked}>{score.title}</Text>
-            <Text style={styles.said}>
-              {score.value === undefined
-                ? `not given (${score.answered} of ${score.items} answered)`
-                : `${score.value} of ${score.range[1]}${score.band ? `, ${score.band.label}` : ""}`}
-            </Text>
+            <Text style={styles.said}>{scoreLine(score)}</Text>
           </View>
         ))}
         {lines.map((line, index) => (
@@ -139,4 +135,11 @@ function PaperDocument({ paper }: { readonly paper: Paper }) {
       </Page>
     </Document>
   );
+}
+
+function scoreLine(score: Score): string {
+  const missing = missingWords(score);
+  const beside = missing === "" ? "" : ` (${missing})`;
+  if (score.value === undefined) return `not given${beside}`;
+  return `${score.value} of ${score.range[1]}${score.band ? `, ${score.band.label}` : ""}${beside}`;
 }

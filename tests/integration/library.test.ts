@@ -252,7 +252,7 @@ describe.each(kinds)("the library on %s", (kind) => {
             ...newLine("yes-no", "a"),
             text: "A",
             posting: { field: "tobacco", rule: "ask" },
-            alert: { from: 1, message: "Look" },
+            alert: { test: { kind: "numbers", low: 1 }, message: "Look" },
           } as Item,
         ],
       }),

@@ -118,8 +118,8 @@ describe("reconcile, for any chart and any answers", () => {
         expect(linesFor(after, answers).filter((l) => l.status !== "same")).toEqual([]);
         for (const key of plainKeys)
           expect(norm(valueOn(foldChart(after), key) ?? "")).toBe(norm(came.fields[key] ?? file.fields[key] ?? ""));
-        if (came.medicines.length > 0) expect(names(after)).toEqual(came.medicines.map((m) => norm(m.name)).sort());
-        else expect(names(after)).toEqual(file.medicines.map((m) => norm(m.name)).sort());
+        // Without any, they said "no" to the question before: taking that ends what is on file.
+        expect(names(after)).toEqual(came.medicines.map((m) => norm(m.name)).sort());
       }),
       { numRuns: 300 },
     );
@@ -133,7 +133,9 @@ describe("reconcile, for any chart and any answers", () => {
           foldChart(
             posted(
               entries,
-              drafts(lines, (l) => (l.status !== "not-mentioned" && l.choices.includes(choice) ? choice : "keep")),
+              drafts(lines, (l) =>
+                ["not-mentioned", "denied"].includes(l.status) || !l.choices.includes(choice) ? "keep" : choice,
+              ),
             ),
           );
         const [edited, taken] = [result("edit"), result("take")];
@@ -149,7 +151,10 @@ describe("reconcile, for any chart and any answers", () => {
       fc.property(both, ([file, came]) => {
         const rows = linesFor(chartOf(file), answersOf(came)).filter((l) => l.shape === "row");
         if (came.medicines.length === 0) {
-          expect(rows).toEqual([]);
+          // A "no" against what is on file: each is a line that somebody has to decide, and neither side is suggested.
+          expect(rows.map((l) => [l.status, l.incoming, l.suggested, l.onFile?.row])).toEqual(
+            file.medicines.map((_, i) => ["denied", "No", undefined, `m${i}`]),
+          );
           return;
         }
         expect(rows.filter((l) => l.incoming !== undefined)).toHaveLength(came.medicines.length);

@@ -4,13 +4,16 @@ import {
   place,
   rowPrefix,
   keyOf,
+  sameValue,
+  shownQuestions,
   textOf,
   type Answers,
   type Placed,
   type PostingTarget,
+  type Question,
   type Questionnaire,
 } from "../questionnaire";
-import { scoresOf } from "../scoring";
+import { missingWords, scoresOf } from "../scoring";
 import { fieldByKey, type ChartField } from "./fields";
 import type { RowValue } from "./entries";
 
@@ -31,17 +34,31 @@ export type Incoming =
       readonly key: string;
       readonly question: string;
       readonly rows: readonly { readonly key: string; readonly value: RowValue }[];
+    }
+  /** Not asked, because the question before it was answered with no, or with what rules all others out. */
+  | {
+      readonly kind: "denied";
+      readonly target: PostingTarget;
+      readonly field: ChartField;
+      readonly key: string;
+      readonly question: string;
+      readonly value: string;
     };
 
 /**
- * The posting plan applied: every shown, answered question (or repeating group, or score) that has a posting line.
- * Unanswered questions bring nothing in, so they can never blank a chart field.
+ * The posting plan applied: what was denied, and every shown, answered question (or repeating group, or score) that has a posting line.
+ * Unanswered questions bring nothing in, so they can never blank a chart field; a "no" is for somebody to decide about.
  */
 export function incomingOf(questionnaire: Questionnaire, answers: Answers, fields: readonly ChartField[]): Incoming[] {
   const scores = new Map(scoresOf(questionnaire, answers).map((s) => [s.linkId, s]));
   const out: Incoming[] = [];
+  const denials: (Incoming & { kind: "denied" })[] = [];
+  const shown = new Map(shownQuestions(questionnaire, answers).map((q) => [q.item.linkId, q]));
   const visit = (placed: Placed): void => {
-    if (!placed.shown) return;
+    if (!placed.shown) {
+      denials.push(...deniedBy(placed, shown, answers, fields));
+      return;
+    }
     const { item, key } = placed;
     const target = item.type === "display" ? undefined : item.posting;
     const field = target && fieldByKey(target.field, fields);
@@ -57,7 +74,8 @@ export function incomingOf(questionnaire: Questionnaire, answers: Answers, field
         const valueOf = () => {
           if (score) {
             if (score.value === undefined) return "";
-            return String(score.value);
+            const missing = missingWords(score);
+            return missing === "" ? String(score.value) : `${score.value}; ${missing}`;
           }
           return chartText(answers, key);
         };
@@ -69,7 +87,42 @@ export function incomingOf(questionnaire: Questionnaire, answers: Answers, field
     placed.children.forEach(visit);
   };
   place(questionnaire, answers).forEach(visit);
-  return out;
+  // Where something came in for the same field after all, that is what is laid beside it.
+  const brought = new Set(out.map((o) => o.field.key));
+  const once = denials.filter(
+    (d, i) => !brought.has(d.field.key) && denials.findIndex((e) => e.field.key === d.field.key) === i,
+  );
+  return [...out, ...once];
+}
+
+/** A hidden line that would have gone to the chart, and the answer before it that says there is nothing of it. */
+function deniedBy(
+  placed: Placed,
+  shown: ReadonlyMap<string, Placed<Question>>,
+  answers: Answers,
+  fields: readonly ChartField[],
+): (Incoming & { kind: "denied" })[] {
+  const { item } = placed;
+  const inner = placed.children.flatMap((c) => deniedBy(c, shown, answers, fields));
+  const target = item.type === "display" ? undefined : item.posting;
+  const field = target && fieldByKey(target.field, fields);
+  if (!target || !field || field.identity || placed.row !== undefined) return inner;
+  for (const { question, operator, answer } of item.shownWhen?.conditions ?? []) {
+    const gate = shown.get(question);
+    const given = gate ? (answers.values[gate.key] ?? []) : [];
+    const first = given[0];
+    if (!gate || !first || given.length > 1 || operator === "exists") continue;
+    const said =
+      first.type === "boolean"
+        ? !first.value && answer.type === "boolean"
+        : gate.item.options.some((o) => o.exclusive && sameValue(o.value, first));
+    if (said)
+      return [
+        { kind: "denied", target, field, key: gate.key, question: gate.item.text, value: textOf(first) },
+        ...inner,
+      ];
+  }
+  return inner;
 }
 
 /** One answer as chart text: options and several answers joined by "; ", trimmed. */

@@ -9,12 +9,15 @@ export type Choice = (typeof decisions)[number];
 
 /** A field or row where on-file and incoming are laid side by side. */
 export interface ReconcileLine {
-  /** Stable within one response: the answer's key, or `file:field:row` for a row the client did not mention. */
+  /**
+   * Stable within one response: the answer's key, `file:field:row` for a row the client did not mention, or
+   * `no:field:row` for what is on file where the client said there is none.
+   */
   readonly id: string;
   readonly field: ChartField;
   readonly question: string;
   readonly shape: "value" | "row";
-  readonly status: "same" | "new" | "differs" | "not-mentioned";
+  readonly status: "same" | "new" | "differs" | "not-mentioned" | "denied";
   readonly onFile:
     { readonly value: string | RowValue; readonly row?: string; readonly dated: Dated<unknown> } | undefined;
   readonly incoming: string | RowValue | undefined;
@@ -36,7 +39,43 @@ const sameRow = (a: RowValue, b: RowValue): boolean =>
 
 /** Lines for everything that came in, in the questionnaire's order; then, per list, the rows on file it does not mention. */
 export function reconcileLines(chart: Chart, incoming: readonly Incoming[]): ReconcileLine[] {
-  return incoming.flatMap((inc) => (inc.kind === "value" ? [valueLine(chart, inc)] : rowLines(chart, inc)));
+  return incoming.flatMap((inc): ReconcileLine[] => {
+    switch (inc.kind) {
+      case "value":
+        return [valueLine(chart, inc)];
+      case "rows":
+        return rowLines(chart, inc);
+      case "denied":
+        return deniedLines(chart, inc);
+      default:
+        return assertNever(inc);
+    }
+  });
+}
+
+/** What is on file where the client said there is none: nothing is suggested, for either may be wrong. */
+function deniedLines(chart: Chart, inc: Incoming & { kind: "denied" }): ReconcileLine[] {
+  const { field, question } = inc;
+  const base = { field, question, status: "denied" as const, incoming: inc.value, suggested: undefined };
+  if (field.kind === "rows")
+    return rowsOn(chart, field.key).map((file) => ({
+      ...base,
+      id: `no:${field.key}:${file.row}`,
+      shape: "row" as const,
+      onFile: { value: file.value.value, row: file.row, dated: file.value },
+      choices: ["keep", "take"],
+    }));
+  const dated = chart.fields[field.key]?.current;
+  if (!dated || dated.value.trim() === "" || norm(dated.value) === norm(inc.value)) return [];
+  return [
+    {
+      ...base,
+      id: `no:${field.key}:`,
+      shape: "value" as const,
+      onFile: { value: dated.value, dated },
+      choices: ["keep", "take", "edit"],
+    },
+  ];
 }
 
 function valueLine(chart: Chart, inc: Incoming & { kind: "value" }): ReconcileLine {
@@ -137,7 +176,7 @@ export interface EntryDraft {
 
 /**
  * Turns decisions into entries. `keep` writes nothing (for a new line it means "leave it out"); `take` on a row the
- * client did not mention ends it. Every line needs a decision or a suggestion.
+ * client did not mention, or said there is none of, ends it. Every line needs a decision or a suggestion.
  * @param newRow makes an id for a new row (ids are arguments: the core has no randomness).
  */
 export function decide(
@@ -188,7 +227,8 @@ function changesFor(line: ReconcileLine, decision: Decision, newRow: () => strin
       return [];
     case "take":
       if (line.status === "same") return [];
-      if (line.status === "not-mentioned") return row === undefined ? [] : [{ kind: "end-row", field, row }];
+      if (line.status === "not-mentioned" || (line.status === "denied" && line.shape === "row"))
+        return row === undefined ? [] : [{ kind: "end-row", field, row }];
       return line.shape === "value"
         ? [{ kind: "set", field, value: line.incoming as string }]
         : [{ kind: "row", field, row: row ?? newRow(), value: line.incoming as RowValue }];

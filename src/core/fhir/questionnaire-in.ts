@@ -11,6 +11,7 @@ import {
   questionTypes,
   sameValue,
   type AlertRule,
+  type AlertTest,
   type AnswerOption,
   type Comparison,
   type Condition,
@@ -498,11 +499,39 @@ function readEnds(reader: Reader): readonly [string, string] | undefined {
 function readAlert(reader: Reader): AlertRule | undefined {
   const parts = reader.extension(url.alert);
   if (!parts) return undefined;
-  const from = parts.extensionValue("from");
   const message = parts.extensionValue("message");
-  return typeof from === "number" && typeof message === "string"
-    ? { from, message }
-    : parts.problem('An alert needs "from" (a number) and "message".');
+  if (typeof message !== "string") return parts.problem('An alert needs a "message".');
+  const test = readAlertTest(parts);
+  return test && { test, message };
+}
+
+function readAlertTest(parts: Reader): AlertTest | undefined {
+  if (parts.extensionValue("unanswered") === true) return { kind: "unanswered" };
+  const answers = parts.extensions("answer").flatMap((a) => valueFrom(a, "value") ?? []);
+  if (answers.length > 0) return { kind: "answers", answers };
+  const conditions = parts.extensions("condition").flatMap((c): Condition[] => {
+    const question = c.extensionValue("question");
+    const operator = c.extensionValue("operator") as Comparison;
+    const answer = c.extension("answer");
+    const value = answer && valueFrom(answer, "value");
+    if (typeof question === "string" && comparisons.includes(operator) && value)
+      return [{ question, operator, answer: value }];
+    c.problem("A condition of an alert needs question, operator and answer.");
+    return [];
+  });
+  if (conditions.length > 0) {
+    const behavior = parts.extensionValue("behavior") === "any" ? "any" : "all";
+    return { kind: "condition", rule: { behavior, conditions } };
+  }
+  const low = parts.extensionValue("from");
+  const high = parts.extensionValue("to");
+  if (typeof low !== "number" && typeof high !== "number")
+    return parts.problem('An alert needs "answer", "from" or "to" (numbers), "unanswered" or "condition".');
+  return {
+    kind: "numbers",
+    ...(typeof low === "number" ? { low } : {}),
+    ...(typeof high === "number" ? { high } : {}),
+  };
 }
 
 function readScore(reader: Reader): ScoreRule | undefined {
@@ -522,6 +551,11 @@ function readScore(reader: Reader): ScoreRule | undefined {
   const reversed = counted.flatMap((i) => (i.reversed ? [i.id] : []));
   const fewest = parts.extensionValue("fewestAnswered");
   const proration = parts.extensionValue("proration") ?? "none";
+  const missingSource = parts.extensionValue("missingSource");
+  const bandsSource = parts.extensionValue("bandsSource");
+  const unread = parts
+    .extensions("unread")
+    .flatMap((u) => (typeof u.json["valueString"] === "string" ? [u.json["valueString"]] : []));
   if (method !== "sum" && method !== "mean" && method !== "count")
     return parts.problem("A score's method must be sum, mean or count.");
   if (proration !== "none" && proration !== "person-mean")
@@ -545,6 +579,9 @@ function readScore(reader: Reader): ScoreRule | undefined {
     ...(typeof factor === "number" ? { factor } : {}),
     fewestAnswered: typeof fewest === "number" ? fewest : items.length,
     proration,
+    ...(typeof missingSource === "string" ? { missingSource } : {}),
+    ...(unread.length > 0 ? { unread } : {}),
+    ...(typeof bandsSource === "string" ? { bandsSource } : {}),
     bands,
   };
 }

@@ -1,5 +1,7 @@
+import { assertNever } from "../shared";
 import {
   optionPlace,
+  type AlertTest,
   type AnswerOption,
   type Item,
   type Question,
@@ -207,8 +209,8 @@ function writeQuestion(
     extension.push({
       url: url.alert,
       extension: [
-        { url: "from", valueDecimal: question.alert.from },
-        { url: "message", valueString: question.alert.message },
+        ...alertTest(question.alert.test),
+        { url: "message", valueString: question.alert.message || emptyText },
       ],
     });
   if (question.step !== undefined) extension.push({ url: url.sliderStep, valueInteger: question.step });
@@ -288,6 +290,9 @@ const writeScore = (step: ScoreRule): JsonObject => ({
     ...(step.factor === undefined ? [] : [{ url: "factor", valueDecimal: step.factor }]),
     { url: "fewestAnswered", valueInteger: step.fewestAnswered },
     { url: "proration", valueCode: step.proration },
+    ...(step.missingSource === undefined ? [] : [{ url: "missingSource", valueString: step.missingSource }]),
+    ...(step.unread ?? []).map((line) => ({ url: "unread", valueString: line })),
+    ...(step.bandsSource === undefined ? [] : [{ url: "bandsSource", valueString: step.bandsSource }]),
     ...step.bands.map((band) => ({
       url: "band",
       extension: [
@@ -300,3 +305,31 @@ const writeScore = (step: ScoreRule): JsonObject => ({
     })),
   ],
 });
+
+function alertTest(test: AlertTest): JsonObject[] {
+  switch (test.kind) {
+    case "answers":
+      return test.answers.map((a) => ({ url: "answer", ...valueTo(a, "value") }));
+    case "numbers":
+      return [
+        ...(test.low === undefined ? [] : [{ url: "from", valueDecimal: test.low }]),
+        ...(test.high === undefined ? [] : [{ url: "to", valueDecimal: test.high }]),
+      ];
+    case "unanswered":
+      return [{ url: "unanswered", valueBoolean: true }];
+    case "condition":
+      return [
+        { url: "behavior", valueCode: test.rule.behavior },
+        ...test.rule.conditions.map((c) => ({
+          url: "condition",
+          extension: [
+            { url: "question", valueString: c.question },
+            { url: "operator", valueCode: c.operator },
+            { url: "answer", ...valueTo(c.answer, "value") },
+          ],
+        })),
+      ];
+    default:
+      return assertNever(test);
+  }
+}

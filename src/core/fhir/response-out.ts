@@ -1,5 +1,5 @@
 import { isQuestion, place, prune, type Answers, type Placed, type Questionnaire } from "../questionnaire";
-import { scoresOf } from "../scoring";
+import { missingWords, scoresOf, type Score } from "../scoring";
 import type { SignedStatement } from "../signing";
 import type { Instant } from "../shared";
 import type { JsonObject } from "./json";
@@ -20,7 +20,7 @@ export interface ResponseFrame {
 /** A FHIR R4 QuestionnaireResponse: shown items only, scores filled in, the signature as HL7's extension. */
 export function writeResponse(questionnaire: Questionnaire, answers: Answers, frame: ResponseFrame): JsonObject {
   const given = prune(questionnaire, answers);
-  const scores = new Map(scoresOf(questionnaire, given).map((s) => [s.linkId, s.value]));
+  const scores = new Map(scoresOf(questionnaire, given).map((s) => [s.linkId, s]));
   const item = place(questionnaire, given).flatMap((p) => writePlaced(p, given, scores));
   const author = frame.relation
     ? { reference: `RelatedPerson/${frame.relation.id}`, display: frame.relation.name }
@@ -53,7 +53,7 @@ export function writeResponse(questionnaire: Questionnaire, answers: Answers, fr
   };
 }
 
-function writePlaced(placed: Placed, answers: Answers, scores: ReadonlyMap<string, number | undefined>): JsonObject[] {
+function writePlaced(placed: Placed, answers: Answers, scores: ReadonlyMap<string, Score>): JsonObject[] {
   if (!placed.shown || placed.item.type === "display") return [];
   const { item } = placed;
   if (item.type === "group" && item.repeats && placed.row === undefined)
@@ -64,13 +64,21 @@ function writePlaced(placed: Placed, answers: Answers, scores: ReadonlyMap<strin
   const score = scores.get(item.linkId);
   const answered = (): JsonObject[] => {
     if (item.score) {
-      if (score === undefined) return [];
-      return [item.type === "integer" ? { valueInteger: score } : { valueDecimal: score }];
+      if (score?.value === undefined) return [];
+      return [item.type === "integer" ? { valueInteger: score.value } : { valueDecimal: score.value }];
     }
     return (answers.values[placed.key] ?? []).map((v) => valueTo(v, "value"));
   };
   const values: JsonObject[] = answered();
-  if (values.length === 0) return [];
+  const missing = score ? missingWords(score) : "";
+  const marks = missing === "" ? {} : { extension: [{ url: url.scoreMissing, valueString: missing }] };
+  if (values.length === 0) return missing === "" ? [] : [{ ...head, ...marks }];
   // FHIR nests a question's own children under its answer.
-  return [{ ...head, answer: values.map((v, i) => (i === 0 && children.length > 0 ? { ...v, item: children } : v)) }];
+  return [
+    {
+      ...head,
+      ...marks,
+      answer: values.map((v, i) => (i === 0 && children.length > 0 ? { ...v, item: children } : v)),
+    },
+  ];
 }

@@ -9,7 +9,7 @@ import {
   type Placed,
   type Questionnaire,
 } from "../questionnaire";
-import { scoresOf } from "../scoring";
+import { scoresOf, scoreText } from "../scoring";
 import type { NoteLayout, NotePick } from "./layout";
 
 /** The client's own words, with where they came from. Never edited in a note; taken out whole or left. */
@@ -53,8 +53,7 @@ export function quotable(part: ReturnedPart, words: AnswerWords = plainWords): Q
       const score = scores.get(item.linkId);
       const answerOf = () => {
         if (item.score) {
-          if (score?.value === undefined) return "";
-          return `${score.value}${score.band ? ` (${score.band.label})` : ""}`;
+          return score ? scoreText(score) : "";
         }
         return (answers.values[key] ?? []).map((v) => textOf(v, words)).join(", ");
       };

@@ -100,9 +100,9 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
     const conditions = asked.get(item.linkId) ?? [];
     const range = counts && item.options.length === 0 ? numbersOf(item) : undefined;
     const numbers = range
-      ? Array.from({ length: range.high - range.low + 1 }, (_, i): AnswerValue => ({
+      ? Array.from({ length: Math.floor((range.high - range.low) / (item.step ?? 1)) + 1 }, (_, i): AnswerValue => ({
           type: "integer",
-          value: range.low + i,
+          value: range.low + i * (item.step ?? 1),
         }))
       : [];
     const apart = (given: readonly AnswerValue[]): string =>

@@ -13,10 +13,12 @@ import {
   textOf,
   textsOf,
   translationState,
+  type AnswerOption,
   type Condition,
   type Item,
   type Question,
   type Questionnaire,
+  type SourceText,
 } from "../questionnaire";
 import { languageName } from "../shared";
 import { minutesFor } from "./minutes";
@@ -40,6 +42,12 @@ export type FindingCode =
   | "required-never-shown"
   | "score-empty"
   | "score-not-numeric"
+  | "score-too-few"
+  | "scale-step"
+  | "band-unread"
+  | "alert-nowhere"
+  | "alert-no-answer"
+  | "no-support"
   | "band-gap"
   | "band-overlap"
   | "consent-unsigned"
@@ -78,8 +86,19 @@ export interface ProofReport {
 }
 export const hasErrors = (report: ProofReport): boolean => report.findings.some((f) => f.level === "error");
 
+/** What Proof knows of the practice besides its chart fields. What is not said is not warned about. */
+export interface ProofPractice {
+  /** A note layout quotes what was answered. */
+  readonly quoted?: boolean;
+  /** Languages in which the words for somebody in danger are written. */
+  readonly supportIn?: readonly string[];
+}
 /** Checks a questionnaire before anybody gets it. Errors keep it from being put in use; warnings are for judging. */
-export function proof(questionnaire: Questionnaire, fields: readonly ChartField[]): ProofReport {
+export function proof(
+  questionnaire: Questionnaire,
+  fields: readonly ChartField[],
+  practice: ProofPractice = {},
+): ProofReport {
   const findings: Finding[] = [];
   const items = allItems(questionnaire);
   const add = (level: Finding["level"], code: FindingCode, message: string, item?: Item): void =>
@@ -103,8 +122,12 @@ export function proof(questionnaire: Questionnaire, fields: readonly ChartField[
   checkPaths(items, paths, add);
   for (const item of items)
     if (isQuestion(item) && item.score)
-      checkScore(item, items, scores.find((s) => s.linkId === item.linkId)?.range, add);
-  checkUse(questionnaire, items, fields, add);
+      checkScore(item, items, scores.find((s) => s.linkId === item.linkId)?.range, paths, add);
+  for (const item of items) if (isQuestion(item)) checkAlert(item, byId, add);
+  for (const item of items) if (isQuestion(item)) checkStep(item, add);
+  checkUse(questionnaire, items, fields, practice.quoted === true, add);
+  checkReading(questionnaire, add);
+  if (practice.supportIn) checkSupport(questionnaire, practice.supportIn, add);
   checkTranslations(questionnaire, add);
 
   const counted = paths.count();
@@ -266,8 +289,72 @@ function checkPaths(items: readonly Item[], paths: Paths, add: Add): void {
   }
 }
 
-function checkScore(scored: Question, items: readonly Item[], range: ScoreRange | undefined, add: Add): void {
+/** A score that can come out of some of its answers, by a rule that nobody published. */
+function checkFewest(scored: Question, counted: readonly Question[], paths: Paths, add: Add): void {
+  const { fewestAnswered, method, missingSource = "" } = scored.score!;
+  const open = counted.filter((q) => !q.required || paths.canHide(q) !== false);
+  const reached = Math.max(1, fewestAnswered, counted.length - open.length);
+  if (method === "count" || missingSource.trim() !== "" || reached >= counted.length) return;
+  add(
+    "warning",
+    "score-too-few",
+    `${short(scored.text)} is given from ${reached} of its ${counted.length} answers on, and can look lower or higher than it is. Ask for all, or name where the rule is published.`,
+    scored,
+  );
+}
+function checkAlert(item: Question, byId: ReadonlyMap<string, Item>, add: Add): void {
+  const test = item.alert?.test;
+  if (!test) return;
+  const nowhere = test.kind === "condition" && test.rule.conditions.some((c) => !byId.has(c.question));
+  if (nowhere)
+    add(
+      "error",
+      "alert-nowhere",
+      `The alert of ${short(item.text)} asks about a question that is not there any more.`,
+      item,
+    );
+  const never =
+    (test.kind === "condition" && test.rule.conditions.length === 0) ||
+    (test.kind === "answers" &&
+      (test.answers.length === 0 ||
+        (item.options.length > 0 && test.answers.some((a) => !item.options.some((o) => sameValue(o.value, a)))))) ||
+    (test.kind === "numbers" && test.low === undefined && test.high === undefined);
+  if (never)
+    add("error", "alert-no-answer", `The alert of ${short(item.text)} names no answer that can be given.`, item);
+}
+function checkStep(item: Question, add: Add): void {
+  const { step, minValue: low, maxValue: high } = item;
+  if (step === undefined || typeof low !== "number" || typeof high !== "number" || step <= 0) return;
+  if (high > low && (high - low) % step === 0) return;
+  add("error", "scale-step", `${short(item.text)} goes from ${low} by ${step} and never stops at ${high}.`, item);
+}
+/** Where an answer can alarm, the client is shown the practice's words for somebody in danger, in their language. */
+function checkSupport(questionnaire: Questionnaire, supportIn: readonly string[], add: Add): void {
+  const alarming = allItems(questionnaire).find(
+    (i) => isQuestion(i) && (i.alert ?? i.score?.bands.some((b) => b.alert !== undefined)),
+  );
+  if (!alarming) return;
+  const has = (language: string): boolean => supportIn.some((l) => mainLanguage(l) === mainLanguage(language));
+  const without = [sourceLanguage(questionnaire), ...languagesOf(questionnaire)].filter((l) => !has(l));
+  if (without.length > 0)
+    add(
+      "warning",
+      "no-support",
+      `An answer here can alarm, and the words for somebody in danger are not written in ${without.map(languageName).join(", ")}. The office writes them under Clients’ pages.`,
+      alarming,
+    );
+}
+
+function checkScore(
+  scored: Question,
+  items: readonly Item[],
+  range: ScoreRange | undefined,
+  paths: Paths,
+  add: Add,
+): void {
   const rule = scored.score!;
+  for (const line of rule.unread ?? [])
+    add("error", "band-unread", `${short(scored.text)} has a band that does not read: ${short(line)}.`, scored);
   if (rule.items.length === 0) {
     add("error", "score-empty", `${short(scored.text)} counts no questions.`, scored);
     return;
@@ -293,6 +380,8 @@ function checkScore(scored: Question, items: readonly Item[], range: ScoreRange 
         scored,
       );
   }
+  const counted = rule.items.flatMap((id) => items.find((i): i is Question => i.linkId === id && isQuestion(i)) ?? []);
+  checkFewest(scored, counted, paths, add);
   if (!range || rule.bands.length === 0) return;
   const bands = [...rule.bands].sort((a, b) => a.low - b.low);
   bands.forEach((band, index) => {
@@ -328,62 +417,89 @@ function checkScore(scored: Question, items: readonly Item[], range: ScoreRange 
 }
 
 const sensitiveSections: ReadonlySet<string> = new Set(["health", "life"]);
-const wayOut = /prefer not|rather not|don.t want to say|not say/i;
+/** By language, what people may not want to say to a form: sex, faith, violence, drugs and drink, wishing to die, papers, money. Common practice. */
+const sensitiveWords: Readonly<Record<string, RegExp>> = {
+  en: /\b(?:sex|sexual\w*|gender|orientation|pregnan\w+|hiv|abus\w+|violen\w+|rape|assault\w*|trauma\w*|drugs?|alcohol|drink(?:ing)?|suicid\w+|self-harm|kill(?:ing)? yourself|religio\w+|faith|race|ethnic\w*|immigra\w+|income|debts?|prison|convict\w+)\b/i,
+  es: /sexo|sexual|género|embaraz|vih|abus|violen|violaci|trauma|droga|alcohol|suicid|hacerte daño|religi|etni|inmigra|ingresos|deuda|cárcel/i,
+  fr: /sexe|sexuel|genre|enceinte|grossesse|vih|abus|violen|viol\b|traumat|drogue|alcool|suicid|vous faire du mal|religi|ethni|immigr|revenu|dette|prison/i,
+  ar: /جنس|حامل|الحمل|إيذاء|عنف|اعتداء|صدمة|مخدر|كحول|انتحار|دين|عرق|هجرة|دخل|ديون|سجن/,
+};
+const wayOut =
+  /prefer not|rather not|don.t want to say|not say|prefiero no|no quiero decir|préfère ne pas|ne souhaite pas|أفضل عدم|لا أريد/i;
+const optionWords = (option: AnswerOption): string =>
+  option.value.type === "coding" || option.value.type === "string" ? textOf(option.value) : "";
 
-function checkUse(questionnaire: Questionnaire, items: readonly Item[], fields: readonly ChartField[], add: Add): void {
+function checkUse(
+  questionnaire: Questionnaire,
+  items: readonly Item[],
+  fields: readonly ChartField[],
+  quoted: boolean,
+  add: Add,
+): void {
   const scored = new Set(items.flatMap((i) => (isQuestion(i) && i.score ? i.score.items : [])));
   const conditions = new Set(items.flatMap((i) => (i.shownWhen?.conditions ?? []).map((c) => c.question)));
   const rowsGo = new Set(items.flatMap((i) => (isGroup(i) && i.posting ? i.items.map((c) => c.linkId) : [])));
-  // The words of a published measure are not for anybody here to make easier.
-  const published = questionnaire.kind === "measure" && questionnaire.copyright !== undefined;
-  const languages = published ? [] : [sourceLanguage(questionnaire), ...languagesOf(questionnaire)];
+  const sensitive = sensitiveWords[mainLanguage(sourceLanguage(questionnaire))];
   for (const item of items) {
-    if (isQuestion(item) && !item.readOnly && !item.score) {
-      if (
-        questionnaire.kind === "intake" &&
-        !item.posting &&
-        !item.alert &&
-        !scored.has(item.linkId) &&
-        !rowsGo.has(item.linkId) &&
-        !conditions.has(item.linkId)
-      )
-        add(
-          "warning",
-          "goes-nowhere",
-          `The answer to ${short(item.text)} goes nowhere: no chart field, score or alert uses it. It is still read in Returns.`,
-          item,
-        );
-      const field = item.posting && fieldByKey(item.posting.field, fields);
-      if (
-        item.required &&
-        item.options.length > 0 &&
-        field &&
-        sensitiveSections.has(field.section) &&
-        !item.options.some((o) => {
-          const labelOf = () => {
-            if (o.value.type === "coding") return o.value.value.display ?? "";
-            if (o.value.type === "string") return o.value.value;
-            return "";
-          };
-          return wayOut.test(labelOf());
-        })
-      )
-        add("warning", "no-way-out", `${short(item.text)} has to be answered and offers no “prefer not to say”.`, item);
-    }
-    for (const [index, language] of languages.entries()) {
-      const text = index === 0 ? item.text : questionnaire.translations?.[language]?.[`text:${item.linkId}`]?.text;
+    if (!isQuestion(item) || item.readOnly || item.score) continue;
+    if (
+      questionnaire.kind === "intake" &&
+      !quoted &&
+      !item.posting &&
+      !item.alert &&
+      !scored.has(item.linkId) &&
+      !rowsGo.has(item.linkId) &&
+      !conditions.has(item.linkId)
+    )
+      add(
+        "warning",
+        "goes-nowhere",
+        `The answer to ${short(item.text)} goes nowhere: no chart field, score, alert or note uses it. It is still read in Returns.`,
+        item,
+      );
+    const field = item.posting && fieldByKey(item.posting.field, fields);
+    const byBinding = item.options.length > 0 && field !== undefined && sensitiveSections.has(field.section);
+    const byWords = (item.options.length > 0 || item.type === "boolean") && sensitive?.test(item.text) === true;
+    const agreed = item.terms !== undefined || questionnaire.kind === "consent" || isPublished(questionnaire);
+    if (item.required && !agreed && (byBinding || byWords) && !item.options.some((o) => wayOut.test(optionWords(o))))
+      add(
+        "warning",
+        "no-way-out",
+        item.type === "boolean"
+          ? `${short(item.text)} has to be answered with yes or no. Let it be left out, or ask it with a “prefer not to say”.`
+          : `${short(item.text)} has to be answered and offers no “prefer not to say”.`,
+        item,
+      );
+  }
+}
+
+/** The words of a published measure are not for anybody here to make easier or to add to. */
+const isPublished = (questionnaire: Questionnaire): boolean =>
+  questionnaire.kind === "measure" && questionnaire.copyright !== undefined;
+const read: readonly SourceText["part"][] = ["text", "help", "terms"];
+function checkReading(questionnaire: Questionnaire, add: Add): void {
+  if (isPublished(questionnaire)) return;
+  const byId = new Map(allItems(questionnaire).map((i) => [i.linkId, i]));
+  const languages = [undefined, ...languagesOf(questionnaire)];
+  for (const { place, part, source, linkId } of textsOf(questionnaire)) {
+    if (linkId === undefined || !read.includes(part)) continue;
+    for (const language of languages) {
+      const text = language === undefined ? source : questionnaire.translations?.[language]?.[place]?.text;
       // A grade needs a few words to stand on (common practice): a two-word label says nothing about how hard it is to read.
-      const reading = text !== undefined && text.split(/\s+/).length >= 8 ? readingOf(text, language) : undefined;
+      if (text === undefined || text.split(/\s+/).length < 8) continue;
+      const reading = readingOf(text, language ?? sourceLanguage(questionnaire));
       if (reading?.hard)
         add(
           "warning",
           "hard-to-read",
-          `${index === 0 ? "" : `${languageName(language)}: `}${short(text!)} ${reading.formula === "Flesch-Kincaid" ? `reads like grade ${reading.value.toFixed(1)}` : `has a reading ease of ${reading.value.toFixed(0)}, below 80`} (${reading.formula}). Shorter words and sentences help.`,
-          item,
+          `${language === undefined ? "" : `${languageName(language)}: `}${part === "text" ? "" : `${partNames[part]} `}${short(text)} ${reading.formula === "Flesch-Kincaid" ? `reads like grade ${reading.value.toFixed(1)}` : `has a reading ease of ${reading.value.toFixed(0)}, below 80`} (${reading.formula}). Shorter words and sentences help.`,
+          byId.get(linkId),
         );
     }
   }
 }
+const partNames: Readonly<Partial<Record<SourceText["part"], string>>> = { help: "the help", terms: "the terms" };
+const mainLanguage = (tag: string): string => tag.split("-")[0]!.toLowerCase();
 
 /** One warning a language, at its first text that wants translating. */
 function checkTranslations(questionnaire: Questionnaire, add: Add): void {

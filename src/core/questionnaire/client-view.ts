@@ -14,7 +14,7 @@ function remembered(item: Item, inner: readonly Item[], make: () => Item): Item 
   return made;
 }
 
-/** What the client's browser gets: no posting lines, nothing kept from the file; of alerts only from where they begin, so that help is shown at once; of scores only how those that decide what is asked add up. */
+/** What the client's browser gets: no posting lines, nothing kept from the file; of alerts only what sets them off, so that help is shown at once; of scores only how those that decide what is asked add up. */
 export function forClient(questionnaire: Questionnaire): Questionnaire {
   const { kept: _kept, translations: _translations, ...rest } = questionnaire;
   const asked = new Set(allItems(questionnaire).flatMap((i) => conditionsOf(i).map((c) => c.question)));
@@ -31,9 +31,12 @@ export function forClient(questionnaire: Questionnaire): Questionnaire {
         const { kept: _kept, ...own } = item;
         if (own.type === "display") return own;
         const { posting: _posting, ...open } = own;
-        return isQuestion(open) && open.alert
-          ? { ...open, alert: { from: open.alert.from, message: "" }, items: inner }
-          : { ...open, items: inner };
+        if (!isQuestion(open) || !open.alert) return { ...open, items: inner };
+        const { alert, ...quiet } = open;
+        // What was left open alarms once it is returned; until then nobody is to be frightened by an empty page.
+        return alert.test.kind === "unanswered"
+          ? { ...quiet, items: inner }
+          : { ...quiet, alert: { test: alert.test, message: "" }, items: inner };
       }),
     ];
   };

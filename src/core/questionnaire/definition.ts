@@ -74,11 +74,26 @@ export interface ScoreRule {
   readonly fewestAnswered: number;
   /** Whether missing items are filled by the mean of the person's own answered ones. */
   readonly proration: "none" | "person-mean";
+  /** Where a rule that does with fewer than all items is published. */
+  readonly missingSource?: string;
   readonly bands: readonly Band[];
+  /** Lines of the bands that do not read yet, and a source typed before the first band: kept so that nothing typed is lost. */
+  readonly unread?: readonly string[];
+  readonly bandsSource?: string;
 }
-/** Raises an alert when the answer's ordinal (or number) is at least `from`. */
+/** What an answer has to be to alarm. */
+export type AlertTest =
+  /** Any one of these: options, yes, no. */
+  | { readonly kind: "answers"; readonly answers: readonly AnswerValue[] }
+  /** A number, or the number of an option, between these; both ends included, an end that is not there is open. */
+  | { readonly kind: "numbers"; readonly low?: number; readonly high?: number }
+  /** Asked, and left without an answer. */
+  | { readonly kind: "unanswered" }
+  /** Answers anywhere in the questionnaire; the question itself needs none. */
+  | { readonly kind: "condition"; readonly rule: ShownWhen };
 export interface AlertRule {
-  readonly from: number;
+  readonly test: AlertTest;
+  /** Said in Returns beside the answer. */
   readonly message: string;
 }
 

@@ -134,6 +134,14 @@ export function duplicateItem(questionnaire: Questionnaire, linkId: string, newK
           ...own,
           items: own.items.map(copy),
           ...(own.type === "group" ? {} : { options: own.options.map((o) => ({ ...o, ...follow(o) })) }),
+          ...(own.type !== "group" && own.alert?.test.kind === "condition"
+            ? {
+                alert: {
+                  ...own.alert,
+                  test: { kind: "condition", rule: follow({ shownWhen: own.alert.test.rule }).shownWhen! },
+                },
+              }
+            : {}),
         } as Item;
       };
       return [item, copy(item)];

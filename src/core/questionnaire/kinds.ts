@@ -57,7 +57,7 @@ const shapes: Readonly<Record<Exclude<LineKind, "text" | "signature" | "section"
   score: {
     type: "decimal",
     readOnly: true,
-    score: { method: "sum", items: [], fewestAnswered: 1, proration: "none", bands: [] },
+    score: { method: "sum", items: [], fewestAnswered: 0, proration: "none", bands: [] },
   },
 };
 
@@ -142,7 +142,7 @@ export function withKind(item: Item, kind: LineKind): Item {
     ...(item.help === undefined ? {} : { help: item.help }),
     ...(item.posting && kind !== "score" ? { posting: item.posting } : {}),
     ...(hasOptions(kind) ? { options: item.options } : {}),
-    ...(item.alert && (hasOptions(kind) || fresh.type === "boolean") ? { alert: item.alert } : {}),
+    ...(item.alert && !fresh.readOnly ? { alert: item.alert } : {}),
   };
 }
 

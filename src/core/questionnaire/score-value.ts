@@ -54,14 +54,18 @@ export function scoreValue(
   rule: ScoreRule,
   questions: readonly Question[],
   valuesOf: (question: Question) => readonly AnswerValue[],
-): { readonly answered: number; readonly value: number | undefined } {
+): { readonly answered: number; readonly value: number | undefined; readonly missing: readonly Question[] } {
+  const missing: Question[] = [];
   const given = questions.flatMap((q) => {
     const first = valuesOf(q)[0];
     const number = first && weightOf(q, first);
-    return number === undefined ? [] : [contribution(rule, q, number)];
+    if (number !== undefined) return [contribution(rule, q, number)];
+    missing.push(q);
+    return [];
   });
   return {
     answered: given.length,
+    missing,
     value: combine(
       rule,
       given.reduce((a, b) => a + b, 0),

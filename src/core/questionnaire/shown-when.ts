@@ -63,6 +63,8 @@ export interface Visibility {
   shown(item: Item, prefix: string): boolean;
   /** Its answers there that count: it is shown, and each is offered. */
   values(question: Question, prefix: string): readonly AnswerValue[];
+  /** Whether a condition is met there; one without lines always is. */
+  meets(rule: ShownWhen | undefined, prefix: string): boolean;
   /** Options that are not offered there. */
   withheld(question: Question, prefix: string): readonly AnswerOption[];
 }
@@ -121,7 +123,12 @@ export function createVisibility(questionnaire: Questionnaire, answers: Answers)
   };
   const given = (question: Question, prefix: string): readonly AnswerValue[] =>
     offeredIn(answers.values[keyOf(prefix, question.linkId)] ?? [], withheld(question, prefix));
-  return { shown, withheld, values: (question, prefix) => (shown(question, prefix) ? given(question, prefix) : []) };
+  return {
+    shown,
+    withheld,
+    meets: met,
+    values: (question, prefix) => (shown(question, prefix) ? given(question, prefix) : []),
+  };
 }
 /** What is left of a question's answers without those that are not offered. */
 export const offeredIn = (

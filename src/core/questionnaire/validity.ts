@@ -79,7 +79,8 @@ function checkValue(question: Question, value: AnswerValue): Found {
     case "attachment":
       return undefined;
     case "integer":
-      return Number.isSafeInteger(value.value) ? checkRange(question, value.value) : ["wrong-type"];
+      if (!Number.isSafeInteger(value.value)) return ["wrong-type"];
+      return isStop(question, value.value) ? checkRange(question, value.value) : ["not-an-option"];
     case "decimal":
       return checkNumber(question, value.value);
     case "quantity":
@@ -98,6 +99,10 @@ function checkValue(question: Question, value: AnswerValue): Found {
       return assertNever(value);
   }
 }
+
+/** A scale is answered at its stops only. */
+const isStop = ({ step, minValue: low }: Question, value: number): boolean =>
+  step === undefined || step <= 0 || typeof low !== "number" || (value - low) % step === 0;
 
 function checkNumber(question: Question, value: number): Found {
   if (!Number.isFinite(value)) return ["wrong-type"];

@@ -1,1 +1,1 @@
-export { alertsOf, scoresOf, type Alert, type Score } from "./score";
+export { alertsOf, missingWords, scoresOf, scoreText, type Alert, type Score } from "./score";

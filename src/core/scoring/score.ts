@@ -1,9 +1,11 @@
+import { assertNever } from "../shared";
 import {
   allQuestions,
   combine,
   contribution,
   createVisibility,
   numbersOf,
+  sameValue,
   scoreValue,
   shownQuestions,
   weightOf,
@@ -26,6 +28,8 @@ export interface Score {
   readonly prorated: boolean;
   readonly answered: number;
   readonly items: number;
+  /** The words of the items that gave no number, in the order of the rule. */
+  readonly missing: readonly string[];
   readonly band: Band | undefined;
   /** Lowest and highest value the scored items can give together. */
   readonly range: readonly [number, number];
@@ -40,7 +44,7 @@ export function scoresOf(questionnaire: Questionnaire, answers: Answers): Score[
     const rule = scored.score;
     if (!rule) return [];
     const questions = rule.items.flatMap((id) => byId.get(id) ?? []);
-    const { answered, value } = scoreValue(rule, questions, (q) => visible.values(q, ""));
+    const { answered, value, missing } = scoreValue(rule, questions, (q) => visible.values(q, ""));
     return [
       {
         linkId: scored.linkId,
@@ -48,6 +52,7 @@ export function scoresOf(questionnaire: Questionnaire, answers: Answers): Score[
         value,
         answered,
         items: questions.length,
+        missing: missing.map((q) => q.text),
         prorated:
           value !== undefined &&
           rule.proration === "person-mean" &&
@@ -76,24 +81,51 @@ function fullRange(rule: ScoreRule, questions: readonly Question[]): readonly [n
   return rule.method === "count" ? [0, questions.length * (rule.factor ?? 1)] : [at(Math.min), at(Math.max)];
 }
 
+/** "1 of 3 items answered, missing: …": said wherever the score stands. Empty when nothing is missing. */
+export function missingWords({ answered, items, missing, prorated }: Score): string {
+  if (missing.length === 0) return "";
+  const filled = prorated ? ", filled up by the mean of the others" : "";
+  return `${answered} of ${items} items answered${filled}; missing: ${missing.map((text) => `“${text}”`).join(", ")}`;
+}
+/** The score as it stands in a chart or a note: the number, its band, and what is missing. Empty when it cannot be given. */
+export function scoreText(score: Score): string {
+  if (score.value === undefined) return "";
+  const missing = missingWords(score);
+  return `${score.value}${score.band ? ` (${score.band.label})` : ""}${missing === "" ? "" : `; ${missing}`}`;
+}
+
 /** An answer that must be seen before anything else. */
 export interface Alert {
   readonly key: string;
   readonly linkId: string;
   readonly question: string;
-  readonly answer: AnswerValue;
+  /** None where leaving it open, or answers elsewhere, alarm. */
+  readonly answer: AnswerValue | undefined;
   readonly message: string;
 }
 export function alertsOf(questionnaire: Questionnaire, answers: Answers): Alert[] {
-  const ofItems = shownQuestions(questionnaire, answers).flatMap(({ item, key }): Alert[] => {
-    const rule = item.alert;
-    if (!rule) return [];
-    return (answers.values[key] ?? []).flatMap((answer) => {
-      const weight = answer.type === "boolean" ? Number(answer.value) : weightOf(item, answer);
-      return weight !== undefined && weight >= rule.from
-        ? [{ key, linkId: item.linkId, question: item.text, answer, message: rule.message }]
-        : [];
-    });
+  const asked = shownQuestions(questionnaire, answers).filter(({ item }) => item.alert);
+  const visible = asked.length === 0 ? undefined : createVisibility(questionnaire, answers);
+  const ofItems = asked.flatMap(({ item, key, prefix }): Alert[] => {
+    const { test, message } = item.alert!;
+    const alert = { key, linkId: item.linkId, question: item.text, message };
+    const given = visible!.values(item, prefix);
+    switch (test.kind) {
+      case "answers":
+        return given
+          .filter((answer) => test.answers.some((a) => sameValue(a, answer)))
+          .map((answer) => ({ ...alert, answer }));
+      case "numbers":
+        return given
+          .filter((answer) => within(weightOf(item, answer), test.low, test.high))
+          .map((answer) => ({ ...alert, answer }));
+      case "unanswered":
+        return given.length === 0 ? [{ ...alert, answer: undefined }] : [];
+      case "condition":
+        return visible!.meets(test.rule, prefix) ? [{ ...alert, answer: given[0] }] : [];
+      default:
+        return assertNever(test);
+    }
   });
   const ofBands = scoresOf(questionnaire, answers).flatMap(({ linkId, title, value, band }): Alert[] =>
     value === undefined || band?.alert === undefined
@@ -102,3 +134,5 @@ export function alertsOf(questionnaire: Questionnaire, answers: Answers): Alert[
   );
   return [...ofItems, ...ofBands];
 }
+const within = (number: number | undefined, low = -Infinity, high = Infinity): boolean =>
+  number !== undefined && number >= low && number <= high;

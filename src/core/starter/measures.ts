@@ -5,7 +5,6 @@ interface MeasureItem {
   readonly text: string;
   readonly loinc?: string;
   readonly options?: Options;
-  readonly alert?: { readonly from: number; readonly message: string };
 }
 interface MeasureScore {
   readonly key: string;
@@ -57,7 +56,6 @@ function measure(message: Measure): Questionnaire {
         codes: loinc(item.loinc),
         required: true,
         options: (item.options ?? message.options).map(option),
-        ...(item.alert ? { alert: item.alert } : {}),
       }) as Item,
   );
   const scores = message.scores.map((step): Item => {

@@ -7,6 +7,8 @@ import {
   newLine,
   postingRules,
   readOptions,
+  textOf,
+  type AlertRule,
   type AnswerValue,
   type Comparison,
   type Condition,
@@ -41,7 +43,8 @@ const comparisons: readonly Comparison[] = ["!=", ">=", "<=", "=", ">", "<"];
 /**
  * A questionnaire from an outline as it is typed in the Composer, one line a question:
  * `# Section`, `y/n {smokes} Do you smoke? * > tobacco ask`, and indented below a question `- option = 1`, `: help`,
- * `? smokes = yes` (shown when; several lines mean all) and `t: terms`. `{key}` names a line, `*` makes it required.
+ * `? smokes = yes` (shown when; several lines mean all), `t: terms` and `! Fever | Chills => Red flag` (what alarms: options,
+ * yes, no, `>= 8` or `open`, and the words for Returns). `{key}` names a line, `*` makes it required.
  * @throws Error naming the line that does not read: an outline is ours, so that is a mistake of ours.
  */
 export function readOutline(head: OutlineHead, text: string): Questionnaire {
@@ -62,7 +65,7 @@ export function readOutline(head: OutlineHead, text: string): Questionnaire {
     const fail = (why: string): never => {
       throw new Error(`${head.name}: ${why}: ${line}`);
     };
-    if (indented && last && /^[-:?t]/.test(line) && /^(- |: |\? |t: )/.test(line)) {
+    if (indented && last && /^(- |: |\? |! |t: )/.test(line)) {
       if (line.startsWith("- ")) {
         last.options.push(line.slice(2));
         const options = last.options.join("\n");
@@ -73,6 +76,8 @@ export function readOutline(head: OutlineHead, text: string): Questionnaire {
         );
       } else if (line.startsWith(": ")) change((i) => ({ ...i, help: line.slice(2) }) as Item);
       else if (line.startsWith("t: ")) change((i) => ({ ...i, terms: line.slice(3) }) as Item);
+      else if (line.startsWith("! "))
+        change((i) => ({ ...i, alert: readAlert(line.slice(2), i) ?? fail("an alert that does not read") }) as Item);
       else {
         const condition = readCondition(line.slice(2), flat(items)) ?? fail("a condition that does not read");
         change((i) => ({
@@ -170,4 +175,16 @@ function readCondition(text: string, before: readonly Item[]): Condition | undef
   };
   const answer: AnswerValue | undefined = answerOf();
   return answer && { question: id, operator, answer };
+}
+function readAlert(text: string, item: Item): AlertRule | undefined {
+  const [what = "", message = ""] = text.split(" => ");
+  if (!isQuestion(item) || message === "") return undefined;
+  if (what === "open") return { test: { kind: "unanswered" }, message };
+  const from = /^>= (\d+)$/.exec(what);
+  if (from) return { test: { kind: "numbers", low: Number(from[1]) }, message };
+  const answers = what.split(" | ").map((word) => {
+    if (item.type === "boolean") return { type: "boolean" as const, value: word === "yes" };
+    return item.options.find((o) => textOf(o.value) === word)?.value;
+  });
+  return answers.every((a) => a !== undefined) ? { test: { kind: "answers", answers }, message } : undefined;
 }

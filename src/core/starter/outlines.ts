@@ -77,6 +77,7 @@ date When was the operation?
   ? began = After an operation
 1-10 {now} How strong is the pain now? *
   : 0 is no pain, 10 is the worst you can think of.
+  ! >= 9 => Very strong pain now
 1-10 {worst} How strong was it at its worst last week? *
 [] What makes it worse?
   - Sitting
@@ -98,9 +99,11 @@ Where is it numb or tingling?
   - Trouble holding water or stool
   - Weak legs
   - ! None of these
+  ! Weight loss I cannot explain | Fever | Trouble holding water or stool | Weak legs => Red flag before the first visit
 ... Operations and injuries before > operations add
 ... Other illnesses > conditions add
 y/n {thin} Do you take a medicine that thins the blood? *
+  ! yes => Takes a medicine that thins the blood
 # Your days
 Work or study > occupation replace
 What do you do to move or play? > movement replace
@@ -129,6 +132,7 @@ kg What do you weigh, if you know?
   - Down, and I do not know why
   - Up
   - I prefer not to say
+  ! Down, and I do not know why => Weight loss without a known reason
 ... Illnesses > conditions add
 y/n {allergic} Do you have allergies or foods you cannot eat? *
 ** {allergies} Allergies > allergies
@@ -152,6 +156,7 @@ y/n {allergic} Do you have allergies or foods you cannot eat? *
   - Mostly nobody
 y/n {worry} Do you worry a lot about food or weight?
   : You can leave this open and talk about it instead.
+  ! yes => Worries a lot about food or weight
 ... What would help you with that?
   ? worry = yes
 `,
@@ -189,9 +194,11 @@ date When was your baby born?
   - Low iron
   - Thyroid
   - ! None of these
+  ! High blood pressure => High blood pressure in pregnancy
 y/n {sick} Do you feel sick or vomit? *
 1-10 How bad is it on most days?
   ? sick = yes
+  ! >= 8 => Very sick on most days
 Medicines and supplements you take
 # What you want
 ... What would you like help with? * > main-concern replace
@@ -222,17 +229,20 @@ Who supports you? > support replace
   - Scars that grow thick
   - Open skin or an infection
   - ! None of these
+  ! Scars that grow thick | Open skin or an infection => Not to be treated before it was looked at
 y/n {before} Did you have a skin treatment before? *
 What was it, and how did your skin take it?
   ? before = yes
 # What we must know
-y/n {pregnant} Could you be pregnant, or do you breastfeed? *
+y/n {pregnant} Could you be pregnant, or do you breastfeed?
+  ! yes => May be pregnant, or breastfeeds
 [] {medicine} Do you use any of these? *
   - A medicine for acne
   - A medicine that thins the blood
   - Steroids
   - Creams with acids or retinol
   - ! None of these
+  ! A medicine for acne | A medicine that thins the blood => Uses a medicine that a treatment must wait for
 y/n {allergic} Are you allergic to anything? *
 ** {allergies} Allergies > allergies
   ? allergic = yes
@@ -269,10 +279,12 @@ terms {read} I have read how my data is looked after *
 -- A visit by video or phone is as private as we can make it. Please be in a room where nobody listens.
 -- We do not record it. Please do not record it either, unless we both agree.
 y/n {room} I will be in a place where I can talk freely *
+  ! no => Cannot talk freely where they will be
 tel {phone} Where can we call you if the line drops? *
 {place} Where will you be, in case we must send help? *
   : Street and town are enough.
 y/n {agree} I agree to visits by video or phone *
+  ! no => Does not agree to visits by video or phone
 `,
   ),
   readOutline(
@@ -287,6 +299,7 @@ y/n {agree} I agree to visits by video or phone *
 -- You can move or cancel a visit until 24 hours before it. It costs nothing.
 -- If you cancel later, or do not come, we charge half of the visit. If you are ill, tell us: then we do not.
 y/n {agree} I understand and agree *
+  ! no => Does not agree to the terms
 `,
   ),
   readOutline(

@@ -87,7 +87,7 @@ function OneReturn({ line }: { readonly line: ReturnLine }) {
       <Soft as="p">{line.titles.join(", ")}</Soft>
       {line.alerts.map((alert) => (
         <p key={alert.key}>
-          <Alarm>{alert.message}:</Alarm> “{textOf(alert.answer)}”
+          <Alarm>{alert.message}:</Alarm> {alert.answer ? `“${textOf(alert.answer)}”` : "left open"}
         </p>
       ))}
     </ListLine>

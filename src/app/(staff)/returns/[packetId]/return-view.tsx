@@ -101,7 +101,9 @@ function First({ view }: { readonly view: View }) {
     <Strip as="div">
       {alerts.map((alert) => (
         <p key={alert.key} role="alert">
-          <Alarm>{alert.message}.</Alarm> They answered “{textOf(alert.answer)}” to: {alert.question}
+          <Alarm>{alert.message}.</Alarm>{" "}
+          {alert.answer ? <>They answered “{textOf(alert.answer)}” to: </> : "Left open: "}
+          {alert.question}
         </p>
       ))}
       {view.comment && (

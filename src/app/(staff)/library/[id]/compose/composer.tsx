@@ -60,7 +60,7 @@ const kinds = [
 
 /** An outline to type in, beside the client's live page. */
 export function Composer({ view, first, words }: ComposerProps) {
-  const { now: questionnaire, change, undo, redo, canUndo, canRedo } = useHistory(view.questionnaire);
+  const { now: questionnaire, turns, change, undo, redo, canUndo, canRedo } = useHistory(view.questionnaire);
   const [chosen, setChosen] = useState<string | undefined>(first ?? view.questionnaire.items[0]?.linkId);
   useEffect(() => {
     if (first !== undefined) focus(first);
@@ -80,7 +80,9 @@ export function Composer({ view, first, words }: ComposerProps) {
     focus(linkId);
   }, []);
   // What is beside and below the line may come a moment after the letter that was typed; the line itself may not.
-  const settled = useDeferredValue(questionnaire);
+  const { questionnaire: settled, turns: settledTurns } = useDeferredValue(
+    useMemo(() => ({ questionnaire, turns }), [questionnaire, turns]),
+  );
   const settledKeys = useMemo(() => questionsByKey(settled), [settled]);
   const facts = useLineFacts(settled, settledKeys, report, fields);
   const [chosenItem, earlier] = useMemo(() => {
@@ -106,6 +108,7 @@ export function Composer({ view, first, words }: ComposerProps) {
               id={view.id}
               url={questionnaire.url}
               item={chosenItem}
+              turns={settledTurns}
               earlier={earlier}
               sentence={shownWhenWords(chosenItem, settledKeys)}
               range={report?.facts.scores.find((s) => s.linkId === chosen)?.range}

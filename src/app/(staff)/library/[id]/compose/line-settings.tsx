@@ -29,7 +29,9 @@ import { Pick } from "@/ui/kit/pick";
 import { useChartFields } from "./chart-fields";
 import { BankOffer } from "./bank-offer";
 import { kindOptions } from "./kind-words";
-import { AlertFields, QuestionFields, set, type Change } from "./question-fields";
+import { AlertFields } from "./alert-fields";
+import { useTypedText } from "./use-history";
+import { QuestionFields, set, type Change } from "./question-fields";
 import { ScoreEditor } from "./score-editor";
 import { conditionOn, ShownWhenEditor } from "./shown-when-editor";
 
@@ -45,6 +47,8 @@ export interface LineSettingsProps {
   readonly range: ScoreRange | undefined;
   /** Its options are those of the grid it stands in. */
   readonly inGrid: boolean;
+  /** How often something was undone or redone. */
+  readonly turns: number;
   readonly actions: LineActions;
 }
 export interface LineActions {
@@ -94,6 +98,7 @@ const Settings = memo(
     sentence,
     range,
     inGrid,
+    turns,
     actions,
     taken,
   }: LineSettingsProps & { readonly taken: number }) {
@@ -131,10 +136,16 @@ const Settings = memo(
             Delete
           </Button>
         </Cluster>
-        {kind === "grid" && <GridOptions key={item.linkId} grid={item} url={url} onChange={onChange} />}
+        {kind === "grid" && <GridOptions key={item.linkId} grid={item} url={url} turns={turns} onChange={onChange} />}
         {question && hasOptions(kind) && inGrid && <Soft>A row of a grid: its options are those of the grid.</Soft>}
         {question && hasOptions(kind) && !inGrid && (
-          <OptionsBox key={`${item.linkId} ${kind} ${taken}`} question={question} url={url} onChange={onChange} />
+          <OptionsBox
+            key={`${item.linkId} ${kind} ${taken}`}
+            question={question}
+            url={url}
+            turns={turns}
+            onChange={onChange}
+          />
         )}
         {question && hasOptions(kind) && !inGrid && question.options.length > 0 && earlier.length > 0 && (
           <OptionRules key={`rules ${item.linkId}`} question={question} earlier={earlier} onChange={onChange} />
@@ -146,6 +157,7 @@ const Settings = memo(
             rule={question.score}
             numbered={earlier.filter((q) => numbersOf(q))}
             range={range}
+            turns={turns}
             onChange={(c) =>
               onChange(
                 set("score", (now) => now.score && c(now.score)),
@@ -155,9 +167,7 @@ const Settings = memo(
           />
         )}
         {asks && <Posting item={item} onChange={onChange} />}
-        {asks && (question.type === "boolean" || numbersOf(question)) && (
-          <AlertFields question={question} onChange={onChange} />
-        )}
+        {asks && <AlertFields question={question} earlier={earlier} onChange={onChange} />}
         <ShownWhenEditor
           key={`when ${item.linkId}`}
           rule={item.shownWhen}
@@ -179,6 +189,7 @@ const Settings = memo(
     first.url === second.url &&
     first.sentence === second.sentence &&
     first.inGrid === second.inGrid &&
+    first.turns === second.turns &&
     first.actions === second.actions &&
     first.range?.low === second.range?.low &&
     first.range?.high === second.range?.high &&
@@ -193,13 +204,15 @@ const sameButWords = (a: Item, b: Item): boolean =>
 function OptionsBox({
   question,
   url,
+  turns,
   onChange,
 }: {
   readonly question: Question;
   readonly url: string;
+  readonly turns: number;
   readonly onChange: Change;
 }) {
-  const [text, setText] = useState(() => writeOptions(question.options));
+  const [text, setText] = useTypedText(writeOptions(question.options), turns);
   return (
     <TextField
       label="Options"
@@ -276,13 +289,15 @@ function OptionRules({
 function GridOptions({
   grid,
   url,
+  turns,
   onChange,
 }: {
   readonly grid: Item;
   readonly url: string;
+  readonly turns: number;
   readonly onChange: Change;
 }) {
-  const [text, setText] = useState(() => writeOptions(gridOptions(grid)));
+  const [text, setText] = useTypedText(writeOptions(gridOptions(grid)), turns);
   if (childrenOf(grid).length === 0)
     return <Soft>Press Enter for its first row. The options are typed here then, once for all rows.</Soft>;
   return (

@@ -192,36 +192,7 @@ function Format({ question, onChange }: { readonly question: Question; readonly 
   );
 }
 
-/** Words that stand in Returns where an answer alarms. */
-export function AlertFields({ question, onChange }: QuestionFieldsProps) {
-  const { linkId, alert } = question;
-  const say = (message: string): void =>
-    onChange(
-      set("alert", (now) => (message === "" ? undefined : { from: now.alert?.from ?? 1, message })),
-      `alert ${linkId}`,
-    );
-  const begin = (from: number | undefined): void => {
-    if (from !== undefined)
-      onChange(
-        set("alert", (now) => now.alert && { ...now.alert, from }),
-        `from ${linkId}`,
-      );
-  };
-  return (
-    <Cols>
-      <TextField
-        label="Alert: words for Returns"
-        value={alert?.message ?? ""}
-        help="Left empty, it raises no alert."
-        onChange={say}
-      />
-      {alert && question.type !== "boolean" && (
-        <NumberField key={`from ${linkId}`} label="From the number" value={alert.from} onChange={begin} />
-      )}
-    </Cols>
-  );
-}
-const Cols = styled.div`
+export const Cols = styled.div`
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr));
   gap: 0.8rem;

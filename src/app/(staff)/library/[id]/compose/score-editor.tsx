@@ -1,5 +1,4 @@
 "use client";
-import { useState } from "react";
 import styled from "styled-components";
 import type { Band, Question, ScoreRule } from "@/core/questionnaire";
 import type { ProofReport } from "@/core/proof";
@@ -7,40 +6,47 @@ import { CheckboxGroup } from "@/ui/kit/choice-fields";
 import { TextField } from "@/ui/kit/text-field";
 import { Cluster, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
+import { useTypedText } from "./use-history";
 
-const readBands = (text: string, source: string): Band[] =>
-  text.split("\n").flatMap((line) => {
+type Bands = Pick<ScoreRule, "bands" | "unread">;
+/** Bands as they are typed, one a line; a line that does not read is kept as it is. */
+function readBands(text: string, source: string): Bands {
+  const unread: string[] = [];
+  const bands = text.split("\n").flatMap((line): Band[] => {
     const found = /^\s*(-?\d+(?:\.\d+)?)\s*(?:-|–|to)\s*(-?\d+(?:\.\d+)?)\s+(!?)\s*(.+?)\s*$/.exec(line);
-    return found
-      ? [
-          {
-            low: Number(found[1]),
-            high: Number(found[2]),
-            label: found[4]!,
-            source,
-            ...(found[3] ? { alert: found[4]! } : {}),
-          },
-        ]
-      : [];
+    const [, low, high, alarm, label] = found ?? [];
+    if (label === undefined) {
+      if (line.trim() !== "") unread.push(line);
+      return [];
+    }
+    return [{ low: Number(low), high: Number(high), label, source, ...(alarm ? { alert: label } : {}) }];
   });
-const writeBands = (bands: readonly Band[]): string =>
-  bands.map((b) => `${b.low} to ${b.high} ${b.alert ? "! " : ""}${b.label}`).join("\n");
+  return { bands, ...(unread.length > 0 ? { unread } : {}) };
+}
+const writeBands = ({ bands, unread = [] }: Bands): string =>
+  [...bands.map((b) => `${b.low} to ${b.high} ${b.alert ? "! " : ""}${b.label}`), ...unread].join("\n");
+/** The rule with other bands. Where there is none yet, the source waits in the rule for the first. */
+function withBands({ unread: _, bandsSource: __, ...rest }: ScoreRule, text: string, source: string): ScoreRule {
+  const read = readBands(text, source);
+  return { ...rest, ...read, ...(read.bands.length === 0 && source !== "" ? { bandsSource: source } : {}) };
+}
 
 export interface ScoreEditorProps {
   readonly rule: ScoreRule;
   /** Questions whose answers have numbers. */
   readonly numbered: readonly Question[];
   readonly range: ProofReport["facts"]["scores"][number]["range"] | undefined;
+  /** How often something was undone or redone. */
+  readonly turns: number;
   /** Each change is made to the rule as it is then: what is shown here may lag behind what was typed. */
   readonly onChange: (change: (rule: ScoreRule) => ScoreRule) => void;
 }
 /** How a score is made, without a formula: what counts, how, from how many answers on, and what the number means. */
-export function ScoreEditor({ rule, numbered, range, onChange }: ScoreEditorProps) {
-  const [bands, setBands] = useState(() => writeBands(rule.bands));
-  const source = rule.bands[0]?.source ?? "";
-  const [from, setFrom] = useState(source);
-  const putBands = (text: string, source: string): void => onChange((r) => ({ ...r, bands: readBands(text, source) }));
-  const unread = bands.split("\n").filter((l) => l.trim() !== "").length - readBands(bands, from).length;
+export function ScoreEditor({ rule, numbered, range, turns, onChange }: ScoreEditorProps) {
+  const source = rule.bands[0]?.source ?? rule.bandsSource ?? "";
+  const [bands, setBands] = useTypedText(writeBands(rule), turns);
+  const [from, setFrom] = useTypedText(source, turns);
+  const unread = readBands(bands, from).unread?.length ?? 0;
   return (
     <Stack $gap="0.8rem">
       <CheckboxGroup
@@ -51,7 +57,9 @@ export function ScoreEditor({ rule, numbered, range, onChange }: ScoreEditorProp
           onChange((r) => ({
             ...r,
             items: numbered.filter((q) => items.includes(q.linkId)).map((q) => q.linkId),
-            fewestAnswered: Math.min(r.fewestAnswered, Math.max(1, items.length)),
+            // All of them, unless somebody asked for fewer.
+            fewestAnswered:
+              r.fewestAnswered >= r.items.length ? items.length : Math.min(r.fewestAnswered, items.length),
           }))
         }
       />
@@ -93,7 +101,14 @@ export function ScoreEditor({ rule, numbered, range, onChange }: ScoreEditorProp
             { value: "mean", label: "the mean" },
             { value: "count", label: "how many were answered" },
           ]}
-          onChange={(v) => onChange((r) => ({ ...r, method: v as ScoreRule["method"] }))}
+          onChange={(v) =>
+            onChange((r) => ({
+              ...r,
+              method: v as ScoreRule["method"],
+              // How many were answered is known from one on; what is added up is not.
+              fewestAnswered: v === "count" ? 1 : r.items.length,
+            }))
+          }
         />
         <NumberBox
           label="Times"
@@ -101,21 +116,39 @@ export function ScoreEditor({ rule, numbered, range, onChange }: ScoreEditorProp
           onChange={(factor) => onChange(({ factor: _, ...rest }) => (factor === 1 ? rest : { ...rest, factor }))}
         />
         <NumberBox
-          label="From so many answers on"
+          key={`fewest ${rule.method} ${rule.items.length} ${turns}`}
+          label="Needs so many answers"
           value={rule.fewestAnswered}
-          onChange={(n) => onChange((r) => ({ ...r, fewestAnswered: Math.max(1, Math.round(n)) }))}
+          onChange={(n) =>
+            onChange((r) => ({
+              ...r,
+              fewestAnswered: Math.min(Math.max(1, Math.round(n)), Math.max(1, r.items.length)),
+            }))
+          }
         />
-        <Pick
-          small
-          label="Missing answers"
-          value={rule.proration}
-          options={[
-            { value: "none", label: "count nothing" },
-            { value: "person-mean", label: "count as the mean of the others" },
-          ]}
-          onChange={(v) => onChange((r) => ({ ...r, proration: v as ScoreRule["proration"] }))}
-        />
+        {rule.fewestAnswered < rule.items.length && (
+          <Pick
+            small
+            label="Missing answers"
+            value={rule.proration}
+            options={[
+              { value: "none", label: "count nothing" },
+              { value: "person-mean", label: "count as the mean of the others" },
+            ]}
+            onChange={(v) => onChange((r) => ({ ...r, proration: v as ScoreRule["proration"] }))}
+          />
+        )}
       </Cluster>
+      {rule.method !== "count" && rule.fewestAnswered < rule.items.length && (
+        <TextField
+          label="Where the rule for missing answers is published"
+          help="A score made from some of its answers can look lower or higher than it is. What is missing is always said beside it."
+          value={rule.missingSource ?? ""}
+          onChange={(text) =>
+            onChange(({ missingSource: _, ...rest }) => (text === "" ? rest : { ...rest, missingSource: text }))
+          }
+        />
+      )}
       {range && (
         <Soft>
           It can be {Number(range.low.toFixed(2))} to {Number(range.high.toFixed(2))}.
@@ -128,11 +161,11 @@ export function ScoreEditor({ rule, numbered, range, onChange }: ScoreEditorProp
         help="One band a line: 0 to 4 minimal. A ! before the words raises an alert."
         onChange={(text) => {
           setBands(text);
-          putBands(text, from);
+          onChange((r) => withBands(r, text, from));
         }}
         problem={
           unread > 0
-            ? `${unread === 1 ? "One line is" : `${unread} lines are`} not read: write it like “0 to 4 minimal”.`
+            ? `${unread === 1 ? "One line is" : `${unread} lines are`} not read and kept as typed: write it like “0 to 4 minimal”.`
             : undefined
         }
       />
@@ -141,7 +174,7 @@ export function ScoreEditor({ rule, numbered, range, onChange }: ScoreEditorProp
         value={from}
         onChange={(text) => {
           setFrom(text);
-          putBands(bands, text);
+          onChange((r) => withBands(r, bands, text));
         }}
       />
     </Stack>

@@ -21,6 +21,8 @@ export interface ShownWhenEditorProps {
   readonly earlier: readonly Question[];
   /** "Shown when" read back as a sentence. */
   readonly sentence: string | undefined;
+  /** What the conditions decide about: whether the line is shown, or whether it alarms. */
+  readonly purpose?: "shown" | "alert";
   /** Each change is made to the rule as it is then: what is shown here may lag behind what was picked. */
   readonly onChange: (change: (rule: ShownWhen | undefined) => ShownWhen | undefined) => void;
 }
@@ -57,7 +59,14 @@ export const conditionOn = (q: Question): Condition =>
     : { question: q.linkId, operator: "exists", answer: yes };
 
 /** "Shown when", built by picking and read back as a sentence. */
-export function ShownWhenEditor({ rule, of = "", earlier, sentence, onChange }: ShownWhenEditorProps) {
+export function ShownWhenEditor({
+  rule,
+  of = "",
+  earlier,
+  sentence,
+  purpose = "shown",
+  onChange,
+}: ShownWhenEditorProps) {
   // A score is known once all it counts was asked.
   const usable = earlier.filter((q) => !q.score || q.score.items.every((id) => earlier.some((e) => e.linkId === id)));
   const conditions = rule?.conditions ?? [];
@@ -69,7 +78,7 @@ export function ShownWhenEditor({ rule, of = "", earlier, sentence, onChange }: 
   if (usable.length === 0) return <Soft>Always shown. There is no question before it that could decide.</Soft>;
   return (
     <Stack $gap="0.6rem">
-      <div>{sentence ? <>Shown when {sentence}.</> : "Always shown."}</div>
+      {purpose === "shown" && <div>{sentence ? <>Shown when {sentence}.</> : "Always shown."}</div>}
       {conditions.length > 1 && (
         <Pick
           small
@@ -154,7 +163,7 @@ export function ShownWhenEditor({ rule, of = "", earlier, sentence, onChange }: 
       })}
       <div>
         <Button weight="quiet" onPress={() => set((all) => [...all, conditionOn(usable.at(-1)!)])}>
-          {conditions.length === 0 ? "Show it only when…" : "Add a condition"}
+          {conditions.length === 0 && purpose === "shown" ? "Show it only when…" : "Add a condition"}
         </Button>
       </div>
     </Stack>

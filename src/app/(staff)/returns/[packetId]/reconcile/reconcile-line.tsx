@@ -15,7 +15,8 @@ const keyOf = (choice: Choice): string => Object.keys(keys).find((key) => keys[k
 
 /** What a choice does on this line, in a word. */
 function choiceWord(line: ReconcileLine, choice: Choice): string {
-  if (line.status === "not-mentioned") return choice === "keep" ? "Still true" : "End it";
+  if (line.status === "not-mentioned" || (line.status === "denied" && line.shape === "row"))
+    return choice === "keep" ? "Still true" : "End it";
   if (choice === "keep" && line.status === "new") return "Leave";
   return { keep: "Keep", take: "Take", both: "Both", edit: "Write" }[choice];
 }
@@ -60,7 +61,10 @@ export function OneLine({ line, choice, choose, edited, edit, problem }: OneLine
         {line.incoming === undefined ? (
           <Soft>Not mentioned in “{line.question}”</Soft>
         ) : (
-          <Value value={line.incoming} field={line.field} struck={choice === "keep"} />
+          <>
+            {line.status === "denied" && <Soft as="div">{line.question}</Soft>}
+            <Value value={line.incoming} field={line.field} struck={choice === "keep"} />
+          </>
         )}
       </CameIn>
       <Decide data-row tabIndex={-1}>
