@@ -14,6 +14,7 @@ import {
   earlierVisits,
   otherDays,
   practiceText,
+  support,
   staffList,
   todaysVisits,
   visitTypes,
@@ -43,9 +44,10 @@ export async function seedPeople(app: Application): Promise<Seeded> {
     id: random.id<"Practice">(),
     ...practiceText,
     linkDays: 14,
+    languages: ["en", "es", "fr", "ar"],
     simulation: "deliver",
     door: startingDoor,
-    pages: startingPages,
+    pages: { ...startingPages, support },
     createdAt: now,
   };
   await repo.practices.add(practice, startingLayouts);

@@ -45,12 +45,11 @@ export function createPorts(env: Environment): Ports {
 }
 
 export function createApplication(database: Database, ports: Ports): Application {
-  // Settings cannot be changed while running yet; read once, so that no request pays for it.
-  let practice: Practice | undefined;
   return {
     database,
     ports,
-    practice: async () => (practice ??= await repositories(database.db, ports.sealer).practices.only()),
+    // Asked each time: what the office sets holds at once, on every process.
+    practice: () => repositories(database.db, ports.sealer).practices.only(),
   };
 }
 

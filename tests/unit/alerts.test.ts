@@ -122,15 +122,15 @@ describe("an alert", () => {
 describe("starters", () => {
   it("alarm where something must be seen before the visit; each was read for it", () => {
     const alarms = Object.fromEntries(
-      starterLibrary.map((q) => {
+      starterLibrary.map((starter) => {
         const found: string[] = [];
         const visit = (items: readonly Item[]): void =>
           items.forEach((i) => {
             if (isQuestion(i) && i.alert) found.push(i.alert.message);
             if (i.type !== "display") visit(i.items);
           });
-        visit(q.items);
-        return [q.name, found];
+        visit(starter.items);
+        return [starter.name, found];
       }),
     );
     expect(alarms).toMatchObject({

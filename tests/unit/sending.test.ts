@@ -14,7 +14,7 @@ import {
   type EntryChange,
 } from "../../src/core/chart";
 import { textParts } from "../../src/core/messages";
-import { after, detailsMatch, doorFor, doorWays, isOpenAgain, sendingOrder, startingDoor } from "../../src/core/packet";
+import { after, detailsMatch, doorFor, doorSentence, doorWays, isOpenAgain, sendingOrder, startingDoor } from "../../src/core/packet";
 import {
   applyChange,
   checkAnswer,
@@ -257,21 +257,41 @@ describe("the door", () => {
         fc.constantFrom("read-out", "details") as fc.Arbitrary<"read-out" | "details">,
         fc.option(fc.constant("a@b.example"), { nil: undefined }),
         fc.option(fc.constant("020 7946 0000"), { nil: undefined }),
-        (way, own, ifMissing, email, phone) => {
+        fc.boolean(),
+        fc.boolean(),
+        (way, own, ifMissing, email, phone, details, holdsChart) => {
           const contactOf = () => {
             if (email) return { channel: "email" as const, to: email };
             if (phone) return { channel: "text" as const, to: phone };
             return undefined;
           };
           const contact = contactOf();
-          const door = doorFor({ ...startingDoor, way, ifMissing }, own, {
-            contact,
-            ...(email ? { email } : {}),
-            ...(phone ? { phone } : {}),
-          });
-          expect(door.way === "none").toBe((own ?? way) === "none");
+          const policy = { ...startingDoor, way, ifMissing };
+          const door = doorFor(policy, own, { contact, email, phone, details }, holdsChart);
+          const asked = (own ?? way) === "none" && holdsChart ? "contact" : (own ?? way);
+          expect(door.way === "none").toBe(asked === "none");
+          // True details that are not on file would count as wrong: they are never asked then.
+          if (door.way === "details") expect(details).toBe(true);
           if (door.way === "code") expect([email, phone]).toContain(door.to);
-          else if (["contact", "email", "text"].includes(own ?? way)) expect(door.way).toBe(ifMissing);
+          else if (["contact", "email", "text"].includes(asked))
+            expect(door.way).toBe(ifMissing === "details" && details ? "details" : "read-out");
+          // Whoever is told before, in the letter and at the door is told the same.
+          expect(door.missing !== undefined).toBe(
+            !{
+              contact: contact !== undefined,
+              email: email !== undefined,
+              text: phone !== undefined,
+              details,
+              "read-out": true,
+              none: true,
+            }[asked],
+          );
+          for (const language of ["en", "es", "fr", "ar"]) {
+            const said = doorSentence(door, language);
+            expect(said === "").toBe(door.way === "none");
+            const codeByMail = { en: "by e-mail", es: "por correo", fr: "par e-mail", ar: "بالبريد" }[language]!;
+            expect(said.includes(codeByMail)).toBe(door.way === "code" && door.channel === "email");
+          }
         },
       ),
     );

@@ -97,6 +97,7 @@ export const journalWords = {
   "response.export": "Returned answers were taken out",
   "return.look": "Looked at by staff before it came back",
   "return.view": "What came back was opened",
+  "practice.defaults": "The practice’s defaults were changed",
   "returns.view": "Returns opened",
   "second-factor.off": "Second factor turned off",
   "second-factor.on": "Second factor turned on",

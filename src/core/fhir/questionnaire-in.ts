@@ -509,14 +509,14 @@ function readAlertTest(parts: Reader): AlertTest | undefined {
   if (parts.extensionValue("unanswered") === true) return { kind: "unanswered" };
   const answers = parts.extensions("answer").flatMap((a) => valueFrom(a, "value") ?? []);
   if (answers.length > 0) return { kind: "answers", answers };
-  const conditions = parts.extensions("condition").flatMap((c): Condition[] => {
-    const question = c.extensionValue("question");
-    const operator = c.extensionValue("operator") as Comparison;
-    const answer = c.extension("answer");
+  const conditions = parts.extensions("condition").flatMap((line): Condition[] => {
+    const question = line.extensionValue("question");
+    const operator = line.extensionValue("operator") as Comparison;
+    const answer = line.extension("answer");
     const value = answer && valueFrom(answer, "value");
     if (typeof question === "string" && comparisons.includes(operator) && value)
       return [{ question, operator, answer: value }];
-    c.problem("A condition of an alert needs question, operator and answer.");
+    line.problem("A condition of an alert needs question, operator and answer.");
     return [];
   });
   if (conditions.length > 0) {

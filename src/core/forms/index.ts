@@ -1,6 +1,6 @@
-import { object, string } from "yup";
+import { array, number, object, string } from "yup";
 import { isDate, isEmail, isPhone, questionnaireKinds } from "../questionnaire";
-import { isLanguageTag } from "../shared";
+import { isLanguageTag, isZone } from "../shared";
 
 /** Forms that the browser checks before the server does, from one schema each. */
 export const signInSchema = object({
@@ -49,11 +49,40 @@ export const writeBySchema = object({
 });
 /** A digest of what stood on the page when it was changed, so that nobody changes back unseen what another did meanwhile. */
 export const seenSchema = object({ seen: string().max(64).default("") });
+const zoneProblem = "Type a time zone such as Europe/London or America/New_York.";
+/** What holds for everybody unless something else is said. */
+export const practiceDefaultsSchema = object({
+  linkDays: number()
+    .typeError("Type a number of days.")
+    .integer("Type whole days.")
+    .min(1, "From one day on.")
+    .max(365, "At most 365 days.")
+    .required("Say for how many days."),
+  zone: string()
+    .trim()
+    .required(zoneProblem)
+    .test("zone", zoneProblem, (zone) => zone !== undefined && isZone(zone)),
+  languages: array(
+    string()
+      .required()
+      .test("language", "Choose languages.", (tag) => tag !== undefined && isLanguageTag(tag)),
+  )
+    .transform((value: unknown, original: unknown) =>
+      typeof original === "string" ? original.split(" ").filter(Boolean) : value,
+    )
+    .min(1, "Choose at least one language.")
+    .max(20)
+    .required(),
+});
 /** A client may have neither. */
 export const clientContactSchema = object(reach)
   .concat(writeBySchema)
   .concat(
     object({
+      zone: string()
+        .transform(blankToNothing)
+        .max(60)
+        .test("zone", zoneProblem, (zone) => zone === undefined || isZone(zone)),
       language: string()
         .max(35)
         .required("Choose a language.")

@@ -7,6 +7,8 @@ export const placeholders = [
   "practitioner.name",
   "visit.when",
   "link",
+  "door",
+  "about",
   "expires",
   "practice.name",
   "code",
@@ -21,6 +23,8 @@ export type WordingError =
   | { readonly reason: "unknown-placeholder"; readonly names: readonly string[] }
   | { readonly reason: "missing"; readonly names: readonly Placeholder[] };
 
+/** A sign that stands in no wording. */
+const nothing = "\u0000";
 const pattern = /\{\{\s*([^{}]*?)\s*\}\}/g;
 
 /** Fills a wording. Fails when it names what does not exist, or lacks a placeholder the message is pointless without. */
@@ -36,6 +40,11 @@ export function fillWording(
   if (unknown.length > 0) return fail({ reason: "unknown-placeholder", names: [...new Set(unknown)] });
   const missing = mustHave.filter((name) => ![...wording.body.matchAll(pattern)].some((m) => m[1] === name));
   if (missing.length > 0) return fail({ reason: "missing", names: missing });
-  const fill = (text: string): string => text.replace(pattern, (_, name: string) => values[name as Placeholder] ?? "");
+  // Where a placeholder stands for nothing, the blank or the empty line beside it goes too.
+  const fill = (text: string): string =>
+    text
+      .replace(pattern, (_, name: string) => values[name as Placeholder] || nothing)
+      .replace(new RegExp(`${nothing}(?: |\n\n)`, "g"), "")
+      .replace(new RegExp(` ?${nothing}`, "g"), "");
   return ok({ subject: fill(wording.subject), body: fill(wording.body) });
 }

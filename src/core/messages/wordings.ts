@@ -19,6 +19,8 @@ export const placeholdersFor = (kind: LetterKind): readonly Placeholder[] =>
         "practitioner.name",
         "practice.name",
         "link",
+        "door",
+        "about",
         "expires",
         ...(kind === "packetForVisit" ? (["visit.when"] as const) : []),
       ];
@@ -31,41 +33,41 @@ export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind
     packetForVisit: {
       email: {
         subject: "Before your visit at {{practice.name}}",
-        body: "Hello {{recipient.firstName}},\n\nBefore the visit with {{practitioner.name}} on {{visit.when}}, please answer some questions for us. You can stop at any time and go on later; what you typed is kept.\n\nOpen your personal page:\n{{link}}\n\nWe will send you a code first, to be sure it is you. The page is open until {{expires}}.\n\n{{practice.name}}",
+        body: "Hello {{recipient.firstName}},\n\n{{about}}\n\nBefore the visit with {{practitioner.name}} on {{visit.when}}, please answer some questions for us. You can stop at any time and go on later; what you typed is kept.\n\nOpen your personal page:\n{{link}}\n\n{{door}} The page is open until {{expires}}.\n\n{{practice.name}}",
       },
       text: {
         subject: "",
-        body: "{{practice.name}}: please answer some questions before {{visit.when}}. Your page, until {{expires}}: {{link}}",
+        body: "{{practice.name}}: please answer some questions before {{visit.when}}. Your page, until {{expires}}: {{link}} {{about}}",
       },
     },
     packet: {
       email: {
         subject: "Some questions from {{practice.name}}",
-        body: "Hello {{recipient.firstName}},\n\n{{practitioner.name}} asks you to answer some questions. You can stop at any time and go on later; what you typed is kept.\n\nOpen your personal page:\n{{link}}\n\nWe will send you a code first, to be sure it is you. The page is open until {{expires}}.\n\n{{practice.name}}",
+        body: "Hello {{recipient.firstName}},\n\n{{about}}\n\n{{practitioner.name}} asks you to answer some questions. You can stop at any time and go on later; what you typed is kept.\n\nOpen your personal page:\n{{link}}\n\n{{door}} The page is open until {{expires}}.\n\n{{practice.name}}",
       },
       text: {
         subject: "",
-        body: "{{practice.name}}: please answer some questions for us. Your page, until {{expires}}: {{link}}",
+        body: "{{practice.name}}: please answer some questions for us. Your page, until {{expires}}: {{link}} {{about}}",
       },
     },
     nudge: {
       email: {
         subject: "Not sent yet: your answers to {{practice.name}}",
-        body: "Hello {{recipient.firstName}},\n\nWe have not had your answers yet. What you typed so far is kept; you can go on where you stopped:\n{{link}}\n\nThe page is open until {{expires}}.\n\n{{practice.name}}",
+        body: "Hello {{recipient.firstName}},\n\n{{about}}\n\nWe have not had your answers yet. What you typed so far is kept; you can go on where you stopped:\n{{link}}\n\nThe page is open until {{expires}}.\n\n{{practice.name}}",
       },
       text: {
         subject: "",
-        body: "{{practice.name}}: we have not had your answers yet. Your page, until {{expires}}: {{link}}",
+        body: "{{practice.name}}: we have not had your answers yet. Your page, until {{expires}}: {{link}} {{about}}",
       },
     },
     sentBack: {
       email: {
         subject: "A question about your answers to {{practice.name}}",
-        body: "Hello {{recipient.firstName}},\n\nThank you for your answers. {{practitioner.name}} asks you to look at some of them once more. Only these are open; the others stay as they are:\n{{link}}\n\nThe page is open until {{expires}}.\n\n{{practice.name}}",
+        body: "Hello {{recipient.firstName}},\n\n{{about}}\n\nThank you for your answers. {{practitioner.name}} asks you to look at some of them once more. Only these are open; the others stay as they are:\n{{link}}\n\nThe page is open until {{expires}}.\n\n{{practice.name}}",
       },
       text: {
         subject: "",
-        body: "{{practice.name}}: please look at some of your answers once more. Your page, until {{expires}}: {{link}}",
+        body: "{{practice.name}}: please look at some of your answers once more. Your page, until {{expires}}: {{link}} {{about}}",
       },
     },
     code: {
@@ -80,41 +82,41 @@ export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind
     packetForVisit: {
       email: {
         subject: "Antes de su visita en {{practice.name}}",
-        body: "Hola, {{recipient.firstName}}:\n\nantes de la visita con {{practitioner.name}}, {{visit.when}}, responda por favor a unas preguntas. Puede parar cuando quiera y seguir después; lo que escribió se guarda.\n\nAbra su página personal:\n{{link}}\n\nAntes le enviamos un código, para saber que es usted. La página está abierta hasta el {{expires}}.\n\n{{practice.name}}",
+        body: "Hola, {{recipient.firstName}}:\n\n{{about}}\n\nAntes de la visita con {{practitioner.name}}, {{visit.when}}, responda por favor a unas preguntas. Puede parar cuando quiera y seguir después; lo que escribió se guarda.\n\nAbra su página personal:\n{{link}}\n\n{{door}} La página está abierta hasta el {{expires}}.\n\n{{practice.name}}",
       },
       text: {
         subject: "",
-        body: "{{practice.name}}: responda por favor a unas preguntas antes de {{visit.when}}. Su página, hasta el {{expires}}: {{link}}",
+        body: "{{practice.name}}: responda por favor a unas preguntas antes de {{visit.when}}. Su página, hasta el {{expires}}: {{link}} {{about}}",
       },
     },
     packet: {
       email: {
         subject: "Unas preguntas de {{practice.name}}",
-        body: "Hola, {{recipient.firstName}}:\n\n{{practitioner.name}} le pide que responda a unas preguntas. Puede parar cuando quiera y seguir después; lo que escribió se guarda.\n\nAbra su página personal:\n{{link}}\n\nAntes le enviamos un código, para saber que es usted. La página está abierta hasta el {{expires}}.\n\n{{practice.name}}",
+        body: "Hola, {{recipient.firstName}}:\n\n{{about}}\n\n{{practitioner.name}} le pide que responda a unas preguntas. Puede parar cuando quiera y seguir después; lo que escribió se guarda.\n\nAbra su página personal:\n{{link}}\n\n{{door}} La página está abierta hasta el {{expires}}.\n\n{{practice.name}}",
       },
       text: {
         subject: "",
-        body: "{{practice.name}}: responda por favor a unas preguntas. Su página, hasta el {{expires}}: {{link}}",
+        body: "{{practice.name}}: responda por favor a unas preguntas. Su página, hasta el {{expires}}: {{link}} {{about}}",
       },
     },
     nudge: {
       email: {
         subject: "Aún no enviado: sus respuestas a {{practice.name}}",
-        body: "Hola, {{recipient.firstName}}:\n\naún no tenemos sus respuestas. Lo que escribió está guardado; puede seguir donde lo dejó:\n{{link}}\n\nLa página está abierta hasta el {{expires}}.\n\n{{practice.name}}",
+        body: "Hola, {{recipient.firstName}}:\n\n{{about}}\n\nAún no tenemos sus respuestas. Lo que escribió está guardado; puede seguir donde lo dejó:\n{{link}}\n\nLa página está abierta hasta el {{expires}}.\n\n{{practice.name}}",
       },
       text: {
         subject: "",
-        body: "{{practice.name}}: aún no tenemos sus respuestas. Su página, hasta el {{expires}}: {{link}}",
+        body: "{{practice.name}}: aún no tenemos sus respuestas. Su página, hasta el {{expires}}: {{link}} {{about}}",
       },
     },
     sentBack: {
       email: {
         subject: "Una pregunta sobre sus respuestas a {{practice.name}}",
-        body: "Hola, {{recipient.firstName}}:\n\ngracias por sus respuestas. {{practitioner.name}} le pide que mire algunas otra vez. Solo esas están abiertas; las demás quedan como están:\n{{link}}\n\nLa página está abierta hasta el {{expires}}.\n\n{{practice.name}}",
+        body: "Hola, {{recipient.firstName}}:\n\n{{about}}\n\nGracias por sus respuestas. {{practitioner.name}} le pide que mire algunas otra vez. Solo esas están abiertas; las demás quedan como están:\n{{link}}\n\nLa página está abierta hasta el {{expires}}.\n\n{{practice.name}}",
       },
       text: {
         subject: "",
-        body: "{{practice.name}}: mire por favor algunas de sus respuestas otra vez. Su página, hasta el {{expires}}: {{link}}",
+        body: "{{practice.name}}: mire por favor algunas de sus respuestas otra vez. Su página, hasta el {{expires}}: {{link}} {{about}}",
       },
     },
     code: {
@@ -129,41 +131,41 @@ export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind
     packetForVisit: {
       email: {
         subject: "Avant votre visite chez {{practice.name}}",
-        body: "Bonjour {{recipient.firstName}},\n\navant la visite avec {{practitioner.name}}, {{visit.when}}, répondez s’il vous plaît à quelques questions. Vous pouvez vous arrêter à tout moment et continuer plus tard ; ce que vous avez écrit est gardé.\n\nOuvrez votre page personnelle :\n{{link}}\n\nNous vous envoyons d’abord un code, pour être sûrs que c’est vous. La page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}",
+        body: "Bonjour {{recipient.firstName}},\n\n{{about}}\n\nAvant la visite avec {{practitioner.name}}, {{visit.when}}, répondez s’il vous plaît à quelques questions. Vous pouvez vous arrêter à tout moment et continuer plus tard ; ce que vous avez écrit est gardé.\n\nOuvrez votre page personnelle :\n{{link}}\n\n{{door}} La page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}",
       },
       text: {
         subject: "",
-        body: "{{practice.name}} : répondez s’il vous plaît à quelques questions avant {{visit.when}}. Votre page, jusqu’au {{expires}} : {{link}}",
+        body: "{{practice.name}} : répondez s’il vous plaît à quelques questions avant {{visit.when}}. Votre page, jusqu’au {{expires}} : {{link}} {{about}}",
       },
     },
     packet: {
       email: {
         subject: "Quelques questions de {{practice.name}}",
-        body: "Bonjour {{recipient.firstName}},\n\n{{practitioner.name}} vous demande de répondre à quelques questions. Vous pouvez vous arrêter à tout moment et continuer plus tard ; ce que vous avez écrit est gardé.\n\nOuvrez votre page personnelle :\n{{link}}\n\nNous vous envoyons d’abord un code, pour être sûrs que c’est vous. La page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}",
+        body: "Bonjour {{recipient.firstName}},\n\n{{about}}\n\n{{practitioner.name}} vous demande de répondre à quelques questions. Vous pouvez vous arrêter à tout moment et continuer plus tard ; ce que vous avez écrit est gardé.\n\nOuvrez votre page personnelle :\n{{link}}\n\n{{door}} La page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}",
       },
       text: {
         subject: "",
-        body: "{{practice.name}} : répondez s’il vous plaît à quelques questions. Votre page, jusqu’au {{expires}} : {{link}}",
+        body: "{{practice.name}} : répondez s’il vous plaît à quelques questions. Votre page, jusqu’au {{expires}} : {{link}} {{about}}",
       },
     },
     nudge: {
       email: {
         subject: "Pas encore envoyé : vos réponses à {{practice.name}}",
-        body: "Bonjour {{recipient.firstName}},\n\nnous n’avons pas encore vos réponses. Ce que vous avez écrit est gardé ; vous pouvez continuer où vous en étiez :\n{{link}}\n\nLa page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}",
+        body: "Bonjour {{recipient.firstName}},\n\n{{about}}\n\nNous n’avons pas encore vos réponses. Ce que vous avez écrit est gardé ; vous pouvez continuer où vous en étiez :\n{{link}}\n\nLa page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}",
       },
       text: {
         subject: "",
-        body: "{{practice.name}} : nous n’avons pas encore vos réponses. Votre page, jusqu’au {{expires}} : {{link}}",
+        body: "{{practice.name}} : nous n’avons pas encore vos réponses. Votre page, jusqu’au {{expires}} : {{link}} {{about}}",
       },
     },
     sentBack: {
       email: {
         subject: "Une question sur vos réponses à {{practice.name}}",
-        body: "Bonjour {{recipient.firstName}},\n\nmerci de vos réponses. {{practitioner.name}} vous demande d’en revoir quelques-unes. Elles seules sont ouvertes ; les autres restent comme elles sont :\n{{link}}\n\nLa page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}",
+        body: "Bonjour {{recipient.firstName}},\n\n{{about}}\n\nMerci de vos réponses. {{practitioner.name}} vous demande d’en revoir quelques-unes. Elles seules sont ouvertes ; les autres restent comme elles sont :\n{{link}}\n\nLa page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}",
       },
       text: {
         subject: "",
-        body: "{{practice.name}} : revoyez s’il vous plaît quelques réponses. Votre page, jusqu’au {{expires}} : {{link}}",
+        body: "{{practice.name}} : revoyez s’il vous plaît quelques réponses. Votre page, jusqu’au {{expires}} : {{link}} {{about}}",
       },
     },
     code: {
@@ -178,35 +180,38 @@ export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind
     packetForVisit: {
       email: {
         subject: "قبل زيارتك في {{practice.name}}",
-        body: "مرحبًا {{recipient.firstName}}،\n\nقبل الزيارة مع {{practitioner.name}} في {{visit.when}} نرجو أن تجيب عن بعض الأسئلة. يمكنك أن تتوقف متى شئت وتكمل لاحقًا، وما كتبته محفوظ.\n\nافتح صفحتك الشخصية:\n{{link}}\n\nنرسل إليك رمزًا أولًا لنتأكد أنك أنت. الصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}",
+        body: "مرحبًا {{recipient.firstName}}،\n\n{{about}}\n\nقبل الزيارة مع {{practitioner.name}} في {{visit.when}} نرجو أن تجيب عن بعض الأسئلة. يمكنك أن تتوقف متى شئت وتكمل لاحقًا، وما كتبته محفوظ.\n\nافتح صفحتك الشخصية:\n{{link}}\n\n{{door}} الصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}",
       },
       text: {
         subject: "",
-        body: "{{practice.name}}: نرجو أن تجيب عن بعض الأسئلة قبل {{visit.when}}. صفحتك حتى {{expires}}: {{link}}",
+        body: "{{practice.name}}: نرجو أن تجيب عن بعض الأسئلة قبل {{visit.when}}. صفحتك حتى {{expires}}: {{link}} {{about}}",
       },
     },
     packet: {
       email: {
         subject: "بعض الأسئلة من {{practice.name}}",
-        body: "مرحبًا {{recipient.firstName}}،\n\nيرجو منك {{practitioner.name}} أن تجيب عن بعض الأسئلة. يمكنك أن تتوقف متى شئت وتكمل لاحقًا، وما كتبته محفوظ.\n\nافتح صفحتك الشخصية:\n{{link}}\n\nنرسل إليك رمزًا أولًا لنتأكد أنك أنت. الصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}",
+        body: "مرحبًا {{recipient.firstName}}،\n\n{{about}}\n\nيرجو منك {{practitioner.name}} أن تجيب عن بعض الأسئلة. يمكنك أن تتوقف متى شئت وتكمل لاحقًا، وما كتبته محفوظ.\n\nافتح صفحتك الشخصية:\n{{link}}\n\n{{door}} الصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}",
       },
-      text: { subject: "", body: "{{practice.name}}: نرجو أن تجيب عن بعض الأسئلة. صفحتك حتى {{expires}}: {{link}}" },
+      text: {
+        subject: "",
+        body: "{{practice.name}}: نرجو أن تجيب عن بعض الأسئلة. صفحتك حتى {{expires}}: {{link}} {{about}}",
+      },
     },
     nudge: {
       email: {
         subject: "لم تصلنا بعد: إجاباتك إلى {{practice.name}}",
-        body: "مرحبًا {{recipient.firstName}}،\n\nلم تصلنا إجاباتك بعد. ما كتبته محفوظ، ويمكنك أن تكمل من حيث توقفت:\n{{link}}\n\nالصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}",
+        body: "مرحبًا {{recipient.firstName}}،\n\n{{about}}\n\nلم تصلنا إجاباتك بعد. ما كتبته محفوظ، ويمكنك أن تكمل من حيث توقفت:\n{{link}}\n\nالصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}",
       },
-      text: { subject: "", body: "{{practice.name}}: لم تصلنا إجاباتك بعد. صفحتك حتى {{expires}}: {{link}}" },
+      text: { subject: "", body: "{{practice.name}}: لم تصلنا إجاباتك بعد. صفحتك حتى {{expires}}: {{link}} {{about}}" },
     },
     sentBack: {
       email: {
         subject: "سؤال عن إجاباتك إلى {{practice.name}}",
-        body: "مرحبًا {{recipient.firstName}}،\n\nشكرًا على إجاباتك. يرجو منك {{practitioner.name}} أن تنظر في بعضها مرة أخرى. هي وحدها مفتوحة، والباقي يبقى كما هو:\n{{link}}\n\nالصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}",
+        body: "مرحبًا {{recipient.firstName}}،\n\n{{about}}\n\nشكرًا على إجاباتك. يرجو منك {{practitioner.name}} أن تنظر في بعضها مرة أخرى. هي وحدها مفتوحة، والباقي يبقى كما هو:\n{{link}}\n\nالصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}",
       },
       text: {
         subject: "",
-        body: "{{practice.name}}: نرجو أن تنظر في بعض إجاباتك مرة أخرى. صفحتك حتى {{expires}}: {{link}}",
+        body: "{{practice.name}}: نرجو أن تنظر في بعض إجاباتك مرة أخرى. صفحتك حتى {{expires}}: {{link}} {{about}}",
       },
     },
     code: {
@@ -261,6 +266,8 @@ export const sampleValues: Readonly<Record<Placeholder, string>> = {
   "visit.when": "Wednesday 25 November at 11:00",
   link: "https://rooms.example/p/q7Yd2mPz0aVtLx3kWcRn8sHb5eJf1uGo",
   expires: "9 December",
+  door: "We will send you a code by e-mail first, to be sure it is you.",
+  about: "",
   "practice.name": "Fernhollow Care Rooms",
   code: "482915",
 };

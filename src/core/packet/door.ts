@@ -19,35 +19,47 @@ export interface DoorPolicy {
 }
 export const startingDoor: DoorPolicy = { way: "contact", ifMissing: "read-out", details: "last-name", hours: 12 };
 
-export type Door =
+export type Door = (
   | { readonly way: "code"; readonly channel: "email" | "text"; readonly to: string }
   | { readonly way: "details"; readonly details: DoorPolicy["details"] }
-  | { readonly way: "read-out" | "none" };
+  | { readonly way: "read-out" | "none" }
+) & {
+  /** What is not on file, so that the way that was chosen cannot be gone. */
+  readonly missing?: "contact" | "email" | "phone" | "details";
+};
 
-/** What applies to one person: the packet's own way or the practice's, and the practice's stand-in where a contact is missing. */
-export function doorFor(
-  policy: DoorPolicy,
-  own: DoorWay | null,
-  person: {
-    readonly email?: string;
-    readonly phone?: string;
-    readonly contact: { readonly channel: "email" | "text"; readonly to: string } | undefined;
-  },
-): Door {
-  const plain = (way: "details" | "read-out" | "none"): Door =>
-    way === "details" ? { way, details: policy.details } : { way };
-  const way = own ?? policy.way;
+/** What is known of somebody who comes to the door. */
+export interface DoorPerson {
+  readonly email?: string | undefined;
+  readonly phone?: string | undefined;
+  readonly contact: { readonly channel: "email" | "text"; readonly to: string } | undefined;
+  /** The client's details that this practice asks are on file; see `detailsOnFile`. */
+  readonly details: boolean;
+}
+/**
+ * What applies to one person: the packet's own way or the practice's, and the practice's stand-in where what it needs is not
+ * on file. What staff are told before they send, what the letter says and what stands at the door all come from here.
+ * @param holdsChart it begins with what is on file, and so is never opened by the link alone.
+ */
+export function doorFor(policy: DoorPolicy, own: DoorWay | null, person: DoorPerson, holdsChart = false): Door {
+  const chosen = own ?? policy.way;
+  const way = chosen === "none" && holdsChart ? "contact" : chosen;
+  const instead = (missing: NonNullable<Door["missing"]>): Door =>
+    policy.ifMissing === "details" && person.details
+      ? { way: "details", details: policy.details, missing }
+      : { way: "read-out", missing };
   switch (way) {
     case "contact":
-      return person.contact ? { way: "code", ...person.contact } : plain(policy.ifMissing);
+      return person.contact ? { way: "code", ...person.contact } : instead("contact");
     case "email":
-      return person.email ? { way: "code", channel: "email", to: person.email } : plain(policy.ifMissing);
+      return person.email ? { way: "code", channel: "email", to: person.email } : instead("email");
     case "text":
-      return person.phone ? { way: "code", channel: "text", to: person.phone } : plain(policy.ifMissing);
+      return person.phone ? { way: "code", channel: "text", to: person.phone } : instead("phone");
     case "details":
+      return person.details ? { way, details: policy.details } : { way: "read-out", missing: "details" };
     case "read-out":
     case "none":
-      return plain(way);
+      return { way };
   }
 }
 
@@ -57,11 +69,22 @@ const letters = (text: string): string =>
     .replace(/\p{M}/gu, "")
     .toLocaleLowerCase()
     .replace(/[^\p{L}\p{N}]/gu, "");
+interface OnFile {
+  readonly birthDate?: string | undefined;
+  readonly lastName: string;
+  readonly address?: string | undefined;
+}
+/** Whether both details that would be asked are known: else a true answer would count as a wrong one. */
+export const detailsOnFile = (details: DoorPolicy["details"], { birthDate, lastName, address }: OnFile): boolean =>
+  birthDate !== undefined &&
+  (details === "last-name"
+    ? letters(lastName) !== ""
+    : (address ?? "").split(/[,\n]/).some((line) => letters(line).length >= 4 && /\d/.test(line)));
 /** Whether both details are what is on file. Where either is not on file, nothing matches: an empty chart opens no door. */
 export function detailsMatch(
   details: DoorPolicy["details"],
   given: { readonly birthDate: string; readonly word: string },
-  onFile: { readonly birthDate?: string; readonly lastName: string; readonly address?: string | undefined },
+  onFile: OnFile,
 ): boolean {
   const word = letters(given.word);
   if (!onFile.birthDate || given.birthDate !== onFile.birthDate || word === "") return false;

@@ -1,14 +1,24 @@
 export {
   detailsMatch,
+  detailsOnFile,
   doorFallbacks,
   doorFor,
   doorWays,
   startingDoor,
   type Door,
+  type DoorPerson,
   type DoorPolicy,
   type DoorWay,
 } from "./door";
-export { isFinishAddress, startingPages, type PagePolicy } from "./pages";
+export {
+  isFinishAddress,
+  namesNumber,
+  speaks,
+  startingPages,
+  supportFor,
+  type PagePolicy,
+  type Support,
+} from "./pages";
 export { mailingStates, sendingOrder, type MailingState, type StandingLine } from "./standing";
 export { changeName, linkRoles, mergeRows, type KeptAnswer, type LinkRole } from "./together";
 export { isOpenAgain, type SentBack, type SentBackLine } from "./sent-back";
@@ -34,3 +44,4 @@ export {
   type SendStep,
   type StandingOffer,
 } from "./sending";
+export { aboutSentence, clientNameIn, doorSentence } from "./letter-sentences";

@@ -25,6 +25,8 @@ export interface SendDraft {
   readonly leaflets: readonly string[];
   /** The standing packet it was begun with, which gives the order; empty for none. */
   readonly standing: string;
+  /** Another order, by hand. */
+  readonly order?: readonly string[];
   /** The same link asks again each session. */
   readonly repeats: boolean;
   /** Who gets a copy besides, by relation's id; the empty text is the client. */
@@ -44,6 +46,7 @@ export type SendStep =
   | { readonly do: "take"; readonly standing: string }
   | { readonly do: "prefill"; readonly id: string; readonly on: boolean }
   | { readonly do: "person"; readonly id: string; readonly role: LinkRole | undefined }
+  | { readonly do: "move"; readonly id: string; readonly by: -1 | 1 }
   | { readonly do: "set"; readonly set: Partial<Omit<SendDraft, "standing" | "prefill" | "people">> };
 
 const blank = { chosen: [], prefill: [], leaflets: [], standing: "", repeats: false, people: {}, dueOn: "", line: "" };
@@ -67,6 +70,15 @@ export function stepSending(offer: SendOffer, draft: SendDraft, step: SendStep):
       const others = draft.prefill.filter((id) => id !== step.id);
       return { ...draft, prefill: step.on ? [...others, step.id] : others };
     }
+    case "move": {
+      const order = [...sendingOf(offer, draft).questionnaireIds];
+      const from = order.indexOf(step.id);
+      const other = order[from + step.by];
+      if (from < 0 || other === undefined) return draft;
+      order[from] = other;
+      order[from + step.by] = step.id;
+      return { ...draft, order };
+    }
     case "person": {
       const { [step.id]: _, ...others } = draft.people;
       return { ...draft, people: step.role ? { ...others, [step.id]: step.role } : others };
@@ -76,10 +88,11 @@ export function stepSending(offer: SendOffer, draft: SendDraft, step: SendStep):
 /** Begins anew with a standing packet: what it asks, of what is there, what of it is begun from the chart, and its leaflets. */
 function taken(offer: SendOffer, draft: SendDraft, id: string): SendDraft {
   const standing = offer.standing.find((one) => one.id === id);
-  if (!standing) return { ...draft, standing: "" };
+  const { order: _, ...fresh } = draft;
+  if (!standing) return { ...fresh, standing: "" };
   const there = standing.questionnaires.filter((line) => offer.questionnaires.some((one) => one.id === line.id));
   return {
-    ...draft,
+    ...fresh,
     standing: id,
     chosen: there.map((line) => line.id),
     prefill: there.filter((line) => line.prefill).map((line) => line.id),
@@ -94,12 +107,15 @@ export interface SendChoice {
   readonly leafletIds: readonly string[];
   readonly people: readonly { readonly relationId: string; readonly role: LinkRole }[];
 }
-export function sendingOf(offer: SendOffer, { chosen, prefill, leaflets, standing, people }: SendDraft): SendChoice {
-  const order = offer.standing.find((one) => one.id === standing)?.questionnaires ?? [];
+export function sendingOf(
+  offer: SendOffer,
+  { chosen, prefill, leaflets, standing, people, order: byHand }: SendDraft,
+): SendChoice {
+  const order = offer.standing.find((one) => one.id === standing)?.questionnaires.map((line) => line.id) ?? [];
   return {
     questionnaireIds: sendingOrder(
       chosen,
-      order.map((line) => line.id),
+      byHand ?? order,
       offer.questionnaires.map((one) => one.id),
     ),
     prefillIds: prefill.filter((id) => chosen.includes(id)),

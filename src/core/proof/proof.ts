@@ -1,6 +1,7 @@
 import { fieldByKey, postingProblems, type ChartField } from "../chart";
 import {
   allItems,
+  canAlarm,
   conditionMet,
   conditionsOf,
   isGroup,
@@ -330,10 +331,7 @@ function checkStep(item: Question, add: Add): void {
 }
 /** Where an answer can alarm, the client is shown the practice's words for somebody in danger, in their language. */
 function checkSupport(questionnaire: Questionnaire, supportIn: readonly string[], add: Add): void {
-  const alarming = allItems(questionnaire).find(
-    (i) => isQuestion(i) && (i.alert ?? i.score?.bands.some((b) => b.alert !== undefined)),
-  );
-  if (!alarming) return;
+  if (!canAlarm(questionnaire)) return;
   const has = (language: string): boolean => supportIn.some((l) => mainLanguage(l) === mainLanguage(language));
   const without = [sourceLanguage(questionnaire), ...languagesOf(questionnaire)].filter((l) => !has(l));
   if (without.length > 0)
@@ -341,7 +339,6 @@ function checkSupport(questionnaire: Questionnaire, supportIn: readonly string[]
       "warning",
       "no-support",
       `An answer here can alarm, and the words for somebody in danger are not written in ${without.map(languageName).join(", ")}. The office writes them under Clients’ pages.`,
-      alarming,
     );
 }
 

@@ -18,7 +18,7 @@ export { forClient } from "./client-view";
 export { isEmail, isPhone } from "./contact-formats";
 export { questionSeconds, readingSeconds } from "./pace";
 export { twinsOf, type Twin } from "./twins";
-export { allItems, allQuestions, sectionsOf, type Section } from "./walk";
+export { allItems, allQuestions, canAlarm, sectionsOf, type Section } from "./walk";
 export {
   duplicateItem,
   gridOptions,

@@ -45,3 +45,6 @@ export function sectionsOf(questionnaire: Questionnaire): Section[] {
   flush();
   return sections;
 }
+/** Whether some answer of it, or a band of a score, can alarm. */
+export const canAlarm = (questionnaire: Questionnaire): boolean =>
+  allQuestions(questionnaire).some((q) => q.alert !== undefined || q.score?.bands.some((b) => b.alert !== undefined));

@@ -6,4 +6,5 @@ export { directionOf, isLanguageTag, languageName } from "./language-tag";
 export { holdsWords, plainLetters } from "./plain-letters";
 export type { Sealer } from "./sealer";
 export { libraryRights, type LibraryRight, type Role } from "./roles";
+export { isZone } from "./zone";
 export { isSameOrigin } from "./same-origin";

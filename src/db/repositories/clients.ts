@@ -76,7 +76,7 @@ export const clientRepository = (db: Db, sealer: Sealer) => {
     },
     async update(
       id: Id<"Client">,
-      set: { readonly language: string; readonly prefers: "email" | "text" },
+      set: { readonly language: string; readonly prefers: "email" | "text"; readonly zone: string | null },
     ): Promise<void> {
       await db.update(client).set(set).where(eq(client.id, id));
     },

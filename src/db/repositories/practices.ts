@@ -41,6 +41,12 @@ export const practiceRepository = (db: Db) => ({
   async setPages(practiceId: Id<"Practice">, pages: PagePolicy): Promise<void> {
     await db.update(practice).set({ pages }).where(eq(practice.id, practiceId));
   },
+  async setDefaults(
+    practiceId: Id<"Practice">,
+    set: { readonly linkDays: number; readonly zone: string; readonly languages: readonly string[] },
+  ): Promise<void> {
+    await db.update(practice).set(set).where(eq(practice.id, practiceId));
+  },
   async simulation(practiceId: Id<"Practice">): Promise<PostSimulation> {
     return (
       (await db.select({ simulation: practice.simulation }).from(practice).where(eq(practice.id, practiceId)))[0]

@@ -9,8 +9,9 @@ export const practice = pgTable("practice", {
   zone: text("zone").notNull(),
   locale: text("locale").notNull().default("en-GB"),
   email: text("email").notNull(),
-  supportText: text("support_text").notNull().default(""),
   linkDays: integer("link_days").notNull().default(14),
+  /** Languages the practice works in, as tags; they are offered wherever a client's language is chosen. */
+  languages: jsonb("languages").$type<readonly string[]>().notNull().default(["en", "es", "fr", "ar"]),
   door: jsonb("door").$type<DoorPolicy>().notNull().default(startingDoor),
   /** What the client's pages do beyond asking. */
   pages: jsonb("pages").$type<PagePolicy>().notNull().default(startingPages),

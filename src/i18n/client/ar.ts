@@ -126,6 +126,7 @@ export const ar: ClientMessages = {
     keepMine: "إبقاء ما هنا",
     takeTheirs: "أخذ ذلك الجواب",
     leaflets: "للقراءة، من العيادة:",
+    supportIn: "هذه الكلمات متوفرة لدينا باللغة {language} فقط:",
     again: "الرابط نفسه يعمل في المرة القادمة.",
     goOn: "متابعة",
     handedOver: "هذا الجهاز يخص {practice}. نرجو إعادته عندما تنتهي.",

@@ -121,6 +121,7 @@ export const en = {
     keepMine: "Keep what stands here",
     takeTheirs: "Take that one",
     leaflets: "To read, from the practice:",
+    supportIn: "We have these words in {language} only:",
     again: "The same link works again next time.",
     goOn: "Go on",
     handedOver: "This device belongs to {practice}. Please give it back when you are done.",

@@ -126,6 +126,7 @@ export const es: ClientMessages = {
     keepMine: "Dejar lo que está aquí",
     takeTheirs: "Usar esa",
     leaflets: "Para leer, de la consulta:",
+    supportIn: "Solo tenemos estas palabras en {language}:",
     again: "El mismo enlace sirve otra vez la próxima vez.",
     goOn: "Seguir",
     handedOver: "Este dispositivo es de {practice}. Devuélvalo cuando termine, por favor.",

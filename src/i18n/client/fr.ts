@@ -129,6 +129,7 @@ export const fr: ClientMessages = {
     keepMine: "Garder ce qui est ici",
     takeTheirs: "Prendre celle-là",
     leaflets: "À lire, de la part du cabinet :",
+    supportIn: "Nous n’avons ces mots qu’en {language} :",
     again: "Le même lien servira encore la prochaine fois.",
     goOn: "Continuer",
     handedOver: "Cet appareil est à {practice}. Merci de le rendre quand vous avez fini.",

@@ -37,7 +37,7 @@ function itemsOf(step: Step & { kind: "section" }, part: FillPart, sentBack: Pac
 export function lookThrough(step: Step, part: FillPart | undefined, view: PacketView): PageLook {
   if (step.kind !== "section" || !part) return nothing;
   const placed = itemsOf(step, part, view.sentBack);
-  const alerts = view.supportText ? alertsOf(part.questionnaire, part.answers) : [];
+  const alerts = view.support ? alertsOf(part.questionnaire, part.answers) : [];
   const { prefilled } = part;
   return {
     placed,

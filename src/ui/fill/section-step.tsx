@@ -11,6 +11,7 @@ import { usePage } from "./page";
 import { labelOf, languageOf, sectionItems, type PageLook } from "./page-look";
 import { Items } from "./section-items";
 import { elementId } from "./steps";
+import { SupportWords } from "./support-words";
 import { afterPaint } from "./use-step-number";
 
 /** Brings a question into sight, with the focus in it. */
@@ -100,7 +101,7 @@ function Above({ part, answerKey }: { readonly part: FillPart; readonly answerKe
 
 /** The practice's own words, at once and in sight, beside an answer that alarms; nothing is held up by it. */
 function Support() {
-  const { view } = usePage();
+  const { view, words, language } = usePage();
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
     box.current?.scrollIntoView({ block: "center" });
@@ -108,7 +109,7 @@ function Support() {
   return (
     <div ref={box} role="status">
       <Notice tone="attention">
-        <span dir="auto">{view.supportText}</span>
+        {view.support && <SupportWords support={view.support} language={language} words={words} />}
       </Notice>
     </div>
   );

@@ -1,6 +1,5 @@
 import { object, string } from "yup";
 import { codeSchema } from "../../core/forms";
-import { foldChart, valueOn } from "../../core/chart";
 import { maskContact } from "../../core/messages";
 import { after, asksAgain, detailsMatch, isOpen, stateAt, type Door, type DoorPolicy } from "../../core/packet";
 import {
@@ -19,7 +18,7 @@ import type { Client, Packet, PersonalLink } from "../../db/repositories";
 import { command, idInput, notFound, query, type CommonError, type Context } from "../kit";
 import { sendLetter, sendLockedLetter } from "../sending/letters";
 import { askAgain } from "../sending/ask-again";
-import { doorOf, languageOf, recipientFor, type Recipient } from "../sending/recipient";
+import { detailsOf, doorOf, languageOf, recipientFor, type Recipient } from "../sending/recipient";
 
 const codeMinutes = 10;
 const tries = 5;
@@ -90,7 +89,7 @@ async function findDoor(
     client,
     policy,
     recipient,
-    door: await doorOf(ctx, policy, packet, recipient),
+    door: await doorOf(ctx, policy, packet, client, recipient),
   });
 }
 
@@ -209,9 +208,7 @@ export const checkDetails = command({
     const { door: how, client } = door.value;
     if (how.way !== "details") return fail({ reason: "closed" });
     if (!(await withinCodeLimits(ctx, door.value.link.id))) return fail({ reason: "too-many" });
-    const address =
-      how.details === "postcode" ? valueOn(foldChart(await ctx.repo.charts.entries(client.id)), "address") : undefined;
-    return detailsMatch(how.details, { birthDate, word }, { ...client, address })
+    return detailsMatch(how.details, { birthDate, word }, await detailsOf(ctx, door.value.policy, client))
       ? letIn(ctx, door.value, language)
       : wrong(ctx, door.value);
   },

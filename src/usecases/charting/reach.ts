@@ -20,6 +20,10 @@ export interface ReachView {
   readonly name: string;
   /** As a language tag. */
   readonly language: string;
+  /** Their own time zone; empty for the practice's. */
+  readonly zone: string;
+  readonly practiceZone: string;
+  readonly languages: readonly string[];
   readonly own: Reach & Seen;
   /** Who gets the client's letters while they are under 18. */
   readonly through: string | undefined;
@@ -57,6 +61,9 @@ export const reachView = query({
       clientId,
       name: nameOf(client),
       language: client.language,
+      zone: client.zone ?? "",
+      practiceZone: ctx.practice.zone,
+      languages: ctx.practice.languages,
       own: { ...reachOf(client), seen: seenOf(ctx, clientState(client)) },
       through: relationId && name,
       chart: roleMay(ctx.actor.role, "chart.read"),
@@ -76,7 +83,11 @@ export const reachView = query({
 });
 
 export type ReachError = CommonError | { readonly reason: "changed" };
-const clientState = (c: Ways & { readonly language: string }): object => ({ ...reachOf(c), language: c.language });
+const clientState = (c: Ways & { readonly language: string; readonly zone?: string | null | undefined }): object => ({
+  ...reachOf(c),
+  language: c.language,
+  zone: c.zone ?? "",
+});
 const relationState = (
   r: Ways & { readonly firstName: string; readonly lastName: string; readonly kind: string },
 ): object => ({ firstName: r.firstName, lastName: r.lastName, kind: r.kind, ...reachOf(r) });
@@ -91,17 +102,17 @@ export const changeContact = command({
   name: "change-contact",
   access: "packet.send",
   input: clientContactSchema.concat(seenSchema).concat(object({ clientId: idInput<"Client">() })),
-  async run(ctx, { clientId, email, phone, prefers, language, seen }): Promise<Result<null, ReachError>> {
+  async run(ctx, { clientId, email, phone, prefers, language, zone, seen }): Promise<Result<null, ReachError>> {
     const { repo, practice } = ctx;
     if (!(await repo.clients.hold(practice.id, clientId))) return notFound;
     const client = (await repo.clients.byId(practice.id, clientId))!;
     const changes = Object.entries({ email, phone }).flatMap(([field, value]): EntryChange[] =>
       (value ?? "") === (client[field as "email" | "phone"] ?? "") ? [] : [{ kind: "set", field, value: value ?? "" }],
     );
-    if (!mayWrite(ctx, clientState(client), clientState({ email, phone, prefers, language }), seen))
+    if (!mayWrite(ctx, clientState(client), clientState({ email, phone, prefers, language, zone }), seen))
       return fail({ reason: "changed" });
     if (changes.length > 0) await chartByStaff(ctx, clientId, "post", changes, "Told us");
-    await repo.clients.update(clientId, { prefers, language });
+    await repo.clients.update(clientId, { prefers, language, zone: zone ?? null });
     ctx.journal("client.change-contact", `client:${clientId}`, { contacts: changes.length });
     return ok(null);
   },

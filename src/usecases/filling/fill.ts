@@ -7,6 +7,8 @@ import {
   isOpenAgain,
   packetStates,
   stateAt,
+  supportFor,
+  type Support,
   type KeptAnswer,
   type LinkRole,
   type PacketState,
@@ -68,7 +70,8 @@ export interface FillView {
   readonly packetId: Id<"Packet">;
   readonly state: PacketState;
   readonly practiceName: string;
-  readonly supportText: string;
+  /** Whom to call, where something alarms; once it came back, only where it did. */
+  readonly support: Support | undefined;
   /** Who fills in, and for whom when those differ. */
   readonly person: string;
   readonly onBehalfOf: string | undefined;
@@ -147,7 +150,10 @@ export const fillView = query({
       packetId: found.packet.id,
       state: found.state,
       practiceName: practice.name,
-      supportText: practice.supportText,
+      support:
+        isOpen(found.state) || found.packet.alerts > 0
+          ? supportFor(pages.support, language, practice.locale)
+          : undefined,
       person: own?.name ?? nameOf(client),
       onBehalfOf: own?.relationId ? nameOf(client) : undefined,
       role: ctx.actor.role,

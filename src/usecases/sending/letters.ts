@@ -13,9 +13,10 @@ import { instantMs, type Id, type Instant } from "../../core/shared";
 import type { Context } from "../kit";
 import type { Recipient } from "./recipient";
 
-/** "Wednesday 25 November, 14:30" in a zone, in the reader's way of writing. */
-export const visitMoment = (at: Instant, zone: string, locale: string): string =>
+/** "Wednesday 25 November, 14:30" in a zone, in the reader's way of writing; where it is not the practice's, the zone is named. */
+export const visitMoment = (at: Instant, zone: string, locale: string, practiceZone: string): string =>
   new Intl.DateTimeFormat(locale, {
+    ...(zone === practiceZone ? {} : { timeZoneName: "long" }),
     weekday: "long",
     day: "numeric",
     month: "long",

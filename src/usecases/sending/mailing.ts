@@ -1,7 +1,7 @@
 import { array, object, type InferType } from "yup";
 import { nameOf } from "../../core/chart";
-import type { MailingState, StandingLine } from "../../core/packet";
-import { languagesOf, sourceLanguage, type QuestionnaireKind } from "../../core/questionnaire";
+import { doorFor, type Door, type DoorWay, type MailingState, type StandingLine } from "../../core/packet";
+import { canAlarm, languagesOf, sourceLanguage, type QuestionnaireKind } from "../../core/questionnaire";
 import { fail, ok, type Id, type Instant, type Result } from "../../core/shared";
 import { dayIn, type Day, type PersonFacts } from "../../core/scheduling";
 import {
@@ -15,7 +15,7 @@ import {
   requestInput,
   type CommonError,
 } from "../kit";
-import { recipientFor } from "./recipient";
+import { doorPerson, recipientFor } from "./recipient";
 import { sendOne, versionsOf, wishesSchema, type SendError, type Wishes } from "./send-packet";
 import { endOf, targetOf, usualExpiry } from "./target";
 
@@ -24,6 +24,8 @@ export interface MailingPerson extends PersonFacts {
   readonly language: string;
   readonly channel: "email" | "text" | undefined;
   readonly masked: string | undefined;
+  /** How they will be let in, by the practice's door check. */
+  readonly door: Door["way"];
   /** Who gets it, when that is somebody else. */
   readonly through: string | undefined;
   /** Questionnaires they already have in front of them, not returned yet. */
@@ -32,13 +34,18 @@ export interface MailingPerson extends PersonFacts {
 export interface MailingOptions {
   readonly today: Day;
   readonly expiresOn: Day;
+  /** The practice's door check. */
+  readonly door: DoorWay;
   readonly people: readonly MailingPerson[];
   readonly questionnaires: readonly {
     readonly id: Id<"Questionnaire">;
     readonly title: string;
     readonly kind: QuestionnaireKind;
     readonly languages: readonly string[];
+    readonly alarms: boolean;
   }[];
+  /** In these the words for somebody in danger are written. */
+  readonly supportIn: readonly string[];
   readonly standing: readonly {
     readonly id: Id<"StandingPacket">;
     readonly title: string;
@@ -63,6 +70,7 @@ export const mailingOptions = query({
   async run(ctx): Promise<Result<MailingOptions, never>> {
     const { repo, practice, actor, now } = ctx;
     const facts = await repo.mailings.facts(practice.id);
+    const policy = await repo.practices.door(practice.id);
     const openNow = await repo.packets.openQuestionnaires(practice.id, now);
     const inUse = (await repo.questionnaires.all(practice.id, actor.id)).filter(
       (q) => q.state === "active" && libraryRight(actor, q) !== "none",
@@ -70,13 +78,21 @@ export const mailingOptions = query({
     return ok({
       today: dayIn(now, practice.zone),
       expiresOn: usualExpiry(ctx),
+      door: policy.way,
+      supportIn: Object.keys((await repo.practices.pages(practice.id)).support ?? {}),
       visitTypes: await repo.visitTypes.all(practice.id),
       staff: (await repo.staff.all(practice.id))
         .filter((s) => facts.visits.some((v) => v.staffId === s.id))
         .map(({ id, name }) => ({ id, name })),
-      questionnaires: await inOrder(inUse, async (q) => {
-        const d = await repo.versions.definition(q.inUse!);
-        return { id: q.id, title: q.title, kind: q.kind, languages: [sourceLanguage(d), ...languagesOf(d)] };
+      questionnaires: await inOrder(inUse, async (glance) => {
+        const definition = await repo.versions.definition(glance.inUse!);
+        return {
+          id: glance.id,
+          title: glance.title,
+          kind: glance.kind,
+          languages: [sourceLanguage(definition), ...languagesOf(definition)],
+          alarms: canAlarm(definition),
+        };
       }),
       standing: (await repo.standing.all(practice.id)).map((s) => ({
         id: s.id,
@@ -85,8 +101,10 @@ export const mailingOptions = query({
         leaflets: s.leaflets,
       })),
       people: await inOrder(await repo.clients.all(practice.id), async (client) => {
-        const { contact, relationId, name } = await recipientFor(ctx, client);
+        const recipient = await recipientFor(ctx, client);
+        const { contact, relationId, name } = recipient;
         return {
+          door: doorFor(policy, null, await doorPerson(ctx, policy, client, recipient)).way,
           id: client.id,
           name: nameOf(client),
           language: client.language,

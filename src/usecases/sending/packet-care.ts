@@ -166,7 +166,7 @@ export const giveLink = command({
     if (state === "lapsed" || packet.lockedAt) return closed;
     const recipient = await recipientFor(ctx, target.client, relationId, languageOf(target.client, packet));
     if ((recipient.relationId ?? null) !== relationId || recipient.ended) return fail({ reason: "nobody-there" });
-    const { way } = await doorOf(ctx, await repo.practices.door(ctx.practice.id), packet, recipient);
+    const { way } = await doorOf(ctx, await repo.practices.door(ctx.practice.id), packet, target.client, recipient);
     const known = await repo.links.has(packetId, id);
     if (known && by === "letter") {
       ctx.journal("packet.link-repeated", `packet:${packetId}`);

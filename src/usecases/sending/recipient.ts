@@ -1,6 +1,6 @@
-import { ageOn, contactsOf } from "../../core/chart";
+import { ageOn, contactsOf, foldChart, valueOn } from "../../core/chart";
 import { maskContact } from "../../core/messages";
-import { doorFor, type Door, type DoorPolicy } from "../../core/packet";
+import { detailsOnFile, doorFor, type Door, type DoorPerson, type DoorPolicy } from "../../core/packet";
 import type { Id } from "../../core/shared";
 import { dayIn } from "../../core/scheduling";
 import type { Client, Packet } from "../../db/repositories";
@@ -61,15 +61,36 @@ export async function recipientFor(
   };
 }
 
+/** What is known of somebody at the door of a client's packet. */
+export async function doorPerson(
+  ctx: Context,
+  policy: DoorPolicy,
+  client: Client,
+  { contact, email, phone }: Pick<Recipient, "contact" | "email" | "phone">,
+): Promise<DoorPerson> {
+  return { contact, email, phone, details: detailsOnFile(policy.details, await detailsOf(ctx, policy, client)) };
+}
+/** What the practice knows of a client that is asked at a door. */
+export async function detailsOf(
+  { repo }: Context,
+  { details }: DoorPolicy,
+  client: Client,
+): Promise<{ readonly birthDate?: string; readonly lastName: string; readonly address?: string | undefined }> {
+  const { birthDate, lastName } = client;
+  const known = { lastName, ...(birthDate ? { birthDate } : {}) };
+  return details === "postcode"
+    ? { ...known, address: valueOn(foldChart(await repo.charts.entries(client.id)), "address") }
+    : known;
+}
 /** How this person opens a packet: as it says, or the practice; and never by the link alone where it begins with the chart. */
 export async function doorOf(
-  { repo }: Context,
+  ctx: Context,
   policy: DoorPolicy,
   packet: Pick<Packet, "id" | "door">,
-  { contact, email, phone }: Recipient,
+  client: Client,
+  recipient: Recipient,
 ): Promise<Door> {
-  const person = { contact, ...(email ? { email } : {}), ...(phone ? { phone } : {}) };
-  const door = doorFor(policy, packet.door, person);
-  const holdsChart = door.way === "none" && (await repo.packets.parts(packet.id)).some((p) => p.prefill);
-  return holdsChart ? doorFor(policy, "contact", person) : door;
+  const holdsChart =
+    (packet.door ?? policy.way) === "none" && (await ctx.repo.packets.parts(packet.id)).some((p) => p.prefill);
+  return doorFor(policy, packet.door, await doorPerson(ctx, policy, client, recipient), holdsChart);
 }

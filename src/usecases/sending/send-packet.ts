@@ -1,15 +1,20 @@
 import { array, boolean, mixed, object, string, type InferType } from "yup";
 import { foldChart, nameOf, prefillFrom } from "../../core/chart";
+import { maskContact } from "../../core/messages";
 import {
+  doorFor,
   doorWays,
   linkRoles,
   stateAt,
+  type Door,
+  type DoorPerson,
+  type DoorPolicy,
   type DoorWay,
   type LinkRole,
   type PacketState,
   type StandingLine,
 } from "../../core/packet";
-import { languagesOf, readChange, sourceLanguage, type QuestionnaireKind } from "../../core/questionnaire";
+import { canAlarm, languagesOf, readChange, sourceLanguage, type QuestionnaireKind } from "../../core/questionnaire";
 import { fail, isLanguageTag, ok, type Id, type Instant, type Result } from "../../core/shared";
 import { isDay, type Day } from "../../core/scheduling";
 import type { Client, Packet } from "../../db/repositories";
@@ -30,7 +35,7 @@ import {
 import { beginWithChart } from "./begin-with-chart";
 import { letterTo, sendLetter } from "./letters";
 import { linkHolders } from "./people";
-import { recipientFor, type Recipient } from "./recipient";
+import { doorPerson, recipientFor, type Recipient } from "./recipient";
 import {
   endOf,
   issueLink,
@@ -57,13 +62,17 @@ export interface SendOptions {
   readonly recipient: Omit<Recipient, "contact" | "email" | "phone" | "ended"> & {
     readonly channel: "email" | "text" | undefined;
     readonly masked: string | undefined;
+    /** With contacts masked: which door applies is worked out beside what is chosen. */
+    readonly atDoor: DoorPerson;
   };
   /** The last day it can be opened, unless another is chosen. */
   readonly expiresOn: Day;
   /** Of the client, then of the practice. */
   readonly languages: readonly string[];
   /** How the practice's door is opened, unless another way is chosen. */
-  readonly door: DoorWay;
+  readonly door: DoorPolicy;
+  /** In these the words for somebody in danger are written. */
+  readonly supportIn: readonly string[];
   readonly questionnaires: readonly {
     readonly id: Id<"Questionnaire">;
     readonly title: string;
@@ -71,6 +80,8 @@ export interface SendOptions {
     readonly description: string;
     readonly usual: boolean;
     readonly languages: readonly string[];
+    /** An answer of it can alarm. */
+    readonly alarms: boolean;
     /** How many of its questions the chart could answer. */
     readonly onFile: number;
   }[];
@@ -81,6 +92,7 @@ export interface SendOptions {
     readonly kind: string;
     readonly channel: "email" | "text" | undefined;
     readonly masked: string | undefined;
+    readonly atDoor: DoorPerson;
   }[];
   readonly leaflets: readonly { readonly id: Id<"Leaflet">; readonly title: string }[];
   /** Those for this kind of visit first. */
@@ -107,7 +119,8 @@ export const sendOptions = query({
     const target = await targetOf(ctx, input);
     if (!target.ok) return target;
     const { client, visit } = target.value;
-    const { contact, email: _email, phone: _phone, ended: _ended, ...recipient } = await recipientFor(ctx, client);
+    const { contact, email, phone, ended: _ended, ...recipient } = await recipientFor(ctx, client);
+    const policy = await repo.practices.door(practice.id);
     const inUse = (await repo.questionnaires.all(practice.id, actor.id)).filter(
       (q) => q.state === "active" && libraryRight(actor, q) !== "none",
     );
@@ -126,10 +139,16 @@ export const sendOptions = query({
       },
       clientId: client.id,
       clientName: nameOf(client),
-      recipient: { ...recipient, channel: contact?.channel, masked: contact?.masked },
-      door: (await repo.practices.door(practice.id)).way,
+      recipient: {
+        ...recipient,
+        channel: contact?.channel,
+        masked: contact?.masked,
+        atDoor: masked(await doorPerson(ctx, policy, client, { contact, email, phone })),
+      },
+      door: policy,
+      supportIn: Object.keys((await repo.practices.pages(practice.id)).support ?? {}),
       expiresOn: usualExpiry(ctx),
-      languages: [...new Set([client.language, practice.locale.split("-")[0]!])],
+      languages: [...new Set([client.language, practice.locale.split("-")[0]!, ...practice.languages])],
       questionnaires: await inOrder(inUse, async (glance) => {
         const definition = await repo.versions.definition(glance.inUse!);
         return {
@@ -139,6 +158,7 @@ export const sendOptions = query({
           usual: visit !== undefined && (usual.length === 0 ? inUse.length <= mostAtFirst : usual.includes(glance.id)),
           description: definition.description ?? "",
           languages: [sourceLanguage(definition), ...languagesOf(definition)],
+          alarms: canAlarm(definition),
           onFile: prefillFrom(definition, chart, fields).filter((c) => c.kind === "values").length,
         };
       }),
@@ -167,26 +187,38 @@ export async function othersOf(
   first: Id<"Relation"> | undefined,
 ): Promise<SendOptions["others"]> {
   const relations = (await ctx.repo.relations.ofClient(client.id)).filter((r) => !r.ended);
+  const policy = await ctx.repo.practices.door(ctx.practice.id);
   return inOrder(
     [...(first ? [null] : []), ...relations.map((r) => r.id).filter((id) => id !== first)],
     async (relationId) => {
-      const { name, contact } = await recipientFor(ctx, client, relationId);
+      const { name, contact, email, phone } = await recipientFor(ctx, client, relationId);
       return {
         relationId,
         name,
         kind: relations.find((r) => r.id === relationId)?.kind ?? "client",
         channel: contact?.channel,
         masked: contact?.masked,
+        atDoor: masked(await doorPerson(ctx, policy, client, { contact, email, phone })),
       };
     },
   );
 }
+/** The same with its contacts as they are shown to staff. */
+const masked = ({ email, phone, contact, details }: DoorPerson): DoorPerson => ({
+  details,
+  email: email && maskContact("email", email),
+  phone: phone && maskContact("text", phone),
+  contact: contact && { ...contact, to: maskContact(contact.channel, contact.to) },
+});
 
 const chosen = array(idInput<"Questionnaire">()).min(1, "Choose at least one questionnaire.").max(20).required();
 const languageInput = string()
   .max(35)
   .optional()
   .test("language", "Choose a language.", (tag) => tag === undefined || isLanguageTag(tag));
+const doorInput = mixed<DoorWay>()
+  .oneOf([...doorWays])
+  .optional();
 const lineInput = string().trim().max(500, "Keep the line under 500 characters.").optional();
 /** What is sent and how, whoever gets it. */
 export const wishesSchema = object({
@@ -198,9 +230,7 @@ export const wishesSchema = object({
     .optional()
     .test("day", "Choose a day.", (d) => d === undefined || isDay(d)),
   line: lineInput,
-  door: mixed<DoorWay>()
-    .oneOf([...doorWays])
-    .optional(),
+  door: doorInput,
   leafletIds: array(idInput<"Leaflet">()).max(20).default([]),
   /** The same link asks anew each session. */
   repeats: boolean().default(false),
@@ -321,7 +351,7 @@ export async function sendOne(
   }
   if (likeLast) await beginLike(ctx, likeLast, parts);
   else await beginWithChart(ctx, client.id, parts);
-  const linked = { id: packetId, expiresAt, language: language ?? null, leaflets };
+  const linked = { id: packetId, expiresAt, language: language ?? null, leaflets, door: door ?? null };
   if (by === "letter") await issueLink(ctx, linked, recipient, target, "packet", { line });
   for (const other of others)
     await issueLink(ctx, linked, other.recipient, target, "packet", { role: other.role, line });
@@ -417,11 +447,12 @@ export const sendTest = command({
       expiresOn: string().max(10).optional(),
       language: languageInput,
       line: lineInput,
+      door: doorInput,
     }),
   ),
   async run(
     ctx,
-    { questionnaireIds, expiresOn, language, line, ...target },
+    { questionnaireIds, expiresOn, language, line, door, ...target },
   ): Promise<Result<{ to: string }, SendError>> {
     const { actor } = ctx;
     const found = await targetOf(ctx, target);
@@ -451,6 +482,8 @@ export const sendTest = command({
         found.value,
         { expiresAt: expiry.value, language: read },
         `${ctx.origin}/library/${asked.value[0]!.id}/rehearse?in=${read}`,
+        await doorBefore(ctx, found.value, await recipientFor(ctx, found.value.client, undefined, read), door),
+        { relationId: undefined, language: read },
       ),
       line,
     );
@@ -464,11 +497,17 @@ export const previewLetter = query({
   name: "preview-letter",
   access: "packet.send",
   input: targetInput.concat(
-    object({ expiresOn: string().max(10).optional(), language: languageInput, line: lineInput }),
+    object({
+      expiresOn: string().max(10).optional(),
+      language: languageInput,
+      line: lineInput,
+      door: doorInput,
+      holdsChart: boolean().default(false),
+    }),
   ),
   async run(
     ctx,
-    { expiresOn, language, line, ...target },
+    { expiresOn, language, line, door, holdsChart, ...target },
   ): Promise<Result<{ channel: "email" | "text"; subject: string; body: string }, SendError>> {
     const found = await targetOf(ctx, target);
     if (!found.ok) return found;
@@ -486,9 +525,28 @@ export const previewLetter = query({
         letterKindFor(found.value),
         recipient,
         channel,
-        letterValues(ctx, found.value, { expiresAt: expiry.value, language: language ?? null }, link),
+        letterValues(
+          ctx,
+          found.value,
+          { expiresAt: expiry.value, language: language ?? null },
+          link,
+          await doorBefore(ctx, found.value, recipient, door, holdsChart),
+          recipient,
+          (await ctx.repo.practices.pages(ctx.practice.id)).clientNamed,
+        ),
         line,
       )),
     });
   },
 });
+/** The door somebody would find, of a packet that is not made yet. */
+const doorBefore = async (
+  ctx: Context,
+  { client }: Target,
+  recipient: Recipient,
+  own: DoorWay | undefined,
+  holdsChart = false,
+): Promise<Door> => {
+  const policy = await ctx.repo.practices.door(ctx.practice.id);
+  return doorFor(policy, own ?? null, await doorPerson(ctx, policy, client, recipient), holdsChart);
+};

@@ -1,11 +1,11 @@
 import { object } from "yup";
-import type { LinkRole } from "../../core/packet";
+import { aboutSentence, clientNameIn, doorSentence, type Door, type LinkRole, type PagePolicy } from "../../core/packet";
 import { fail, laterBy, ok, type Id, type Instant, type Result } from "../../core/shared";
 import { addDays, boundsOf, dayIn, daysBetween, isDay, type Day } from "../../core/scheduling";
 import type { Client, Packet, Visit } from "../../db/repositories";
 import { idInput, notFound, type CommonError, type Context, type StaffActor } from "../kit";
 import { dayWords, letterLocale, sendLetter, visitMoment } from "./letters";
-import { languageOf, type Recipient } from "./recipient";
+import { doorOf, languageOf, type Recipient } from "./recipient";
 
 export const targetInput = object({ visitId: idInput<"Visit">().optional(), clientId: idInput<"Client">().optional() });
 export interface Target {
@@ -65,19 +65,26 @@ export function letterValues(
   { visit, client, practitioner }: Target,
   packet: Pick<Packet, "expiresAt" | "language">,
   link: string,
+  door: Door,
+  recipient: Pick<Recipient, "relationId" | "language">,
+  named: PagePolicy["clientNamed"] = "first-name",
 ) {
   const zone = client.zone ?? ctx.practice.zone;
   const locale = letterLocale(ctx, languageOf(client, packet));
+  const other = recipient.relationId !== undefined;
+  const name = other ? clientNameIn(named, door, client) : client.firstName;
   return {
-    "client.firstName": client.firstName,
+    "client.firstName": name,
+    door: doorSentence(door, recipient.language),
+    about: other ? aboutSentence(name, recipient.language) : "",
     "practitioner.name": practitioner,
-    ...(visit ? { "visit.when": visitMoment(visit.startsAt, zone, locale) } : {}),
+    ...(visit ? { "visit.when": visitMoment(visit.startsAt, zone, locale, ctx.practice.zone) } : {}),
     link,
     expires: dayWords(packet.expiresAt, zone, locale),
   };
 }
 
-type Linked = Pick<Packet, "id" | "expiresAt" | "language" | "leaflets">;
+type Linked = Pick<Packet, "id" | "expiresAt" | "language" | "leaflets" | "door">;
 interface LinkWishes {
   readonly role?: LinkRole;
   readonly id?: Id<"Link">;
@@ -93,12 +100,15 @@ export async function issueLink(
   { line, ...wishes }: LinkWishes = {},
 ): Promise<void> {
   const token = ctx.random.token();
+  const policy = await ctx.repo.practices.door(ctx.practice.id);
+  const door = await doorOf(ctx, policy, packet, target.client, recipient);
+  const { clientNamed } = await ctx.repo.practices.pages(ctx.practice.id);
   const messageId = await sendLetter(
     ctx,
     kind === "packet" ? letterKindFor(target) : kind,
     packet.id,
     recipient,
-    letterValues(ctx, target, packet, `${ctx.origin}/p/${token}`),
+    letterValues(ctx, target, packet, `${ctx.origin}/p/${token}`, door, recipient, clientNamed),
     line,
     kind === "packet" ? packet.leaflets : [],
   );

@@ -16,22 +16,30 @@ export async function addChartFieldAction(_: FormState, sent: FormData): Promise
   if (!result.ok) return formFailure(result.error);
   redirect("/office/fields");
 }
+export async function saveDefaultsAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.savePracticeDefaults, Object.fromEntries(sent));
+  if (!result.ok) return formFailure(result.error);
+  redirect("/office");
+}
 export async function saveDoorAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.saveDoorPolicy, Object.fromEntries(sent));
   if (!result.ok) return formFailure(result.error);
   redirect("/office/door");
 }
 export async function savePagesAction(_: FormState, sent: FormData): Promise<FormState> {
-  const finish = Object.fromEntries(
-    [...sent].flatMap(([name, text]) =>
-      name.startsWith("finish ") && text !== "" ? [[name.slice("finish ".length), String(text)]] : [],
-    ),
-  );
+  const byLanguage = (what: string): Record<string, string> =>
+    Object.fromEntries(
+      [...sent].flatMap(([name, text]) =>
+        name.startsWith(`${what} `) && text !== "" ? [[name.slice(what.length + 1), String(text)]] : [],
+      ),
+    );
   const result = await runAsStaff(useCases.savePagePolicy, {
     look: sent.get("look") === "true",
     oneByOne: sent.get("oneByOne") === "true",
     finishAddress: sent.get("finishAddress") ?? "",
-    finish,
+    clientNamed: sent.get("clientNamed") ?? undefined,
+    finish: byLanguage("finish"),
+    support: byLanguage("support"),
   });
   if (!result.ok) return formFailure(result.error);
   redirect("/office/pages");

@@ -1,5 +1,5 @@
 import type { Metadata } from "next";
-import { application, useCases } from "@/server";
+import { application, roleMay, useCases } from "@/server";
 import { load, staff } from "../../_server/run";
 import { OfficePage } from "./office-page";
 import { PracticeFacts } from "./practice-facts";
@@ -9,10 +9,18 @@ export const metadata: Metadata = { title: "Office" };
 export default async function Office() {
   const { role } = await staff();
   const { on } = await load(useCases.secondFactorState, {});
-  const { name, email, zone, locale } = (await (await application()).practice())!;
+  const { name, email, locale } = (await (await application()).practice())!;
+  const defaults = await load(useCases.practiceDefaults, {});
   return (
     <OfficePage role={role}>
-      <PracticeFacts name={name} email={email} zone={zone} locale={locale} />
+      <PracticeFacts
+        key={JSON.stringify(defaults)}
+        name={name}
+        email={email}
+        locale={locale}
+        defaults={defaults}
+        mayChange={roleMay(role, "office.write")}
+      />
       <SignInView secondFactor={on} />
     </OfficePage>
   );

@@ -98,10 +98,13 @@ export async function addClientAction(_: AddState, sent: FormData): Promise<AddS
   redirect(`/people/${result.value.id}/send${asked ? `?q=${asked}` : ""}`);
 }
 
+export interface RelationState extends FormState {
+  readonly added?: string;
+}
 /** Somebody around a client, on the spot. */
-export async function addRelationAction(_: FormState, sent: FormData): Promise<FormState> {
+export async function addRelationAction(_: FormState, sent: FormData): Promise<RelationState> {
   const result = await runAsStaff(useCases.addRelation, Object.fromEntries(sent));
   if (!result.ok) return formFailure(result.error);
   revalidatePath("/(staff)", "layout");
-  return {};
+  return { added: result.value.id };
 }

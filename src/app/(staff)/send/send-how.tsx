@@ -1,7 +1,6 @@
 "use client";
 import type { DoorWay, SendDraft, SendStep } from "@/core/packet";
 import { languageName } from "@/core/shared";
-import { clientLanguages } from "@/i18n/languages";
 import { Checkbox, CheckboxGroup } from "@/ui/kit/choice-fields";
 import { TextField } from "@/ui/kit/text-field";
 import { Fold } from "@/ui/kit/ledger";
@@ -34,13 +33,16 @@ export function SendHow({ options, draft, step }: SendHowProps) {
           <Pick
             label="Door check"
             value={draft.door}
-            options={Object.entries(doorWayWords).map(([value, label]) => ({ value, label }))}
+            options={Object.entries(doorWayWords).map(([value, label]) => ({
+              value,
+              label: value === options.door.way ? `${label}, usual` : label,
+            }))}
             onChange={(door) => set({ door: door as DoorWay })}
           />
           <Pick
             label="Language"
             value={draft.language}
-            options={[...new Set([...options.languages, ...clientLanguages])].map((tag) => ({
+            options={options.languages.map((tag) => ({
               value: tag,
               label: `${languageName(tag)}${tag === options.languages[0] ? ", theirs" : ""}`,
             }))}

@@ -1,7 +1,7 @@
 "use client";
 import { Fragment } from "react";
 import styled from "styled-components";
-import type { DoorWay, SendDraft } from "@/core/packet";
+import { doorFor, sendingOf, type Door, type DoorPerson, type SendDraft } from "@/core/packet";
 import { dateWords } from "@/core/questionnaire";
 import { languageName } from "@/core/shared";
 import { TextField } from "@/ui/kit/text-field";
@@ -10,18 +10,11 @@ import { Notice } from "@/ui/kit/notice";
 import { Fields, MarginRow, Soft, Stack } from "@/ui/kit/page";
 import { useTimeFrame } from "@/ui/kit/time";
 import type { SendOptions } from "@/usecases/sending";
+import { doorWords, missingWords } from "../door-words";
 import { addContactAction, sendAction } from "./actions";
 import { PacketFields } from "./packet-fields";
 import { SeeLetter, TestForm } from "./send-letter";
 
-const proof: Readonly<Record<DoorWay, string>> = {
-  contact: "proves who they are with a code sent to the same place",
-  email: "proves who they are with a code sent by e-mail",
-  text: "proves who they are with a code sent by text",
-  details: "proves who they are by details that both of you know",
-  "read-out": "proves who they are with a code that you read out to them",
-  none: "gets in without any proof",
-};
 export interface SendNowProps {
   readonly options: SendOptions;
   readonly draft: SendDraft;
@@ -45,7 +38,7 @@ function hiddenOf({ options, draft, requestId }: SendNowProps): Record<string, s
     ...targetOf(options),
     expiresOn: draft.expiresOn,
     dueOn: draft.dueOn,
-    door: draft.door === options.door ? "" : draft.door,
+    door: draft.door === options.door.way ? "" : draft.door,
     repeats: draft.repeats ? "yes" : "",
     language: draft.language === options.languages[0] ? "" : draft.language,
   };
@@ -99,6 +92,9 @@ function Reachable(props: SendNowProps) {
   const who = recipient.relation ? `${recipient.name}, ${recipient.relation},` : recipient.firstName;
   const also = options.others.filter((other) => draft.people[other.relationId ?? ""]);
   const nothing = draft.chosen.length === 0;
+  const holdsChart = sendingOf(options, draft).prefillIds.length > 0;
+  const doorOf = (person: DoorPerson): Door => doorFor(options.door, draft.door, person, holdsChart);
+  const door = doorOf(recipient.atDoor);
   const count = draft.chosen.length === 1 ? "it" : `all ${draft.chosen.length}`;
   return (
     <Stack $gap="0.5rem">
@@ -106,21 +102,22 @@ function Reachable(props: SendNowProps) {
         <p>
           <bdi>{who}</bdi> gets {recipient.channel === "email" ? "an e-mail at" : "a text to"}{" "}
           <Strong>{recipient.masked}</Strong> in {languageName(draft.language)}, can open it until{" "}
-          <Strong>{dateWords(draft.expiresOn, locale)}</Strong>, and {proof[draft.door]}.{" "}
+          <Strong>{dateWords(draft.expiresOn, locale)}</Strong>, and {doorWords(door)}.{" "}
           <Soft>Nothing about their health stands in the message.</Soft>
         </p>
         {also.map((other) => (
           <p key={other.name}>
             <bdi>{other.name}</bdi>{" "}
             {draft.people[other.relationId ?? ""] === "reads" ? "may read it" : "fills it in too"}, by a link to{" "}
-            <Strong>{other.masked}</Strong>.
+            <Strong>{other.masked}</Strong>, and {doorWords(doorOf(other.atDoor))}.
           </p>
         ))}
-        {draft.door === "none" && (
+        {missingWords(door) && <Notice tone="attention">{missingWords(door)}</Notice>}
+        <NoSupport options={options} draft={draft} />
+        {door.way === "none" && (
           <Notice tone="attention">
             <strong>Whoever has the link gets in.</strong> If it went astray, a stranger could answer and read. It is
             written in the journal.
-            {draft.prefill.length > 0 ? " What begins with what is on file asks for a code all the same." : ""}
           </Notice>
         )}
       </div>
@@ -139,6 +136,8 @@ function Reachable(props: SendNowProps) {
             expiresOn: draft.expiresOn,
             ...(draft.language === options.languages[0] ? {} : { language: draft.language }),
             ...(draft.line.trim() ? { line: draft.line } : {}),
+            ...(draft.door === options.door.way ? {} : { door: draft.door }),
+            ...(holdsChart ? { holdsChart: "true" } : {}),
           }}
           language={draft.language}
         />
@@ -147,6 +146,20 @@ function Reachable(props: SendNowProps) {
         </TestForm>
       </Beside>
     </Stack>
+  );
+}
+/** Something alarming may be answered, and the words for somebody in danger are not there in their language. */
+function NoSupport({ options, draft }: Pick<SendNowProps, "options" | "draft">) {
+  const alarming = options.questionnaires.filter((q) => q.alarms && draft.chosen.includes(q.id));
+  const main = draft.language.split("-")[0]!;
+  if (alarming.length === 0 || options.supportIn.includes(main)) return null;
+  return (
+    <Notice tone="attention">
+      An answer to {alarming.map((q) => `“${q.title}”`).join(", ")} can alarm, and the words for somebody in danger are
+      not written in {languageName(draft.language)}.{" "}
+      {options.supportIn.length > 0 ? "They are shown in another language. " : "None are shown. "}
+      The office writes them under Clients’ pages.
+    </Notice>
   );
 }
 const Strong = styled.strong`

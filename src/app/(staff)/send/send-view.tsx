@@ -9,6 +9,7 @@ import { Moment } from "@/ui/kit/time";
 import type { SendOptions } from "@/usecases/sending";
 import { SendHow } from "./send-how";
 import { SendNow } from "./send-now";
+import { SendOrder } from "./send-order";
 import { SendWhom } from "./send-whom";
 import { StandingPick } from "./standing-pick";
 
@@ -24,7 +25,7 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
   const [draft, step] = useReducer(
     (now: SendDraft, next: SendStep) => stepSending(options, now, next),
     undefined,
-    () => beginSending(options, { expiresOn, language: languages[0]!, door }, asked),
+    () => beginSending(options, { expiresOn, language: languages[0]!, door: door.way }, asked),
   );
   return (
     <Page
@@ -64,7 +65,7 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
           </p>
         ) : (
           <CheckboxGroup
-            label="What to send, in this order"
+            label="What to send"
             value={[...draft.chosen]}
             onChange={(chosen) => step({ do: "set", set: { chosen } })}
             options={questionnaires.map((q) => ({
@@ -75,6 +76,7 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
           />
         )}
       </MarginRow>
+      <SendOrder offer={options} draft={draft} step={step} />
       <SendHow options={options} draft={draft} step={step} />
       <SendWhom options={options} draft={draft} step={step} requestId={requestId} />
       <SendNow options={options} draft={draft} requestId={requestId} />

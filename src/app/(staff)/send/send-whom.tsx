@@ -48,7 +48,12 @@ export function SendWhom({ options, draft, step, requestId }: SendHowProps & { r
           by a link and a door check of their own.
         </Soft>
         <Cluster $gap="0.2rem 1.5rem">
-          <NewRelation key={options.others.length} clientId={options.clientId} requestId={requestId} />
+          <NewRelation
+            key={options.others.length}
+            clientId={options.clientId}
+            requestId={requestId}
+            onAdded={(id) => step({ do: "person", id, role: "fills" })}
+          />
           <Link href={`/people/${options.clientId}/reach`}>Contact details</Link>
         </Cluster>
       </Stack>

@@ -5,6 +5,7 @@ import { clientWords, fillMessages } from "@/i18n/client-words";
 import { clientLanguage } from "@/i18n/languages";
 import { Button } from "@/ui/kit/button";
 import { Doorstep } from "@/ui/kit/doorstep";
+import { SupportWords } from "@/ui/fill/support-words";
 import { TimeFrameProvider } from "@/ui/kit/time";
 import { runAsClient } from "../../../_server/run";
 import { giveBackAction } from "./actions";
@@ -42,7 +43,11 @@ export default async function FillPage({ params, searchParams }: Props) {
           {view.finish.text ?? t("doneText", { practice: view.practiceName })}
         </p>
         {view.repeats && <p>{t("again")}</p>}
-        <p dir="auto">{view.supportText}</p>
+        {view.support && (
+          <p>
+            <SupportWords support={view.support} language={language} words={t} />
+          </p>
+        )}
         {view.leaflets.length > 0 && (
           <>
             <p>{t("leaflets")}</p>

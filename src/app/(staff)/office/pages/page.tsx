@@ -1,6 +1,5 @@
 import type { Metadata } from "next";
 import { useCases } from "@/server";
-import { clientLanguages } from "@/i18n/languages";
 import { load, staff } from "../../../_server/run";
 import { OfficePage } from "../office-page";
 import { PagesForm } from "./pages-form";
@@ -11,7 +10,11 @@ export default async function PagesPage() {
   const { role } = await staff();
   return (
     <OfficePage role={role}>
-      <PagesForm key={JSON.stringify(policy)} policy={policy} languages={clientLanguages} />
+      <PagesForm
+        key={JSON.stringify(policy)}
+        policy={policy}
+        languages={(await load(useCases.practiceDefaults, {})).languages}
+      />
     </OfficePage>
   );
 }

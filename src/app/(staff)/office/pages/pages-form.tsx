@@ -6,6 +6,7 @@ import { Checkbox } from "@/ui/kit/choice-fields";
 import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
 import { MarginRow, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
 import { savePagesAction } from "../actions";
 
 /** What clients' pages do beyond asking. */
@@ -18,13 +19,14 @@ export function PagesForm({
 }) {
   const [look, setLook] = useState(policy.look);
   const [oneByOne, setOneByOne] = useState(policy.oneByOne === true);
+  const [named, setNamed] = useState<string>(policy.clientNamed ?? "first-name");
   return (
-    <MarginRow margin="When a packet was returned, and before">
+    <MarginRow margin="What clients see besides questions">
       <ActionForm
         action={savePagesAction}
         submit="Save"
         weight="plain"
-        hidden={{ look: String(look), oneByOne: String(oneByOne) }}
+        hidden={{ look: String(look), oneByOne: String(oneByOne), clientNamed: named }}
       >
         <Stack>
           <Checkbox
@@ -46,6 +48,34 @@ export function PagesForm({
               </>
             }
           />
+          <div style={{ maxInlineSize: "24rem" }}>
+            <Pick
+              label="Letters to parents and others name the client by"
+              value={named}
+              options={[
+                { value: "first-name", label: "first name" },
+                { value: "initials", label: "initials" },
+              ]}
+              onChange={setNamed}
+            />
+          </div>
+          <Soft>
+            Beside an answer that alarms, and on the thank-you page after one, a client reads whom to call. It is shown
+            in their language; where that one is empty, in another, which is said there.
+          </Soft>
+          {languages.map((language) => (
+            <TextField
+              key={`support ${language}`}
+              lang={language}
+              dir={directionOf(language)}
+              name={`support ${language}`}
+              label={`For somebody in danger, in ${languageName(language)}`}
+              help="A phone number, and when it is answered."
+              defaultValue={policy.support?.[language] ?? ""}
+              long
+              maxLength={2000}
+            />
+          ))}
           {languages.map((language) => (
             <TextField
               key={language}

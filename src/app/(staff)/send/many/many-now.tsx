@@ -33,6 +33,13 @@ export interface ManyNowProps {
 export function ManyNow({ options, draft, people, requestId }: ManyNowProps) {
   const { locale } = useTimeFrame();
   const { writing } = people;
+  const readOut = options.door === "read-out" ? 0 : writing.filter((person) => person.door === "read-out").length;
+  const alarming = options.questionnaires.some((q) => q.alarms && draft.chosen.includes(q.id));
+  const mute = alarming
+    ? [...new Set(writing.map((person) => person.language))]
+        .filter((tag) => !options.supportIn.includes(main(tag)))
+        .map(languageName)
+    : [];
   const nothing = writing.length === 0 || draft.chosen.length === 0;
   const byMail = writing.filter((person) => person.channel === "email").length;
   const who = writing.length === 1 ? "One person gets" : `${writing.length} people get`;
@@ -51,6 +58,18 @@ export function ManyNow({ options, draft, people, requestId }: ManyNowProps) {
             in.
           </Notice>
         ))}
+        {readOut > 0 && (
+          <Notice tone="attention">
+            {readOut === 1 ? "One of them needs" : `${readOut} of them need`} a code that you read out: what their door
+            check needs is not on file.
+          </Notice>
+        )}
+        {mute.length > 0 && (
+          <Notice tone="attention">
+            An answer can alarm, and the words for somebody in danger are not written in {mute.join(", ")}. The office
+            writes them under Clients’ pages.
+          </Notice>
+        )}
         <ActionForm
           action={startMailingAction}
           submit={writing.length === 1 ? "Send to one person" : `Send to ${writing.length} people`}

@@ -13,6 +13,7 @@ import { ChoosePeople, PeopleChosen } from "./choose-people";
 import { ManyNow } from "./many-now";
 import { usePeople } from "./use-people";
 import { SendDates } from "../send-dates";
+import { SendOrder } from "../send-order";
 
 export interface ManyViewProps {
   readonly requestId: string;
@@ -48,6 +49,7 @@ export function ManyView({ options, requestId }: ManyViewProps) {
           options={options.questionnaires.map((q) => ({ value: q.id, label: q.title, note: q.kind }))}
         />
       </MarginRow>
+      <SendOrder offer={options} draft={draft} step={step} />
       <MarginRow margin="How">
         <Stack $gap="0.5rem">
           <Fields>
@@ -71,6 +73,16 @@ export function ManyView({ options, requestId }: ManyViewProps) {
       <ChoosePeople options={options} people={people} />
       <PeopleChosen people={people} />
       <ManyNow options={options} draft={draft} people={people} requestId={requestId} />
+      {options.earlier.some((mailing) => mailing.over) && <SectionTitle>Earlier mailings</SectionTitle>}
+      {options.earlier
+        .filter((mailing) => mailing.over)
+        .map((mailing) => (
+          <MarginRow key={mailing.id} margin={<Moment at={mailing.createdAt} />}>
+            <Link href={`/send/many/${mailing.id}`}>
+              {mailing.written} of {mailing.people} written to
+            </Link>
+          </MarginRow>
+        ))}
     </Page>
   );
 }

@@ -43,10 +43,6 @@ export interface ScoreEditorProps {
 }
 /** How a score is made, without a formula: what counts, how, from how many answers on, and what the number means. */
 export function ScoreEditor({ rule, numbered, range, turns, onChange }: ScoreEditorProps) {
-  const source = rule.bands[0]?.source ?? rule.bandsSource ?? "";
-  const [bands, setBands] = useTypedText(writeBands(rule), turns);
-  const [from, setFrom] = useTypedText(source, turns);
-  const unread = readBands(bands, from).unread?.length ?? 0;
   return (
     <Stack $gap="0.8rem">
       <CheckboxGroup
@@ -154,6 +150,19 @@ export function ScoreEditor({ rule, numbered, range, turns, onChange }: ScoreEdi
           It can be {Number(range.low.toFixed(2))} to {Number(range.high.toFixed(2))}.
         </Soft>
       )}
+      <BandFields rule={rule} turns={turns} onChange={onChange} />
+    </Stack>
+  );
+}
+
+/** What the number means, a band a line, and where that is published. */
+function BandFields({ rule, turns, onChange }: Pick<ScoreEditorProps, "rule" | "turns" | "onChange">) {
+  const source = rule.bands[0]?.source ?? rule.bandsSource ?? "";
+  const [bands, setBands] = useTypedText(writeBands(rule), turns);
+  const [from, setFrom] = useTypedText(source, turns);
+  const unread = readBands(bands, from).unread?.length ?? 0;
+  return (
+    <>
       <TextField
         label="What it means"
         long
@@ -177,7 +186,7 @@ export function ScoreEditor({ rule, numbered, range, turns, onChange }: ScoreEdi
           onChange((r) => withBands(r, bands, text));
         }}
       />
-    </Stack>
+    </>
   );
 }
 

@@ -2,7 +2,6 @@
 import { Link } from "@/ui/kit/link";
 import { useState } from "react";
 import { relationKinds } from "@/core/forms";
-import { clientLanguages } from "@/i18n/languages";
 import { languageName, type Id } from "@/core/shared";
 import { ButtonLink } from "@/ui/kit/button-link";
 import { TextField } from "@/ui/kit/text-field";
@@ -13,7 +12,6 @@ import { NewRelation } from "../../../send/new-relation";
 import { changeContactAction, changeRelationAction, endRelationAction } from "./actions";
 import type { ReachView as ReachData } from "@/usecases/charting";
 
-type Own = ReachData["own"];
 type Around = ReachData["around"][number];
 export interface ReachViewProps {
   readonly requestId: string;
@@ -30,7 +28,7 @@ const relationSchema = async () => {
 
 /** Where letters, texts and door codes go: to the client, and to those around them. */
 export function ReachView({ reach, requestId }: ReachViewProps) {
-  const { clientId, own } = reach;
+  const { clientId } = reach;
   return (
     <Page
       title={
@@ -48,7 +46,7 @@ export function ReachView({ reach, requestId }: ReachViewProps) {
               Under 18: letters go to <bdi>{reach.through}</bdi>.
             </p>
           )}
-          <Own clientId={clientId} own={own} language={reach.language} />
+          <Own reach={reach} />
         </Stack>
       </MarginRow>
       <SectionTitle>Relations</SectionTitle>
@@ -108,15 +106,8 @@ export function ReachView({ reach, requestId }: ReachViewProps) {
 }
 const changes =
   "A code that is out stops working when the address changes. Letters already sent stay where they went: if one went astray, send a fresh link from its packet.";
-function Own({
-  clientId,
-  own,
-  language: now,
-}: {
-  readonly clientId: Id<"Client">;
-  readonly own: Own;
-  readonly language: string;
-}) {
+function Own({ reach }: { readonly reach: ReachData }) {
+  const { clientId, own, language: now } = reach;
   const [prefers, setPrefers] = useState<string>(own.prefers);
   const [language, setLanguage] = useState(now);
   return (
@@ -133,8 +124,16 @@ function Own({
         <Pick
           label="Language"
           value={language}
-          options={[...new Set([now, ...clientLanguages])].map((l) => ({ value: l, label: languageName(l) }))}
+          options={[...new Set([now, ...reach.languages])].map((l) => ({ value: l, label: languageName(l) }))}
           onChange={setLanguage}
+        />
+        <TextField
+          name="zone"
+          label="Time zone"
+          optional="(if not the practice’s)"
+          placeholder={reach.practiceZone}
+          defaultValue={reach.zone}
+          dir="ltr"
         />
       </Fields>
       <Soft>{changes} The chart keeps what stood there before.</Soft>

@@ -1,0 +1,1 @@
+ALTER TABLE "practice" ADD COLUMN "languages" jsonb DEFAULT '["en","es","fr","ar"]'::jsonb NOT NULL;

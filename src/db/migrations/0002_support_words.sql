@@ -1,0 +1,2 @@
+UPDATE "practice" SET "pages" = jsonb_set("pages", '{support}', jsonb_build_object(split_part("locale", '-', 1), "support_text")) WHERE "support_text" <> '';--> statement-breakpoint
+ALTER TABLE "practice" DROP COLUMN "support_text";
