@@ -9,10 +9,10 @@ export const practiceText = {
 };
 /** Whom somebody in danger calls. */
 export const support = {
-  en: "If you might hurt yourself, or are in danger now, please do not wait for us. Call 112, day or night, or go to the nearest hospital. You can also call the desk at Fernhollow on 020 7946 0100, Monday to Friday from 8 to 18, and we will call you back the same day.",
-  es: "Si podría hacerse daño, o está en peligro ahora, por favor no nos espere. Llame al 112, de día o de noche, o vaya al hospital más cercano. También puede llamar a Fernhollow al 020 7946 0100, de lunes a viernes de 8 a 18, y le llamamos el mismo día.",
-  fr: "Si vous risquez de vous faire du mal, ou si vous êtes en danger maintenant, ne nous attendez pas. Appelez le 112, jour et nuit, ou allez à l’hôpital le plus proche. Vous pouvez aussi appeler Fernhollow au 020 7946 0100, du lundi au vendredi de 8 h à 18 h ; nous vous rappelons le jour même.",
-  ar: "إذا كنت قد تؤذي نفسك، أو كنت في خطر الآن، فلا تنتظرنا. اتصل بالرقم 112 في أي وقت، أو اذهب إلى أقرب مستشفى. يمكنك أيضًا الاتصال بمكتب فيرنهولو على 020 7946 0100 من الاثنين إلى الجمعة من 8 إلى 18، ونتصل بك في اليوم نفسه.",
+  en: "If you might hurt yourself, or are in danger now, please do not wait for us. Call 112, day or night, or go to the nearest hospital. You can also call the desk at Fernhollow on 01632 960 100, Monday to Friday from 8 to 18, and we will call you back the same day.",
+  es: "Si podría hacerse daño, o está en peligro ahora, por favor no nos espere. Llame al 112, de día o de noche, o vaya al hospital más cercano. También puede llamar a Fernhollow al 01632 960 100, de lunes a viernes de 8 a 18, y le llamamos el mismo día.",
+  fr: "Si vous risquez de vous faire du mal, ou si vous êtes en danger maintenant, ne nous attendez pas. Appelez le 112, jour et nuit, ou allez à l’hôpital le plus proche. Vous pouvez aussi appeler Fernhollow au 01632 960 100, du lundi au vendredi de 8 h à 18 h ; nous vous rappelons le jour même.",
+  ar: "إذا كنت قد تؤذي نفسك، أو كنت في خطر الآن، فلا تنتظرنا. اتصل بالرقم 112 في أي وقت، أو اذهب إلى أقرب مستشفى. يمكنك أيضًا الاتصال بمكتب فيرنهولو على 01632 960 100 من الاثنين إلى الجمعة من 8 إلى 18، ونتصل بك في اليوم نفسه.",
 };
 
 export const staffList = [

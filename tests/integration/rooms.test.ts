@@ -121,6 +121,12 @@ describe.each(kinds)("on %s", (kind) => {
         language: "en",
         channel: "email",
         masked: "l···@m···.example",
+        atDoor: {
+          contact: { channel: "email", to: "l···@m···.example" },
+          email: "l···@m···.example",
+          phone: "···551",
+          details: true,
+        },
       });
       expect(options.questionnaires.map((q) => q.kind)).toEqual(["intake", "consent", "measure"]);
       expect(options.expiresOn).toBe("2026-12-09");

@@ -208,7 +208,7 @@ const masked = ({ email, phone, contact, details }: DoorPerson): DoorPerson => (
   details,
   email: email && maskContact("email", email),
   phone: phone && maskContact("text", phone),
-  contact: contact && { ...contact, to: maskContact(contact.channel, contact.to) },
+  contact: contact && { channel: contact.channel, to: maskContact(contact.channel, contact.to) },
 });
 
 const chosen = array(idInput<"Questionnaire">()).min(1, "Choose at least one questionnaire.").max(20).required();
