@@ -1,6 +1,8 @@
-import { afterTry, type Delivery } from "../core/messages";
+import { afterTry, linkPurposes, type Delivery } from "../core/messages";
+import { laterBy, type Instant } from "../core/shared";
 import { withoutValues } from "../db/errors";
-import { repositories } from "../db/repositories";
+import { repositories, type PostMessage, type Practice, type Repositories } from "../db/repositories";
+import { bouncedLetterTo } from "../usecases/sending";
 import type { Application } from "./application";
 
 const postOf = (app: Application) => repositories(app.database.db, app.ports.sealer).outbox;
@@ -30,9 +32,44 @@ export async function deliverDue(app: Application): Promise<number> {
       { ...message, attachments, from: { name: practice.name, email: practice.email } },
       simulation,
     );
-    await withoutValues(() => postOf(app).set(message.id, afterTry(delivery, message.attempts, now)));
+    const set = afterTry(delivery, message.attempts, now);
+    await withoutValues(() =>
+      app.database.db.transaction(async (tx) => {
+        const repo = repositories(tx, app.ports.sealer);
+        await repo.outbox.set(message.id, set);
+        if (set.trouble !== null && (linkPurposes as readonly string[]).includes(message.purpose)) {
+          await repo.journal.notify("returns", practice.id);
+          if (set.state === "bounced") await tellSender(app, repo, practice, message, now);
+        }
+      }),
+    );
   }
   return tried;
+}
+
+/** One letter an hour to the same sender, however many bounce: the app says which. */
+const tellAgainAfter = 3_600_000;
+async function tellSender(
+  app: Application,
+  repo: Repositories,
+  practice: Practice,
+  message: PostMessage,
+  now: Instant,
+): Promise<void> {
+  await repo.journal.write(practice.id, now, [
+    { actor: "system", action: "post-room.bounced", subject: `message:${message.id}`, address: "", detail: {} },
+  ]);
+  const sender = message.senderId && (await repo.staff.byId(message.senderId));
+  if (!sender || (await repo.outbox.toldOfBounce(sender.id, laterBy(now, -tellAgainAfter)))) return;
+  await repo.outbox.add(practice.id, {
+    id: app.ports.random.id<"Message">(),
+    ...bouncedLetterTo(sender, practice.name, `${app.ports.origin}/packets/${message.packetId ?? ""}`),
+    channel: "email",
+    purpose: "bounced",
+    packetId: null,
+    senderId: sender.id,
+    createdAt: now,
+  });
 }
 
 // One round at a time in a process; who comes meanwhile is served by one more round after it.

@@ -77,6 +77,7 @@ export async function run<I, O, E, A extends Access>(
             channel,
             purpose,
             packetId,
+            senderId: actor.kind === "staff" ? actor.id : null,
             createdAt: now,
           });
           posted = true;

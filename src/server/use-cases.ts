@@ -39,6 +39,7 @@ export {
   stopMailing,
   tryAgain,
   unlock,
+  waiting,
   withdraw,
   writeNext,
 } from "../usecases/sending";

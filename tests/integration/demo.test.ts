@@ -34,7 +34,7 @@ it("a year of Fernhollow has what a screen can be judged by", async () => {
     ((await world.app.database.db.execute(query)) as unknown as { rows: Row[] }).rows;
   const often = await ask("select client_id from packet where returned_at is not null group by 1 having count(*) >= 5");
   expect(often.length).toBeGreaterThanOrEqual(12);
-  const returns = must(await world.do(useCases.returns, maren, {}));
+  const returns = must(await world.do(useCases.returns, maren, {})).lines;
   expect(returns.filter((line) => line.alerts.length > 0).length).toBeGreaterThanOrEqual(2);
   const post = must(await world.do(useCases.postRoom, maren, {})).lines;
   expect(post.filter(({ state }) => state === "bounced").length).toBeGreaterThanOrEqual(2);

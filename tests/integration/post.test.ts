@@ -66,6 +66,8 @@ describe.each(kinds)("letters on %s", (kind) => {
         questionnaireIds: world.seeded.questionnaires,
       }),
     ).packetId;
+  /** What the server took that was not for staff. */
+  const toClient = () => mail.took.filter((m) => !m.to.endsWith("@fernhollow.example"));
   const letter = async (packetId: string) => (await world.letters(packetId, "packet"))[0]!;
   const settled = async (packetId: string) => {
     await expect.poll(async () => (await letter(packetId)).state, { timeout: 20_000 }).not.toMatch(/sending|queued/);
@@ -82,7 +84,7 @@ describe.each(kinds)("letters on %s", (kind) => {
     expect(mail.took[0]!.body).toMatch(/Content-Type: text\/plain; charset=utf-8/i);
     expect(mail.took[0]!.body).toMatch(/From: Fernhollow Care Rooms/);
     await deliverDue(app);
-    expect(mail.took).toHaveLength(1);
+    expect(toClient()).toHaveLength(1);
   });
   it("bounce when the server refuses them for good, and wait, longer each time, when it cannot take them now", async () => {
     mail = new MailServer();
@@ -113,9 +115,10 @@ describe.each(kinds)("letters on %s", (kind) => {
     expect(await letter(waiting)).toMatchObject({ state: "queued", attempts: 1 });
     expect(await deliverDue(busy)).toBe(0);
     const before = world.time;
-    for (const minutes of [1, 5, 30, 120, 360]) {
+    for (const [n, minutes] of [1, 5, 30, 120, 360].entries()) {
       world.wait(minutes);
-      expect(await deliverDue(busy)).toBe(1);
+      await deliverDue(busy);
+      expect((await letter(waiting)).attempts).toBe(n + 2);
     }
     expect(await letter(waiting)).toMatchObject({ state: "bounced", attempts: 6, nextAt: null });
     // Nobody there at all: nothing was handed over, so it waits too.
@@ -140,7 +143,7 @@ describe.each(kinds)("letters on %s", (kind) => {
     world.wait(24 * 60);
     await deliverDue(app);
     expect(await recoverPost(app, false)).toBe(0);
-    expect(mail.took).toHaveLength(1);
+    expect(toClient()).toHaveLength(1);
     // The process ends after the server took it and before that was recorded.
     await mail.close();
     mail = new MailServer();
@@ -153,16 +156,16 @@ describe.each(kinds)("letters on %s", (kind) => {
       },
     });
     const second = await send(dying);
-    await expect.poll(() => mail.took.length).toBe(1);
+    await expect.poll(() => toClient().length).toBe(1);
     const next = through(real);
     await recoverPost(next, false);
     expect((await letter(second)).state).toBe("unsure");
     await deliverDue(next);
-    expect(mail.took).toHaveLength(1);
+    expect(toClient()).toHaveLength(1);
     // Somebody says so: the same letter, under the same id, so that a server that knows it drops it.
     must(await run(next, useCases.tryAgain, world.as("pia"), { messageId: (await letter(second)).id }));
     expect(await settled(second)).toMatchObject({ state: "delivered" });
-    expect(new Set(mail.took.map((m) => m.id)).size).toBe(1);
+    expect(new Set(toClient().map((m) => m.id)).size).toBe(1);
     expect(await run(next, useCases.tryAgain, world.as("pia"), { messageId: (await letter(second)).id })).toMatchObject(
       { error: { reason: "arrived" } },
     );
@@ -191,6 +194,55 @@ describe.each(kinds)("letters on %s", (kind) => {
     expect(await world.do(useCases.simulatePost, world.as("salma"), { simulation: "bounce" })).toMatchObject({
       error: { reason: "not-allowed" },
     });
+  });
+  it("that bounce show wherever the packet stands, are counted, and their sender is told once an hour", async () => {
+    mail = new MailServer();
+    const maren = world.as("maren");
+    const app = through(simulatedPost);
+    const simulate = async (simulation: string) =>
+      must(await world.do(useCases.simulatePost, world.as("pia"), { simulation }));
+    const line = async () =>
+      must(await world.do(useCases.daySheet, maren, { day: "2026-11-25" })).lines.find(
+        (l) => l.visitId === world.seeded.visits["ines"],
+      )!.readiness;
+    const counted = async () => must(await world.do(useCases.waiting, maren, {})).unreached;
+    const told = async () =>
+      (await world.repo.outbox.latest((await world.app.practice())!.id, 200)).filter((m) => m.purpose === "bounced");
+    const [before, toldBefore] = [await counted(), (await told()).length];
+    world.wait(120);
+    await simulate("bounce");
+    const packetId = await send(app);
+    expect(await line()).toEqual({ mark: "unreached", words: "Letter bounced", next: "reach" });
+    expect(await counted()).toBe(before + 1);
+    expect(must(await world.do(useCases.returns, maren, {})).unreached[0]).toMatchObject({
+      packetId,
+      words: "Letter bounced",
+    });
+    const journey = async () => must(await world.do(useCases.packetJourney, maren, { packetId }));
+    expect(await journey()).toMatchObject({ state: "sent", mark: "unreached", words: "Letter bounced" });
+    const { clientId } = await journey();
+    expect(must(await world.do(useCases.chartView, maren, { clientId })).packets[0]).toMatchObject({
+      words: "Letter bounced",
+    });
+    // The letter to the sender names nobody.
+    const [first] = await told();
+    expect((await told()).length).toBe(toldBefore + 1);
+    expect(first).toMatchObject({ to: "maren@fernhollow.example", packetId: null });
+    expect(first!.body).toContain(`/packets/${packetId}`);
+    expect(`${first!.subject} ${first!.body}`).not.toMatch(/Ines|Halvorsen/);
+    await send(app);
+    expect((await told()).length).toBe(toldBefore + 1);
+    world.wait(61);
+    await simulate("bounce");
+    await send(app);
+    expect((await told()).length).toBe(toldBefore + 2);
+    // What arrived later is no trouble any more, and neither is what somebody opened all the same.
+    await simulate("slow");
+    const slow = await send(app);
+    expect(await line()).toMatchObject({ mark: "unreached", words: "Letter not out yet" });
+    await simulate("deliver");
+    must(await world.do(useCases.tryAgain, maren, { messageId: (await letter(slow)).id }));
+    expect(await line()).toMatchObject({ mark: "sent", words: "Sent, not opened", next: "none" });
   });
   it("are claimed one by one: two workers at once hand over each of them once", async () => {
     mail = new MailServer();

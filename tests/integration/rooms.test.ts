@@ -88,9 +88,9 @@ describe.each(kinds)("on %s", (kind) => {
         }),
       );
       expect((await line("ines")).readiness).toMatchObject({ words: "Settled", next: "none" });
-      expect(must(await world.do(useCases.returns, world.as("maren"), {})).map((r) => [r.clientName, r.state])).toEqual(
-        [["Ines Halvorsen", "settled"]],
-      );
+      expect(
+        must(await world.do(useCases.returns, world.as("maren"), {})).lines.map((r) => [r.clientName, r.state]),
+      ).toEqual([["Ines Halvorsen", "settled"]]);
     });
     it("says when a link has expired, and offers a fresh one", async () => {
       await world.send("edda");

@@ -14,7 +14,16 @@ import {
   type EntryChange,
 } from "../../src/core/chart";
 import { textParts } from "../../src/core/messages";
-import { after, detailsMatch, doorFor, doorSentence, doorWays, isOpenAgain, sendingOrder, startingDoor } from "../../src/core/packet";
+import {
+  after,
+  detailsMatch,
+  doorFor,
+  doorSentence,
+  doorWays,
+  isOpenAgain,
+  sendingOrder,
+  startingDoor,
+} from "../../src/core/packet";
 import {
   applyChange,
   checkAnswer,

@@ -1,18 +1,28 @@
 import { redirect } from "next/navigation";
 import type { ReactNode } from "react";
-import { application } from "@/server";
+import { application, useCases } from "@/server";
 import { ShortcutKeys } from "@/ui/kit/shortcuts";
 import { TimeFrameProvider } from "@/ui/kit/time";
 import { Spine } from "@/ui/kit/spine";
 import { currentStaff } from "../_server/request";
+import { load } from "../_server/run";
 import { signOutAction } from "./actions";
+import type { Waiting } from "@/usecases/sending";
 import { Find } from "./find";
+
+/** Who may not read answers sees on the Day sheet's line what did not arrive. */
+function waitingWords({ toRead, unreached }: Waiting): Readonly<Record<string, string>> {
+  const lost = unreached > 0 ? [`${unreached} not reached`] : [];
+  const unread = toRead ? [`${toRead} to read`] : [];
+  return { [toRead === undefined ? "/day" : "/returns"]: [...unread, ...lost].join(", ") };
+}
 
 export default async function StaffLayout({ children }: { readonly children: ReactNode }) {
   const app = await application();
   const actor = await currentStaff();
   if (actor.kind !== "staff") redirect("/sign-in");
   const practice = await app.practice();
+  const waiting = await load(useCases.waiting, {});
   return (
     <TimeFrameProvider
       frame={{ locale: practice?.locale ?? "en-GB", zone: practice?.zone ?? "UTC", now: app.ports.clock.now() }}
@@ -24,6 +34,8 @@ export default async function StaffLayout({ children }: { readonly children: Rea
           role={actor.role}
           signOut={signOutAction}
           find={<Find role={actor.role} />}
+          waiting={waitingWords(waiting)}
+          postRoom={!app.ports.post.outside}
         >
           {children}
         </Spine>

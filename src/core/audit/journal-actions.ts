@@ -68,6 +68,7 @@ export const journalWords = {
   "page.download": "They took a copy",
   "page.language": "Switched to another language",
   "pages.policy": "What clients' pages do was changed",
+  "post-room.bounced": "A letter did not arrive",
   "post-room.simulate": "The simulated post was set to behave otherwise",
   "post-room.try-again": "A letter was tried again",
   "post-room.view": "Post room opened",

@@ -29,3 +29,25 @@ export function afterTry(delivery: Delivery, attempts: number, now: Instant): Po
   if (wait !== undefined) return { state: "queued", nextAt: laterBy(now, wait), trouble: delivery.trouble };
   return { state: delivery.outcome === "unsure" ? "unsure" : "bounced", nextAt: null, trouble: delivery.trouble };
 }
+
+/** What became of the newest letter to somebody, where it did not simply arrive. `waiting`: tried, not taken, tried again later. */
+export type LetterTrouble = "bounced" | "unsure" | "waiting";
+const worstFirst: readonly LetterTrouble[] = ["bounced", "unsure", "waiting"];
+const ownTrouble = (letter: {
+  readonly state: PostState;
+  readonly trouble: string | null;
+}): LetterTrouble | undefined => {
+  if (letter.state === "bounced" || letter.state === "unsure") return letter.state;
+  return letter.state === "queued" && letter.trouble !== null ? "waiting" : undefined;
+};
+/**
+ * The worst that happened to the newest letter of each person, or nothing where each of those arrived or is on its first way.
+ * @param letters of one packet, oldest first, codes not among them.
+ */
+export function letterTrouble(
+  letters: readonly { readonly toName: string; readonly state: PostState; readonly trouble: string | null }[],
+): LetterTrouble | undefined {
+  const newest = new Map(letters.map((letter) => [letter.toName, letter]));
+  const all = [...newest.values()].map(ownTrouble);
+  return worstFirst.find((trouble) => all.includes(trouble));
+}

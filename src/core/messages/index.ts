@@ -1,8 +1,10 @@
 export { fillWording, placeholders, type Placeholder, type Wording, type WordingError } from "./wording";
 export {
   alertLetter,
+  bouncedLetter,
   checkWording,
   letterKinds,
+  linkPurposes,
   placeholdersFor,
   sampleValues,
   lettersFor,
@@ -17,9 +19,11 @@ export { maskContact } from "./mask";
 export { textParts, type TextParts } from "./text-parts";
 export {
   afterTry,
+  letterTrouble,
   postSimulations,
   postStates,
   type Delivery,
+  type LetterTrouble,
   type PostSet,
   type PostSimulation,
   type PostState,

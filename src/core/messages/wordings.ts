@@ -237,8 +237,15 @@ export const alertLetter: Wording = {
   subject: "A return to read first",
   body: "Hello {{practitioner.name}},\n\nanswers came back that should be read at once. Sign in to {{practice.name}}:\n{{link}}",
 };
+/** Goes to who sent a letter that could not be delivered; whose it is stands in the app only. */
+export const bouncedLetter: Wording = {
+  subject: "A letter did not arrive",
+  body: "Hello {{practitioner.name}},\n\na letter that you sent could not be delivered, so nobody has read it. There may be more. Sign in to {{practice.name}} to see whose it is and to reach them in another way:\n{{link}}",
+};
 /** What a message in the Post room is for. */
-export type PostPurpose = "alert" | "packet" | "nudge" | "sent-back" | "code" | "locked" | "test";
+export type PostPurpose = "alert" | "bounced" | "packet" | "nudge" | "sent-back" | "code" | "locked" | "test";
+/** Letters that bring somebody the link of a packet. */
+export const linkPurposes = ["packet", "nudge", "sent-back"] as const satisfies readonly PostPurpose[];
 
 export type WordingProblem = { readonly field: "subject" | "body"; readonly message: string };
 /** Whether a practice's own wording can be sent: it says what it must, names only what is known then, and a mail has a subject. */

@@ -26,13 +26,17 @@ export {
   after,
   asksAgain,
   isOpen,
+  isUnreached,
+  markAndWords,
   packetStates,
   packetStateWords,
   readinessOf,
   stateAt,
   type PacketGlance,
+  type PacketMark,
   type PacketState,
   type Readiness,
+  type Unreached,
 } from "./state";
 export {
   beginSending,

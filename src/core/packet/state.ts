@@ -68,16 +68,37 @@ export const after = (state: PacketState, step: Step): Exclude<PacketState, "lap
 
 /** How ready a visit is, worst thing first, in words for the Day sheet's margin. */
 export interface Readiness {
-  readonly mark: PacketState | "none" | "locked";
+  readonly mark: PacketMark;
   readonly words: string;
   /** What to do next, if anything. */
-  readonly next: "send" | "reissue" | "read" | "reconcile" | "none";
+  readonly next: "send" | "reach" | "reissue" | "read" | "reconcile" | "none";
 }
+/** How a packet is marked: its state, or what keeps it from going on. */
+export type PacketMark = PacketState | "none" | "locked" | "unreached";
+/** What became of its newest letter, where that did not arrive. */
+export type Unreached = "bounced" | "unsure" | "waiting";
+const unreachedWords: Readonly<Record<Unreached, string>> = {
+  bounced: "Letter bounced",
+  unsure: "Letter may be lost",
+  waiting: "Letter not out yet",
+};
+/** A letter that did not arrive matters while nobody opened what it brought: before the first opening, and once sent back. */
+export const isUnreached = (state: PacketState, letter: Unreached | undefined): letter is Unreached =>
+  letter !== undefined && (state === "sent" || state === "sent-back");
+/** A packet's state as it is listed. */
+export const markAndWords = (
+  state: PacketState,
+  letter?: Unreached,
+): { readonly mark: PacketMark; readonly words: string } =>
+  isUnreached(state, letter)
+    ? { mark: "unreached", words: unreachedWords[letter] }
+    : { mark: state, words: packetStateWords[state] };
 export interface PacketGlance {
   readonly state: PacketState;
   readonly locked: boolean;
   readonly answered: number;
   readonly alerts: number;
+  readonly letter?: Unreached | undefined;
 }
 export function readinessOf(packets: readonly PacketGlance[]): Readiness {
   const live = packets.filter((p) => p.state !== "withdrawn");
@@ -85,6 +106,7 @@ export function readinessOf(packets: readonly PacketGlance[]): Readiness {
   if (!latest) return { mark: "none", words: "Nothing sent", next: "send" };
   if (latest.locked && isOpen(latest.state))
     return { mark: "locked", words: "Door locked: wrong codes", next: "reissue" };
+  if (isUnreached(latest.state, latest.letter)) return { ...markAndWords(latest.state, latest.letter), next: "reach" };
   switch (latest.state) {
     case "returned":
       return {

@@ -1,5 +1,12 @@
-import { and, asc, desc, eq, lte, notInArray, sql } from "drizzle-orm";
-import type { PostPurpose, PostSet, PostState } from "../../core/messages";
+import { and, asc, desc, eq, gte, inArray, isNotNull, lte, notInArray, sql } from "drizzle-orm";
+import {
+  letterTrouble,
+  linkPurposes,
+  type LetterTrouble,
+  type PostPurpose,
+  type PostSet,
+  type PostState,
+} from "../../core/messages";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { postMessage } from "../schema";
@@ -7,6 +14,7 @@ import { postMessage } from "../schema";
 export interface PostMessage {
   readonly id: Id<"Message">;
   readonly packetId: Id<"Packet"> | null;
+  readonly senderId: Id<"Staff"> | null;
   readonly channel: "email" | "text";
   readonly purpose: PostPurpose;
   readonly state: PostState;
@@ -23,7 +31,7 @@ export interface PostMessage {
   readonly files?: readonly { readonly id: Id<"File">; readonly title: string }[];
 }
 type Letter = Pick<PostMessage, "to" | "toName" | "subject" | "body" | "files">;
-type NewMessage = Pick<PostMessage, "id" | "packetId" | "channel" | "purpose" | "createdAt"> & Letter;
+type NewMessage = Pick<PostMessage, "id" | "packetId" | "senderId" | "channel" | "purpose" | "createdAt"> & Letter;
 
 export const outboxRepository = (db: Db, sealer: Sealer) => {
   const place = (id: string): string => `post:${id}`;
@@ -115,6 +123,56 @@ export const outboxRepository = (db: Db, sealer: Sealer) => {
       return (
         await db.select().from(postMessage).where(eq(postMessage.packetId, packetId)).orderBy(asc(postMessage.seq))
       ).map(read);
+    },
+    /** What became of the newest letters of packets where one did not simply arrive: of these packets, or of all. */
+    async troubles(
+      practiceId: Id<"Practice">,
+      packetIds?: readonly Id<"Packet">[],
+    ): Promise<ReadonlyMap<Id<"Packet">, LetterTrouble>> {
+      const found = new Map<Id<"Packet">, LetterTrouble>();
+      if (packetIds?.length === 0) return found;
+      const troubled = db
+        .select({ packetId: postMessage.packetId })
+        .from(postMessage)
+        .where(
+          and(
+            eq(postMessage.practiceId, practiceId),
+            isNotNull(postMessage.trouble),
+            packetIds && inArray(postMessage.packetId, [...packetIds]),
+          ),
+        );
+      const letters = (
+        await db
+          .select()
+          .from(postMessage)
+          .where(and(inArray(postMessage.purpose, [...linkPurposes]), inArray(postMessage.packetId, troubled)))
+          .orderBy(asc(postMessage.seq))
+      ).map(read);
+      const byPacket = new Map<Id<"Packet">, PostMessage[]>();
+      for (const letter of letters) {
+        if (letter.packetId === null) continue;
+        byPacket.set(letter.packetId, [...(byPacket.get(letter.packetId) ?? []), letter]);
+      }
+      for (const [packetId, own] of byPacket) {
+        const trouble = letterTrouble(own);
+        if (trouble) found.set(packetId, trouble);
+      }
+      return found;
+    },
+    /** Whether somebody was told of a bounced letter since then. */
+    async toldOfBounce(senderId: Id<"Staff">, since: Instant): Promise<boolean> {
+      const [row] = await db
+        .select({ id: postMessage.id })
+        .from(postMessage)
+        .where(
+          and(
+            eq(postMessage.purpose, "bounced"),
+            eq(postMessage.senderId, senderId),
+            gte(postMessage.createdAt, since),
+          ),
+        )
+        .limit(1);
+      return row !== undefined;
     },
     async byId(practiceId: Id<"Practice">, id: Id<"Message">): Promise<PostMessage | undefined> {
       const [row] = await db

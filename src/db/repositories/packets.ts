@@ -154,6 +154,17 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
         .where(and(eq(packet.practiceId, practiceId), eq(packet.clientId, clientId)))
         .orderBy(desc(packet.createdAt));
     },
+    async byIds(practiceId: Id<"Practice">, ids: readonly Id<"Packet">[]): Promise<Packet[]> {
+      if (ids.length === 0) return [];
+      return db
+        .select()
+        .from(packet)
+        .where(and(eq(packet.practiceId, practiceId), inArray(packet.id, [...ids])))
+        .orderBy(desc(packet.createdAt));
+    },
+    async countReturned(practiceId: Id<"Practice">): Promise<number> {
+      return db.$count(packet, and(eq(packet.practiceId, practiceId), eq(packet.state, "returned")));
+    },
     /** Returned ones first, then settled, newest first. */
     async returned(practiceId: Id<"Practice">, limit: number): Promise<Packet[]> {
       return db

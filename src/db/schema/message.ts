@@ -1,8 +1,10 @@
 import type { PostPurpose, PostState } from "../../core/messages";
+import { sql } from "drizzle-orm";
 import { integer, pgTable, text, bigint, index } from "drizzle-orm/pg-core";
 import { idColumn, instantColumn, sealedColumn } from "./columns";
 import { practice } from "./practice";
 import { packet } from "./packet";
+import { staff } from "./staff";
 
 /** The post room: what went out. `body` holds links and codes, so it is sealed like health data. */
 export const postMessage = pgTable(
@@ -13,6 +15,8 @@ export const postMessage = pgTable(
       .notNull()
       .references(() => practice.id),
     packetId: idColumn<"Packet">("packet_id").references(() => packet.id),
+    /** Who is told when it bounces; null where nobody of the staff caused it. */
+    senderId: idColumn<"Staff">("sender_id").references(() => staff.id),
     channel: text("channel").$type<"email" | "text">().notNull(),
     purpose: text("purpose").$type<PostPurpose>().notNull(),
     state: text("state").$type<PostState>().notNull(),
@@ -27,5 +31,12 @@ export const postMessage = pgTable(
     createdAt: instantColumn("created_at").notNull(),
     seq: bigint("seq", { mode: "number" }).generatedAlwaysAsIdentity(),
   },
-  (t) => [index("post_practice").on(t.practiceId, t.seq)],
+  (t) => [
+    index("post_practice").on(t.practiceId, t.seq),
+    index("post_packet").on(t.packetId),
+    // What did not arrive, of which there is little among much.
+    index("post_trouble")
+      .on(t.practiceId, t.packetId)
+      .where(sql`${t.trouble} is not null`),
+  ],
 );

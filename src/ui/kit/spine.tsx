@@ -107,6 +107,11 @@ const Place = styled(Link)`
     padding: 0.4rem 0.45rem;
   }
 `;
+const Waits = styled.span`
+  display: block;
+  font: 400 var(--small)/1.3 var(--sans);
+  color: var(--soft);
+`;
 const Person = styled.div`
   margin-block-start: auto;
   padding-inline: 1rem 0.75rem;
@@ -150,10 +155,14 @@ export interface SpineProps {
   readonly role: Role;
   readonly signOut: () => Promise<void>;
   readonly find: ReactNode;
+  /** What waits at a place, in a few words, by its address. */
+  readonly waiting: Readonly<Record<string, string>>;
+  /** Letters go no further than the Post room, so it is looked at often. */
+  readonly postRoom: boolean;
   readonly children: ReactNode;
 }
 /** The narrow spine with its five places in words, and one page beside it. */
-export function Spine({ practice, person, role, signOut, find, children }: SpineProps) {
+export function Spine({ practice, person, role, signOut, find, waiting, postRoom, children }: SpineProps) {
   const path = usePathname();
   const isAt = (place: (typeof places)[number]): boolean =>
     [place.href, ...place.also].some((p) => path === p || path.startsWith(`${p}/`));
@@ -171,9 +180,18 @@ export function Spine({ practice, person, role, signOut, find, children }: Spine
                 <li key={p.href}>
                   <Place href={p.href} aria-current={isAt(p) ? "page" : undefined}>
                     {p.name}
+                    {waiting[p.href] && <Waits>{waiting[p.href]}</Waits>}
                   </Place>
                 </li>
               ))}
+            {postRoom && (
+              <li>
+                <Place href="/post-room" aria-current={path === "/post-room" ? "page" : undefined}>
+                  Post room
+                  <Waits>letters stay here</Waits>
+                </Place>
+              </li>
+            )}
           </Places>
         </nav>
         <Person>

@@ -1,8 +1,8 @@
 "use client";
 import styled from "styled-components";
-import type { Readiness } from "@/core/packet";
+import type { PacketMark } from "@/core/packet";
 
-const tone: Record<Readiness["mark"], string> = {
+const tone: Record<PacketMark, string> = {
   none: "--soft",
   ready: "--soft",
   sent: "--plum",
@@ -14,9 +14,10 @@ const tone: Record<Readiness["mark"], string> = {
   lapsed: "--madder",
   withdrawn: "--soft",
   locked: "--madder",
+  unreached: "--madder",
 };
 // A ring that fills as the packet comes nearer to the chart; a notch when it went back, a bar when it stopped.
-const fill: Partial<Record<Readiness["mark"], string>> = {
+const fill: Partial<Record<PacketMark, string>> = {
   sent: "M8 6.2a1.8 1.8 0 1 0 0 3.6a1.8 1.8 0 1 0 0-3.6Z",
   opened: "M8 8V3a5 5 0 0 1 5 5Z",
   "under-way": "M8 3a5 5 0 0 1 0 10Z",
@@ -24,7 +25,7 @@ const fill: Partial<Record<Readiness["mark"], string>> = {
   settled: "M8 3a5 5 0 1 0 0 10a5 5 0 1 0 0-10Z",
   "sent-back": "M8 3a5 5 0 1 0 5 5l-5 0Z",
 };
-export function StateMark({ mark }: { readonly mark: Readiness["mark"] }) {
+export function StateMark({ mark }: { readonly mark: PacketMark }) {
   return (
     <svg
       width="16"
@@ -43,7 +44,7 @@ export function StateMark({ mark }: { readonly mark: Readiness["mark"] }) {
         strokeDasharray={mark === "none" ? "2.2 2" : undefined}
       />
       {fill[mark] ? <path d={fill[mark]} fill="currentColor" /> : null}
-      {mark === "lapsed" || mark === "withdrawn" || mark === "locked" ? (
+      {mark === "lapsed" || mark === "withdrawn" || mark === "locked" || mark === "unreached" ? (
         <path d="M3.4 12.6L12.6 3.4" stroke="currentColor" strokeWidth="1.8" />
       ) : null}
     </svg>
@@ -61,7 +62,7 @@ const Wrap = styled.span<{ $tone: string }>`
   }
 `;
 /** A state as a mark and a word, never colour alone. */
-export function StateWords({ mark, words }: { readonly mark: Readiness["mark"]; readonly words: string }) {
+export function StateWords({ mark, words }: { readonly mark: PacketMark; readonly words: string }) {
   return (
     <Wrap $tone={tone[mark]}>
       <StateMark mark={mark} />

@@ -9,7 +9,7 @@ import {
   type FieldState,
   type RowState,
 } from "../../core/chart";
-import { packetStateWords, stateAt, type PacketState } from "../../core/packet";
+import { markAndWords, stateAt, type PacketMark } from "../../core/packet";
 import { ok, type Id, type Instant, type Result } from "../../core/shared";
 import { dayIn } from "../../core/scheduling";
 import { idInput, notFound, query, type CommonError } from "../kit";
@@ -38,8 +38,8 @@ export interface ChartView {
   }[];
   readonly packets: readonly {
     readonly id: Id<"Packet">;
-    readonly state: PacketState;
-    readonly stateWords: string;
+    readonly mark: PacketMark;
+    readonly words: string;
     readonly at: Instant;
   }[];
   readonly visits: readonly {
@@ -68,6 +68,11 @@ export const chartView = query({
     const chart = foldChart(entries);
     const fields = await repo.chartFields.all(practice.id);
     const postings = await repo.charts.postings(clientId);
+    const packets = await repo.packets.ofClient(practice.id, clientId);
+    const troubles = await repo.outbox.troubles(
+      practice.id,
+      packets.map((p) => p.id),
+    );
     ctx.journal("chart.view", `client:${clientId}`);
     return ok({
       clientId,
@@ -99,10 +104,11 @@ export const chartView = query({
         entries: entries.filter((e) => e.posting === part.id).length,
         reversed: postings.some((r) => r.reverses === part.id),
       })),
-      packets: (await repo.packets.ofClient(practice.id, clientId)).map((p) => {
-        const state = stateAt(p.state, p.expiresAt, now);
-        return { id: p.id, state, stateWords: packetStateWords[state], at: p.returnedAt ?? p.sentAt ?? p.createdAt };
-      }),
+      packets: packets.map((p) => ({
+        id: p.id,
+        ...markAndWords(stateAt(p.state, p.expiresAt, now), troubles.get(p.id)),
+        at: p.returnedAt ?? p.sentAt ?? p.createdAt,
+      })),
       visits: (await repo.visits.ofClient(practice.id, clientId)).map((v) => ({
         id: v.id,
         startsAt: v.startsAt,

@@ -8,6 +8,7 @@ export {
   staffWords,
   type ReturnedPartView,
   type ReturnLine,
+  type ReturnsView,
   type ReturnView,
 } from "./returns";
 export { filledSheet, openFile } from "./files";

@@ -16,7 +16,7 @@ import { alertsOf, scoresOf, type Alert, type Score } from "../../core/scoring";
 import { canonicalText, placesToSign, type SignedStatement } from "../../core/signing";
 import { ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Paper } from "../../adapters/paper";
-import { linkHolders, peopleOf } from "../sending";
+import { linkHolders, peopleOf, unreachedLines, type UnreachedLine } from "../sending";
 import type { Packet, Part, Signature } from "../../db/repositories";
 import { command, fieldsOf, idInput, inOrder, notFound, nothing, query, type CommonError, type Context } from "../kit";
 
@@ -58,12 +58,17 @@ const standing = ({ questionnaire, answers, signatures }: ReadPart): readonly Si
 export const staffWords = (locale: string): AnswerWords => ({ ...plainWords, locale });
 export const isReturned = (packet: Packet): boolean => packet.state === "returned" || packet.state === "settled";
 
+export interface ReturnsView {
+  readonly lines: readonly ReturnLine[];
+  /** What nobody opened, since the letter did not arrive. */
+  readonly unreached: readonly UnreachedLine[];
+}
 /** Returned packets: what needs reading before what is settled, and alarming ones before all. */
 export const returns = query({
   name: "returns",
   access: "answers.read",
   input: nothing,
-  async run(ctx): Promise<Result<ReturnLine[], never>> {
+  async run(ctx): Promise<Result<ReturnsView, never>> {
     const { repo, practice, now } = ctx;
     const packets = await repo.packets.returned(practice.id, 50);
     const clients = new Map((await repo.clients.all(practice.id)).map((c) => [c.id as string, c]));
@@ -72,8 +77,9 @@ export const returns = query({
       packets.flatMap((p) => p.visitId ?? []),
     );
     ctx.journal("returns.view", "practice");
-    return ok(
-      await inOrder(packets, async (part): Promise<ReturnLine> => {
+    return ok({
+      unreached: await unreachedLines(ctx),
+      lines: await inOrder(packets, async (part): Promise<ReturnLine> => {
         const parts = await readParts(ctx, part.id);
         const client = clients.get(part.clientId);
         const visit = part.visitId ? visits.get(part.visitId) : undefined;
@@ -92,7 +98,7 @@ export const returns = query({
           alerts: parts.flatMap((r) => alertsOf(r.questionnaire, r.answers)),
         };
       }),
-    );
+    });
   },
 });
 

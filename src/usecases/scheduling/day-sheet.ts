@@ -35,6 +35,10 @@ export const daySheet = query({
     const day = asked ?? today;
     const visits = await repo.visits.between(practice.id, ...boundsOf(day, practice.zone));
     const packets = await repo.packets.ofVisits(visits.map((v) => v.id));
+    const troubles = await repo.outbox.troubles(
+      practice.id,
+      packets.map((p) => p.id),
+    );
     return ok({
       day,
       today,
@@ -48,6 +52,7 @@ export const daySheet = query({
           locked: p.lockedAt !== null,
           answered: p.answered,
           alerts: p.alerts,
+          letter: troubles.get(p.id),
         }));
         return {
           visitId: visit.id,

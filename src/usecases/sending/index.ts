@@ -13,4 +13,6 @@ export {
   type MailingOptions,
   type MailingView,
 } from "./mailing";
+export { unreachedLines, waiting, type UnreachedLine, type Waiting } from "./unreached";
+export { bouncedLetterTo } from "./letters";
 export { linkHolders, peopleOf, writeTo, type PacketPerson } from "./people";

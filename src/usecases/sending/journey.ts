@@ -2,7 +2,7 @@ import { object } from "yup";
 import { nameOf } from "../../core/chart";
 import type { JournalAction } from "../../core/audit";
 import type { PostPurpose, PostState } from "../../core/messages";
-import { isOpen, packetStateWords, stateAt, type LinkRole, type PacketState } from "../../core/packet";
+import { isOpen, markAndWords, stateAt, type LinkRole, type PacketMark, type PacketState } from "../../core/packet";
 import { allItems, linkIdOf, sectionsOf } from "../../core/questionnaire";
 import { instantMs, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Day } from "../../core/scheduling";
@@ -20,7 +20,9 @@ export interface PacketJourney {
   readonly clientId: Id<"Client">;
   readonly clientName: string;
   readonly state: PacketState;
-  readonly stateWords: string;
+  /** As it is listed: its state, or that the letter did not arrive. */
+  readonly mark: PacketMark;
+  readonly words: string;
   readonly locked: boolean;
   readonly expiresAt: Instant;
   readonly titles: readonly string[];
@@ -119,7 +121,7 @@ export const packetJourney = query({
       clientId: client.id,
       clientName: nameOf(client),
       state,
-      stateWords: packetStateWords[state],
+      ...markAndWords(state, (await repo.outbox.troubles(practice.id, [packetId])).get(packetId)),
       locked: packet.lockedAt !== null,
       expiresAt: packet.expiresAt,
       titles: await titlesOf(ctx, packet),

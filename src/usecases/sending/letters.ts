@@ -1,5 +1,6 @@
 import {
   alertLetter,
+  bouncedLetter,
   fillWording,
   lettersFor,
   lockedLetter,
@@ -107,6 +108,10 @@ function withLine(body: string, line: string, channel: "email" | "text"): string
   return channel === "text" || at < 0 ? `${body} ${line}` : `${body.slice(0, at)}\n\n${line}${body.slice(at)}`;
 }
 
+interface Addressee {
+  readonly to: string;
+  readonly toName: string;
+}
 interface Reader {
   readonly name: string;
   readonly email: string;
@@ -120,22 +125,23 @@ async function sendToStaff(
   staff: Reader | undefined,
   path: string,
 ): Promise<void> {
-  const name = staff?.name ?? ctx.practice.name;
-  const filled = fillWording(
-    wording,
-    { "practice.name": ctx.practice.name, "practitioner.name": name, link: `${ctx.origin}${path}` },
-    ["link"],
-  );
-  if (!filled.ok) throw new Error(`A wording does not fill: ${filled.error.names.join(", ")}`);
+  const reader = staff ?? { name: ctx.practice.name, email: ctx.practice.email };
   await ctx.send({
     channel: "email",
-    to: staff?.email ?? ctx.practice.email,
-    toName: name,
-    ...filled.value,
+    ...staffLetter(wording, reader, ctx.practice.name, `${ctx.origin}${path}`),
     purpose,
     packetId,
   });
 }
+function staffLetter(wording: Wording, reader: Reader, practiceName: string, link: string): Wording & Addressee {
+  const values = { "practice.name": practiceName, "practitioner.name": reader.name, link };
+  const filled = fillWording(wording, values, ["link"]);
+  if (!filled.ok) throw new Error(`A wording does not fill: ${filled.error.names.join(", ")}`);
+  return { to: reader.email, toName: reader.name, subject: filled.value.subject, body: filled.value.body };
+}
+/** To who sent a letter that bounced. */
+export const bouncedLetterTo = (sender: Reader, practiceName: string, link: string): Wording & Addressee =>
+  staffLetter(bouncedLetter, sender, practiceName, link);
 export const sendLockedLetter = (ctx: Context, packetId: Id<"Packet">, staff: Reader | undefined): Promise<void> =>
   sendToStaff(ctx, "locked", lockedLetter, packetId, staff, `/packets/${packetId}`);
 export const sendAlertLetter = (ctx: Context, packetId: Id<"Packet">, staff: Reader | undefined): Promise<void> =>

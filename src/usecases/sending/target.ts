@@ -1,5 +1,12 @@
 import { object } from "yup";
-import { aboutSentence, clientNameIn, doorSentence, type Door, type LinkRole, type PagePolicy } from "../../core/packet";
+import {
+  aboutSentence,
+  clientNameIn,
+  doorSentence,
+  type Door,
+  type LinkRole,
+  type PagePolicy,
+} from "../../core/packet";
 import { fail, laterBy, ok, type Id, type Instant, type Result } from "../../core/shared";
 import { addDays, boundsOf, dayIn, daysBetween, isDay, type Day } from "../../core/scheduling";
 import type { Client, Packet, Visit } from "../../db/repositories";

@@ -23,6 +23,8 @@ function nextStep(line: DayLine): { href: string; words: string; strong: boolean
       return { href: `/returns/${line.packetId ?? ""}`, words: "Read answers", strong: true };
     case "reissue":
       return { href: packet, words: "Send a fresh link", strong: true };
+    case "reach":
+      return { href: packet, words: "Reach them otherwise", strong: true };
     case "none":
       return line.readiness.mark === "settled"
         ? { href: `/people/${line.clientId}`, words: "Open chart", strong: false }
@@ -37,6 +39,7 @@ export function DaySheetView({ sheet }: { readonly sheet: DaySheet }) {
   const go = (day: string): string => (day === sheet.today ? "/day" : `/day?on=${day}`);
   const { before, after } = sheet;
   const waiting = sheet.lines.filter((l) => l.readiness.next === "read").length;
+  const unreached = sheet.lines.filter((l) => l.readiness.next === "reach").length;
   const count = sheet.lines.length;
   return (
     <Page
@@ -64,6 +67,7 @@ export function DaySheetView({ sheet }: { readonly sheet: DaySheet }) {
         <span>
           {count === 0 ? "No visits on this day" : `${count} ${count === 1 ? "visit" : "visits"}`}
           {waiting > 0 ? `, ${waiting} with answers to read` : ""}
+          {unreached > 0 ? `, ${unreached} whose letter did not arrive` : ""}
         </span>
         <Link href="/post-room">Post room</Link>
       </Strip>

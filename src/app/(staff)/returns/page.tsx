@@ -5,5 +5,5 @@ import { ReturnsView } from "./returns-view";
 
 export const metadata: Metadata = { title: "Returns" };
 export default async function ReturnsPage() {
-  return <ReturnsView lines={await load(useCases.returns, {})} />;
+  return <ReturnsView {...await load(useCases.returns, {})} />;
 }

@@ -8,10 +8,10 @@ import { Cluster, MarginRow, Page, SectionTitle, Soft } from "@/ui/kit/page";
 import { rowKeys } from "@/ui/kit/shortcuts";
 import { StateWords } from "@/ui/kit/state-mark";
 import { Moment } from "@/ui/kit/time";
-import type { ReturnLine } from "@/usecases/review";
+import type { ReturnLine, ReturnsView as Shown } from "@/usecases/review";
 import { ScoreWords } from "./score-words";
 
-export function ReturnsView({ lines }: { readonly lines: readonly ReturnLine[] }) {
+export function ReturnsView({ lines, unreached }: Shown) {
   useLiveReload();
   const unread = lines.filter((l) => l.state === "returned");
   const alarming = unread.filter((l) => l.alerts.length > 0);
@@ -21,7 +21,10 @@ export function ReturnsView({ lines }: { readonly lines: readonly ReturnLine[] }
     { title: "Settled", lines: lines.filter((l) => l.state !== "returned") },
   ];
   return (
-    <Page title="Returns" margin={`${unread.length} to read`}>
+    <Page
+      title="Returns"
+      margin={`${unread.length} to read${unreached.length > 0 ? `, ${unreached.length} not reached` : ""}`}
+    >
       {lines.length === 0 && (
         <MarginRow margin="">
           <p>
@@ -31,6 +34,16 @@ export function ReturnsView({ lines }: { readonly lines: readonly ReturnLine[] }
         </MarginRow>
       )}
       <div onKeyDown={rowKeys}>
+        {unreached.length > 0 && (
+          <section aria-label="Not reached">
+            <SectionTitle>Not reached</SectionTitle>
+            <ol>
+              {unreached.map((line) => (
+                <NotReached key={line.packetId} line={line} />
+              ))}
+            </ol>
+          </section>
+        )}
         {groups
           .filter((group) => group.lines.length > 0)
           .map((group) => (
@@ -48,6 +61,30 @@ export function ReturnsView({ lines }: { readonly lines: readonly ReturnLine[] }
   );
 }
 
+function NotReached({ line }: { readonly line: Shown["unreached"][number] }) {
+  const href = `/packets/${line.packetId}`;
+  return (
+    <ListLine
+      tone="attention"
+      margin={
+        <>
+          <Moment at={line.sentAt} />
+          <StateWords mark={line.mark} words={line.words} />
+        </>
+      }
+      action={
+        <ButtonLink href={href} aria-label={`Reach ${line.clientName} otherwise`}>
+          Reach them otherwise
+        </ButtonLink>
+      }
+    >
+      <Name href={href} data-row>
+        <bdi>{line.clientName}</bdi>
+      </Name>
+      <Soft as="p">Nobody has opened it. Correct the address, or give them the link in another way.</Soft>
+    </ListLine>
+  );
+}
 function OneReturn({ line }: { readonly line: ReturnLine }) {
   const unread = line.state === "returned";
   return (

@@ -112,8 +112,8 @@ function About({ packet, closed }: { readonly packet: PacketJourney; readonly cl
     <MarginRow
       margin={
         <StateWords
-          mark={packet.locked ? "locked" : packet.state}
-          words={packet.locked ? "Door locked" : packet.stateWords}
+          mark={packet.locked ? "locked" : packet.mark}
+          words={packet.locked ? "Door locked" : packet.words}
         />
       }
     >

@@ -62,7 +62,7 @@ export function ChartView({ chart, posted, requestId }: ChartViewProps) {
         </MarginRow>
       ))}
       {chart.packets.map((packet) => (
-        <MarginRow key={packet.id} margin={<StateWords mark={packet.state} words={packet.stateWords} />}>
+        <MarginRow key={packet.id} margin={<StateWords mark={packet.mark} words={packet.words} />}>
           <Link href={`/packets/${packet.id}`}>Packet</Link>{" "}
           <Soft>
             <Moment at={packet.at} />
