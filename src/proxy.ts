@@ -25,6 +25,11 @@ export function proxy(request: NextRequest): NextResponse {
 
   const headers = new Headers(request.headers);
   headers.set("x-nonce", nonce);
+  // The document's language follows the page's, which the root layout cannot see otherwise.
+  headers.set("x-kind-ledger-path", request.nextUrl.pathname);
+  const language = request.nextUrl.searchParams.get("in");
+  if (language !== null && /^[\w-]{2,35}$/.test(language)) headers.set("x-kind-ledger-language", language);
+  else headers.delete("x-kind-ledger-language");
   headers.set("content-security-policy", policy);
   const response = NextResponse.next({ request: { headers } });
   response.headers.set("content-security-policy", policy);

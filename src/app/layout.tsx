@@ -8,7 +8,9 @@ import "@/ui/kit/tokens.css";
 import type { Metadata, Viewport } from "next";
 import { headers } from "next/headers";
 import type { ReactNode } from "react";
-import { StyleRegistry } from "@/ui/kit/registry";
+import { directionOf } from "@/core/shared";
+import { NonceMeta, StyleRegistry } from "@/ui/kit/registry";
+import { languageAt } from "./_server/client-look";
 
 export const metadata: Metadata = {
   title: { default: "Kind Ledger", template: "%s · Kind Ledger" },
@@ -20,12 +22,13 @@ export const viewport: Viewport = { width: "device-width", initialScale: 1 };
 export const dynamic = "force-dynamic";
 
 export default async function RootLayout({ children }: { readonly children: ReactNode }) {
-  const nonce = (await headers()).get("x-nonce") ?? "";
+  const asked = await headers();
+  const nonce = asked.get("x-nonce") ?? "";
+  const language = await languageAt(asked.get("x-kind-ledger-path") ?? "", asked.get("x-kind-ledger-language"));
   return (
-    <html lang="en" dir="ltr">
+    <html lang={language} dir={directionOf(language)}>
       <head>
-        {/* styled-components and React Aria look here for the nonce of the styles they add. */}
-        <meta property="csp-nonce" nonce={nonce} content={nonce} />
+        <NonceMeta nonce={nonce} />
       </head>
       <body>
         <StyleRegistry nonce={nonce}>{children}</StyleRegistry>

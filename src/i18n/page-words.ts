@@ -1,5 +1,6 @@
 import format, { type CompiledMessage, type FormatOptions, type FormatValues } from "icu-minify/format";
 import type { ClientMessages } from "./client/en";
+import { pinned } from "./pinned";
 import type { FillWords } from "./translator";
 
 /** Messages of one language as the server compiled them: a page needs no parser to say them. */
@@ -14,7 +15,7 @@ const formatters: FormatOptions["formatters"] = {
 const sayer =
   <Key extends string>(locale: string, messages: Readonly<Record<Key, CompiledMessage>>) =>
   (key: Key, values?: FormatValues): string =>
-    String(format(messages[key], locale, values, { formatters }));
+    String(format(messages[key], pinned(locale), values, { formatters }));
 
 /** Says the messages of a client's page. Their arguments are those of the English ones. */
 export const fillTranslator = (locale: string, { fill }: Pick<PageMessages, "fill">): FillWords =>

@@ -115,8 +115,9 @@ describe.each(kinds)("on %s", (kind) => {
         Array.from({ length: 9 }, () => world.do(useCases.checkCode, world.stranger, { token, code: wrong })),
       );
       expect(tries.filter((t) => !t.ok && t.error.reason === "wrong-code")).toHaveLength(4);
+      expect(tries.filter((t) => !t.ok && t.error.reason === "locked")).toHaveLength(1);
       expect(await world.do(useCases.checkCode, world.stranger, { token, code })).toMatchObject({
-        error: { reason: "locked" },
+        error: { reason: "closed" },
       });
       const told = await world.letters(id, "locked");
       expect(told).toHaveLength(1);

@@ -115,10 +115,10 @@ describe.each(kinds)("letters on %s", (kind) => {
     expect(await letter(waiting)).toMatchObject({ state: "queued", attempts: 1 });
     expect(await deliverDue(busy)).toBe(0);
     const before = world.time;
-    for (const [n, minutes] of [1, 5, 30, 120, 360].entries()) {
+    for (const [tries, minutes] of [1, 5, 30, 120, 360].entries()) {
       world.wait(minutes);
       await deliverDue(busy);
-      expect((await letter(waiting)).attempts).toBe(n + 2);
+      expect((await letter(waiting)).attempts).toBe(tries + 2);
     }
     expect(await letter(waiting)).toMatchObject({ state: "bounced", attempts: 6, nextAt: null });
     // Nobody there at all: nothing was handed over, so it waits too.

@@ -272,8 +272,14 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
       await world.fillAs(actor, { PHQ9: phq9([n, 0, 0, 0, 0, 0, 0, 0, 0], "Not difficult at all") });
       must(await world.do(useCases.returnPacket, actor, {}));
     };
-    await answer(await enterBy(token), 1);
-    expect(await world.do(useCases.openLink, world.stranger, { token })).toMatchObject({ error: { reason: "closed" } });
+    const first = await enterBy(token);
+    await answer(first, 1);
+    // On the day itself it tells what came back and when, and from when on it asks again; and asks nothing more.
+    expect(must(await world.do(useCases.fillView, first, {}))).toMatchObject({
+      parts: [],
+      returned: { titles: ["How you have been: PHQ-9"], nextOn: expect.any(String) as string },
+    });
+    expect((await enterBy(token)).packet).toBe(packetId);
     world.wait(2 * day);
     // Two devices at once get the same new packet.
     const before = (await world.repo.packets.ofClient((await world.app.practice())!.id, hugo)).length;
@@ -314,15 +320,59 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
     expect(await world.letters(made, "packet")).toHaveLength(1);
   });
 
+  const otherToken = async () => tokenTo(await send({ clientId: client("edda") }), "Edda Marsh");
+
+  it("lets a device in again without a code for as long as its pass holds, and says what came back to who proves who they are", async () => {
+    const packetId = await send({ clientId: client("tamsin") });
+    const token = await tokenTo(packetId, "Tamsin Oyelaran");
+    const { passToken: pass } = await enterBy(token);
+    const look = async (more: object = {}) => world.do(useCases.openLink, world.stranger, { token, ...more });
+    expect(must(await look({ pass })).stillIn).toBe(packetId);
+    expect(must(await look()).stillIn).toBeUndefined();
+    const other = await otherToken();
+    expect(must(await world.do(useCases.openLink, world.stranger, { token: other, pass })).stillIn).toBeUndefined();
+    world.wait(13 * 60);
+    expect(must(await look({ pass })).stillIn).toBeUndefined();
+    await world.fill(packetId);
+    // The door stays the same for what came back, and behind it there is a receipt and no answers.
+    expect(must(await look())).toMatchObject({ way: "code" });
+    world.wait(1);
+    const back = await enterBy(token);
+    expect(must(await world.do(useCases.fillView, back, {}))).toMatchObject({
+      state: "returned",
+      parts: [],
+      returned: { at: expect.any(String) as string, nextOn: undefined },
+    });
+    must(await world.do(useCases.clientPaper, back, {}));
+    const open = await send({ clientId: client("tamsin"), door: "none" });
+    const openToken = await tokenTo(open, "Tamsin Oyelaran");
+    const { passToken: free } = must(await world.do(useCases.openFreely, world.stranger, { token: openToken }));
+    const whoever = (await clientActor(world.app, open, free, from)) as ClientActor;
+    await world.fillAs(whoever, { AdultIntake: hugoIntake });
+    must(await world.do(useCases.returnPacket, whoever, {}));
+    expect(await world.do(useCases.openLink, world.stranger, { token: openToken })).toMatchObject({
+      error: { reason: "closed" },
+    });
+  });
+
   it("is unlocked by staff who know it was the right person; its journey names the sections, never the answers; one contact is not flooded", async () => {
     const packetId = await send({ clientId: client("cosmo") });
     const token = await tokenTo(packetId, "Cosmo Rinaldi");
-    await save(await enterBy(token), "Violinist", 0);
+    const cosmo = await enterBy(token);
+    await save(cosmo, "Violinist", 0);
     world.wait(90);
     must(await world.do(useCases.sendCode, world.stranger, { token }));
     for (let index = 0; index < 5; index++)
       await world.do(useCases.checkCode, world.stranger, { token, code: "000000" });
-    expect(await world.do(useCases.openLink, world.stranger, { token })).toMatchObject({ error: { reason: "locked" } });
+    // A stranger's device learns nothing; one that was in before learns that it is locked.
+    expect(await world.do(useCases.openLink, world.stranger, { token })).toMatchObject({ error: { reason: "closed" } });
+    for (const pass of ["x".repeat(43), (await enterBy(await otherToken())).passToken])
+      expect(await world.do(useCases.openLink, world.stranger, { token, pass })).toMatchObject({
+        error: { reason: "closed" },
+      });
+    expect(await world.do(useCases.openLink, world.stranger, { token, pass: cosmo.passToken })).toMatchObject({
+      error: { reason: "locked" },
+    });
     must(await world.do(useCases.unlock, pia(), { packetId }));
     world.wait(1);
     await enterBy(token);

@@ -4,6 +4,7 @@ import { writeQuestionnaire, writeResponse } from "../../src/core/fhir";
 import { instant } from "../../src/core/shared";
 import {
   allQuestions,
+  applyChange,
   checkAnswers,
   createVisibility,
   noAnswers,
@@ -212,6 +213,16 @@ describe("shown when", () => {
 describe("what a browser may send", () => {
   const questionnaire = fromRepository("adult-intake");
   const text = (value: string) => [{ type: "string", value }];
+  it("is kept while it is too long, and cannot be returned so", () => {
+    const long = readChange(questionnaire, { kind: "values", key: "first-name", values: text("x".repeat(70_000)) });
+    if (!long.ok) throw new Error(long.error.reason);
+    expect(checkAnswers(questionnaire, applyChange(noAnswers, long.value))).toContainEqual({
+      key: "first-name",
+      linkId: "first-name",
+      reason: "too-long",
+      limit: expect.any(String) as string,
+    });
+  });
   it.each([
     ["a question that is not there", { kind: "values", key: "nobody", values: text("x") }],
     ["a row of a group that does not repeat", { kind: "values", key: "you:a/first-name", values: text("x") }],
@@ -222,7 +233,7 @@ describe("what a browser may send", () => {
     ["a section as a question", { kind: "values", key: "you", values: text("x") }],
     ["text with a NUL", { kind: "values", key: "first-name", values: text("a\u0000b") }],
     ["half a surrogate", { kind: "values", key: "first-name", values: text("\ud83d") }],
-    ["endless text", { kind: "values", key: "first-name", values: text("x".repeat(20_001)) }],
+    ["endless text", { kind: "values", key: "first-name", values: text("x".repeat(200_001)) }],
     [
       "an option that is not offered",
       { kind: "values", key: "alcohol", values: [{ type: "coding", value: { system: "x", code: "never" } }] },

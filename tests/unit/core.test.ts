@@ -16,7 +16,7 @@ import {
 import { draftNote, quotable, startingLayouts } from "../../src/core/notes";
 import { after, packetStates, readinessOf, stateAt } from "../../src/core/packet";
 import { canonicalText, isDrawnPath, signedStatement } from "../../src/core/signing";
-import { instant } from "../../src/core/shared";
+import { instant, plainDigits, plainNumber } from "../../src/core/shared";
 import { at, boundsOf, dayIn, isDay } from "../../src/core/scheduling";
 import { getCountries, getExampleNumber, isPossiblePhoneNumber, type PhoneNumber } from "libphonenumber-js";
 import examples from "libphonenumber-js/examples.mobile.json";
@@ -118,6 +118,15 @@ describe("contact formats", () => {
     ).toBe(false);
     expect(["020 7946 0314", "+44 (0)20 7946-0314", "1234567"].every(isPhone)).toBe(true);
     expect(["12345", "call me", "1234567890123456", ""].some(isPhone)).toBe(false);
+    expect(["٠٢٠ ٧٩٤٦ ٠٣١٤", "۰۲۰ ۷۹۴۶ ۰۳۱۴"].map(plainDigits)).toEqual(["020 7946 0314", "020 7946 0314"]);
+    expect(["٠٢٠ ٧٩٤٦ ٠٣١٤", "۰۲۰ ۷۹۴۶ ۰۳۱۴"].every(isPhone)).toBe(true);
+    // Unicode's own decimal values, digit by digit.
+    for (const zero of [0x660, 0x6f0])
+      for (let digit = 0; digit < 10; digit++)
+        expect(plainDigits(String.fromCodePoint(zero + digit))).toBe(String(digit));
+    expect(["٣٧٫٥", "37,5", " 37.5 ", "۳۷٫۵", "١٬٢٠٠"].map((t) => Number(plainNumber(t)))).toEqual([
+      37.5, 37.5, 37.5, 37.5, 1200,
+    ]);
     // Against libphonenumber's metadata: every country's example number, as it is written at home and abroad. Its shortest are four and five digits, which nobody is texted at from abroad.
     const short = (n: PhoneNumber): boolean => n.nationalNumber.length < 7;
     const written = getCountries().flatMap((country) => {

@@ -160,7 +160,7 @@ describe("a grid", () => {
 
 describe("a format from the list", () => {
   it.each<[key: string, good: string[], bad: string[]]>([
-    ["digits", ["0", "0123"], ["", "1a", "١٢"]],
+    ["digits", ["0", "0123", "١٢", "۱۲"], ["", "1a", "一二"]],
     ["letters", ["Ana", "Ñandú", "ليلى حداد"], ["A1", "a-b"]],
     ["letters-digits", ["A12", "é9"], ["A 1", "!"]],
     ["capital-code", ["AB-123"], ["ab-1", "AB123", "ABCDEFG-1"]],

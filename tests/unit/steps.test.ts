@@ -13,7 +13,8 @@ import {
   type Placed,
   type Questionnaire,
 } from "../../src/core/questionnaire";
-import type { Id } from "../../src/core/shared";
+import type { Id, Instant } from "../../src/core/shared";
+import { whereStopped } from "../../src/ui/fill/use-steps";
 import { fromRepository, question } from "../support/questionnaires";
 
 const shownQuestionKeys = (placed: readonly Placed[]): string[] =>
@@ -29,6 +30,48 @@ const part = (name: Parameters<typeof fromRepository>[0], answers: Answers = noA
   kept: {},
 });
 const parts = [part("adult-intake"), part("consent-to-care"), part("phq-9")];
+
+describe("coming back", () => {
+  const view = { practiceName: "", person: "", onBehalfOf: undefined, parts };
+  const steps = stepsOf(parts);
+  const stopped = (change: (part: FillPart) => FillPart) => whereStopped(steps, parts.map(change), view);
+  const answered = (linkId: string, value: string) => (p: FillPart) =>
+    p.questionnaire.items.some((i) => JSON.stringify(i).includes(`"${linkId}"`))
+      ? { ...p, answers: { rows: {}, values: { [linkId]: [{ type: "string" as const, value }] } } }
+      : p;
+  it("begins at the start while nothing was answered, what came from the chart not counted", () => {
+    expect(stopped((p) => p)).toBe(0);
+    expect(stopped((p) => ({ ...answered("email", "a@b.example")(p), prefilled: ["email"] }))).toBe(0);
+  });
+  it("goes on where the last answer was given, or after it once that page is complete", () => {
+    // The second page, where a phone number is wanted too.
+    expect(stopped(answered("email", "a@b.example"))).toBe(1);
+    const all = steps.map((step, index) => ({ step, index }));
+    for (const { step, index } of all) {
+      if (step.kind !== "section") continue;
+      const own = parts.find((p) => p.id === step.part)!;
+      const asked = placedIn(own.questionnaire, own.answers, step.section).flatMap(function walk(one): Placed[] {
+        const { item, shown, children } = one;
+        return [...(isQuestion(item) && !item.readOnly && shown ? [one] : []), ...children.flatMap(walk)];
+      });
+      const first = asked.find((p) => isQuestion(p.item) && p.item.type === "string" && !p.item.options.length);
+      if (!first) continue;
+      const answers: Answers = { rows: {}, values: { [first.key]: [{ type: "string", value: "Ana" }] } };
+      const at = stopped((p) => (p.id === own.id ? { ...p, answers } : p));
+      if (problemsIn(own.questionnaire, answers, step.section).length > 0) expect(at, step.section.title).toBe(index);
+      else expect(at, step.section.title).toBeGreaterThan(index);
+    }
+    // Signed: on to what comes after it.
+    const sign = steps.findIndex((s) => s.kind === "sign");
+    expect(
+      stopped((p) =>
+        p.id === (steps[sign] as { part: string }).part
+          ? { ...p, signed: { [(steps[sign] as { place: string }).place]: "2026-11-25T09:00:00Z" as Instant } }
+          : p,
+      ),
+    ).toBe(sign + 1);
+  });
+});
 
 describe("the client's steps", () => {
   it("are one section a page, a signature after the consent, and the review last", () => {

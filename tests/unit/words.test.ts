@@ -55,7 +55,10 @@ describe("the client's words", () => {
 describe("forms", () => {
   it("take a code with blanks in it, and nothing that is no code", () => {
     expect(codeSchema.validateSync({ code: " 123 456 " })).toEqual({ code: "123456" });
-    for (const code of ["", "12345", "1234567", "12a456", "١٢٣٤٥٦"])
+    // The digits that an Arabic or a Persian keyboard types, with the marks of direction that come with a pasted text.
+    expect(codeSchema.validateSync({ code: "\u200F١٢٣ ٤٥٦" })).toEqual({ code: "123456" });
+    expect(codeSchema.validateSync({ code: "۱۲۳۴۵۶" })).toEqual({ code: "123456" });
+    for (const code of ["", "12345", "1234567", "12a456", "一二三四五六"])
       expect(codeSchema.isValidSync({ code }), code).toBe(false);
   });
   it("name what is missing field by field", () => {

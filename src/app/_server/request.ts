@@ -2,9 +2,9 @@ import "server-only";
 import { cookies, headers } from "next/headers";
 import { application, clientActor, staffActor, type Application } from "@/server";
 import { instantMs, type Instant } from "@/core/shared";
-import { doorCookie, knownCookie, staffCookie } from "./cookie-names";
+import { doorCookie, knownCookie, linkCookie, staffCookie } from "./cookie-names";
 
-export { doorCookie, halfwayCookie, knownCookie, staffCookie } from "./cookie-names";
+export { doorCookie, halfwayCookie, knownCookie, linkCookie, staffCookie } from "./cookie-names";
 
 /** Where the request came from, as server.mjs saw it. */
 export async function requestFrom(): Promise<{ address: string; device: string }> {
@@ -40,4 +40,5 @@ export async function currentClient(packetId: string) {
   const app = await application();
   return clientActor(app, packetId, (await cookies()).get(doorCookie)?.value, await requestFrom());
 }
+export const linkPass = async (): Promise<string | undefined> => (await cookies()).get(linkCookie)?.value;
 export const knownPass = async (): Promise<string | undefined> => (await cookies()).get(knownCookie)?.value;

@@ -1,6 +1,6 @@
 import { array, number, object, string } from "yup";
 import { isDate, isEmail, isPhone, questionnaireKinds } from "../questionnaire";
-import { isLanguageTag, isZone } from "../shared";
+import { isLanguageTag, isZone, plainDigits } from "../shared";
 
 /** Forms that the browser checks before the server does, from one schema each. */
 export const signInSchema = object({
@@ -8,12 +8,14 @@ export const signInSchema = object({
   password: string().max(200).required("Type your password."),
 });
 /** A code from an authenticator app or a door check; blanks between the digits do not matter. */
-export const codeSchema = object({
-  code: string()
-    .transform((v: string) => v.replace(/\s/g, ""))
-    .matches(/^\d{6}$/, "The code has six digits.")
-    .required("Type the six digits."),
-});
+export const codeSchemaSaying = (problem: string) =>
+  object({
+    code: string()
+      .transform((v: string) => plainDigits(v).replace(/[\s\u200E\u200F\u202A-\u202E\u2066-\u2069]/g, ""))
+      .matches(/^\d{6}$/, { message: problem, excludeEmptyString: true })
+      .required(problem),
+  });
+export const codeSchema = codeSchemaSaying("Type the six digits of the code.");
 export const passwordSchema = object({ password: string().max(200).required("Type your password.") });
 const blankToNothing = (v: string | undefined): string | undefined => (v?.trim() ? v.trim() : undefined);
 const reach = {
@@ -24,6 +26,7 @@ const reach = {
   phone: string()
     .transform(blankToNothing)
     .max(40)
+    .transform((v: string | undefined) => v && plainDigits(v))
     .test("phone", "A phone number has 7 to 15 digits.", (v) => v === undefined || isPhone(v)),
 };
 /** One way to reach somebody, or two. */

@@ -16,6 +16,8 @@ export interface DoorPolicy {
   readonly hours: number;
   /** One passed door also opens this person's other packets of the same client on that device. */
   readonly others?: boolean;
+  /** A code is sent as the page opens, not only at a press. */
+  readonly atOnce?: boolean;
 }
 export const startingDoor: DoorPolicy = { way: "contact", ifMissing: "read-out", details: "last-name", hours: 12 };
 

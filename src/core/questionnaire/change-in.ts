@@ -2,7 +2,7 @@ import { fail, ok, type Result } from "../shared";
 import { isGroup, type Item, type Question, type Questionnaire } from "./definition";
 import type { AnswerValue } from "./answer-value";
 import { keyOf, linkIdOf, prefixOf, type AnswerChange } from "./answers";
-import { checkAnswer, longestText, type AnswerProblem } from "./validity";
+import { checkAnswer, type AnswerProblem } from "./validity";
 
 export type ChangeError =
   { readonly reason: "malformed" } | { readonly reason: "problem"; readonly problem: AnswerProblem };
@@ -10,6 +10,8 @@ export type ChangeError =
 // What may be saved while somebody is still typing: half an e-mail address, or text where a number will stand, is kept.
 const refusedAtOnce: ReadonlySet<AnswerProblem["reason"]> = new Set(["not-an-option", "only-one", "exclusive"]);
 const mostRows = 60;
+/** A text too long to be returned is kept while it is made shorter; beyond this it is no answer to anything. */
+const longestDraft = 200_000;
 
 /** Reads one change from a stranger's JSON. Nothing that does not belong to this questionnaire gets past it. */
 export function readChange(questionnaire: Questionnaire, json: unknown): Result<AnswerChange, ChangeError> {
@@ -86,7 +88,7 @@ function readValue(json: unknown): AnswerValue | undefined {
     case "time":
     case "string":
     case "uri":
-      return typeof value === "string" && value.length <= longestText && isStorable(value)
+      return typeof value === "string" && value.length <= longestDraft && isStorable(value)
         ? { type, value }
         : undefined;
     case "coding": {

@@ -3,7 +3,7 @@ import { sameValue, type AnswerValue } from "./answer-value";
 import { offeredIn, place, type Placed } from "./shown-when";
 import type { Answers } from "./answers";
 import { isEmail, isPhone } from "./contact-formats";
-import { assertNever } from "../shared";
+import { assertNever, plainDigits } from "../shared";
 
 /** Why an answer cannot be returned as it stands. `limit` is the number, date or format the reason speaks of. */
 export interface AnswerProblem {
@@ -125,7 +125,7 @@ function checkText(question: Question, text: string): Found {
   if (question.minLength !== undefined && text.length < question.minLength) return ["too-short", question.minLength];
   if (question.keyboard === "email" && !isEmail(text)) return ["email"];
   if (question.keyboard === "phone" && !isPhone(text)) return ["phone"];
-  if (question.pattern !== undefined && !new RegExp(`^(?:${question.pattern})$`, "u").test(text))
+  if (question.pattern !== undefined && !new RegExp(`^(?:${question.pattern})$`, "u").test(plainDigits(text)))
     return ["pattern", question.entryFormat ?? ""];
   return undefined;
 }

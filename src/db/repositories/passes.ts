@@ -27,6 +27,12 @@ export const passRepository = (db: Db) => {
       await db.update(personalLink).set({ revokedAt: at, codeDigest: null }).where(eq(personalLink.id, linkId));
     },
 
+    /** The link whose door a pass was given at, whether or not it still holds. */
+    async linkOf(digest: string): Promise<Id<"Link"> | undefined> {
+      const [row] = await db.select({ linkId: doorPass.linkId }).from(doorPass).where(eq(doorPass.digest, digest));
+      return row?.linkId;
+    },
+
     /** A pass that still holds. Read by keys, since much stands behind it: revoking a link deletes its passes. */
     async byDigest(digest: string, now: Instant): Promise<DoorPass | undefined> {
       const [row] = await db

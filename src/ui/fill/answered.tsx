@@ -1,14 +1,21 @@
 "use client";
 import styled from "styled-components";
 import { answerText, shownQuestions } from "@/core/questionnaire";
+import { Button } from "@/ui/kit/button";
 import { Soft } from "@/ui/kit/page";
 import { useTimeFrame } from "@/ui/kit/time";
 import type { FillPart } from "@/usecases/filling";
 import { usePage } from "./page";
 import { languageOf } from "./page-look";
 
-/** Every question that is asked, with its answer. */
-export function Answered({ part }: { readonly part: FillPart }) {
+/** Every question that is asked, with its answer. `change`: the way back to one of them. */
+export function Answered({
+  part,
+  change,
+}: {
+  readonly part: FillPart;
+  readonly change?: ((key: string) => void) | undefined;
+}) {
   const { words, nameOf } = usePage();
   const { locale } = useTimeFrame();
   return (
@@ -21,7 +28,14 @@ export function Answered({ part }: { readonly part: FillPart }) {
           const say = { yes: words("yes"), no: words("no"), locale };
           return (
             <div key={key}>
-              <dt>{item.text}</dt>
+              <dt>
+                <span>{item.text}</span>
+                {change && (
+                  <Button weight="quiet" aria-label={`${words("change")}: ${item.text}`} onPress={() => change(key)}>
+                    {words("change")}
+                  </Button>
+                )}
+              </dt>
               <dd dir="auto">
                 {values.length === 0 ? (
                   <Soft>{words("notAnswered")}</Soft>
@@ -44,6 +58,10 @@ const List = styled.dl`
   & dt {
     color: var(--soft);
     font-size: var(--small);
+    display: flex;
+    justify-content: space-between;
+    align-items: baseline;
+    gap: 1rem;
   }
   & dd {
     font-weight: 600;

@@ -1,11 +1,13 @@
 "use client";
 import { useCallback, useDeferredValue, useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { I18nProvider } from "react-aria-components/I18nProvider";
 import { directionOf, type Id } from "@/core/shared";
 import { fillTranslator, problemTranslator, type PageMessages } from "@/i18n/page-words";
 import { Button } from "@/ui/kit/button";
 import { Notice } from "@/ui/kit/notice";
-import type { FillPart } from "@/usecases/filling";
+import { useTimeFrame } from "@/ui/kit/time";
 import type { FillServer, PacketView } from "./fill-server";
+import type { Edit } from "./kept-edits";
 import { FirstWords } from "./first-words";
 import { LanguagePick } from "./language-pick";
 import { Layout, Note } from "./layout";
@@ -14,7 +16,8 @@ import { lookThrough, messageKey, openPoints } from "./page-look";
 import { Press } from "./press";
 import { ReviewStep } from "./review-step";
 import { SaveTrouble, SaveWords } from "./save-words";
-import { jumpTo, jumpToStillRight, SectionStep } from "./section-step";
+import { jumpTo } from "./jump-to";
+import { jumpToStillRight, SectionStep } from "./section-step";
 import { preloadFor } from "./seldom-asked";
 import { SignStep } from "./sign-step";
 import { keysIn, minutesLeft } from "./steps";
@@ -44,6 +47,7 @@ export interface FillAppProps {
 export function FillApp({ words, view, server, firstStep, onOver, embedded = false }: FillAppProps) {
   const page = usePageOf(words, view, server, firstStep, onOver, embedded);
   useEffect(() => preloadFor(view.parts.map((one) => one.questionnaire)), [view.parts]);
+  const { locale } = useTimeFrame();
   const { words: t, sync, parts, clashes, steps, at, step, part, move } = page;
   // Until the page's script runs nothing typed could be kept, so nothing can be typed: on a slow line that takes seconds.
   const ready = useSyncExternalStore(never, isTrue, isFalse);
@@ -89,66 +93,68 @@ export function FillApp({ words, view, server, firstStep, onOver, embedded = fal
     return <Press primary label={at === steps.length - 2 ? t("toReview") : t("next")} press={next} />;
   };
   return (
-    <PageContext value={page}>
-      <UploadProvider value={server.upload}>
-        <Layout
-          lang={page.language}
-          dir={directionOf(page.language)}
-          practice={view.practiceName}
-          saved={<SaveWords sync={sync} words={t} ready={ready} />}
-          ready={ready}
-          embedded={embedded}
-          progress={
-            <>
-              {reads ? t("readOnly", { practice: view.practiceName }) : progress.join(" · ")}
-              {view.onBehalfOf ? <br /> : null}
-              {view.onBehalfOf ? t("forWhom", { name: view.onBehalfOf }) : null}
-            </>
-          }
-          languages={
-            server.chooseLanguage && (
-              <LanguagePick
-                label={t("language")}
-                value={page.language}
-                flush={sync.saver.flush}
-                choose={server.chooseLanguage}
-              />
-            )
-          }
-          done={(at + 1) / steps.length}
-          title={title()}
-          top={page.top}
-          foot={
-            <>
-              {at > 0 ? <Press label={t("back")} press={() => move(-1)} /> : <span />}
-              {onwards()}
-            </>
-          }
-        >
-          {part?.questionnaire.sheet && step.kind === "section" && server.sheet && (
-            <p>
-              <a href={server.sheet(part.id)}>{t("sheet")}</a>
-            </p>
-          )}
-          {at === 0 && <FirstWords putBack={before && putBack} />}
-          {view.sentBack && step.kind !== "sign" && (
-            <Notice tone="attention">{t("sentBackNote", { practice: view.practiceName })}</Notice>
-          )}
-          {server.leave && (
-            <Note>
-              {t("handedOver", { practice: view.practiceName })}{" "}
-              <Button weight="quiet" onPress={() => void giveBack()}>
-                {t("giveBack")}
-              </Button>
-            </Note>
-          )}
-          <SaveTrouble sync={sync} words={t} unheard={unheard} />
-          {step.kind === "section" && part && <SectionStep part={part} look={look} />}
-          {step.kind === "sign" && part && <SignStep key={at} part={part} place={step.place} />}
-          {step.kind === "review" && <ReviewStep {...{ open, comment, setComment, startAgain, failed }} />}
-        </Layout>
-      </UploadProvider>
-    </PageContext>
+    <I18nProvider locale={locale}>
+      <PageContext value={page}>
+        <UploadProvider value={server.upload}>
+          <Layout
+            lang={page.language}
+            dir={directionOf(page.language)}
+            practice={view.practiceName}
+            saved={<SaveWords sync={sync} words={t} ready={ready} />}
+            ready={ready}
+            embedded={embedded}
+            progress={
+              <>
+                {reads ? t("readOnly", { practice: view.practiceName }) : progress.join(" · ")}
+                {view.onBehalfOf ? <br /> : null}
+                {view.onBehalfOf ? t("forWhom", { name: view.onBehalfOf }) : null}
+              </>
+            }
+            languages={
+              server.chooseLanguage && (
+                <LanguagePick
+                  label={t("language")}
+                  value={page.language}
+                  flush={sync.saver.flush}
+                  choose={server.chooseLanguage}
+                />
+              )
+            }
+            done={(at + 1) / steps.length}
+            title={title()}
+            top={page.top}
+            foot={
+              <>
+                {at > 0 ? <Press label={t("back")} press={() => move(-1)} /> : <span />}
+                {onwards()}
+              </>
+            }
+          >
+            {part?.questionnaire.sheet && step.kind === "section" && server.sheet && (
+              <p>
+                <a href={server.sheet(part.id)}>{t("sheet")}</a>
+              </p>
+            )}
+            {at === 0 && <FirstWords putBack={before && putBack} />}
+            {view.sentBack && step.kind !== "sign" && (
+              <Notice tone="attention">{t("sentBackNote", { practice: view.practiceName })}</Notice>
+            )}
+            {server.leave && (
+              <Note>
+                {t("handedOver", { practice: view.practiceName })}{" "}
+                <Button weight="quiet" onPress={() => void giveBack()}>
+                  {t("giveBack")}
+                </Button>
+              </Note>
+            )}
+            <SaveTrouble sync={sync} words={t} unheard={unheard} />
+            {step.kind === "section" && part && <SectionStep part={part} look={look} />}
+            {step.kind === "sign" && part && <SignStep key={at} part={part} place={step.place} />}
+            {step.kind === "review" && <ReviewStep {...{ open, comment, setComment, startAgain, failed }} />}
+          </Layout>
+        </UploadProvider>
+      </PageContext>
+    </I18nProvider>
   );
 }
 const never = () => () => undefined;
@@ -190,11 +196,29 @@ function usePageOf(
   };
 }
 
-/** Everything cleared, and back again for as long as the page stands. */
-function useStartAgain({ sync, parts, go }: Page) {
-  const [before, setBefore] = useState<readonly FillPart[]>();
+/** Everything cleared, and back again: what was there lies in this browser, sealed, until it is put back or the packet returned. */
+function useStartAgain({ sync, parts, go, server: { keepCleared } }: Page) {
+  const [before, setBefore] = useState<readonly Edit[]>();
+  useEffect(() => {
+    void keepCleared?.read().then((edits) => {
+      if (edits.length > 0) setBefore((now) => now ?? edits);
+    });
+  }, [keepCleared]);
   const startAgain = (): void => {
-    setBefore(parts);
+    const edits = parts.flatMap(({ id, answers }): Edit[] => [
+      ...Object.entries(answers.rows).map(([key, rows]): Edit => ({
+        partId: id,
+        change: { kind: "rows", key, rows },
+        base: 0,
+      })),
+      ...Object.entries(answers.values).map(([key, values]): Edit => ({
+        partId: id,
+        change: { kind: "values", key, values },
+        base: 0,
+      })),
+    ]);
+    setBefore(edits);
+    keepCleared?.write(edits);
     for (const { id, answers } of parts)
       sync.change(
         id,
@@ -204,13 +228,12 @@ function useStartAgain({ sync, parts, go }: Page) {
     go(0);
   };
   const putBack = (): void => {
-    for (const { id, answers } of before ?? [])
-      sync.change(
-        id,
-        ...Object.entries(answers.rows).map(([key, rows]) => ({ kind: "rows" as const, key, rows })),
-        ...Object.entries(answers.values).map(([key, values]) => ({ kind: "values" as const, key, values })),
-      );
+    for (const { id } of parts) {
+      const own = (before ?? []).filter((edit) => edit.partId === id).map((edit) => edit.change);
+      if (own.length > 0) sync.change(id, ...own);
+    }
     setBefore(undefined);
+    keepCleared?.write([]);
   };
   return { before, startAgain, putBack };
 }
@@ -228,7 +251,10 @@ function useSubmit({ sync, server, words, at }: Page) {
   }
   const submit = async (): Promise<void> => {
     setBusy(true);
-    if ((await sync.saver.flush()) && (await server.submit(comment.trim()))) return;
+    if ((await sync.saver.flush()) && (await server.submit(comment.trim()))) {
+      server.keepCleared?.write([]);
+      return;
+    }
     setBusy(false);
     setFailed(words("noReply"));
   };

@@ -1,6 +1,7 @@
 import type { Id, Instant } from "@/core/shared";
 import type { FillView } from "@/usecases/filling";
 import type { AnswerTransport } from "./answer-sync";
+import type { KeptEdits } from "./kept-edits";
 import type { Upload } from "./upload";
 
 type PartId = Id<"Part">;
@@ -25,6 +26,8 @@ export interface FillServer extends AnswerTransport {
   readonly chooseLanguage?: (language: string) => Promise<void>;
   /** Shuts the page on a device that is not theirs; none on their own. */
   readonly leave?: (() => Promise<void>) | undefined;
+  /** Where answers that were all cleared lie until they are put back or returned without; none where nothing is kept. */
+  readonly keepCleared?: KeptEdits | undefined;
   /** Where one's own answers are to be had as a PDF; none where nothing is kept. */
   readonly paper?: string;
 }

@@ -41,6 +41,11 @@ const Foot = styled.footer`
   position: sticky;
   bottom: 0;
   background: var(--paper);
+  flex-wrap: wrap;
+  /* On a low window it would cover what holds the focus. */
+  @media (max-height: 44rem) {
+    position: static;
+  }
 `;
 const Where = styled.div`
   display: flex;

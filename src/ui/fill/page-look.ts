@@ -69,7 +69,11 @@ export const openPoints = (
   parts.flatMap((part): OpenPoint[] => [
     ...clashes
       .filter((clash) => clash.partId === part.id)
-      .map(({ key }) => ({ part, problem: { linkId: linkIdOf(key), key }, step: stepOfKey(steps, part, key) })),
+      .map(({ key }) => ({
+        part,
+        problem: { linkId: linkIdOf(key), key },
+        step: Math.max(0, stepOfKey(steps, part, key)),
+      })),
     ...checkAnswers(part.questionnaire, part.answers).map((problem) => ({
       part,
       problem,
@@ -90,15 +94,13 @@ const stepOfProblem = (steps: readonly Step[], part: FillPart, key: string, answ
       step.part === part.id &&
       problemsIn(part.questionnaire, answers, step.section).some((p) => p.key === key),
   );
-const stepOfKey = (steps: readonly Step[], part: FillPart, key: string): number =>
-  Math.max(
-    0,
-    steps.findIndex(
-      (step) =>
-        step.kind === "section" &&
-        step.part === part.id &&
-        keysIn(placedIn(part.questionnaire, part.answers, step.section)).includes(key),
-    ),
+/** The page a question stands on; -1 where none holds it. */
+export const stepOfKey = (steps: readonly Step[], part: FillPart, key: string): number =>
+  steps.findIndex(
+    (step) =>
+      step.kind === "section" &&
+      step.part === part.id &&
+      keysIn(placedIn(part.questionnaire, part.answers, step.section)).includes(key),
   );
 
 /** The words of the question a problem is about. */

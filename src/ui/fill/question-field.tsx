@@ -2,12 +2,14 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { optionWords, sameValue, type AnswerValue, type Question } from "@/core/questionnaire";
+import { plainDigits, plainNumber } from "@/core/shared";
 import type { FillWords } from "@/i18n/translator";
 import { Button } from "@/ui/kit/button";
 import { CheckboxGroup, RadioGroup } from "@/ui/kit/choice-fields";
 import { TextField } from "@/ui/kit/text-field";
-import { Stack } from "@/ui/kit/page";
+import { Spoken, Stack } from "@/ui/kit/page";
 import { useTimeFrame } from "@/ui/kit/time";
+import { describers, elementId } from "./steps";
 import { DateField, FileQuestion, LookUp, Pick } from "./seldom-asked";
 
 export interface QuestionFieldProps {
@@ -22,6 +24,8 @@ export interface QuestionFieldProps {
   readonly answerKey: string;
   /** A row of a grid: its options stand beside each other. */
   readonly row?: boolean;
+  /** Whoever fills it in is asked about themselves: their browser may know the answer. */
+  readonly own?: boolean;
 }
 /** One question, by its type. */
 export function QuestionField(props: QuestionFieldProps) {
@@ -51,19 +55,34 @@ function DateQuestion(props: QuestionFieldProps) {
       {...commonOf(props)}
       value={given?.type === "date" ? given.value : ""}
       locale={locale}
+      autoComplete={autoCompleteOf(props)}
       onBlur={props.onBlur}
       onChange={(day) => props.onChange(day === "" ? [] : [{ type: "date", value: day }])}
     />
   );
 }
 
-const commonOf = ({ question, problem, words }: QuestionFieldProps) => ({
+const commonOf = ({ question, problem, words, partId, answerKey }: QuestionFieldProps) => ({
+  describedBy: describers(elementId(partId, answerKey)),
   label: question.prefix ? `${question.prefix}. ${question.text}` : question.text,
   help: question.help,
   problem,
   required: question.required,
   optional: question.required ? undefined : words("optional"),
 });
+
+/** What a browser may fill in by itself (HTML autofill), by the chart field an answer is for. */
+const fillsIn: Readonly<Record<string, string>> = {
+  "first-name": "given-name",
+  "last-name": "family-name",
+  "preferred-name": "nickname",
+  "birth-date": "bday",
+  email: "email",
+  phone: "tel",
+  address: "street-address",
+};
+const autoCompleteOf = ({ question, own }: QuestionFieldProps): string | undefined =>
+  own === true && question.posting ? fillsIn[question.posting.field] : undefined;
 
 function YesNo(props: QuestionFieldProps) {
   const { values, onChange, onBlur, words, question } = props;
@@ -124,10 +143,13 @@ function Scale(props: QuestionFieldProps) {
     String(low + i * step),
   );
   const value = values[0]?.type === "integer" ? String(values[0].value) : "";
+  const common = commonOf(props);
+  const endsId = `${elementId(props.partId, props.answerKey)}-ends`;
   return (
     <Clearable value={value} required={question.required} words={words} onClear={() => onChange([])}>
       <RadioGroup
-        {...commonOf(props)}
+        {...common}
+        describedBy={`${common.describedBy} ${endsId}`}
         value={value}
         onBlur={onBlur}
         stops
@@ -135,10 +157,15 @@ function Scale(props: QuestionFieldProps) {
         onChange={(v) => onChange([{ type: "integer", value: Number(v) }])}
       />
       {question.ends ? (
-        <Ends>
-          <span>{question.ends[0]}</span>
-          <span>{question.ends[1]}</span>
-        </Ends>
+        <>
+          <Ends aria-hidden="true">
+            <span>{question.ends[0]}</span>
+            <span>{question.ends[1]}</span>
+          </Ends>
+          <Spoken id={endsId}>
+            {stops[0]}: {question.ends[0]}, {stops.at(-1)}: {question.ends[1]}
+          </Spoken>
+        </>
       ) : null}
     </Clearable>
   );
@@ -215,7 +242,6 @@ function OneOf(props: QuestionFieldProps) {
           label={words("otherLabel")}
           value={given?.type === "string" ? given.value : ""}
           onBlur={onBlur}
-          maxLength={question.maxLength}
           onChange={(v) => onChange(v === "" ? [] : [{ type: "string", value: v }])}
         />
       )}
@@ -275,7 +301,7 @@ function NumberField(props: QuestionFieldProps) {
       dir="ltr"
       onChange={(text) => {
         setTyped(text);
-        const plain = text.trim().replace(",", ".");
+        const plain = plainNumber(text);
         if (plain === "") {
           onChange([]);
           return;
@@ -318,9 +344,13 @@ function TextQuestion(props: QuestionFieldProps) {
       type={type}
       long={question.type === "text"}
       onBlur={onBlur}
-      maxLength={question.maxLength}
+      autoComplete={autoCompleteOf(props)}
       dir={type === "text" ? "auto" : "ltr"}
-      onChange={(text) => onChange(text === "" ? [] : [{ type: answerType, value: text }])}
+      // Never cut short: a text too long is kept, and said to be too long.
+      onChange={(typed) => {
+        const text = type === "text" ? typed : plainDigits(typed);
+        onChange(text === "" ? [] : [{ type: answerType, value: text }]);
+      }}
     />
   );
 }

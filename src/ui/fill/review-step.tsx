@@ -1,4 +1,5 @@
 "use client";
+import { useState } from "react";
 import styled from "styled-components";
 import { clockTime } from "@/i18n/moments";
 import { placesToSign } from "@/core/signing";
@@ -11,7 +12,8 @@ import type { FillPart } from "@/usecases/filling";
 import { Answered } from "./answered";
 import { JumpList } from "./jump-list";
 import { usePage } from "./page";
-import { labelOf, type OpenPoint } from "./page-look";
+import { labelOf, stepOfKey, type OpenPoint } from "./page-look";
+import { Texts } from "./texts";
 
 export interface ReviewStepProps {
   readonly open: readonly OpenPoint[];
@@ -23,7 +25,7 @@ export interface ReviewStepProps {
 }
 /** Everything once more before it goes back. */
 export function ReviewStep({ open, comment, setComment, startAgain, failed }: ReviewStepProps) {
-  const { words, view, server, parts, go, setTried } = usePage();
+  const { words, view, server, parts, go, goTo, setTried } = usePage();
   const reads = view.role === "reads";
   return (
     <Stack $gap="1.6rem">
@@ -36,7 +38,8 @@ export function ReviewStep({ open, comment, setComment, startAgain, failed }: Re
             label: problem ? labelOf(part, problem) : `${part.questionnaire.title}: ${words("mustSign")}`,
             go: () => {
               setTried(step);
-              go(step);
+              if (problem) goTo(step, part.id, problem.key);
+              else go(step);
             },
           }))}
         />
@@ -56,22 +59,44 @@ export function ReviewStep({ open, comment, setComment, startAgain, failed }: Re
       )}
       <Cluster $gap="0.5rem 1.5rem">
         {server.paper && <a href={server.paper}>{words("copy")}</a>}
-        {!view.sentBack && !reads && (
-          <Button weight="quiet" onPress={startAgain}>
-            {words("startAgain")}
-          </Button>
-        )}
+        {!view.sentBack && !reads && <StartAgain startAgain={startAgain} />}
       </Cluster>
       {failed && <Notice tone="problem">{failed}</Notice>}
     </Stack>
   );
 }
 
+/** All at once and for good would be too much for one press. */
+function StartAgain({ startAgain }: Pick<ReviewStepProps, "startAgain">) {
+  const { words } = usePage();
+  const [asked, setAsked] = useState(false);
+  if (!asked)
+    return (
+      <Button weight="quiet" onPress={() => setAsked(true)}>
+        {words("startAgain")}
+      </Button>
+    );
+  return (
+    <Cluster role="group" aria-label={words("startAgainSure")}>
+      <strong>{words("startAgainSure")}</strong>
+      <Button weight="danger" onPress={startAgain} autoFocus>
+        {words("clearAll")}
+      </Button>
+      <Button onPress={() => setAsked(false)}>{words("keepAll")}</Button>
+    </Cluster>
+  );
+}
+
 function OnePart({ part }: { readonly part: FillPart }) {
-  const { words, steps, go } = usePage();
+  const { words, steps, go, goTo, view } = usePage();
   const frame = useTimeFrame();
   const { questionnaire, answers, signed } = part;
+  const reads = view.role === "reads";
   const first = steps.findIndex((step) => step.kind === "section" && step.part === part.id);
+  const change = (key: string): void => {
+    const step = stepOfKey(steps, part, key);
+    if (step >= 0) goTo(step, part.id, key);
+  };
   return (
     <section aria-label={questionnaire.title}>
       <Head>
@@ -82,7 +107,8 @@ function OnePart({ part }: { readonly part: FillPart }) {
           </Button>
         )}
       </Head>
-      <Answered part={part} />
+      {reads && <Texts questionnaire={questionnaire} />}
+      <Answered part={part} change={reads ? undefined : change} />
       {placesToSign(questionnaire, answers).flatMap((place) =>
         signed[place] ? [<Soft key={place}>{words("signedAt", { time: clockTime(signed[place], frame) })}</Soft>] : [],
       )}

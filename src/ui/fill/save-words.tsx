@@ -3,6 +3,7 @@ import styled from "styled-components";
 import { clockTime } from "@/i18n/moments";
 import type { FillWords } from "@/i18n/translator";
 import { Notice } from "@/ui/kit/notice";
+import { Spoken } from "@/ui/kit/page";
 import { useTimeFrame } from "@/ui/kit/time";
 import type { AnswerSync } from "./answer-sync";
 import { useAnswers, useSaveState } from "./use-answer-sync";
@@ -22,9 +23,13 @@ export function SaveWords({ sync, words, ready }: SaveWordsProps & { readonly re
     return state === "failed" || state === "stopped" ? "" : words("saving");
   };
   return (
-    <Saved role="status" data-state={state}>
-      {say()}
-    </Saved>
+    <>
+      <Saved data-state={state} suppressHydrationWarning>
+        {say()}
+      </Saved>
+      {/* Said aloud once, and again after trouble: not at each pause in typing. */}
+      <Spoken role="status">{savedAt && state !== "failed" && state !== "stopped" ? words("savedShort") : ""}</Spoken>
+    </>
   );
 }
 /** What is typed is not kept yet, or cannot be. `unheard`: the server did not hear something else. */

@@ -14,7 +14,7 @@ import type { FillWords } from "@/i18n/translator";
 import { Button } from "@/ui/kit/button";
 import { Cluster, Soft, Stack } from "@/ui/kit/page";
 import { QuestionField } from "./question-field";
-import { elementId } from "./steps";
+import { aboveId, belowId, elementId } from "./steps";
 
 interface ItemsProps {
   readonly partId: string;
@@ -27,6 +27,8 @@ interface ItemsProps {
   readonly onBlur: () => void;
   /** What stands above and below the question at a key, besides the question. */
   readonly around?: (key: string) => { readonly above?: React.ReactNode; readonly below?: React.ReactNode };
+  /** Whoever fills it in is asked about themselves. */
+  readonly own?: boolean;
   /** These are the rows of a grid. */
   readonly rows?: boolean;
 }
@@ -51,9 +53,10 @@ function OneItem({ item: placed, ...props }: ItemsProps & { readonly item: Place
   if (isQuestion(item)) {
     if (item.readOnly) return null;
     const around = props.around?.(key);
+    const element = elementId(props.partId, key);
     return (
-      <div id={elementId(props.partId, key)}>
-        {around?.above}
+      <div id={element}>
+        <div id={aboveId(element)}>{around?.above}</div>
         <Field
           partId={props.partId}
           answerKey={key}
@@ -61,11 +64,12 @@ function OneItem({ item: placed, ...props }: ItemsProps & { readonly item: Place
           values={props.answers.values[key] ?? noValues}
           words={props.words}
           row={props.rows === true}
+          own={props.own === true}
           onBlur={props.onBlur}
           problem={problem && props.say(problem)}
           onChange={(values) => props.change({ kind: "values", key, values })}
         />
-        {around?.below}
+        <div id={belowId(element)}>{around?.below}</div>
         {placed.children.length > 0 && (
           <Nested>
             <Items {...props} placed={placed.children} />

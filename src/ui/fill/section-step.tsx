@@ -10,16 +10,10 @@ import { JumpList } from "./jump-list";
 import { usePage } from "./page";
 import { labelOf, languageOf, sectionItems, type PageLook } from "./page-look";
 import { Items } from "./section-items";
-import { elementId } from "./steps";
+import { jumpTo } from "./jump-to";
 import { SupportWords } from "./support-words";
 import { afterPaint } from "./use-step-number";
 
-/** Brings a question into sight, with the focus in it. */
-export function jumpTo(part: FillPart, key: string): void {
-  const box = document.getElementById(elementId(part.id, key));
-  box?.scrollIntoView({ block: "center" });
-  box?.querySelector<HTMLElement>("input, textarea, button")?.focus({ preventScroll: true });
-}
 const stillRightId = "still-right";
 export const jumpToStillRight = (): void => document.getElementById(stillRightId)?.querySelector("button")?.focus();
 
@@ -30,7 +24,7 @@ export interface SectionStepProps {
 }
 /** One page of questions. */
 export function SectionStep({ part, look }: SectionStepProps) {
-  const { words, say, sync, at, tried } = usePage();
+  const { words, say, sync, at, tried, view } = usePage();
   const showProblems = tried.has(at);
   const { placed, problems, waitingKeys } = look;
   const sayRight = (): void => {
@@ -71,7 +65,9 @@ export function SectionStep({ part, look }: SectionStepProps) {
           say={say}
           // Leaving a field is often a press on the next one, which is to be seen first.
           onBlur={() => afterPaint(() => void sync.saver.flush())}
-          problems={showProblems ? problems : []}
+          // That a text is too long is said as it gets so; what is missing, once going on was tried.
+          problems={showProblems ? problems : problems.filter((problem) => problem.reason === "too-long")}
+          own={view.onBehalfOf === undefined}
           change={(...changes) => sync.change(part.id, ...changes)}
         />
       </div>

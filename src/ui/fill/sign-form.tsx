@@ -75,6 +75,12 @@ export function SignForm({ words, intent, name: startName, busy, failed, onSign 
   );
 }
 
+const longestPath = 58_000;
+/** A browser may put several moves into one event; a fast stroke is made of all of them. */
+function everyMove(event: PointerEvent): readonly PointerEvent[] {
+  const all = typeof event.getCoalescedEvents === "function" ? event.getCoalescedEvents() : [];
+  return all.length > 0 ? all : [event];
+}
 /** Draws into a 600 x 200 field; the path is what the core checks with isDrawnPath. */
 function Pad({
   label,
@@ -85,15 +91,24 @@ function Pad({
   readonly label: string;
   readonly again: string;
   readonly path: string;
-  readonly onChange: (path: string) => void;
+  readonly onChange: (path: string | ((before: string) => string)) => void;
 }) {
   const svg = useRef<SVGSVGElement>(null);
   const drawing = useRef(false);
-  const point = (event: React.PointerEvent): string => {
+  /** Adds to what is there by then: several moves may come before the next drawing. */
+  const draw = (sign: "M" | "L", events: readonly Pick<PointerEvent, "clientX" | "clientY">[]): void => {
     const box = svg.current!.getBoundingClientRect();
     const scale = (v: number, from: number, size: number, to: number): string =>
       String(Math.round(Math.max(0, Math.min(to, ((v - from) / size) * to))));
-    return `${scale(event.clientX, box.left, box.width, 600)} ${scale(event.clientY, box.top, box.height, 200)}`;
+    const points = events.map(
+      (e) => `${scale(e.clientX, box.left, box.width, 600)} ${scale(e.clientY, box.top, box.height, 200)}`,
+    );
+    onChange((before) =>
+      points.reduce((path, point) => {
+        if (path.length > longestPath || (sign === "L" && path.endsWith(`${point} `))) return path;
+        return `${path}${sign}${point} `;
+      }, before),
+    );
   };
   return (
     <div>
@@ -106,10 +121,10 @@ function Pad({
         onPointerDown={(e) => {
           drawing.current = true;
           e.currentTarget.setPointerCapture(e.pointerId);
-          onChange(`${path}M${point(e)} `);
+          draw("M", [e]);
         }}
         onPointerMove={(e) => {
-          if (drawing.current) onChange(`${path}L${point(e)} `);
+          if (drawing.current) draw("L", everyMove(e.nativeEvent));
         }}
         onPointerUp={() => {
           drawing.current = false;
@@ -142,6 +157,8 @@ const Field = styled.svg`
   border: 1px solid var(--rule-strong);
   border-radius: var(--corner);
   touch-action: none;
+  -webkit-user-select: none;
+  user-select: none;
   cursor: crosshair;
 `;
 const Typed = styled.div`

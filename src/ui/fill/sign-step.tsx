@@ -11,6 +11,7 @@ import { Answered } from "./answered";
 import type { SignatureMark } from "./fill-server";
 import { usePage } from "./page";
 import { SignForm } from "./seldom-asked";
+import { Texts } from "./texts";
 
 type Waiting =
   { readonly kind: "idle" } | { readonly kind: "busy" } | { readonly kind: "failed"; readonly words: string };
@@ -34,7 +35,6 @@ export function SignStep({ part, place }: { readonly part: FillPart; readonly pl
     return server.sign(part.id, { place, ...mark });
   };
   const { questionnaire } = part;
-  const texts = questionnaire.items.flatMap((i) => (i.type === "group" ? i.items : [i]));
   const at = part.signed[place];
   const form = () => {
     if (at) return <Notice tone="settled">{words("signedAt", { time: clockTime(at, frame) })}</Notice>;
@@ -55,13 +55,7 @@ export function SignStep({ part, place }: { readonly part: FillPart; readonly pl
   };
   return (
     <Stack $gap="1.4rem">
-      {texts.map((item) =>
-        item.type === "display" && !item.signature ? (
-          <p key={item.linkId} dir="auto">
-            {item.text}
-          </p>
-        ) : null,
-      )}
+      <Texts questionnaire={questionnaire} />
       <Answered part={part} />
       {form()}
     </Stack>

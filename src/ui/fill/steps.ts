@@ -137,6 +137,11 @@ export const isShown = (placed: readonly Placed[]): boolean =>
 export const elementId = (partId: string, key: string): string =>
   `q-${partId.slice(0, 8)}-${key.replace(/[^\w-]/g, "_")}`;
 
+/** What is said above and below it belongs to its description. */
+export const aboveId = (element: string): string => `${element}-above`;
+export const belowId = (element: string): string => `${element}-below`;
+export const describers = (element: string): string => `${aboveId(element)} ${belowId(element)}`;
+
 const reasonKeys = {
   missing: "missing",
   "not-an-option": "notAnOption",

@@ -1,8 +1,9 @@
 import { startTransition, useCallback, useEffect, useState } from "react";
 
-const readStep = (asked: string | null | undefined, count: number): number => {
-  const at = Number(asked ?? 1) - 1;
-  return Number.isInteger(at) && at >= 0 && at < count ? at : 0;
+const readStep = (asked: string | null | undefined, count: number, start: number): number => {
+  if (asked === undefined || asked === null) return start;
+  const at = Number(asked) - 1;
+  return Number.isInteger(at) && at >= 0 && at < count ? at : start;
 };
 
 /** Does it once what is on the page now was drawn. */
@@ -11,16 +12,16 @@ export const afterPaint = (work: () => void): void => {
 };
 
 /**
- * The step the client is at, 0-based, kept in the address so that the browser's back button works. Own state, not the
+ * The step the client is at, 0-based and `start` where the address names none, kept in the address so that the browser's back button works. Own state, not the
  * router's: the router changes the address in its own time, and a press on Next has to be seen at once.
  */
-export function useStepNumber(count: number, first: string | undefined): [number, (to: number) => void] {
-  const [at, setAt] = useState(() => readStep(first, count));
+export function useStepNumber(count: number, first: string | undefined, start: number): [number, (to: number) => void] {
+  const [at, setAt] = useState(() => readStep(first, count, start));
   useEffect(() => {
-    const read = (): void => setAt(readStep(new URLSearchParams(window.location.search).get("s"), count));
+    const read = (): void => setAt(readStep(new URLSearchParams(window.location.search).get("s"), count, start));
     window.addEventListener("popstate", read);
     return () => window.removeEventListener("popstate", read);
-  }, [count]);
+  }, [count, start]);
   const go = useCallback((to: number): void => {
     // The press is seen before the next section is drawn, which takes a slow phone a moment.
     afterPaint(() => {

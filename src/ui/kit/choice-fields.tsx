@@ -23,6 +23,17 @@ const choiceRow = css`
     background: var(--plum-wash);
     box-shadow: inset 0 0 0 1px var(--plum);
   }
+  @media (forced-colors: active) {
+    &[data-selected] {
+      border-color: Highlight;
+      outline: 2px solid Highlight;
+      outline-offset: -4px;
+    }
+    &[data-focus-visible] {
+      outline: 3px solid CanvasText;
+      outline-offset: 2px;
+    }
+  }
   &[data-invalid] {
     border-color: var(--madder);
   }
@@ -39,19 +50,31 @@ const Dot = styled.span`
   border: 2px solid var(--rule-strong);
   border-radius: 50%;
   background: var(--leaf);
+  position: relative;
   [data-selected] > & {
     border-color: var(--plum);
-    box-shadow:
-      inset 0 0 0 3px var(--leaf),
-      inset 0 0 0 1rem var(--plum);
+  }
+  /* A border, not a shadow that fills its box, which WebKit leaves out; and it stays where colours are forced. */
+  [data-selected] > &::after {
+    content: "";
+    position: absolute;
+    inset: 0.14rem;
+    border: 0.32rem solid var(--plum);
+    border-radius: 50%;
   }
 `;
-const Tick = styled(Dot)`
+const Tick = styled.span`
+  flex: none;
+  width: 1.15rem;
+  height: 1.15rem;
+  margin-block-start: 0.15rem;
+  border: 2px solid var(--rule-strong);
+  background: var(--leaf);
   border-radius: var(--corner);
   position: relative;
   [data-selected] > & {
+    border-color: var(--plum);
     background: var(--plum);
-    box-shadow: none;
   }
   [data-selected] > &::after {
     content: "";
@@ -127,11 +150,14 @@ export function RadioGroup({
   inline = false,
   stops = false,
   id,
+  describedBy,
 }: RadioGroupProps) {
   const problem = useProblem(own, name);
   const given = {
-    ...(value === undefined ? {} : { value }),
-    ...(defaultValue === undefined ? {} : { defaultValue }),
+    // Null is no choice. An empty text is taken for one, and then no option can be reached by Tab.
+    ...(value === undefined ? {} : { value: value === "" ? null : value }),
+    ...(defaultValue === undefined || defaultValue === "" ? {} : { defaultValue }),
+    ...(describedBy ? { "aria-describedby": describedBy } : {}),
     ...(onChange ? { onChange } : {}),
     ...(onBlur ? { onBlur } : {}),
     ...(name ? { name } : {}),
@@ -145,6 +171,7 @@ export function RadioGroup({
   return (
     <StyledRadioGroup
       {...given}
+      orientation={inline || stops ? "horizontal" : "vertical"}
       isRequired={required ?? false}
       isInvalid={problem !== undefined}
       validationBehavior="aria"
@@ -201,9 +228,11 @@ export function CheckboxGroup({
   onBlur,
   name,
   id,
+  describedBy,
 }: CheckboxGroupProps) {
   const problem = useProblem(own, name);
   const given = {
+    ...(describedBy ? { "aria-describedby": describedBy } : {}),
     ...(value === undefined ? {} : { value }),
     ...(defaultValue === undefined ? {} : { defaultValue }),
     ...(onChange ? { onChange } : {}),

@@ -13,6 +13,7 @@ export interface DateFieldProps extends Common {
   readonly onChange: (day: string) => void;
   readonly onBlur?: () => void;
   readonly locale: string;
+  readonly autoComplete?: string | undefined;
 }
 /** A day typed as day, month and year in the reader's own order, with the parts named for screen readers. */
 export function DateField({
@@ -25,6 +26,8 @@ export function DateField({
   onChange,
   onBlur,
   locale,
+  describedBy,
+  autoComplete,
 }: DateFieldProps) {
   const [start] = useState(() => {
     try {
@@ -39,6 +42,8 @@ export function DateField({
         defaultValue={start}
         onChange={(d) => onChange(d ? d.toString() : "")}
         {...(onBlur ? { onBlur } : {})}
+        {...(describedBy ? { "aria-describedby": describedBy } : {})}
+        {...(autoComplete ? { autoComplete } : {})}
         isRequired={required ?? false}
         isInvalid={problem !== undefined}
         validationBehavior="aria"

@@ -2,6 +2,7 @@
 import type { ReactNode } from "react";
 import { directionOf } from "@/core/shared";
 import styled from "styled-components";
+import { useDocumentLanguage } from "./document-language";
 
 const Outer = styled.main`
   min-height: 100dvh;
@@ -35,6 +36,7 @@ export function Doorstep({
   readonly language?: string;
   readonly children: ReactNode;
 }) {
+  useDocumentLanguage(language);
   return (
     <Outer lang={language} dir={directionOf(language)}>
       <Inner>

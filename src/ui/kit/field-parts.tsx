@@ -44,6 +44,8 @@ export const Problem = styled(FieldError)`
   font-weight: 600;
   &::before {
     content: "▲ ";
+    /* A mark for the eye; the words say it. */
+    content: "▲ " / "";
     font-size: 0.8em;
   }
 `;
@@ -54,6 +56,8 @@ export interface Common {
   readonly problem?: string | undefined;
   readonly required?: boolean | undefined;
   readonly id?: string | undefined;
+  /** Ids of what is said about it elsewhere on the page. */
+  readonly describedBy?: string | undefined;
   /** Word put after the label of a field that may be left empty. */
   readonly optional?: string | undefined;
 }

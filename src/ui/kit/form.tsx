@@ -1,5 +1,5 @@
 "use client";
-import { startTransition, useActionState, useId, useRef, useState, type ReactNode } from "react";
+import { startTransition, useActionState, useEffect, useId, useRef, useState, type ReactNode } from "react";
 import styled from "styled-components";
 import type { Schema } from "yup";
 import { Button } from "./button";
@@ -26,6 +26,8 @@ export interface ActionFormProps {
   readonly disabled?: boolean;
   /** The button stands in the page's wide column, under what it is about. */
   readonly inPage?: boolean;
+  /** It is sent once by itself as the page opens. A program that only fetches the page sends nothing. */
+  readonly atOnce?: boolean;
 }
 
 /** The one kind of form: checked in the browser, then by the server, with problems beside their fields. Works without script too. */
@@ -38,12 +40,25 @@ export function ActionForm({
   hidden = {},
   disabled = false,
   inPage = false,
+  atOnce = false,
 }: ActionFormProps) {
   const [state, dispatch, pending] = useActionState(action, {});
   const [local, setLocal] = useState<Readonly<Record<string, string>> | undefined>();
   const form = useRef<HTMLFormElement>(null);
   const checking = useRef(false);
   const id = useId();
+  const sentAtOnce = useRef(false);
+  useEffect(() => {
+    if (!atOnce || sentAtOnce.current) return;
+    sentAtOnce.current = true;
+    form.current?.requestSubmit();
+  }, [atOnce]);
+  const outcome = useRef<HTMLDivElement>(null);
+  // What the server found: the field takes the focus, or what is said of the whole.
+  useEffect(() => {
+    if (state.fields && Object.keys(state.fields).length > 0) focusProblem(form.current);
+    else if (state.message || state.done) outcome.current?.focus();
+  }, [state]);
   const fields = local ?? state.fields ?? {};
   return (
     <FieldProblems value={fields}>
@@ -62,10 +77,7 @@ export function ActionForm({
             .finally(() => (checking.current = false))
             .then((found) => {
               setLocal(found);
-              if (found)
-                requestAnimationFrame(() =>
-                  form.current?.querySelector<HTMLElement>('[aria-invalid="true"], [data-invalid] input')?.focus(),
-                );
+              if (found) requestAnimationFrame(() => focusProblem(form.current));
               else
                 startTransition(() => {
                   dispatch(data);
@@ -78,8 +90,10 @@ export function ActionForm({
         ))}
         {children}
         <Foot $inPage={inPage}>
-          {state.message && !pending ? <Notice tone="problem">{state.message}</Notice> : null}
-          {state.done && !pending && !local ? <Notice tone="settled">{state.done}</Notice> : null}
+          <Outcome ref={outcome} tabIndex={-1}>
+            {state.message && !pending ? <Notice tone="problem">{state.message}</Notice> : null}
+            {state.done && !pending && !local ? <Notice tone="settled">{state.done}</Notice> : null}
+          </Outcome>
           <div>
             <Button type="submit" weight={weight} isDisabled={disabled} busy={pending}>
               {submit}
@@ -90,6 +104,14 @@ export function ActionForm({
     </FieldProblems>
   );
 }
+const focusProblem = (form: HTMLFormElement | null): void =>
+  form?.querySelector<HTMLElement>('[aria-invalid="true"], [data-invalid] input')?.focus();
+const Outcome = styled.div`
+  outline: none;
+  &:empty {
+    display: none;
+  }
+`;
 const Foot = styled.div<{ $inPage: boolean }>`
   display: grid;
   gap: 0.75rem;

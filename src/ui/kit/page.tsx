@@ -129,3 +129,13 @@ export const Fields = styled.div<{ $least?: string }>`
   gap: 0.8rem;
   align-items: start;
 `;
+
+/** Read out and not seen. */
+export const Spoken = styled.span`
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+  white-space: nowrap;
+`;

@@ -59,6 +59,10 @@ export const Row = styled(ListBoxItem)`
   overflow-wrap: anywhere;
   &[data-focused] {
     background: var(--plum-wash);
+    @media (forced-colors: active) {
+      outline: 2px solid Highlight;
+      outline-offset: -2px;
+    }
   }
   &[data-selected] {
     font-weight: 600;
@@ -77,6 +81,7 @@ export interface PickProps {
   readonly required?: boolean | undefined;
   readonly optional?: string | undefined;
   readonly placeholder?: string;
+  readonly describedBy?: string | undefined;
   /** The label is read out but not shown. */
   readonly bare?: boolean;
   readonly small?: boolean;
@@ -95,11 +100,13 @@ export function Pick({
   placeholder = "…",
   bare = false,
   small = false,
+  describedBy,
 }: PickProps) {
   return (
     <StyledSelect
       $small={small}
       {...(bare ? { "aria-label": label } : {})}
+      {...(describedBy ? { "aria-describedby": describedBy } : {})}
       selectedKey={value === "" ? null : value}
       onSelectionChange={(key) => onChange(String(key ?? ""))}
       {...(onBlur ? { onBlur } : {})}
@@ -114,10 +121,18 @@ export function Pick({
         </LabelText>
       )}
       {helpOf(help)}
-      <Trigger>
-        <SelectValue />
-        <span aria-hidden="true">▾</span>
-      </Trigger>
+      {/* Left and right on a closed list would choose unseen, and where a choice loads the page anew, load it. */}
+      <span
+        role="none"
+        onKeyDownCapture={(event) => {
+          if (event.key === "ArrowLeft" || event.key === "ArrowRight") event.stopPropagation();
+        }}
+      >
+        <Trigger>
+          <SelectValue />
+          <span aria-hidden="true">▾</span>
+        </Trigger>
+      </span>
       <Problem>{problem}</Problem>
       <Pop>
         <ListBox items={options.map((o) => ({ id: o.value, name: o.label }))}>
@@ -133,12 +148,24 @@ export function Pick({
 }
 
 /** One of a long list, found by typing. */
-export function LookUp({ label, options, value, onChange, onBlur, help, problem, required, optional }: PickProps) {
+export function LookUp({
+  label,
+  options,
+  value,
+  onChange,
+  onBlur,
+  help,
+  problem,
+  required,
+  optional,
+  describedBy,
+}: PickProps) {
   return (
     <StyledCombo
       selectedKey={value === "" ? null : value}
       onSelectionChange={(key) => onChange(String(key ?? ""))}
       {...(onBlur ? { onBlur } : {})}
+      {...(describedBy ? { "aria-describedby": describedBy } : {})}
       defaultItems={options.map((o) => ({ id: o.value, name: o.label }))}
       isRequired={required ?? false}
       isInvalid={problem !== undefined}

@@ -26,7 +26,7 @@ export interface TextFieldProps extends Common {
   readonly onBlur?: () => void;
   readonly type?: "text" | "email" | "tel" | "password" | "url" | "date" | "time";
   readonly inputMode?: "numeric" | "decimal" | "tel" | "email" | undefined;
-  readonly autoComplete?: string;
+  readonly autoComplete?: string | undefined;
   readonly long?: boolean;
   /** The label is read out but not shown. */
   readonly bare?: boolean;
@@ -58,6 +58,7 @@ export function TextField({
   autoComplete,
   maxLength,
   autoFocus,
+  describedBy,
 }: TextFieldProps) {
   const problem = useProblem(own, name);
   const [typed, setTyped] = useState(defaultValue ?? "");
@@ -75,6 +76,7 @@ export function TextField({
     ...(maxLength === undefined ? {} : { maxLength }),
     ...(autoFocus ? { autoFocus } : {}),
     ...(id ? { id } : {}),
+    ...(describedBy ? { "aria-describedby": describedBy } : {}),
   };
   return (
     <StyledTextField

@@ -38,7 +38,8 @@ const languageInput = string()
   .max(35)
   .optional()
   .test("language", "Choose a language.", (tag) => tag === undefined || isLanguageTag(tag));
-const knownInput = string().max(100).optional();
+/** A door pass of this device. */
+const passInput = string().max(100).optional();
 const tokenInput = string()
   .matches(/^[\w-]{20,100}$/)
   .required();
@@ -53,12 +54,16 @@ interface AtDoor {
   /** Its packet came back on an earlier day, and its link asks again: who gets in gets a new one. */
   readonly again: boolean;
 }
+/** What came back can still be looked at, and the copy be had, by who proves who they are, until the link ends. */
+const isReceipt = (packet: Packet, now: Instant): boolean =>
+  (packet.state === "returned" || packet.state === "settled") && isBefore(now, packet.expiresAt);
 /** @param language as the page was switched to; else what the link, the packet or the client says. */
 async function findDoor(
   ctx: Context,
   token: string,
   forUpdate: boolean,
   language?: string,
+  pass?: string,
 ): Promise<Result<AtDoor, DoorError>> {
   const found = await ctx.repo.links.byDigest(ctx.sealer.keyedDigest("link", token), forUpdate);
   const packet = found?.packet.repeats ? await ctx.repo.packets.newestOfSeries(found.packet) : found?.packet;
@@ -71,9 +76,16 @@ async function findDoor(
       packet.returnedAt ? dayIn(packet.returnedAt, ctx.practice.zone) : undefined,
       dayIn(ctx.now, ctx.practice.zone),
     );
-  if (!found || !client || found.link.revokedAt || !(again || isOpen(stateAt(packet.state, packet.expiresAt, ctx.now))))
+  const receipt = packet !== undefined && !again && isReceipt(packet, ctx.now);
+  if (
+    !found ||
+    !client ||
+    found.link.revokedAt ||
+    !(again || receipt || isOpen(stateAt(packet.state, packet.expiresAt, ctx.now)))
+  )
     return fail({ reason: "closed" });
-  if (found.link.lockedAt) return fail({ reason: "locked" });
+  // To a device that was never let in it is closed like any other.
+  if (found.link.lockedAt) return fail({ reason: (await wasIn(ctx, found.link, pass)) ? "locked" : "closed" });
   const recipient = await recipientFor(
     ctx,
     client,
@@ -82,15 +94,19 @@ async function findDoor(
   );
   if (recipient.ended) return fail({ reason: "closed" });
   const policy = await ctx.repo.practices.door(ctx.practice.id);
-  return ok({
-    link: found.link,
-    packet,
-    again,
-    client,
-    policy,
-    recipient,
-    door: await doorOf(ctx, policy, packet, client, recipient),
-  });
+  const door = await doorOf(ctx, policy, packet, client, recipient);
+  // Who has but the link sees nothing of what came back.
+  if (receipt && door.way === "none") return fail({ reason: "closed" });
+  return ok({ link: found.link, packet, again, client, policy, recipient, door });
+}
+/** Whether this device passed the door of this link before, however long ago. */
+const wasIn = async (ctx: Context, link: PersonalLink, pass: string | undefined): Promise<boolean> =>
+  pass !== undefined && (await ctx.repo.passes.linkOf(ctx.sealer.keyedDigest("pass", pass))) === link.id;
+/** The packet this device is still let in to through this very link. */
+async function stillIn(ctx: Context, { link, packet, again }: AtDoor, pass: string | undefined) {
+  const held =
+    pass === undefined ? undefined : await ctx.repo.passes.byDigest(ctx.sealer.keyedDigest("pass", pass), ctx.now);
+  return !again && held?.linkId === link.id && held.packetId === packet.id ? packet.id : undefined;
 }
 
 export interface DoorView {
@@ -106,16 +122,22 @@ export interface DoorView {
   readonly language: string;
   /** A code is out and still good. */
   readonly codeOut: boolean;
+  /** How long until another can be asked for. */
+  readonly waitSeconds: number;
+  /** The code is to be sent as the page opens. */
+  readonly atOnce: boolean;
+  /** This device passed the door a while ago and is still let in: nothing is asked. */
+  readonly stillIn: Id<"Packet"> | undefined;
 }
 /** What stands on the page behind a personal link before anybody proved anything: no name, no questionnaire. */
 export const openLink = query({
   name: "open-link",
   access: "anyone",
-  input: object({ token: tokenInput, known: knownInput }),
-  async run(ctx, { token, known }): Promise<Result<DoorView, DoorError>> {
-    const door = await findDoor(ctx, token, false);
+  input: object({ token: tokenInput, known: passInput, pass: passInput }),
+  async run(ctx, { token, known, pass }): Promise<Result<DoorView, DoorError>> {
+    const door = await findDoor(ctx, token, false, undefined, pass);
     if (!door.ok) return door;
-    const { link, recipient, door: how } = door.value;
+    const { link, recipient, policy, door: how } = door.value;
     return ok({
       practiceName: ctx.practice.name,
       way: (await knownUntil(ctx, door.value, known)) ? "known" : how.way,
@@ -125,9 +147,16 @@ export const openLink = query({
       onBehalf: recipient.relationId !== undefined,
       language: recipient.language,
       codeOut: link.codeDigest !== null && link.codeExpiresAt !== null && isBefore(ctx.now, link.codeExpiresAt),
+      waitSeconds: waitFor(ctx, link),
+      // A code that ended unused is asked for by hand: a page that stands open must not send one after the other.
+      atOnce: policy.atOnce === true && how.way === "code" && link.codeSentAt === null,
+      stillIn: await stillIn(ctx, door.value, pass),
     });
   },
 });
+
+const waitFor = (ctx: Context, { codeSentAt }: PersonalLink): number =>
+  codeSentAt === null ? 0 : Math.max(0, Math.ceil(resendSeconds - (instantMs(ctx.now) - instantMs(codeSentAt)) / 1000));
 
 /** Sends a fresh code to the contact on file; an earlier one stops working. */
 export const sendCode = command({
@@ -139,8 +168,8 @@ export const sendCode = command({
     if (!door.ok) return door;
     const { link, packet, recipient, door: how } = door.value;
     if (how.way !== "code") return fail({ reason: "closed" });
-    const waited = link.codeSentAt ? (instantMs(ctx.now) - instantMs(link.codeSentAt)) / 1000 : Infinity;
-    if (waited < resendSeconds) return fail({ reason: "wait", seconds: Math.ceil(resendSeconds - waited) });
+    const seconds = waitFor(ctx, link);
+    if (seconds > 0) return fail({ reason: "wait", seconds });
     if (!(await withinCodeLimits(ctx, link.id, how.to))) return fail({ reason: "too-many" });
     if (link.messageId) await ctx.repo.outbox.markOpened(link.messageId, ctx.now);
     const code = ctx.random.code();
@@ -247,7 +276,7 @@ async function knownUntil(
 export const openKnown = command({
   name: "open-known",
   access: "anyone",
-  input: object({ token: tokenInput, language: languageInput, known: knownInput }),
+  input: object({ token: tokenInput, language: languageInput, known: passInput }),
   async run(ctx, { token, language, known }): Promise<Result<Passed, DoorError>> {
     const door = await findDoor(ctx, token, true);
     if (!door.ok) return door;

@@ -34,7 +34,8 @@ import {
 } from "../../core/questionnaire";
 import { alertsOf } from "../../core/scoring";
 import { canonicalText, placesToSign } from "../../core/signing";
-import { fail, isLanguageTag, ok, type Id, type Instant, type Result } from "../../core/shared";
+import { fail, isBefore, isLanguageTag, ok, type Id, type Instant, type Result } from "../../core/shared";
+import { addDays, boundsOf, dayIn, type Day } from "../../core/scheduling";
 import type { OwnPaper } from "../../adapters/own-paper";
 import type { Packet, Part, SavedAnswers } from "../../db/repositories";
 import {
@@ -85,6 +86,9 @@ export interface FillView {
   readonly dueOn: string | undefined;
   /** Only these answers are open, each with the reason. */
   readonly sentBack: readonly SentBackLine[] | undefined;
+  /** Once it came back: what and when, and the day from which its link asks again, where it does. */
+  readonly returned:
+    { readonly at: Instant; readonly titles: readonly string[]; readonly nextOn: Day | undefined } | undefined;
   /** Whether this person fills it in or only reads. */
   readonly role: LinkRole;
   /** Everybody with a link to it, this person included, by link. */
@@ -127,6 +131,24 @@ async function signedNow(ctx: Context, part: Part, pruned: Answers): Promise<Rec
   );
 }
 
+async function returnedOf(
+  { repo, practice }: Context,
+  packet: Packet,
+  language: string,
+): Promise<FillView["returned"]> {
+  const { returnedAt, state } = packet;
+  if (returnedAt === null || (state !== "returned" && state !== "settled")) return undefined;
+  const next = addDays(dayIn(returnedAt, practice.zone), 1);
+  return {
+    at: returnedAt,
+    titles: await inOrder(
+      await repo.packets.parts(packet.id),
+      async (part) => translate(await repo.versions.definition(part.versionId), language).title,
+    ),
+    nextOn: packet.repeats && isBefore(boundsOf(next, practice.zone)[0], packet.expiresAt) ? next : undefined,
+  };
+}
+
 /** Everything the client's page needs. After returning, the packet's state and nothing of the answers. */
 export const fillView = query({
   name: "fill-view",
@@ -156,6 +178,7 @@ export const fillView = query({
           : undefined,
       person: own?.name ?? nameOf(client),
       onBehalfOf: own?.relationId ? nameOf(client) : undefined,
+      returned: await returnedOf(ctx, found.packet, language),
       role: ctx.actor.role,
       people: people.flatMap((p) => p.links.map((link) => ({ link, name: p.name, own: p === own }))),
       shared: people.filter((p) => p.live).length > 1,

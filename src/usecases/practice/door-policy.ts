@@ -29,6 +29,7 @@ export const saveDoorPolicy = command({
       .max(72, "At most 72 hours.")
       .required("Say for how many hours."),
     others: boolean().default(false),
+    atOnce: boolean().default(false),
   }),
   async run(ctx, policy): Promise<Result<null, CommonError>> {
     await ctx.repo.practices.setDoor(ctx.practice.id, policy);

@@ -12,6 +12,7 @@ import type { ChangesSince, Saved } from "@/ui/fill/answer-sync";
 import type { FillServer, PacketView } from "@/ui/fill/fill-server";
 import type { FillView } from "@/usecases/filling";
 
+const mostKeptAlive = 60_000;
 const parsed = (text: string): unknown => {
   try {
     return JSON.parse(text) as unknown;
@@ -35,10 +36,12 @@ export function FillPage({
   const server = useMemo(
     (): FillServer => ({
       async save(partId, changes) {
+        const body = JSON.stringify({ partId, changes: changes.map(({ change, base }) => ({ ...change, base })) });
         const response = await fetch(`/f/${packetId}/answers`, {
           method: "PUT",
-          body: JSON.stringify({ partId, changes: changes.map(({ change, base }) => ({ ...change, base })) }),
-          keepalive: true,
+          body,
+          // What outlives its page may be 64 kB in all (Fetch standard); a longer text goes the ordinary way.
+          keepalive: new TextEncoder().encode(body).length < mostKeptAlive,
         });
         if (response.ok) {
           const { savedAt, kept, clashes } = (await response.json()) as { savedAt: Instant } & Pick<
@@ -59,6 +62,8 @@ export function FillPage({
       },
       // On a device that goes from hand to hand nothing is left behind.
       keep: view.role === "fills" && !view.handedOver ? keptEdits(view.keepAs, view.keepKey) : undefined,
+      keepCleared:
+        view.role === "fills" && !view.handedOver ? keptEdits(`${view.keepAs} cleared`, view.keepKey) : undefined,
       leaflet: (id) => `/f/${packetId}/leaflet/${id}`,
       async sign(partId, mark) {
         const response = await fetch(`/f/${packetId}/sign`, {

@@ -1,13 +1,14 @@
 import type { Metadata } from "next";
-import { cache } from "react";
-import { application, useCases } from "@/server";
+import { application } from "@/server";
 import { clientWords, fillMessages } from "@/i18n/client-words";
 import { clientLanguage } from "@/i18n/languages";
+import { pinned } from "@/i18n/pinned";
 import { Button } from "@/ui/kit/button";
 import { Doorstep } from "@/ui/kit/doorstep";
 import { SupportWords } from "@/ui/fill/support-words";
 import { TimeFrameProvider } from "@/ui/kit/time";
-import { runAsClient } from "../../../_server/run";
+import { Receipt } from "@/ui/fill/receipt";
+import { lookAtPacket } from "../../../_server/client-look";
 import { giveBackAction } from "./actions";
 import { FillPage as Filling } from "./filling";
 
@@ -15,17 +16,15 @@ interface Props {
   readonly params: Promise<{ readonly packetId: string }>;
   readonly searchParams: Promise<{ readonly s?: string | string[] }>;
 }
-/** Asked once, for the page and its title. */
-const look = cache((packetId: string) => runAsClient(packetId, useCases.fillView, {}));
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
-  const result = await look((await params).packetId);
+  const result = await lookAtPacket((await params).packetId);
   return { title: { absolute: clientWords("door", result.ok ? result.value.language : "en")("page") } };
 }
 export default async function FillPage({ params, searchParams }: Props) {
   const { packetId } = await params;
   const step = (await searchParams).s;
   const app = await application();
-  const result = await look(packetId);
+  const result = await lookAtPacket(packetId);
   if (!result.ok)
     return (
       <Doorstep name={(await app.practice())?.name ?? ""}>
@@ -35,6 +34,11 @@ export default async function FillPage({ params, searchParams }: Props) {
   const view = result.value;
   const language = clientLanguage(view.language);
   const t = clientWords("fill", language);
+  const frame = {
+    locale: pinned(language === "en" ? view.locale : language),
+    zone: view.zone,
+    now: app.ports.clock.now(),
+  };
   if (view.state === "returned" || view.state === "settled")
     return (
       <Doorstep name={view.practiceName} language={language}>
@@ -42,7 +46,11 @@ export default async function FillPage({ params, searchParams }: Props) {
         <p dir="auto" style={{ whiteSpace: "pre-wrap" }}>
           {view.finish.text ?? t("doneText", { practice: view.practiceName })}
         </p>
-        {view.repeats && <p>{t("again")}</p>}
+        {view.returned && (
+          <TimeFrameProvider frame={frame}>
+            <Receipt returned={view.returned} words={t} repeats={view.repeats} />
+          </TimeFrameProvider>
+        )}
         {view.support && (
           <p>
             <SupportWords support={view.support} language={language} words={t} />
@@ -92,9 +100,7 @@ export default async function FillPage({ params, searchParams }: Props) {
       </Doorstep>
     );
   return (
-    <TimeFrameProvider
-      frame={{ locale: language === "en" ? view.locale : language, zone: view.zone, now: app.ports.clock.now() }}
-    >
+    <TimeFrameProvider frame={frame}>
       <Filling
         words={{ language, messages: fillMessages(language) }}
         packetId={view.packetId}

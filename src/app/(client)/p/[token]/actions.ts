@@ -2,9 +2,9 @@
 import { redirect } from "next/navigation";
 import { application, useCases, type DoorError } from "@/server";
 import { clientWords } from "@/i18n/client-words";
-import type { Instant } from "@/core/shared";
+import { laterBy, type Instant } from "@/core/shared";
 import type { FormState } from "@/ui/kit/form";
-import { doorCookie, knownCookie, knownPass, setCookie } from "../../../_server/request";
+import { doorCookie, knownCookie, knownPass, linkCookie, setCookie } from "../../../_server/request";
 import { runAsStranger } from "../../../_server/run";
 
 type AnyError =
@@ -26,7 +26,7 @@ function answer(error: AnyError, language: unknown): FormState {
     case "locked":
       return { message: t("locked") };
     case "invalid":
-      return { fields: error.fields };
+      return { fields: Object.fromEntries(Object.keys(error.fields).map((name) => [name, t("sixDigits")])) };
     case "closed":
     case "not-allowed":
     case "not-found":
@@ -34,6 +34,7 @@ function answer(error: AnyError, language: unknown): FormState {
   }
 }
 
+const rememberedMs = 60 * 24 * 3_600_000;
 /** The language the page was switched to, if it was. */
 const switched = (sent: FormData): string | undefined =>
   sent.get("switched") === "yes" ? String(sent.get("language")) : undefined;
@@ -59,13 +60,20 @@ type Passed = Awaited<
 /** In, with a pass for this device; or what was wrong, beside the field it was typed into. */
 async function enter(result: Passed, sent: FormData, wrong?: "wrongDetails"): Promise<FormState> {
   if (!result.ok) {
-    if (result.error.reason === "locked") redirect(`/p/${String(sent.get("token"))}${suffix(sent)}`);
     if (wrong && result.error.reason === "wrong-code")
       return { message: clientWords("door", String(sent.get("language")))(wrong, { left: result.error.left }) };
     return answer(result.error, sent.get("language"));
   }
   const { packetId, passToken, expiresAt, known } = result.value;
   await setCookie(await application(), doorCookie, passToken, `/f/${packetId}`, expiresAt);
+  // Kept longer than the pass holds: a device that was let in once is told more of a locked page.
+  await setCookie(
+    await application(),
+    linkCookie,
+    passToken,
+    `/p/${String(sent.get("token"))}`,
+    laterBy(expiresAt, rememberedMs),
+  );
   if (known) await setCookie(await application(), knownCookie, passToken, "/p", expiresAt);
   redirect(`/f/${packetId}`);
 }

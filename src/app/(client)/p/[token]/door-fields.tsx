@@ -4,24 +4,24 @@ import { ActionForm } from "@/ui/kit/form";
 import { checkCodeAction, checkDetailsAction } from "./actions";
 import type { DoorProps } from "./door";
 
-export interface DoorFieldsProps extends Pick<DoorProps, "words"> {
+export interface DoorFieldsProps extends Pick<DoorProps, "words" | "own" | "wordIs"> {
   readonly ask: "code" | "details";
   readonly hidden: Readonly<Record<string, string>>;
   readonly focus: boolean;
 }
 /** What is typed at the door: a code, or details that both know. */
-export function DoorFields({ ask, words, hidden, focus }: DoorFieldsProps) {
+export function DoorFields({ ask, words, own, wordIs, hidden, focus }: DoorFieldsProps) {
   if (ask === "details")
     return (
       <ActionForm action={checkDetailsAction} submit={words.check} hidden={hidden}>
-        <TextField name="birthDate" label={words.birthDate} type="date" required />
-        <TextField name="word" label={words.word} required />
+        <TextField name="birthDate" label={words.birthDate} type="date" autoComplete={own ? "bday" : "off"} required />
+        <TextField name="word" label={words.word} autoComplete={own ? wordIs : "off"} required />
       </ActionForm>
     );
   return (
     <ActionForm
       action={checkCodeAction}
-      schema={async () => (await import("@/core/forms")).codeSchema}
+      schema={async () => (await import("@/core/forms")).codeSchemaSaying(words.sixDigits)}
       submit={words.check}
       hidden={hidden}
     >

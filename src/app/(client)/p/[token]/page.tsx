@@ -1,25 +1,22 @@
 import type { Metadata } from "next";
-import { cache } from "react";
-import { application, useCases } from "@/server";
+import { redirect } from "next/navigation";
+import { application } from "@/server";
 import { clientWords } from "@/i18n/client-words";
 import { clientLanguage, clientLanguages, isClientLanguage, languageNames } from "@/i18n/languages";
 import { Doorstep } from "@/ui/kit/doorstep";
-import { knownPass } from "../../../_server/request";
-import { runAsStranger } from "../../../_server/run";
+import { lookAtDoor } from "../../../_server/client-look";
 import { Door } from "./door";
 
 interface Props {
   readonly params: Promise<{ readonly token: string }>;
   readonly searchParams: Promise<{ readonly in?: string | string[] }>;
 }
-/** Asked once, for the page and its title. */
-const look = cache(async (token: string) => runAsStranger(useCases.openLink, { token, known: await knownPass() }));
 const chosenIn = async (searchParams: Props["searchParams"]): Promise<string | undefined> => {
   const wanted = (await searchParams).in;
   return typeof wanted === "string" && isClientLanguage(wanted) ? wanted : undefined;
 };
 export async function generateMetadata({ params, searchParams }: Props): Promise<Metadata> {
-  const result = await look((await params).token);
+  const result = await lookAtDoor((await params).token);
   return {
     title: {
       absolute: clientWords(
@@ -32,7 +29,7 @@ export async function generateMetadata({ params, searchParams }: Props): Promise
 export default async function DoorPage({ params, searchParams }: Props) {
   const { token } = await params;
   const chosen = await chosenIn(searchParams);
-  const result = await look(token);
+  const result = await lookAtDoor(token);
   const practice = (await (await application()).practice())?.name ?? "";
   if (!result.ok) {
     const t = clientWords("door", chosen);
@@ -46,7 +43,8 @@ export default async function DoorPage({ params, searchParams }: Props) {
     );
   }
   // An address runs from left to right, whatever stands around it.
-  const { way, channel, codeOut, details, onBehalf } = result.value;
+  const { way, channel, codeOut, details, onBehalf, waitSeconds, atOnce, stillIn } = result.value;
+  if (stillIn) redirect(`/f/${stillIn}`);
   const masked = `\u2066${result.value.masked}\u2069`;
   const language = chosen ?? clientLanguage(result.value.language);
   const t = clientWords("door", language);
@@ -72,10 +70,16 @@ export default async function DoorPage({ params, searchParams }: Props) {
         codeOut={codeOut}
         language={language}
         switched={chosen !== undefined}
+        waitSeconds={waitSeconds}
+        atOnce={atOnce}
+        own={!onBehalf}
+        wordIs={details === "postcode" ? "postal-code" : "family-name"}
         words={{
           to: t(channel === "email" ? "toEmail" : "toText", { masked }),
           send: t("send"),
           again: t("again"),
+          againIn: t("againIn", { seconds: "{seconds}" }),
+          sixDigits: t("sixDigits"),
           codeLabel: t(way === "read-out" ? "readOutLabel" : "codeLabel"),
           birthDate: t(onBehalf ? "birthDateOf" : "birthDate"),
           word: t(wordAsked()),

@@ -16,13 +16,14 @@ export function DoorForm({ policy }: { readonly policy: DoorPolicy }) {
   const [ifMissing, setIfMissing] = useState(policy.ifMissing);
   const [details, setDetails] = useState(policy.details);
   const [others, setOthers] = useState(policy.others ?? false);
+  const [atOnce, setAtOnce] = useState(policy.atOnce ?? false);
   return (
     <MarginRow margin="How clients prove that a page is theirs">
       <ActionForm
         action={saveDoorAction}
         submit="Save"
         weight="plain"
-        hidden={{ way, ifMissing, details, others: String(others) }}
+        hidden={{ way, ifMissing, details, others: String(others), atOnce: String(atOnce) }}
       >
         <Stack>
           <Fields $least="14rem">
@@ -65,6 +66,15 @@ export function DoorForm({ policy }: { readonly policy: DoorPolicy }) {
               <>
                 One passed door opens the other packets of the same person on that device{" "}
                 <Soft>for the same time; never one that stood open</Soft>
+              </>
+            }
+          />
+          <Checkbox
+            isSelected={atOnce}
+            onChange={setAtOnce}
+            label={
+              <>
+                The code is sent as soon as the page is opened <Soft>without a press; opening it again sends none</Soft>
               </>
             }
           />

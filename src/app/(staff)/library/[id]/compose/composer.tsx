@@ -1,7 +1,6 @@
 "use client";
 import { Link } from "@/ui/kit/link";
 import { memo, useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
-import styled from "styled-components";
 import {
   allItems,
   holds,
@@ -16,7 +15,7 @@ import { Button } from "@/ui/kit/button";
 import { Checkbox } from "@/ui/kit/choice-fields";
 import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
-import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
+import { Cluster, MarginRow, Page, SectionTitle, Soft, Spoken, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import { Shortcuts, type Shortcut } from "@/ui/kit/shortcuts";
 import { putInUseAction } from "./actions";
@@ -169,7 +168,7 @@ export function Composer({ view, first, words }: ComposerProps) {
             errors={report?.findings.some((f) => f.level === "error")}
             flush={flush}
           />
-          <Quiet role="status">{said}</Quiet>
+          <Spoken role="status">{said}</Spoken>
           <Shortcuts list={noKeys} also={typingKeys} />
         </Page>
         <Beside aria-label="What the client sees">
@@ -330,11 +329,3 @@ const PutInUse = memo(function PutInUse({
     </MarginRow>
   );
 });
-
-const Quiet = styled.p`
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
-`;

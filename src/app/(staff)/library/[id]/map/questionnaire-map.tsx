@@ -8,7 +8,7 @@ import type { Id } from "@/core/shared";
 import { fillTranslator, type PageMessages } from "@/i18n/page-words";
 import { Button } from "@/ui/kit/button";
 import { Items } from "@/ui/fill/section-items";
-import { Cluster, Page, Soft } from "@/ui/kit/page";
+import { Cluster, Page, Soft, Spoken } from "@/ui/kit/page";
 import { Beside, WithBeside } from "../beside";
 
 /** Sizes of the drawing in px: the height of a line, how far a level stands in, and where the first dot is. */
@@ -97,7 +97,7 @@ export function QuestionnaireMap({
                     {folded.has(node.linkId) ? "+" : "−"}
                   </Fold>
                 )}
-                <Quiet>{lit.has(node.linkId) ? "" : "not met on this path"}</Quiet>
+                <Spoken>{lit.has(node.linkId) ? "" : "not met on this path"}</Spoken>
               </Line>
             ))}
           </ol>
@@ -276,11 +276,4 @@ const Fold = styled.button`
   color: var(--plum);
   font: 600 1rem/1 var(--sans);
   cursor: pointer;
-`;
-const Quiet = styled.span`
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
 `;
