@@ -18,8 +18,18 @@ export async function staffActor(app: Application, token: string | undefined, fr
     repositories(app.database.db, app.ports.sealer).sessions.byDigest(digest, app.ports.clock.now()),
   );
   if (!found?.complete) return { kind: "stranger", ...from };
-  const { id, name, email, role } = found.staff;
-  return { kind: "staff", id, name, email, role, sessionDigest: digest, ...from };
+  const { id, name, email, role, singleKeys } = found.staff;
+  return {
+    kind: "staff",
+    id,
+    name,
+    email,
+    role,
+    singleKeys,
+    sessionDigest: digest,
+    sessionUntil: found.expiresAt,
+    ...from,
+  };
 }
 
 /** The client behind a door pass for this packet; a stranger otherwise. */

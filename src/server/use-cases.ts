@@ -3,6 +3,8 @@ export {
   confirmSecondFactor,
   demoPeople,
   endSecondFactor,
+  setSingleKeys,
+  staySignedIn,
   secondFactorState,
   signIn,
   signOut,
@@ -53,6 +55,7 @@ export {
   openLink,
   readOutCode,
   sendCode,
+  stayIn,
 } from "../usecases/access";
 export {
   addFile,

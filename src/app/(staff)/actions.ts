@@ -1,10 +1,17 @@
 "use server";
 import { useCases } from "@/server";
 import type { ClientIdentity } from "@/core/chart";
-import { leaveStaff, load } from "../_server/run";
+import type { Instant } from "@/core/shared";
+import { leaveStaff, load, runWhileTyping } from "../_server/run";
 
 export async function signOutAction(): Promise<void> {
   await leaveStaff("/sign-in");
+}
+
+/** Gives until when; undefined where the session is over already. */
+export async function stayAction(): Promise<Instant | undefined> {
+  const result = await runWhileTyping(useCases.staySignedIn, {});
+  return result.ok ? result.value.until : undefined;
 }
 
 export interface Findables {

@@ -9,6 +9,7 @@ import { load } from "../_server/run";
 import { signOutAction } from "./actions";
 import type { Waiting } from "@/usecases/sending";
 import { Find } from "./find";
+import { SessionEnd } from "./session-end";
 
 /** Who may not read answers sees on the Day sheet's line what did not arrive. */
 function waitingWords({ toRead, unreached }: Waiting): Readonly<Record<string, string>> {
@@ -27,7 +28,8 @@ export default async function StaffLayout({ children }: { readonly children: Rea
     <TimeFrameProvider
       frame={{ locale: practice?.locale ?? "en-GB", zone: practice?.zone ?? "UTC", now: app.ports.clock.now() }}
     >
-      <ShortcutKeys>
+      <ShortcutKeys single={actor.singleKeys !== false}>
+        <SessionEnd until={actor.sessionUntil} />
         <Spine
           practice={practice?.name ?? ""}
           person={actor.name}

@@ -17,6 +17,20 @@ export async function runAsStaff<I, O, E, A extends Access>(
   return run(await application(), bind(useCase), await staff(), input);
 }
 
+/**
+ * The same for what a page does by itself while somebody types: where the session ended meanwhile it says so, and the page
+ * with what was typed on it stays.
+ */
+export async function runWhileTyping<I, O, E, A extends Access>(
+  useCase: UseCase<I, O, E, A>,
+  input: unknown,
+): Promise<Result<O, E | CommonError | { readonly reason: "signed-out" }>> {
+  const actor = await currentStaff();
+  return actor.kind === "staff"
+    ? run(await application(), bind(useCase), actor, input)
+    : { ok: false, error: { reason: "signed-out" } };
+}
+
 /** The signed-in member of staff. */
 export async function staff() {
   const actor = await currentStaff();

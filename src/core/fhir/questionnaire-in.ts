@@ -5,6 +5,8 @@ import {
   comparisons,
   conditionsOf,
   isSignaturePlace,
+  signers,
+  type Display,
   optionPlace,
   postingRules,
   questionnaireKinds,
@@ -252,6 +254,14 @@ function readItems(reader: Reader, reading: Reading, depth: number): Item[] {
   });
 }
 
+function readSignaturePlace(reader: Reader): Pick<Display, "signature" | "signer"> {
+  if (reader.extensionValue(url.signatureRequired) === undefined) return {};
+  const said = reader.extensionValue(url.signer);
+  if (said === undefined) return { signature: true };
+  const signer = signers.find((one) => one === said);
+  if (!signer) reader.problem(`A place is signed by one of: ${signers.join(", ")}.`, "extension");
+  return { signature: true, ...(signer ? { signer } : {}) };
+}
 function readItem(reader: Reader, reading: Reading, depth: number): Item | undefined {
   const linkId = reader.text("linkId");
   if (!linkId?.trim()) reader.problem("Every item needs a linkId.", "linkId");
@@ -271,7 +281,7 @@ function readItem(reader: Reader, reading: Reading, depth: number): Item | undef
     return {
       ...base,
       type,
-      ...(reader.extensionValue(url.signatureRequired) === undefined ? {} : { signature: true as const }),
+      ...readSignaturePlace(reader),
       ...reader.rest(),
     };
   }

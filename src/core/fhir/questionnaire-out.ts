@@ -136,6 +136,7 @@ function writeItem(item: Item, whole: Questionnaire): JsonObject {
   }
   if (item.type === "display") {
     if (item.signature) extension.push(signatureRequired);
+    if (item.signer) extension.push({ url: url.signer, valueCode: item.signer });
   } else {
     if (item.required) json["required"] = true;
     if (item.repeats) json["repeats"] = true;

@@ -20,6 +20,7 @@ export const url = {
   kind: "https://kindledger.example/fhir/StructureDefinition/questionnaire-kind",
   posting: "https://kindledger.example/fhir/StructureDefinition/posting-line",
   score: "https://kindledger.example/fhir/StructureDefinition/score",
+  signer: "https://kindledger.example/fhir/StructureDefinition/signer",
   scoreMissing: "https://kindledger.example/fhir/StructureDefinition/score-missing",
   alert: "https://kindledger.example/fhir/StructureDefinition/alert",
   scaleEnds: "https://kindledger.example/fhir/StructureDefinition/scale-ends",

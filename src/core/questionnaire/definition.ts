@@ -119,7 +119,12 @@ export interface Display extends ItemBase {
   readonly type: "display";
   /** A place to sign: its text is what the signer agrees to (FHIR questionnaire-signatureRequired on an item). */
   readonly signature?: true;
+  /** Who signs there; whoever fills it in, where it is not said. */
+  readonly signer?: Signer;
 }
+/** `guardian` is a parent or a guardian. */
+export const signers = ["client", "guardian", "partner", "supervisor"] as const;
+export type Signer = (typeof signers)[number];
 export interface Question extends ItemBase {
   readonly type: QuestionType;
   readonly required: boolean;

@@ -34,12 +34,51 @@ const inList = (q: Questionnaire, linkId: string, change: Lists): Questionnaire 
 
 export const updateItem = (q: Questionnaire, linkId: string, change: (item: Item) => Item): Questionnaire =>
   inList(q, linkId, (items) => items.map((i) => (i.linkId === linkId ? change(i) : i)));
-/** Turns a line into another kind. What stood in a section that is none any more comes after it. */
-export const setKind = (questionnaire: Questionnaire, linkId: string, kind: LineKind): Questionnaire =>
+/**
+ * Turns a line into another kind. What stood in a section that is none any more comes after it; a line that becomes a
+ * section stands at the top level and takes the lines that follow it there. @param before what this line was when it was
+ * of that kind: its options, limits and the like come back.
+ */
+export const setKind = (questionnaire: Questionnaire, linkId: string, kind: LineKind, before?: Item): Questionnaire => {
+  const changed = changeKind(questionnaire, linkId, kind, before);
+  return kind === "section" ? beginSection(changed, linkId) : changed;
+};
+/** A section at the top level, or at the edge of one, takes what follows up to the next section. */
+function beginSection(questionnaire: Questionnaire, linkId: string): Questionnaire {
+  const takes = (section: Item, following: readonly Item[]): readonly Item[] => {
+    const end = following.findIndex(isSection);
+    const own = end < 0 ? following : following.slice(0, end);
+    return section.type === "group" && section.items.length === 0
+      ? [{ ...section, items: own }, ...following.slice(own.length)]
+      : [section, ...following];
+  };
+  const { items } = questionnaire;
+  const at = items.findIndex((i) => i.linkId === linkId);
+  if (at >= 0) return { ...questionnaire, items: [...items.slice(0, at), ...takes(items[at]!, items.slice(at + 1))] };
+  const parentAt = items.findIndex((i) => isSection(i) && childrenOf(i).some((c) => c.linkId === linkId));
+  const parent = items[parentAt];
+  if (parent?.type !== "group") return questionnaire;
+  const inner = parent.items.findIndex((c) => c.linkId === linkId);
+  return {
+    ...questionnaire,
+    items: [
+      ...items.slice(0, parentAt),
+      { ...parent, items: parent.items.slice(0, inner) },
+      ...takes(parent.items[inner]!, parent.items.slice(inner + 1)),
+      ...items.slice(parentAt + 1),
+    ],
+  };
+}
+const changeKind = (
+  questionnaire: Questionnaire,
+  linkId: string,
+  kind: LineKind,
+  before: Item | undefined,
+): Questionnaire =>
   inList(questionnaire, linkId, (items) =>
     items.flatMap((i) => {
       if (i.linkId !== linkId) return [i];
-      const next = withKind(i, kind);
+      const next = withKind(i, kind, before);
       const inner = childrenOf(i);
       if (next.type === "group" || inner.length === 0) return [next];
       return [next.type === "display" ? next : { ...next, items: [] }, ...inner];
@@ -66,6 +105,30 @@ export function insertAfter(questionnaire: Questionnaire, linkId: string | undef
       if (i.type === "group") return [{ ...i, items: [item, ...i.items] }];
       return [i, item];
     }),
+  );
+}
+/** Puts a line before another, in the same list; a section before the whole section it would fall into. */
+export function insertBefore(questionnaire: Questionnaire, linkId: string, item: Item): Questionnaire {
+  if (isSection(item)) {
+    const at = questionnaire.items.findIndex((i) => i.linkId === linkId || holds(i, linkId));
+    return at < 0
+      ? questionnaire
+      : { ...questionnaire, items: [...questionnaire.items.slice(0, at), item, ...questionnaire.items.slice(at)] };
+  }
+  return inList(questionnaire, linkId, (items) => items.flatMap((i) => (i.linkId === linkId ? [item, i] : [i])));
+}
+/** Nothing is written or set in it, so that taking it out loses nothing. */
+export function isBareLine(item: Item): boolean {
+  if (item.text.trim() !== "" || item.shownWhen || childrenOf(item).length > 0) return false;
+  if (!isQuestion(item)) return true;
+  const { options, score, posting, alert, help, terms } = item;
+  return (
+    options.length === 0 &&
+    (score === undefined || (score.items.length === 0 && score.bands.length === 0)) &&
+    !posting &&
+    !alert &&
+    !help &&
+    !terms
   );
 }
 /** Does it stand somewhere within? */

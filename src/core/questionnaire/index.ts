@@ -24,6 +24,8 @@ export {
   gridOptions,
   holds,
   insertAfter,
+  insertBefore,
+  isBareLine,
   moveItem,
   removeItem,
   setKind,
@@ -33,6 +35,7 @@ export {
 export {
   emptyQuestionnaire,
   hasOptions,
+  meansNone,
   kindOf,
   lineKinds,
   markedKind,

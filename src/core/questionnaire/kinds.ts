@@ -120,10 +120,13 @@ export function newLine(kind: LineKind, linkId: string): Item {
   return { ...bare, linkId, text: "", ...shapes[kind] };
 }
 
-/** The same line as another kind: its words, key, conditions and what still makes sense stay. */
-export function withKind(item: Item, kind: LineKind): Item {
+/**
+ * The same line as another kind: its words, key, conditions and what still makes sense stay. @param before what it was when
+ * it was of that kind: what only that kind has comes back with it.
+ */
+export function withKind(item: Item, kind: LineKind, before?: Item): Item {
   if (kindOf(item) === kind) return item;
-  const fresh = newLine(kind, item.linkId);
+  const fresh = before && kindOf(before) === kind ? { ...before, linkId: item.linkId } : newLine(kind, item.linkId);
   const common = {
     text: item.text,
     codes: item.codes,
@@ -141,7 +144,7 @@ export function withKind(item: Item, kind: LineKind): Item {
     required: item.required && !fresh.readOnly,
     ...(item.help === undefined ? {} : { help: item.help }),
     ...(item.posting && kind !== "score" ? { posting: item.posting } : {}),
-    ...(hasOptions(kind) ? { options: item.options } : {}),
+    ...(hasOptions(kind) && item.options.length > 0 ? { options: item.options } : {}),
     ...(item.alert && !fresh.readOnly ? { alert: item.alert } : {}),
   };
 }
@@ -162,6 +165,16 @@ export const emptyQuestionnaire = (
   signed: kind === "consent",
   items: [newLine("short-text", firstKey)],
 });
+
+const none: Readonly<Record<string, RegExp>> = {
+  en: /^(none|no,? none|nothing|none (of|at all)\b.*|not applicable|n\/a)$/iu,
+  es: /^(ninguno|ninguna|nada|no aplica|ningun[oa] (de|en)\b.*)$/iu,
+  fr: /^(aucun|aucune|rien|sans objet|aucune? (de|des|d’|d')\b.*)$/iu,
+  ar: /^(لا شيء.*|لا أحد.*|لا ينطبق)$/u,
+};
+/** Words by which an option says that none of the others is meant. */
+export const meansNone = (words: string, language: string): boolean =>
+  [none[language.split("-")[0]!.toLowerCase()], none["en"]].some((says) => says?.test(words.trim()) === true);
 
 /**
  * Options as somebody types them: one a line; `= 2` at the end is its number in a score, `!` before it means that it

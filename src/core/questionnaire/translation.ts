@@ -75,21 +75,49 @@ export function bestLanguage(questionnaire: Questionnaire, language: string): st
   );
 }
 
-/** Sets or, with empty words, takes away one translation, made from the words that stand there now. */
+/**
+ * Sets or, with empty words, takes away one translation, made from the words that stand there now. Options in the same words
+ * ("Never" under twenty questions) are translated once: those that have no words of their own follow.
+ */
 export function withTranslation(
   questionnaire: Questionnaire,
   language: string,
   text: SourceText,
   words: string,
 ): Questionnaire {
-  const { [text.place]: _before, ...others } = questionnaire.translations?.[language] ?? {};
+  const said = questionnaire.translations?.[language] ?? {};
+  const before = said[text.place]?.text;
+  const follows = (other: SourceText): boolean => {
+    if (other.place === text.place) return true;
+    if (text.part !== "option" || other.part !== "option" || other.source !== text.source) return false;
+    const own = said[other.place]?.text;
+    return own === undefined || own === before;
+  };
+  const places = new Set(
+    textsOf(questionnaire)
+      .filter(follows)
+      .map((other) => other.place),
+  );
+  places.add(text.place);
+  const others = Object.fromEntries(Object.entries(said).filter(([place]) => !places.has(place)));
   return {
     ...questionnaire,
     translations: {
       ...questionnaire.translations,
-      [language]: words.trim() === "" ? others : { ...others, [text.place]: { text: words, of: text.source } },
+      [language]:
+        words.trim() === ""
+          ? others
+          : {
+              ...others,
+              ...Object.fromEntries([...places].map((place) => [place, { text: words, of: text.source }])),
+            },
     },
   };
+}
+/** Without one language and all that was translated into it. */
+export function withoutLanguage(questionnaire: Questionnaire, language: string): Questionnaire {
+  const { [language]: _gone, ...translations } = questionnaire.translations ?? {};
+  return { ...questionnaire, translations };
 }
 
 /**

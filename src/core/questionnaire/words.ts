@@ -4,6 +4,9 @@ import { languageName } from "../shared";
 import { languagesOf, textsOf } from "./translation";
 import {
   isQuestion,
+  type AlertRule,
+  type Band,
+  type ScoreRule,
   type Comparison,
   type Condition,
   type Item,
@@ -172,9 +175,56 @@ function ruleWords(old: Item, item: Item): string {
     .filter((k) => JSON.stringify(first[k]) !== JSON.stringify(second[k]))
     .map((k) => {
       if (k === "required") return second[k] ? "now has to be answered" : "may now be left out";
+      if (k === "score") return scoreChange(first[k] as ScoreRule | undefined, second[k] as ScoreRule | undefined);
+      if (k === "alert") return alertChange(first[k] as AlertRule | undefined, second[k] as AlertRule | undefined);
+      if (k === "signer") return `who signs there changed`;
       return `${ruleNames[k] ?? k} changed`;
     })
     .join(", ");
+}
+
+/** "how it is scored changed: band “high” is from 10 to 21 (before: from 12 to 21)" */
+function scoreChange(was: ScoreRule | undefined, is: ScoreRule | undefined): string {
+  if (!was || !is) return is ? "is now a score" : "is no longer a score";
+  const changed: string[] = [];
+  if (was.method !== is.method) changed.push(`${is.method === "mean" ? "the mean" : "the sum"} is taken now`);
+  const gone = was.items.filter((one) => !is.items.includes(one)).length;
+  const come = is.items.filter((one) => !was.items.includes(one)).length;
+  if (gone > 0) changed.push(`${gone === 1 ? "one question counts" : `${gone} questions count`} no longer`);
+  if (come > 0) changed.push(`${come === 1 ? "one more question counts" : `${come} more questions count`}`);
+  if (was.fewestAnswered !== is.fewestAnswered)
+    changed.push(`given from ${is.fewestAnswered} answers on (before: ${was.fewestAnswered})`);
+  if (was.proration !== is.proration)
+    changed.push(
+      is.proration === "none" ? "missing answers are no longer made up for" : "missing answers are made up for",
+    );
+  const bandWords = ({ low, high }: Band): string => `${low} to ${high}`;
+  for (const band of is.bands) {
+    const before = was.bands.find((other) => other.label === band.label);
+    if (!before) changed.push(`new band “${band.label}”, ${bandWords(band)}`);
+    else if (bandWords(before) !== bandWords(band))
+      changed.push(`band “${band.label}” is ${bandWords(band)} (before: ${bandWords(before)})`);
+  }
+  for (const band of was.bands)
+    if (!is.bands.some((other) => other.label === band.label)) changed.push(`no band “${band.label}” any more`);
+  return `how it is scored changed${changed.length > 0 ? `: ${changed.join("; ")}` : ""}`;
+}
+function alertChange(was: AlertRule | undefined, is: AlertRule | undefined): string {
+  if (!is) return `no alert any more (before: “${was?.message ?? ""}”, ${was ? alertTestWords(was) : ""})`;
+  if (!was) return `now raises an alert: “${is.message}”, ${alertTestWords(is)}`;
+  return `alert changed: “${is.message}”, ${alertTestWords(is)} (before: “${was.message}”, ${alertTestWords(was)})`;
+}
+function alertTestWords({ test }: AlertRule): string {
+  switch (test.kind) {
+    case "answers":
+      return `on ${test.answers.map((answer) => `“${textOf(answer)}”`).join(" or ")}`;
+    case "numbers":
+      return `from ${test.low ?? "the lowest"} to ${test.high ?? "the highest"}`;
+    case "unanswered":
+      return "where it is left open";
+    case "condition":
+      return "on other answers";
+  }
 }
 
 /** Keys that both have but that stand in another order: those outside a longest run that kept its order. */

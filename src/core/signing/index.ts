@@ -1,4 +1,4 @@
-export { placesToSign, signaturePlaces } from "./places";
+export { placesToSign, signaturePlaces, signersOf, signsAt, type FillerKind } from "./places";
 export {
   canonicalText,
   intentSentence,

@@ -21,6 +21,10 @@ export const passRepository = (db: Db) => {
       await db.insert(doorPass).values(row);
     },
 
+    async extend(digest: string, expiresAt: Instant): Promise<void> {
+      await db.update(doorPass).set({ expiresAt }).where(eq(doorPass.digest, digest));
+    },
+
     /** A pass ends, and with it the link that was made for it alone. */
     async end(digest: string, linkId: Id<"Link">, at: Instant): Promise<void> {
       await db.delete(doorPass).where(eq(doorPass.digest, digest));

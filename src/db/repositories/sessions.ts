@@ -11,13 +11,21 @@ export const sessionRepository = (db: Db, sealer: Sealer) => {
       await db.insert(staffSession).values(row);
     },
 
-    async byDigest(digest: string, now: Instant): Promise<{ complete: boolean; staff: Staff } | undefined> {
+    async byDigest(
+      digest: string,
+      now: Instant,
+    ): Promise<{ complete: boolean; staff: Staff; expiresAt: Instant } | undefined> {
       const [row] = await db
         .select()
         .from(staffSession)
         .innerJoin(staff, eq(staff.id, staffSession.staffId))
         .where(and(eq(staffSession.digest, digest), gt(staffSession.expiresAt, now), eq(staff.active, true)));
-      return row && { complete: row.staff_session.complete, staff: read(row.staff) };
+      const { complete, expiresAt } = row?.staff_session ?? {};
+      return row && { complete: complete === true, expiresAt: expiresAt!, staff: read(row.staff) };
+    },
+
+    async extend(digest: string, expiresAt: Instant): Promise<void> {
+      await db.update(staffSession).set({ expiresAt }).where(eq(staffSession.digest, digest));
     },
 
     async end(digest: string): Promise<void> {

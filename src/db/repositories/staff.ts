@@ -14,6 +14,7 @@ export interface Staff {
   readonly totpSecret: string | undefined;
   readonly totpOn: boolean;
   readonly totpLastStep: number;
+  readonly singleKeys: boolean;
 }
 type Row = typeof staff.$inferSelect;
 const placeOf = (id: string): string => `staff:${id}:totp`;
@@ -30,6 +31,9 @@ export const staffRepository = (db: Db, sealer: Sealer) => {
   return {
     async add(row: typeof staff.$inferInsert): Promise<void> {
       await db.insert(staff).values(row);
+    },
+    async setSingleKeys(id: Id<"Staff">, on: boolean): Promise<void> {
+      await db.update(staff).set({ singleKeys: on }).where(eq(staff.id, id));
     },
     async byEmail(email: string): Promise<Staff | undefined> {
       const [row] = await db

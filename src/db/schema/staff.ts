@@ -20,6 +20,8 @@ export const staff = pgTable(
     totpOn: boolean("totp_on").notNull().default(false),
     totpLastStep: bigint("totp_last_step", { mode: "number" }).notNull().default(0),
     active: boolean("active").notNull().default(true),
+    /** Single keys do things, unless somebody turned them off for themselves. */
+    singleKeys: boolean("single_keys").notNull().default(true),
   },
   (t) => [uniqueIndex("staff_email").on(t.email)],
 );

@@ -82,6 +82,7 @@ export const es: ClientMessages = {
     signFirst: "Responda primero a las preguntas de esta parte y luego firme.",
     notDrawn: "Dibuje su nombre en el campo, o elija escribirlo.",
     mustSign: "Esta parte aún no está firmada.",
+    waitsForSignature: "Otra persona aún tiene que firmar esta parte.",
     reviewTitle: "Revisar y enviar",
     reviewText:
       "Esto es todo lo que escribió. Todavía puede cambiarlo. Después de enviarlo ya no se puede cambiar aquí.",
@@ -137,6 +138,8 @@ export const es: ClientMessages = {
     supportIn: "Solo tenemos estas palabras en {language}:",
     again: "El mismo enlace sirve otra vez la próxima vez.",
     goOn: "Seguir",
+    endsSoon: "Esta página se cierra a las {time}. Lo escrito está guardado.",
+    stay: "Seguir más tiempo",
     handedOver: "Este dispositivo es de {practice}. Devuélvalo cuando termine, por favor.",
     giveBack: "Parar y devolverlo",
     closeMine: "Cerrar mi página",

@@ -83,6 +83,7 @@ export const fr: ClientMessages = {
     signFirst: "Répondez d’abord aux questions de cette partie, puis signez.",
     notDrawn: "Dessinez votre nom dans le champ, ou choisissez de l’écrire.",
     mustSign: "Cette partie n’est pas encore signée.",
+    waitsForSignature: "Une autre personne doit encore signer cette partie.",
     reviewTitle: "Relire et envoyer",
     reviewText:
       "Voici tout ce que vous avez écrit. Vous pouvez encore le changer. Après l’envoi, on ne peut plus le changer ici.",
@@ -140,6 +141,8 @@ export const fr: ClientMessages = {
     supportIn: "Nous n’avons ces mots qu’en {language} :",
     again: "Le même lien servira encore la prochaine fois.",
     goOn: "Continuer",
+    endsSoon: "Cette page se ferme à {time}. Ce que vous avez écrit est enregistré.",
+    stay: "Rester plus longtemps",
     handedOver: "Cet appareil est à {practice}. Merci de le rendre quand vous avez fini.",
     giveBack: "Arrêter et le rendre",
     closeMine: "Fermer ma page",

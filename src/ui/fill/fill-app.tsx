@@ -6,6 +6,9 @@ import { fillTranslator, problemTranslator, type PageMessages } from "@/i18n/pag
 import { Button } from "@/ui/kit/button";
 import { Notice } from "@/ui/kit/notice";
 import { useTimeFrame } from "@/ui/kit/time";
+import { useEndsSoon } from "@/ui/kit/use-ends-soon";
+import { clockTime } from "@/i18n/moments";
+import type { FillWords } from "@/i18n/translator";
 import type { FillServer, PacketView } from "./fill-server";
 import type { Edit } from "./kept-edits";
 import { FirstWords } from "./first-words";
@@ -58,7 +61,7 @@ export function FillApp({ words, view, server, firstStep, onOver, embedded = fal
   const look = useMemo(() => lookThrough(step, latePart, view), [step, latePart, view]);
   const minutes = useMemo(() => minutesLeft(steps, at, late), [steps, at, late]);
   // Everything is looked through at the end only: it would be too much for each key.
-  const open = reads || step.kind !== "review" ? [] : openPoints(steps, parts, clashes);
+  const open = reads || step.kind !== "review" ? [] : openPoints(steps, parts, clashes, view);
   const { before, startAgain, putBack } = useStartAgain(page);
   const { comment, setComment, submit, busy, failed } = useSubmit(page);
   const { giveBack, unheard } = useGiveBack(page);
@@ -139,6 +142,7 @@ export function FillApp({ words, view, server, firstStep, onOver, embedded = fal
             {view.sentBack && step.kind !== "sign" && (
               <Notice tone="attention">{t("sentBackNote", { practice: view.practiceName })}</Notice>
             )}
+            <EndsSoon server={server} view={view} words={t} />
             {server.leave && (
               <Note>
                 {t("handedOver", { practice: view.practiceName })}{" "}
@@ -155,6 +159,27 @@ export function FillApp({ words, view, server, firstStep, onOver, embedded = fal
         </UploadProvider>
       </PageContext>
     </I18nProvider>
+  );
+}
+/** Nobody is shut out in the middle of an answer without a word, and who needs longer stays longer. */
+function EndsSoon({
+  server,
+  view,
+  words,
+}: {
+  readonly server: FillServer;
+  readonly view: PacketView;
+  readonly words: FillWords;
+}) {
+  const frame = useTimeFrame();
+  const [until, setUntil] = useState(view.passUntil);
+  const soon = useEndsSoon(until, frame.now);
+  if (!soon || !until || !server.stay) return null;
+  return (
+    <Notice tone="attention">
+      {words("endsSoon", { time: clockTime(until, frame) })}{" "}
+      <Button onPress={() => void server.stay?.().then((later) => later && setUntil(later))}>{words("stay")}</Button>
+    </Notice>
   );
 }
 const never = () => () => undefined;

@@ -24,6 +24,8 @@ export interface FillServer extends AnswerTransport {
   submit(comment: string): Promise<boolean>;
   /** Speaks another language from here on; none where the page has but one. */
   readonly chooseLanguage?: (language: string) => Promise<void>;
+  /** Asks to stay longer. Gives until when; undefined where that did not work. */
+  readonly stay?: (() => Promise<Instant | undefined>) | undefined;
   /** Shuts the page on a device that is not theirs; none on their own. */
   readonly leave?: (() => Promise<void>) | undefined;
   /** Where answers that were all cleared lie until they are put back or returned without; none where nothing is kept. */
@@ -38,6 +40,9 @@ export type PacketView = Pick<FillView, "practiceName" | "person" | "onBehalfOf"
     Pick<
       FillView,
       | "role"
+      | "signsAs"
+      | "passUntil"
+      | "fillers"
       | "people"
       | "shared"
       | "oneByOne"

@@ -10,7 +10,7 @@ import {
 } from "@/core/questionnaire";
 import { alertsOf } from "@/core/scoring";
 import { directionOf } from "@/core/shared";
-import { placesToSign } from "@/core/signing";
+import { placesToSign, type FillerKind } from "@/core/signing";
 import type { FillPart } from "@/usecases/filling";
 import type { Clash } from "./answer-sync";
 import type { PacketView } from "./fill-server";
@@ -47,17 +47,19 @@ export function lookThrough(step: Step, part: FillPart | undefined, view: Packet
     alarming: new Set(alerts.map((alert) => alert.key)),
   };
 }
+const ownKind = ({ signsAs }: PacketView): readonly FillerKind[] | undefined =>
+  signsAs === undefined ? undefined : [signsAs];
 /** Nothing of it is asked as things stand. */
 export function isEmptyStep(step: Step, part: FillPart | undefined, view: PacketView): boolean {
   if (!part) return false;
   if (step.kind === "section") return !isShown(itemsOf(step, part, view.sentBack));
-  return step.kind === "sign" && !placesToSign(part.questionnaire, part.answers).includes(step.place);
+  return step.kind === "sign" && !placesToSign(part.questionnaire, part.answers, ownKind(view)).includes(step.place);
 }
 
 /** What stands in the way of returning the packet, and on which page. */
 export interface OpenPoint {
   readonly part: FillPart;
-  /** None where a signature is missing. */
+  /** None where a signature is missing; `step` is -1 where that is another person's. */
   readonly problem: Pick<AnswerProblem, "key" | "linkId"> | undefined;
   readonly step: number;
 }
@@ -65,6 +67,7 @@ export const openPoints = (
   steps: readonly Step[],
   parts: readonly FillPart[],
   clashes: readonly Clash[],
+  view: PacketView,
 ): readonly OpenPoint[] =>
   parts.flatMap((part): OpenPoint[] => [
     ...clashes
@@ -79,7 +82,7 @@ export const openPoints = (
       problem,
       step: stepOfProblem(steps, part, problem.key, part.answers),
     })),
-    ...placesToSign(part.questionnaire, part.answers)
+    ...placesToSign(part.questionnaire, part.answers, view.fillers)
       .filter((place) => !part.signed[place])
       .map((place) => ({
         part,

@@ -35,8 +35,11 @@ export function ReviewStep({ open, comment, setComment, startAgain, failed }: Re
           title={words("problems", { count: open.length })}
           list={open.map(({ part, problem, step }) => ({
             key: `${part.id} ${problem?.key ?? `sign ${step}`}`,
-            label: problem ? labelOf(part, problem) : `${part.questionnaire.title}: ${words("mustSign")}`,
+            label: problem
+              ? labelOf(part, problem)
+              : `${part.questionnaire.title}: ${words(step < 0 ? "waitsForSignature" : "mustSign")}`,
             go: () => {
+              if (step < 0) return;
               setTried(step);
               if (problem) goTo(step, part.id, problem.key);
               else go(step);

@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useRef, useState, type RefObject } from "react";
 import type { Id } from "@/core/shared";
+import { signaturePlaces } from "@/core/signing";
 import type { FillPart } from "@/usecases/filling";
 import type { PacketView } from "./fill-server";
 import { jumpTo } from "./jump-to";
@@ -9,8 +10,15 @@ import { useStepNumber } from "./use-step-number";
 
 /** Of a packet that was sent back, the pages on which something is open; for who only reads, the last. */
 function stepsFor(view: PacketView): readonly Step[] {
-  const { parts, oneByOne, sentBack, role } = view;
-  const all = stepsOf(parts, oneByOne);
+  const { parts, oneByOne, sentBack, role, signsAs } = view;
+  const all = stepsOf(parts, oneByOne).filter(
+    (step) =>
+      step.kind !== "sign" ||
+      signaturePlaces(
+        parts.find((part) => part.id === step.part)!.questionnaire,
+        signsAs === undefined ? undefined : [signsAs],
+      ).includes(step.place),
+  );
   if (role === "reads") return all.filter((step) => step.kind === "review");
   if (!sentBack) return all;
   return all.filter((step) => {

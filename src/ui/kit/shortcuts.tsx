@@ -24,7 +24,8 @@ interface Keys {
 const Register = createContext<(keys: RefObject<Keys>) => () => void>(() => () => undefined);
 
 /** Around all pages: hears single keys for whatever is on the page now, and shows them on `?`. They never fire while somebody types. */
-export function ShortcutKeys({ children }: { readonly children: ReactNode }) {
+/** @param single false: somebody turned single keys off for themselves, since what they say or bump types letters. */
+export function ShortcutKeys({ single = true, children }: { readonly single?: boolean; readonly children: ReactNode }) {
   const [shown, setShown] = useState<Keys["also"]>();
   // A page's own keys come before those of what stands around it.
   const inside = useRef<RefObject<Keys>[]>([]);
@@ -36,6 +37,7 @@ export function ShortcutKeys({ children }: { readonly children: ReactNode }) {
     };
   }, []);
   useEffect(() => {
+    if (!single) return;
     const onKey = (event: KeyboardEvent): void => {
       if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
       const all = inside.current.map((k) => k.current);
@@ -60,7 +62,7 @@ export function ShortcutKeys({ children }: { readonly children: ReactNode }) {
     return () => {
       document.removeEventListener("keydown", onKey);
     };
-  }, []);
+  }, [single]);
   return (
     <Register value={register}>
       {children}

@@ -15,7 +15,7 @@ import {
 } from "../../core/shared";
 import { dayIn } from "../../core/scheduling";
 import type { Client, Packet, PersonalLink } from "../../db/repositories";
-import { command, idInput, notFound, query, type CommonError, type Context } from "../kit";
+import { command, idInput, nothing, notFound, query, type CommonError, type Context } from "../kit";
 import { sendLetter, sendLockedLetter } from "../sending/letters";
 import { askAgain } from "../sending/ask-again";
 import { detailsOf, doorOf, languageOf, recipientFor, type Recipient } from "../sending/recipient";
@@ -285,6 +285,22 @@ export const openKnown = command({
     ctx.journal("door.known", `packet:${door.value.packet.id}`);
     // No longer than the proof it rests on: going from packet to packet would keep a door open for ever.
     return letIn(ctx, door.value, language, { until });
+  },
+});
+
+/** The page stays open on this device for as long again. Not on one of the practice's, which is to be given back. */
+export const stayIn = command({
+  name: "stay-in",
+  access: "client",
+  input: nothing,
+  async run(ctx): Promise<Result<{ passUntil: Instant }, CommonError>> {
+    const { actor, repo, practice, now } = ctx;
+    if (actor.handedBy !== undefined) return notFound;
+    const { hours } = await repo.practices.door(practice.id);
+    const passUntil = laterBy(now, hours * 3_600_000);
+    await repo.passes.extend(actor.passDigest, passUntil);
+    ctx.journal("door.stayed", `packet:${actor.packetId}`);
+    return ok({ passUntil });
   },
 });
 

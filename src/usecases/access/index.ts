@@ -7,6 +7,7 @@ export {
   openLink,
   readOutCode,
   sendCode,
+  stayIn,
   type DoorError,
   type DoorView,
 } from "./door";

@@ -10,6 +10,7 @@ import {
   type Questionnaire,
 } from "../../core/questionnaire";
 import { starterLibrary } from "../../core/starter";
+import type { ProofPractice } from "../../core/proof";
 import { fail, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { PracticeField } from "../../db/repositories";
 import { currentOf } from "./current";
@@ -17,6 +18,7 @@ import {
   command,
   idInput,
   notFound,
+  proofPractice,
   nothing,
   query,
   questionnaireFor,
@@ -36,6 +38,7 @@ export interface ComposerView {
   readonly inUseNumber: number | undefined;
   /** What its answers can go to: the practice's chart fields; a retired one stays for lines that post to it. */
   readonly fields: readonly PracticeField[];
+  readonly practice: ProofPractice;
 }
 export const composerView = query({
   name: "composer-view",
@@ -53,6 +56,7 @@ export const composerView = query({
       savedAt: draft?.updatedAt,
       inUseNumber: versions.find((v) => v.id === row.inUse)?.number,
       fields: await ctx.repo.chartFields.all(ctx.practice.id),
+      practice: await proofPractice(ctx),
     });
   },
 });
@@ -64,6 +68,8 @@ export interface RehearsalView {
   readonly language: string;
   readonly questionnaire: Questionnaire;
   readonly oneByOne: boolean;
+  /** With its scores and alerts, which the client never gets. */
+  readonly authored: Questionnaire;
 }
 /** What a client would see of it: the draft where there is one. A look only; nothing of it is kept. */
 export const rehearsal = query({
@@ -81,6 +87,7 @@ export const rehearsal = query({
       languages: [own, ...languagesOf(questionnaire)],
       language: language ?? own,
       questionnaire: forClient(translate(questionnaire, language ?? own)),
+      authored: questionnaire,
       oneByOne: (await ctx.repo.practices.pages(ctx.practice.id)).oneByOne === true,
     });
   },

@@ -1,4 +1,4 @@
-import { object } from "yup";
+import { number, object } from "yup";
 import { fieldByKey, type ChartField } from "../../core/chart";
 import { withSheetData, writeQuestionnaire, type JsonObject } from "../../core/fhir";
 import { proof, type ProofReport } from "../../core/proof";
@@ -28,6 +28,7 @@ import {
   idInput,
   inOrder,
   libraryRight,
+  proofPractice,
   notFound,
   nothing,
   query,
@@ -119,6 +120,9 @@ export interface QuestionnaireView {
     readonly inUse: boolean;
     readonly changes: readonly Difference[];
   }[];
+  /** What one version changes of another that somebody chose. */
+  readonly compared:
+    { readonly from: number; readonly to: number; readonly changes: readonly Difference[] } | undefined;
   /** What the draft would change. */
   readonly draftChanges: readonly Difference[];
   readonly timesUsed: number;
@@ -138,8 +142,8 @@ export interface QuestionnaireView {
 export const questionnaireView = query({
   name: "questionnaire-view",
   access: "library.read",
-  input: object({ id: idInput<"Questionnaire">() }),
-  async run(ctx, { id }): Promise<Result<QuestionnaireView, CommonError>> {
+  input: object({ id: idInput<"Questionnaire">(), from: number().integer(), to: number().integer() }),
+  async run(ctx, { id, from, to }): Promise<Result<QuestionnaireView, CommonError>> {
     const now = await currentOf(ctx, id);
     if (!now.ok) return now;
     const { row, draft, versions, questionnaire } = now.value;
@@ -187,12 +191,29 @@ export const questionnaireView = query({
         changes: definitions[i + 1] ? differences(definitions[i + 1]!, definitions[i]!) : [],
       })),
       timesUsed: await ctx.repo.questionnaires.timesUsed(id),
-      report: proof(questionnaire, fields),
+      compared: compared(
+        versions.map((v) => v.number),
+        definitions,
+        from,
+        to,
+      ),
+      report: proof(questionnaire, fields, await proofPractice(ctx)),
       lines: contentLines(questionnaire, fields),
       scores: questions.flatMap((i) => (i.score ? [{ title: i.text, bands: i.score.bands }] : [])),
     });
   },
 });
+
+function compared(
+  numbers: readonly number[],
+  definitions: readonly Questionnaire[],
+  from: number | undefined,
+  to: number | undefined,
+): QuestionnaireView["compared"] {
+  if (from === undefined || to === undefined) return undefined;
+  const [first, second] = [definitions[numbers.indexOf(from)], definitions[numbers.indexOf(to)]];
+  return first && second && { from, to, changes: differences(first, second) };
+}
 
 function languageStates(questionnaire: Questionnaire): QuestionnaireView["languages"] {
   const texts = textsOf(questionnaire);

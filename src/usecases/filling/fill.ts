@@ -33,7 +33,7 @@ import {
   type Questionnaire,
 } from "../../core/questionnaire";
 import { alertsOf } from "../../core/scoring";
-import { canonicalText, placesToSign } from "../../core/signing";
+import { canonicalText, placesToSign, type FillerKind } from "../../core/signing";
 import { fail, isBefore, isLanguageTag, ok, type Id, type Instant, type Result } from "../../core/shared";
 import { addDays, boundsOf, dayIn, type Day } from "../../core/scheduling";
 import type { OwnPaper } from "../../adapters/own-paper";
@@ -53,7 +53,7 @@ import {
 
 import { letterLocale, sendAlertLetter } from "../sending/letters";
 import { languageOf } from "../sending/recipient";
-import { peopleOf } from "../sending/people";
+import { fillersOf, peopleOf } from "../sending/people";
 import { fileIds, ownFiles } from "./files";
 
 export interface FillPart {
@@ -91,6 +91,9 @@ export interface FillView {
     { readonly at: Instant; readonly titles: readonly string[]; readonly nextOn: Day | undefined } | undefined;
   /** Whether this person fills it in or only reads. */
   readonly role: LinkRole;
+  /** What this person is to the client, and what all who fill it in are: places to sign are for some of them. */
+  readonly signsAs: FillerKind;
+  readonly fillers: readonly FillerKind[];
   /** Everybody with a link to it, this person included, by link. */
   readonly people: readonly { readonly link: Id<"Link">; readonly name: string; readonly own: boolean }[];
   /** Several people have one copy, so that what the others write is looked for. */
@@ -107,6 +110,8 @@ export interface FillView {
   readonly repeats: boolean;
   /** Encrypts what this browser holds of unsaved answers, so that a passed door check alone opens it. */
   readonly keepKey: string;
+  /** When this device is let in no longer, unless it asks to stay; none on a device of the practice. */
+  readonly passUntil: Instant | undefined;
   /** On a device of the practice, which is to be given back. */
   readonly handedOver: boolean;
   /** What it is kept as: each person's own, through every link they get. */
@@ -180,6 +185,8 @@ export const fillView = query({
       onBehalfOf: own?.relationId ? nameOf(client) : undefined,
       returned: await returnedOf(ctx, found.packet, language),
       role: ctx.actor.role,
+      signsAs: own?.kind ?? "client",
+      fillers: fillersOf(people),
       people: people.flatMap((p) => p.links.map((link) => ({ link, name: p.name, own: p === own }))),
       shared: people.filter((p) => p.live).length > 1,
       keepAs: `${found.packet.id} ${own?.relationId ?? "client"}`,
@@ -191,6 +198,10 @@ export const fillView = query({
       oneByOne: pages.oneByOne === true,
       finish: { text: pages.finish[language.split("-")[0]!], address: pages.finishAddress },
       repeats: found.packet.repeats,
+      passUntil:
+        ctx.actor.handedBy === undefined
+          ? (await repo.passes.byDigest(ctx.actor.passDigest, ctx.now))?.expiresAt
+          : undefined,
       handedOver: ctx.actor.handedBy !== undefined,
       zone: client.zone ?? practice.zone,
       locale: practice.locale,
@@ -351,6 +362,9 @@ export const returnPacket = command({
       return ok({ returnedAt: packet.returnedAt });
     }
     if (!isOpen(state)) return fail({ reason: "closed", state });
+    const client = await repo.clients.byId(ctx.practice.id, packet.clientId);
+    if (!client) return notFound;
+    const fillers = fillersOf(await peopleOf(ctx, packet, client));
     const parts = await inOrder(await repo.packets.parts(packet.id), async (part) => {
       const questionnaire = await repo.versions.definition(part.versionId);
       const there = await repo.answers.ofPart(part.id);
@@ -362,7 +376,7 @@ export const returnPacket = command({
         answers,
         there,
         problems: checkAnswers(questionnaire, answers),
-        unsigned: placesToSign(questionnaire, answers).some((place) => !signed[place]),
+        unsigned: placesToSign(questionnaire, answers, fillers).some((place) => !signed[place]),
       };
     });
     const wrong = parts.filter((p) => p.problems.length > 0 || p.unsigned);

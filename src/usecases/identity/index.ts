@@ -3,6 +3,8 @@ export {
   confirmSecondFactor,
   endSecondFactor,
   secondFactorState,
+  setSingleKeys,
+  staySignedIn,
   signIn,
   signOut,
   startSecondFactor,

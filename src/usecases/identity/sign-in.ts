@@ -1,7 +1,7 @@
-import { string, object } from "yup";
+import { boolean, object, string } from "yup";
 import { codeSchema, passwordSchema, signInSchema } from "../../core/forms";
-import { fail, laterBy, ok, type Id, type Result } from "../../core/shared";
-import { command, nothing, query, type Context } from "../kit";
+import { fail, laterBy, ok, type Id, type Instant, type Result } from "../../core/shared";
+import { command, nothing, query, type CommonError, type Context } from "../kit";
 import { clearAccountLimit, withinLimits } from "./limits";
 
 const sessionHours = 10;
@@ -106,6 +106,30 @@ export const startSecondFactor = command({
     await ctx.repo.staff.setTotp(staff.id, secret, false, 0);
     ctx.journal("second-factor.start", `staff:${staff.id}`);
     return ok({ secret, ...(await ctx.secondFactor.setUp(secret, staff.email, ctx.practice.name)) });
+  },
+});
+
+/** The session goes on for as long again: whoever is in the middle of something need not begin anew. */
+export const staySignedIn = command({
+  name: "stay-signed-in",
+  access: "own-account",
+  input: nothing,
+  async run(ctx): Promise<Result<{ until: Instant }, never>> {
+    const until = laterBy(ctx.now, sessionHours * 3_600_000);
+    await ctx.repo.sessions.extend(ctx.actor.sessionDigest, until);
+    ctx.journal("sign-in.extended", `staff:${ctx.actor.id}`);
+    return ok({ until });
+  },
+});
+/** Whether single keys do things on this person's pages (WCAG 2.2, 2.1.4). */
+export const setSingleKeys = command({
+  name: "set-single-keys",
+  access: "own-account",
+  input: object({ on: boolean().required() }),
+  async run(ctx, { on }): Promise<Result<null, CommonError>> {
+    await ctx.repo.staff.setSingleKeys(ctx.actor.id, on);
+    ctx.journal("account.single-keys", `staff:${ctx.actor.id}`, { on });
+    return ok(null);
   },
 });
 

@@ -1,5 +1,5 @@
 import type { LinkRole } from "../../core/packet";
-import type { Id, Role } from "../../core/shared";
+import type { Id, Instant, Role } from "../../core/shared";
 
 interface From {
   /** The address the request came from, as the server saw it. */
@@ -13,6 +13,9 @@ export interface StaffActor extends From {
   readonly email: string;
   readonly role: Role;
   readonly sessionDigest: string;
+  /** When the session ends unless it is extended; none where no person sits behind it. */
+  readonly sessionUntil?: Instant;
+  readonly singleKeys?: boolean;
 }
 /** Somebody who passed the door check of one packet. */
 export interface ClientActor extends From {

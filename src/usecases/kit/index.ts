@@ -3,6 +3,7 @@ export { libraryRight, mayCall, roleMay, type Access, type Permission } from "./
 export { questionnaireFor, type Reached } from "./questionnaire-for";
 export { appendToChart, chartByStaff } from "./append-to-chart";
 export { fieldsOf } from "./fields-of";
+export { proofPractice } from "./proof-practice";
 export { inOrder } from "./in-order";
 export { idInput, nothing, requestInput } from "./inputs";
 export { bytesInput, takeFile } from "./take-file";

@@ -9,8 +9,10 @@ import {
   plainWords,
   type Answers,
   type AnswerWords,
+  type Display,
   type Questionnaire,
   type QuestionnaireKind,
+  type Signer,
 } from "../../core/questionnaire";
 import { alertsOf, scoresOf, type Alert, type Score } from "../../core/scoring";
 import { canonicalText, placesToSign, type SignedStatement } from "../../core/signing";
@@ -123,7 +125,11 @@ export interface ReturnedPartView {
     readonly digest: string;
     readonly intent: string;
     readonly path: string | undefined;
+    /** Whose place it is, where the questionnaire says. */
+    readonly placeOf: Signer | undefined;
   }[];
+  /** Places that were shown and stand unsigned, since nobody they are for filled it in. */
+  readonly unsigned: readonly { readonly text: string; readonly placeOf: Signer | undefined }[];
   readonly postedAt: Instant | null;
 }
 export interface ReturnView {
@@ -219,12 +225,24 @@ export const returnView = query({
           digest: signature.digest,
           intent: signature.statement.intent,
           path: signature.statement.mark.kind === "drawn" ? signature.statement.mark.path : undefined,
+          placeOf: placeAt(read.questionnaire, signature.place)?.signer,
         })),
+        unsigned: placesToSign(read.questionnaire, read.answers)
+          .filter((place) => !read.signatures.some((signature) => signature.place === place))
+          .map((place) => {
+            const item = placeAt(read.questionnaire, place);
+            return { text: item?.text ?? "", placeOf: item?.signer };
+          }),
         postedAt: read.part.postedAt,
       })),
     });
   },
 });
+
+const placeAt = (questionnaire: Questionnaire, place: string): Display | undefined => {
+  const item = allItems(questionnaire).find((i) => place !== "" && i.linkId === place);
+  return item?.type === "display" ? item : undefined;
+};
 
 /** Single values on file, by the key of the answer that would be posted beside them; lists are for Reconcile. */
 const onFileFor = (chart: Chart, incoming: readonly Incoming[]): Record<string, string> =>

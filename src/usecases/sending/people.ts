@@ -1,5 +1,6 @@
 import { nameOf } from "../../core/chart";
 import type { LinkRole } from "../../core/packet";
+import type { FillerKind } from "../../core/signing";
 import type { Id } from "../../core/shared";
 import type { Client, Packet, Relation } from "../../db/repositories";
 import { inOrder, type Context, type StaffActor } from "../kit";
@@ -36,6 +37,11 @@ export async function peopleOf({ repo }: Context, packet: Packet, client: Client
     };
   });
 }
+
+/** What those who fill it in, by a link that works, are to the client. */
+export const fillersOf = (people: readonly PacketPerson[]): FillerKind[] => [
+  ...new Set(people.filter((p) => p.live && p.role === "fills").map((p) => p.kind ?? "client")),
+];
 
 export interface LinkHolder {
   readonly recipient: Recipient;

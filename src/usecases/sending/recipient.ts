@@ -1,6 +1,7 @@
 import { ageOn, contactsOf, foldChart, valueOn } from "../../core/chart";
 import { maskContact } from "../../core/messages";
 import { detailsOnFile, doorFor, type Door, type DoorPerson, type DoorPolicy } from "../../core/packet";
+import type { FillerKind } from "../../core/signing";
 import type { Id } from "../../core/shared";
 import { dayIn } from "../../core/scheduling";
 import type { Client, Packet } from "../../db/repositories";
@@ -14,6 +15,8 @@ export interface Recipient {
   readonly ended: boolean;
   /** As a language tag. */
   readonly language: string;
+  /** What they are to the client. */
+  readonly kind: FillerKind;
   /** "guardian of Noor", or undefined for the client. */
   readonly relation: string | undefined;
   readonly email: string | undefined;
@@ -54,6 +57,7 @@ export async function recipientFor(
     language,
     firstName: relation ? relation.firstName : (client.preferredName ?? client.firstName),
     name: `${person.firstName} ${person.lastName}`,
+    kind: relation?.kind ?? "client",
     relation: relation && `${relation.kind} of ${client.firstName}`,
     email: person.email,
     phone: person.phone,

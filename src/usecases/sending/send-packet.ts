@@ -14,7 +14,14 @@ import {
   type PacketState,
   type StandingLine,
 } from "../../core/packet";
-import { canAlarm, languagesOf, readChange, sourceLanguage, type QuestionnaireKind } from "../../core/questionnaire";
+import {
+  canAlarm,
+  languagesOf,
+  readChange,
+  sourceLanguage,
+  type QuestionnaireKind,
+  type Signer,
+} from "../../core/questionnaire";
 import { fail, isLanguageTag, ok, type Id, type Instant, type Result } from "../../core/shared";
 import { isDay, type Day } from "../../core/scheduling";
 import type { Client, Packet } from "../../db/repositories";
@@ -32,6 +39,7 @@ import {
   type Context,
   type StaffActor,
 } from "../kit";
+import { signersOf } from "../../core/signing";
 import { beginWithChart } from "./begin-with-chart";
 import { letterTo, sendLetter } from "./letters";
 import { linkHolders } from "./people";
@@ -82,6 +90,8 @@ export interface SendOptions {
     readonly languages: readonly string[];
     /** An answer of it can alarm. */
     readonly alarms: boolean;
+    /** Who is asked to sign by name. */
+    readonly signers: readonly Signer[];
     /** How many of its questions the chart could answer. */
     readonly onFile: number;
   }[];
@@ -159,6 +169,7 @@ export const sendOptions = query({
           description: definition.description ?? "",
           languages: [sourceLanguage(definition), ...languagesOf(definition)],
           alarms: canAlarm(definition),
+          signers: signersOf(definition),
           onFile: prefillFrom(definition, chart, fields).filter((c) => c.kind === "values").length,
         };
       }),
@@ -468,6 +479,7 @@ export const sendTest = command({
       null,
       {
         relationId: undefined,
+        kind: "client",
         ended: false,
         firstName: actor.name,
         name: actor.name,

@@ -29,11 +29,14 @@ export const signPart = command({
     const questionnaire = await repo.versions.definition(found.part.versionId);
     if (path !== "" && !isDrawnPath(path)) return fail({ reason: "not-drawn" });
     const answers = prune(questionnaire, await repo.answers.ofPart(partId));
-    if (!placesToSign(questionnaire, answers).includes(place)) return fail({ reason: "not-signed-here" });
+    const client = await repo.clients.byId(practice.id, found.packet.clientId);
+    const link = await repo.links.byId(actor.linkId);
+    const relations = client && link?.relationId ? await repo.relations.ofClient(client.id) : [];
+    const kind = relations.find((r) => r.id === link?.relationId)?.kind ?? "client";
+    if (!placesToSign(questionnaire, answers, [kind]).includes(place)) return fail({ reason: "not-signed-here" });
     if (checkAnswers(questionnaire, answers).length > 0) return fail({ reason: "incomplete" });
     // What was signed is what was read: the words of the client's language.
-    const client = await repo.clients.byId(practice.id, found.packet.clientId);
-    const language = client ? languageOf(client, found.packet, await repo.links.byId(actor.linkId)) : "en";
+    const language = client ? languageOf(client, found.packet, link) : "en";
     const mark: SignatureMark = path === "" ? { kind: "typed", name } : { kind: "drawn", name, path };
     const read = translate(questionnaire, language);
     const statement = signedStatement(read, answers, {

@@ -1,4 +1,5 @@
 "use server";
+import { refresh } from "next/cache";
 import { redirect } from "next/navigation";
 import { useCases } from "@/server";
 import type { FormState } from "@/ui/kit/form";
@@ -15,6 +16,10 @@ export async function addChartFieldAction(_: FormState, sent: FormData): Promise
   const result = await runAsStaff(useCases.addChartField, Object.fromEntries(sent));
   if (!result.ok) return formFailure(result.error);
   redirect("/office/fields");
+}
+export async function singleKeysAction(on: boolean): Promise<void> {
+  await runAsStaff(useCases.setSingleKeys, { on });
+  refresh();
 }
 export async function saveDefaultsAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.savePracticeDefaults, Object.fromEntries(sent));

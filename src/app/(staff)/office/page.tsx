@@ -7,7 +7,7 @@ import { SignInView } from "./sign-in-view";
 
 export const metadata: Metadata = { title: "Office" };
 export default async function Office() {
-  const { role } = await staff();
+  const { role, singleKeys } = await staff();
   const { on } = await load(useCases.secondFactorState, {});
   const { name, email, locale } = (await (await application()).practice())!;
   const defaults = await load(useCases.practiceDefaults, {});
@@ -21,7 +21,7 @@ export default async function Office() {
         defaults={defaults}
         mayChange={roleMay(role, "office.write")}
       />
-      <SignInView secondFactor={on} />
+      <SignInView secondFactor={on} singleKeys={singleKeys !== false} />
     </OfficePage>
   );
 }

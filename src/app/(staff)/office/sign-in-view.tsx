@@ -2,13 +2,26 @@
 import { useState, useTransition } from "react";
 import styled from "styled-components";
 import { Button } from "@/ui/kit/button";
+import { Checkbox } from "@/ui/kit/choice-fields";
 import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
 import { MarginRow, Stack } from "@/ui/kit/page";
-import { confirmSecondFactorAction, endSecondFactorAction, startSecondFactorAction, type SetUp } from "./actions";
+import {
+  singleKeysAction,
+  confirmSecondFactorAction,
+  endSecondFactorAction,
+  startSecondFactorAction,
+  type SetUp,
+} from "./actions";
 
 /** One's own sign-in: the second factor. */
-export function SignInView({ secondFactor }: { readonly secondFactor: boolean }) {
+export function SignInView({
+  secondFactor,
+  singleKeys,
+}: {
+  readonly secondFactor: boolean;
+  readonly singleKeys: boolean;
+}) {
   const [setUp, setSetUp] = useState<SetUp>();
   const [starting, start] = useTransition();
   const secondFactorPart = () => {
@@ -68,9 +81,18 @@ export function SignInView({ secondFactor }: { readonly secondFactor: boolean })
     );
   };
   return (
-    <MarginRow margin={secondFactor ? "Your sign-in: second factor is on" : "Your sign-in: second factor is off"}>
-      {secondFactorPart()}
-    </MarginRow>
+    <>
+      <MarginRow margin={secondFactor ? "Your sign-in: second factor is on" : "Your sign-in: second factor is off"}>
+        {secondFactorPart()}
+      </MarginRow>
+      <MarginRow margin="Your keyboard">
+        <Checkbox
+          label="Single keys do things: ? shows which. Off for who speaks to their computer."
+          isSelected={singleKeys}
+          onChange={(on) => start(() => singleKeysAction(on))}
+        />
+      </MarginRow>
+    </>
   );
 }
 const Code = styled.img`

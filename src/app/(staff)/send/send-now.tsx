@@ -10,7 +10,9 @@ import { Notice } from "@/ui/kit/notice";
 import { Fields, MarginRow, Soft, Stack } from "@/ui/kit/page";
 import { useTimeFrame } from "@/ui/kit/time";
 import type { SendOptions } from "@/usecases/sending";
+import { signsAt, type FillerKind } from "@/core/signing";
 import { doorWords, missingWords } from "../door-words";
+import { signerWords } from "../signer-words";
 import { addContactAction, sendAction } from "./actions";
 import { PacketFields } from "./packet-fields";
 import { SeeLetter, TestForm } from "./send-letter";
@@ -85,6 +87,32 @@ function Unreachable(props: SendNowProps) {
   );
 }
 
+/** A place to sign for somebody who gets no link is asked of nobody. */
+function NobodySigns({ options, draft }: Pick<SendNowProps, "options" | "draft">) {
+  const fillers = [
+    options.recipient.kind,
+    ...options.others
+      .filter((other) => draft.people[other.relationId ?? ""] === "fills")
+      .map((other) => other.kind as FillerKind),
+  ];
+  const missing = options.questionnaires
+    .filter((q) => draft.chosen.includes(q.id))
+    .flatMap((q) =>
+      q.signers.filter((signer) => !fillers.some((kind) => signsAt({ signer }, kind))).map((signer) => ({ q, signer })),
+    );
+  if (missing.length === 0) return null;
+  return (
+    <Notice tone="attention">
+      {missing.map(({ q, signer }) => (
+        <p key={`${q.id} ${signer}`}>
+          <strong>{q.title}</strong> has a place for {signerWords[signer]} to sign, who gets no link, so it stays
+          unsigned there. Add them under Recipients.
+        </p>
+      ))}
+    </Notice>
+  );
+}
+
 function Reachable(props: SendNowProps) {
   const { options, draft } = props;
   const { recipient } = options;
@@ -114,6 +142,7 @@ function Reachable(props: SendNowProps) {
         ))}
         {missingWords(door) && <Notice tone="attention">{missingWords(door)}</Notice>}
         <NoSupport options={options} draft={draft} />
+        <NobodySigns options={options} draft={draft} />
         {door.way === "none" && (
           <Notice tone="attention">
             <strong>Whoever has the link gets in.</strong> If it went astray, a stranger could answer and read. It is

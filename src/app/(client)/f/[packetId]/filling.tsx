@@ -98,6 +98,10 @@ export function FillPage({
         }).catch(() => undefined);
         if (response?.ok) window.location.reload();
       },
+      async stay() {
+        const response = await fetch(`/f/${packetId}/stay`, { method: "POST", body: "{}" }).catch(() => undefined);
+        return response?.ok ? ((await response.json()) as { passUntil: Instant }).passUntil : undefined;
+      },
       sheet: (partId) => `/f/${packetId}/sheet/${partId}`,
       upload: (partId, key, file, told, stop) =>
         new Promise((resolve) => {

@@ -7,14 +7,16 @@ import { QuestionnaireView } from "./questionnaire-view";
 export const metadata: Metadata = { title: "Questionnaire" };
 interface Props {
   readonly params: Promise<{ readonly id: string }>;
-  readonly searchParams: Promise<{ readonly already?: string }>;
+  readonly searchParams: Promise<{ readonly already?: string; readonly from?: string; readonly to?: string }>;
 }
 export default async function QuestionnairePage({ params, searchParams }: Props) {
+  const { already, from, to } = await searchParams;
+  const asked = { ...(await params), ...(from && to && /^\d+$/.test(from + to) ? { from, to } : {}) };
   return (
     <QuestionnaireView
       requestId={randomUUID()}
-      view={await load(useCases.questionnaireView, await params)}
-      already={(await searchParams).already !== undefined}
+      view={await load(useCases.questionnaireView, asked)}
+      already={already !== undefined}
     />
   );
 }

@@ -1,11 +1,15 @@
 "use client";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
 import styled from "styled-components";
 import { languageName } from "@/core/shared";
+import { Button } from "@/ui/kit/button";
 import { ButtonLink } from "@/ui/kit/button-link";
 import { ActionForm } from "@/ui/kit/form";
 import { Link } from "@/ui/kit/link";
 import { Notice } from "@/ui/kit/notice";
 import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
 import { Moment } from "@/ui/kit/time";
 import type { QuestionnaireView as View } from "@/usecases/authoring";
 import { duplicateAction, removeDraftAction, stateAction } from "../actions";
@@ -167,10 +171,41 @@ function DraftPart({ view }: { readonly view: View }) {
   );
 }
 
+/** Any version beside any other. */
+function Compare({ view }: { readonly view: View }) {
+  const router = useRouter();
+  const [from, setFrom] = useState(view.compared?.from ?? view.versions.at(-1)!.number);
+  const [to, setTo] = useState(view.compared?.to ?? view.versions[0]!.number);
+  const options = view.versions.map(({ number }) => ({ value: String(number), label: `Version ${number}` }));
+  return (
+    <MarginRow margin="Compare">
+      <Stack $gap="0.5rem">
+        <Cluster $gap="0.8rem">
+          <Pick small label="From" value={String(from)} options={options} onChange={(v) => setFrom(Number(v))} />
+          <Pick small label="to" value={String(to)} options={options} onChange={(v) => setTo(Number(v))} />
+          <Button onPress={() => router.push(`/library/${view.id}?from=${from}&to=${to}`, { scroll: false })}>
+            Show what differs
+          </Button>
+        </Cluster>
+        {view.compared && (
+          <div role="status">
+            <p>
+              <strong>
+                From version {view.compared.from} to version {view.compared.to}
+              </strong>
+            </p>
+            <VersionChanges changes={view.compared.changes} none="Nothing differs." />
+          </div>
+        )}
+      </Stack>
+    </MarginRow>
+  );
+}
 function Versions({ view }: { readonly view: View }) {
   return (
     <>
       {view.versions.length > 0 && <SectionTitle>Versions</SectionTitle>}
+      {view.versions.length > 1 && <Compare view={view} />}
       {view.versions.map((version, index) => (
         <MarginRow
           key={version.versionId}

@@ -1,7 +1,7 @@
 "use server";
 import { useCases } from "@/server";
 import type { Instant } from "@/core/shared";
-import { runAsStaff } from "../../../_server/run";
+import { runWhileTyping } from "../../../_server/run";
 
 export type SaveOutcome =
   | { readonly ok: true; readonly revision: number; readonly savedAt: Instant }
@@ -13,6 +13,6 @@ export async function saveNoteAction(input: {
   own: readonly { id: string; text: string }[];
   removed: readonly string[];
 }): Promise<SaveOutcome> {
-  const result = await runAsStaff(useCases.saveNote, input);
+  const result = await runWhileTyping(useCases.saveNote, input);
   return result.ok ? { ok: true, ...result.value } : { ok: false, reason: result.error.reason };
 }

@@ -11,6 +11,7 @@ import { Cluster, MarginRow, Page, Soft } from "@/ui/kit/page";
 import { Moment } from "@/ui/kit/time";
 import { useAutosave } from "@/ui/kit/use-autosave";
 import type { NoteView } from "@/usecases/notes";
+import { SignedOut } from "../../signed-out";
 import { saveNoteAction } from "./actions";
 
 const keyOf = (quote: QuotedAnswer): string => `${quote.partId} ${quote.key}`;
@@ -21,7 +22,7 @@ interface Written {
 
 /** The client's words, quoted, among the practitioner's own; saved as it is written. */
 export function NoteEditor({ note }: { readonly note: NoteView }) {
-  const { texts, removed, change, state, savedAt, stopped, flush } = useNote(note);
+  const { texts, removed, change, state, savedAt, stopped, signedOut, flush } = useNote(note);
   const savedWords = () => {
     if (state === "saved")
       return (
@@ -53,6 +54,7 @@ export function NoteEditor({ note }: { readonly note: NoteView }) {
       }
       actions={<Link href={`/people/${note.clientId}`}>Chart</Link>}
     >
+      {signedOut && <SignedOut />}
       {stopped && (
         <Notice tone="problem">
           {stopped === "note-moved"
@@ -101,6 +103,7 @@ function useNote(note: NoteView) {
     removed: [],
   }));
   const [savedAt, setSavedAt] = useState(note.updatedAt);
+  const [signedOut, setSignedOut] = useState(false);
   const [stopped, setStopped] = useState<string>();
   const dirty = useRef<Written>(undefined);
   const revision = useRef(note.revision);
@@ -116,6 +119,8 @@ function useNote(note: NoteView) {
     save: async ({ texts, removed }) => {
       const own = Object.entries(texts).map(([id, text]) => ({ id, text }));
       const outcome = await saveNoteAction({ noteId: note.id, revision: revision.current, own, removed });
+      setSignedOut(!outcome.ok && outcome.reason === "signed-out");
+      if (!outcome.ok && outcome.reason === "signed-out") return "again";
       if (!outcome.ok) {
         setStopped(outcome.reason);
         return "stop";
@@ -131,7 +136,7 @@ function useNote(note: NoteView) {
     dirty.current = now;
     touch();
   };
-  return { ...written, change, state, savedAt, stopped, flush };
+  return { ...written, change, state, savedAt, stopped, signedOut, flush };
 }
 
 type Run =

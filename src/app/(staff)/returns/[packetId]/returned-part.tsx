@@ -4,6 +4,7 @@ import type { QuotedAnswer } from "@/core/notes";
 import { Cluster, MarginRow, Soft } from "@/ui/kit/page";
 import { SignatureMark } from "@/ui/kit/signature-mark";
 import { Moment } from "@/ui/kit/time";
+import { signerWords } from "../../signer-words";
 import type { ReturnedPartView } from "@/usecases/review";
 import { ScoreWords } from "../score-words";
 
@@ -44,6 +45,7 @@ export function ReturnedPart({ part, underWay }: ReturnedPartProps) {
           margin={
             <>
               Signed <Moment at={signature.at} />
+              {signature.placeOf ? `, the place of ${signerWords[signature.placeOf]}` : ""}
             </>
           }
         >
@@ -56,6 +58,17 @@ export function ReturnedPart({ part, underWay }: ReturnedPartProps) {
           </Cluster>
         </MarginRow>
       ))}
+      {!underWay &&
+        part.unsigned.map((place) => (
+          <MarginRow key={place.text} margin="Not signed" tone="attention">
+            <bdi>{place.text}</bdi>{" "}
+            <Soft>
+              {place.placeOf
+                ? `This is for ${signerWords[place.placeOf]}, who did not fill it in.`
+                : "Nobody it is for filled it in."}
+            </Soft>
+          </MarginRow>
+        ))}
     </section>
   );
 }

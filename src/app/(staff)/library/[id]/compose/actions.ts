@@ -5,7 +5,7 @@ import type { Question } from "@/core/questionnaire";
 import type { Instant } from "@/core/shared";
 import type { FormState } from "@/ui/kit/form";
 import { formFailure } from "../../../../_server/form";
-import { runAsStaff } from "../../../../_server/run";
+import { runAsStaff, runWhileTyping } from "../../../../_server/run";
 
 export type SaveOutcome =
   | { readonly ok: true; readonly revision: string; readonly savedAt: Instant }
@@ -19,7 +19,7 @@ export async function saveDraftAction(input: {
   readonly next: string;
   readonly fhir: unknown;
 }): Promise<SaveOutcome> {
-  const result = await runAsStaff(useCases.saveDraft, input);
+  const result = await runWhileTyping(useCases.saveDraft, input);
   if (result.ok) return { ok: true, ...result.value };
   const { error } = result;
   return error.reason === "changed"
@@ -31,7 +31,7 @@ export async function questionBankAction(input: {
   readonly words: string;
   readonly except: string;
 }): Promise<readonly { readonly question: Question; readonly from: string }[]> {
-  const result = await runAsStaff(useCases.questionBank, input);
+  const result = await runWhileTyping(useCases.questionBank, input);
   return result.ok ? result.value : [];
 }
 

@@ -7,6 +7,7 @@ import {
   isQuestion,
   questionsByKey,
   shownWhenWords,
+  sourceLanguage,
   type LineKind,
   type Questionnaire,
 } from "@/core/questionnaire";
@@ -15,7 +16,7 @@ import { Button } from "@/ui/kit/button";
 import { Checkbox } from "@/ui/kit/choice-fields";
 import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
-import { Cluster, MarginRow, Page, SectionTitle, Soft, Spoken, Stack } from "@/ui/kit/page";
+import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import { Shortcuts, type Shortcut } from "@/ui/kit/shortcuts";
 import { putInUseAction } from "./actions";
@@ -23,7 +24,9 @@ import { ChartFieldsProvider, useChartFields } from "./chart-fields";
 import { kindWords } from "./kind-words";
 import { SavedElsewhere, SaveState, useDraftSaving, useLeave, type DraftSaving } from "./draft-saving";
 import { LineSettings } from "./line-settings";
+import { FromPaper, type PaperPlace } from "./from-paper";
 import { OutlineBranch } from "./outline-row";
+import { SaidStrip } from "./said-strip";
 import type { PageMessages } from "@/i18n/page-words";
 import { Preview } from "./preview";
 import { ProofPanel } from "./proof-panel";
@@ -68,8 +71,16 @@ export function Composer({ view, first, words }: ComposerProps) {
     () => ({ all: view.fields.map((f) => f.field), offered: view.fields.flatMap((f) => (f.retired ? [] : [f.field])) }),
     [view.fields],
   );
-  const report = useProof(questionnaire, fields.all);
-  const { said, add, addFromChart, actions, settings } = useOutline(questionnaire, change, fields, setChosen);
+  const report = useProof(questionnaire, fields.all, view.practice);
+  const [paper, setPaper] = useState<PaperPlace>();
+  const pasted = useCallback((linkId: string, text: string) => setPaper({ after: linkId, text }), []);
+  const { said, add, addFromChart, addAll, actions, settings } = useOutline(
+    questionnaire,
+    change,
+    fields,
+    setChosen,
+    pasted,
+  );
   const saving = useDraftSaving(view, questionnaire);
   const { flush } = saving;
   const leave = useLeave(saving);
@@ -84,41 +95,6 @@ export function Composer({ view, first, words }: ComposerProps) {
   );
   const settledKeys = useMemo(() => questionsByKey(settled), [settled]);
   const facts = useLineFacts(settled, settledKeys, report, fields);
-  const [chosenItem, earlier] = useMemo(() => {
-    const all = allItems(settled);
-    const at = all.findIndex((i) => i.linkId === chosen);
-    return [all[at], all.slice(0, Math.max(0, at)).filter(isQuestion)] as const;
-  }, [settled, chosen]);
-  // Branch by branch, so that a letter typed into one leaves the others as they are.
-  const branches = questionnaire.items.map((item) => {
-    const within = chosen !== undefined && (item.linkId === chosen || holds(item, chosen));
-    return (
-      <OutlineBranch
-        key={item.linkId}
-        item={item}
-        facts={facts}
-        chosen={within ? chosen : undefined}
-        actions={actions}
-        settings={
-          within &&
-          chosenItem && (
-            <LineSettings
-              inGrid={gridAround(settled, chosenItem.linkId) !== undefined}
-              id={view.id}
-              url={questionnaire.url}
-              item={chosenItem}
-              turns={settledTurns}
-              earlier={earlier}
-              sentence={shownWhenWords(chosenItem, settledKeys)}
-              range={report?.facts.scores.find((s) => s.linkId === chosen)?.range}
-              actions={settings}
-            />
-          )
-        }
-      />
-    );
-  });
-
   const last = allItems(questionnaire).at(-1)?.linkId;
   const asked = allItems(settled)
     .flatMap((i) => (i.type !== "display" && i.posting ? [i.posting.field] : []))
@@ -157,9 +133,30 @@ export function Composer({ view, first, words }: ComposerProps) {
             onBlur={flush}
           />
           <div role="group" aria-label="Outline">
-            {branches}
+            <Branches
+              {...{
+                id: view.id,
+                questionnaire,
+                settled,
+                settledTurns,
+                settledKeys,
+                facts,
+                chosen,
+                report,
+                actions,
+                settings,
+              }}
+            />
           </div>
+          <SaidStrip said={said} now={questionnaire} undo={undo} />
           <AddLines last={last} add={add} addFromChart={addFromChart} asked={asked} />
+          <FromPaper
+            place={paper}
+            open={() => setPaper({ after: last, text: "" })}
+            close={() => setPaper(undefined)}
+            url={questionnaire.url}
+            add={addAll}
+          />
           <SectionTitle>Proof</SectionTitle>
           <ProofPanel report={report} onGo={go} />
           <PutInUse
@@ -168,7 +165,6 @@ export function Composer({ view, first, words }: ComposerProps) {
             errors={report?.findings.some((f) => f.level === "error")}
             flush={flush}
           />
-          <Spoken role="status">{said}</Spoken>
           <Shortcuts list={noKeys} also={typingKeys} />
         </Page>
         <Beside aria-label="What the client sees">
@@ -177,6 +173,66 @@ export function Composer({ view, first, words }: ComposerProps) {
       </WithBeside>
     </ChartFieldsProvider>
   );
+}
+
+/** Branch by branch, so that a letter typed into one leaves the others as they are. */
+function Branches({
+  id,
+  questionnaire,
+  settled,
+  settledTurns,
+  settledKeys,
+  facts,
+  chosen,
+  report,
+  actions,
+  settings,
+}: {
+  readonly id: Id<"Questionnaire">;
+  readonly questionnaire: Questionnaire;
+  readonly settled: Questionnaire;
+  readonly settledTurns: number;
+  readonly settledKeys: ReturnType<typeof questionsByKey>;
+  readonly facts: ReturnType<typeof useLineFacts>;
+  readonly chosen: string | undefined;
+  readonly report: ReturnType<typeof useProof>;
+  readonly actions: ReturnType<typeof useOutline>["actions"];
+  readonly settings: ReturnType<typeof useOutline>["settings"];
+}) {
+  const [chosenItem, earlier] = useMemo(() => {
+    const all = allItems(settled);
+    const at = all.findIndex((i) => i.linkId === chosen);
+    return [all[at], all.slice(0, Math.max(0, at)).filter(isQuestion)] as const;
+  }, [settled, chosen]);
+  return questionnaire.items.map((item) => {
+    const within = chosen !== undefined && (item.linkId === chosen || holds(item, chosen));
+    return (
+      <OutlineBranch
+        key={item.linkId}
+        item={item}
+        facts={facts}
+        chosen={within ? chosen : undefined}
+        actions={actions}
+        settings={
+          within &&
+          chosenItem && (
+            <LineSettings
+              inGrid={gridAround(settled, chosenItem.linkId) !== undefined}
+              id={id}
+              url={questionnaire.url}
+              language={sourceLanguage(questionnaire)}
+              item={chosenItem}
+              turns={settledTurns}
+              earlier={earlier}
+              sentence={shownWhenWords(chosenItem, settledKeys)}
+              range={report?.facts.scores.find((s) => s.linkId === chosen)?.range}
+              actions={settings}
+            />
+          )
+        }
+      />
+    );
+  });
 }
 
 // Parts that a letter typed into the outline does not concern; kept apart so that it does not draw them anew.

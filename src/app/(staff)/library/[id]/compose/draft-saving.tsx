@@ -10,6 +10,7 @@ import { Button } from "@/ui/kit/button";
 import { Notice } from "@/ui/kit/notice";
 import { MarginRow } from "@/ui/kit/page";
 import { Moment } from "@/ui/kit/time";
+import { SignedOut } from "../../../signed-out";
 import { saveDraftAction } from "./actions";
 import type { ComposerView } from "@/usecases/authoring";
 
@@ -17,6 +18,7 @@ import type { ComposerView } from "@/usecases/authoring";
 export type DraftSaving = ReturnType<typeof useDraftSaving>;
 export function useDraftSaving(view: ComposerView, questionnaire: Questionnaire) {
   const [savedAt, setSavedAt] = useState(view.savedAt);
+  const [signedOut, setSignedOut] = useState(false);
   const [stopped, setStopped] = useState<{ readonly reason: string; readonly by?: string; readonly at?: Instant }>();
   const revision = useRef(view.revision);
   // Saves that got no reply: what is there may be one of them, and is ours then.
@@ -43,6 +45,8 @@ export function useDraftSaving(view: ComposerView, questionnaire: Questionnaire)
       };
       tried.current = [...tried.current, next].slice(-100);
       const outcome = await saveDraftAction(sent);
+      setSignedOut(!outcome.ok && outcome.reason === "signed-out");
+      if (!outcome.ok && outcome.reason === "signed-out") return "again";
       if (!outcome.ok) {
         setStopped(outcome);
         return "stop";
@@ -60,7 +64,7 @@ export function useDraftSaving(view: ComposerView, questionnaire: Questionnaire)
     dirty.current = questionnaire;
     touch();
   }, [questionnaire, touch]);
-  return { state, savedAt, stopped, flush };
+  return { state, savedAt, stopped, signedOut, flush };
 }
 
 /** Follows a link once what was just typed is kept, so that the next page is made from it. Where it cannot be kept, the page has said so. */
@@ -103,7 +107,13 @@ export function SaveState({
   return <Saved role="status">{words()}</Saved>;
 }
 
-export function SavedElsewhere({ saving: { stopped } }: { readonly saving: DraftSaving }) {
+export function SavedElsewhere({ saving: { stopped, signedOut } }: { readonly saving: DraftSaving }) {
+  if (signedOut)
+    return (
+      <MarginRow margin="Not saved yet">
+        <SignedOut />
+      </MarginRow>
+    );
   if (!stopped) return null;
   return (
     <MarginRow margin="Not saved">

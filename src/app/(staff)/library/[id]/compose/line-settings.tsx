@@ -5,6 +5,8 @@ import {
   childrenOf,
   gridOptions,
   hasOptions,
+  meansNone,
+  signers,
   isQuestion,
   kindOf,
   numbersOf,
@@ -14,11 +16,14 @@ import {
   textOf,
   withGridOptions,
   writeOptions,
+  type AnswerOption,
+  type Display,
   type Item,
   type LineKind,
   type PostingRule,
   type Question,
   type ShownWhen,
+  type Signer,
 } from "@/core/questionnaire";
 import type { ScoreRange } from "@/core/proof";
 import { Button } from "@/ui/kit/button";
@@ -26,6 +31,7 @@ import { Checkbox } from "@/ui/kit/choice-fields";
 import { TextField } from "@/ui/kit/text-field";
 import { Cluster, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
+import { signerWords } from "../../../signer-words";
 import { useChartFields } from "./chart-fields";
 import { BankOffer } from "./bank-offer";
 import { kindOptions } from "./kind-words";
@@ -38,6 +44,8 @@ import { conditionOn, ShownWhenEditor } from "./shown-when-editor";
 export interface LineSettingsProps {
   readonly item: Item;
   readonly url: string;
+  /** The questionnaire's own, as a tag. */
+  readonly language: string;
   /** Questions before it, in reading order. */
   readonly earlier: readonly Question[];
   readonly sentence: string | undefined;
@@ -56,6 +64,7 @@ export interface LineActions {
   kind(linkId: string, kind: LineKind): void;
   followUp(question: Question): void;
   duplicate(linkId: string): void;
+  move(linkId: string, by: -1 | 1): void;
   remove(linkId: string): void;
 }
 const ruleWords: Readonly<Record<PostingRule, string>> = {
@@ -94,6 +103,7 @@ const Settings = memo(
   function Settings({
     item,
     url,
+    language,
     earlier,
     sentence,
     range,
@@ -129,6 +139,12 @@ const Settings = memo(
               Add a follow-up for yes
             </Button>
           )}
+          <Button weight="quiet" onPress={() => actions.move(item.linkId, -1)}>
+            Move up
+          </Button>
+          <Button weight="quiet" onPress={() => actions.move(item.linkId, 1)}>
+            Move down
+          </Button>
           <Button weight="quiet" onPress={() => actions.duplicate(item.linkId)}>
             Duplicate
           </Button>
@@ -136,6 +152,7 @@ const Settings = memo(
             Delete
           </Button>
         </Cluster>
+        {item.type === "display" && item.signature && <WhoSigns item={item} onChange={onChange} />}
         {kind === "grid" && <GridOptions key={item.linkId} grid={item} url={url} turns={turns} onChange={onChange} />}
         {question && hasOptions(kind) && inGrid && <Soft>A row of a grid: its options are those of the grid.</Soft>}
         {question && hasOptions(kind) && !inGrid && (
@@ -143,6 +160,7 @@ const Settings = memo(
             key={`${item.linkId} ${kind} ${taken}`}
             question={question}
             url={url}
+            language={language}
             turns={turns}
             onChange={onChange}
           />
@@ -187,6 +205,7 @@ const Settings = memo(
     sameButWords(first.item, second.item) &&
     first.taken === second.taken &&
     first.url === second.url &&
+    first.language === second.language &&
     first.sentence === second.sentence &&
     first.inGrid === second.inGrid &&
     first.turns === second.turns &&
@@ -201,32 +220,90 @@ const sameButWords = (a: Item, b: Item): boolean =>
   (Object.keys(a).length === Object.keys(b).length &&
     Object.entries(a).every(([key, value]) => key === "text" || b[key as keyof Item] === value));
 
+function WhoSigns({ item, onChange }: { readonly item: Display; readonly onChange: Change }) {
+  return (
+    <Pick
+      small
+      label="Who signs here"
+      value={item.signer ?? "anyone"}
+      options={[
+        { value: "anyone", label: "whoever fills it in" },
+        ...signers.map((one) => ({ value: one, label: signerWords[one] })),
+      ]}
+      onChange={(value) =>
+        onChange((now) => {
+          const { signer: _signer, ...rest } = now as Display;
+          return value === "anyone" ? rest : { ...rest, signer: value as Signer };
+        })
+      }
+    />
+  );
+}
+/** An option whose words say that none is meant, and that does not rule the others out yet. */
+function NoneOffer({
+  question,
+  language,
+  onTake,
+}: {
+  readonly question: Question;
+  readonly language: string;
+  readonly onTake: (options: readonly AnswerOption[]) => void;
+}) {
+  const found = question.repeats
+    ? question.options.find((o) => !o.exclusive && meansNone(textOf(o.value), language))
+    : undefined;
+  if (!found) return null;
+  return (
+    <Cluster>
+      <Soft>“{textOf(found.value)}” can be chosen together with others.</Soft>
+      <Button
+        weight="quiet"
+        onPress={() => onTake(question.options.map((o) => (o === found ? { ...o, exclusive: true } : o)))}
+      >
+        Let it rule the others out
+      </Button>
+    </Cluster>
+  );
+}
+
 function OptionsBox({
   question,
   url,
+  language,
   turns,
   onChange,
 }: {
   readonly question: Question;
   readonly url: string;
+  readonly language: string;
   readonly turns: number;
   readonly onChange: Change;
 }) {
   const [text, setText] = useTypedText(writeOptions(question.options), turns);
   return (
-    <TextField
-      label="Options"
-      long
-      value={text}
-      help="One a line. Put = and a number after one to score it; ! before one that rules the others out."
-      onChange={(v) => {
-        setText(v);
-        onChange(
-          (i) => (isQuestion(i) ? { ...i, options: readOptions(v, i.options, `${url}/options`) } : i),
-          `options ${question.linkId}`,
-        );
-      }}
-    />
+    <Stack $gap="0.3rem">
+      <TextField
+        label="Options"
+        long
+        value={text}
+        help="One a line. Put = and a number after one to score it; ! before one that rules the others out."
+        onChange={(v) => {
+          setText(v);
+          onChange(
+            (i) => (isQuestion(i) ? { ...i, options: readOptions(v, i.options, `${url}/options`) } : i),
+            `options ${question.linkId}`,
+          );
+        }}
+      />
+      <NoneOffer
+        question={question}
+        language={language}
+        onTake={(options) => {
+          setText(writeOptions(options));
+          onChange((i) => (isQuestion(i) ? { ...i, options } : i));
+        }}
+      />
+    </Stack>
   );
 }
 /** Options that are offered only for some answers before. */

@@ -4,13 +4,16 @@ import { TextArea, TextField } from "react-aria-components/TextField";
 import styled from "styled-components";
 import { childrenOf, kindOf, type Item } from "@/core/questionnaire";
 import { MarginRow } from "@/ui/kit/page";
+import { signerWords } from "../../../signer-words";
 import { kindWords } from "./kind-words";
 
 export interface RowActions {
   write(linkId: string, text: string): void;
   key(event: KeyboardEvent, linkId: string): void;
   choose(linkId: string): void;
-  drop(from: string, onto: string): void;
+  drop(from: string, onto: string, where: "before" | "after"): void;
+  /** Several lines at once: true where they are taken care of. */
+  paste(linkId: string, text: string): boolean;
 }
 /** What stands in the margin of a line. */
 export interface LineFacts {
@@ -122,11 +125,15 @@ const OutlineRow = memo(function OutlineRow({
               dir="auto"
               data-kind={kind}
               onKeyDown={(e) => actions.key(e, item.linkId)}
+              onPaste={(e) => {
+                if (actions.paste(item.linkId, e.clipboardData.getData("text/plain"))) e.preventDefault();
+              }}
               placeholder={placeholderOf()}
             />
           </Field>
           <Kind>
             {kindWords[kind]}
+            {item.type === "display" && item.signer ? `: ${signerWords[item.signer]}` : ""}
             {item.type !== "display" && item.required ? " · required" : ""}
           </Kind>
         </Line>
@@ -141,9 +148,12 @@ const scrollBy = 14;
 /** Moves its line to where it is let go: by mouse, pen or finger. Who uses keys has Alt and the arrows, so it is hidden from a screen reader. */
 function Handle({ linkId, drop }: { readonly linkId: string; readonly drop: RowActions["drop"] }) {
   const over = useRef<HTMLElement>(undefined);
-  const mark = (line: HTMLElement | undefined): void => {
+  const mark = (line: HTMLElement | undefined, y = 0): void => {
     over.current?.removeAttribute("data-over");
-    if (line?.dataset["line"] !== linkId) line?.setAttribute("data-over", "");
+    if (line && line.dataset["line"] !== linkId) {
+      const { top, height } = line.getBoundingClientRect();
+      line.setAttribute("data-over", y < top + height / 2 ? "before" : "after");
+    }
     over.current = line;
   };
   return (
@@ -156,13 +166,14 @@ function Handle({ linkId, drop }: { readonly linkId: string; readonly drop: RowA
       }}
       onPointerMove={(e) => {
         if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
-        mark(lineAt(e));
+        mark(lineAt(e), e.clientY);
         if (e.clientY < edge) window.scrollBy(0, -scrollBy);
         else if (e.clientY > window.innerHeight - edge) window.scrollBy(0, scrollBy);
       }}
       onPointerUp={(e) => {
-        const onto = over.current?.dataset["line"];
-        if (e.currentTarget.hasPointerCapture(e.pointerId) && onto !== undefined) drop(linkId, onto);
+        const { line: onto, over: where } = over.current?.dataset ?? {};
+        if (e.currentTarget.hasPointerCapture(e.pointerId) && onto !== undefined && where !== undefined)
+          drop(linkId, onto, where === "before" ? "before" : "after");
         mark(undefined);
       }}
       onPointerCancel={() => mark(undefined)}
@@ -176,8 +187,11 @@ const Drop = styled.div`
   content-visibility: auto;
   contain-intrinsic-size: auto 2.2rem;
   --row: 0.15rem;
-  &[data-over] {
+  &[data-over="after"] {
     box-shadow: inset 0 -3px 0 var(--plum);
+  }
+  &[data-over="before"] {
+    box-shadow: inset 0 3px 0 var(--plum);
   }
 `;
 const Margin = styled.div`
@@ -194,6 +208,7 @@ const Found = styled.div`
   }
   &::before {
     content: "▲ ";
+    content: "▲ " / "";
     font-size: 0.8em;
   }
 `;

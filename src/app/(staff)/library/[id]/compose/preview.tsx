@@ -12,6 +12,7 @@ import {
 } from "@/core/questionnaire";
 import { fillTranslator, type PageMessages } from "@/i18n/page-words";
 import { Button } from "@/ui/kit/button";
+import { AuthorSees } from "../author-sees";
 import { Items } from "@/ui/fill/section-items";
 import { placedIn } from "@/ui/fill/steps";
 import { Cluster, Soft } from "@/ui/kit/page";
@@ -44,6 +45,7 @@ export const Preview = memo(function Preview({
   return (
     <>
       <Which at={at} of={sections.length} setAnswers={setAnswers} />
+      <AuthorSees questionnaire={questionnaire} answers={answers} />
       <Phone role="region" aria-label="The page, to scroll" tabIndex={0}>
         <h2 dir="auto">{section.title || "Untitled"}</h2>
         {placed.some((p) => p.shown) ? (

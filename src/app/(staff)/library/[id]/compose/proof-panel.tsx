@@ -1,7 +1,7 @@
 "use client";
 import { memo } from "react";
 import styled from "styled-components";
-import type { ProofReport } from "@/core/proof";
+import type { Finding, ProofReport } from "@/core/proof";
 import { MarginRow, Soft } from "@/ui/kit/page";
 
 /** What Proof found, errors first, and the facts it computed. A finding leads to its line. */
@@ -37,12 +37,53 @@ export const ProofPanel = memo(function ProofPanel({
         )}
       </MarginRow>
       {findings.length === 0 && <MarginRow margin={<Fine>Checked</Fine>}>No problems found.</MarginRow>}
-      {findings.map((f, i) => (
-        <Found key={i} level={f.level} linkId={f.linkId} message={f.message} onGo={onGo} />
-      ))}
+      {grouped(findings).map((alike, i) =>
+        alike.length > mostAlike ? (
+          <Alike key={i} findings={alike} onGo={onGo} />
+        ) : (
+          alike.map((f, n) => (
+            <Found key={`${i} ${n}`} level={f.level} linkId={f.linkId} message={f.message} onGo={onGo} />
+          ))
+        ),
+      )}
     </>
   );
 });
+/** More warnings of one kind than these are said in one line, and told one by one when it is opened. */
+const mostAlike = 3;
+function grouped(findings: readonly Finding[]): readonly (readonly Finding[])[] {
+  const groups = new Map<string, Finding[]>();
+  for (const finding of findings) {
+    // An error is never folded away.
+    const kind = finding.level === "error" ? `error ${groups.size}` : finding.code;
+    groups.set(kind, [...(groups.get(kind) ?? []), finding]);
+  }
+  return [...groups.values()];
+}
+function Alike({
+  findings,
+  onGo,
+}: {
+  readonly findings: readonly Finding[];
+  readonly onGo: ((linkId: string) => void) | undefined;
+}) {
+  return (
+    <MarginRow margin={<Soft>{findings.length} warnings</Soft>}>
+      <details>
+        <Sum>
+          {findings[0]!.message} <Soft>And {findings.length - 1} more like it.</Soft>
+        </Sum>
+        <ul>
+          {findings.map((f, i) => (
+            <li key={i}>
+              <Message linkId={f.linkId} message={f.message} onGo={onGo} />
+            </li>
+          ))}
+        </ul>
+      </details>
+    </MarginRow>
+  );
+}
 // Hundreds in a long questionnaire, of which a change touches one or two.
 const Found = memo(function Found({
   level,
@@ -57,16 +98,29 @@ const Found = memo(function Found({
 }) {
   return (
     <MarginRow margin={level === "error" ? <Bad>Error</Bad> : <Soft>Warning</Soft>}>
-      {linkId !== undefined && onGo ? (
-        <Go type="button" onClick={() => onGo(linkId)}>
-          {message}
-        </Go>
-      ) : (
-        message
-      )}
+      <Message linkId={linkId} message={message} onGo={onGo} />
     </MarginRow>
   );
 });
+function Message({
+  linkId,
+  message,
+  onGo,
+}: {
+  readonly linkId: string | undefined;
+  readonly message: string;
+  readonly onGo: ((linkId: string) => void) | undefined;
+}) {
+  if (linkId === undefined || !onGo) return message;
+  return (
+    <Go type="button" onClick={() => onGo(linkId)}>
+      {message}
+    </Go>
+  );
+}
+const Sum = styled.summary`
+  cursor: pointer;
+`;
 const Fine = styled.span`
   color: var(--fern);
   font-weight: 600;

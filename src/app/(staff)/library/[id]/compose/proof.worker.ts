@@ -1,11 +1,12 @@
 import type { ChartField } from "@/core/chart";
-import { proof, type ProofReport } from "@/core/proof";
+import { proof, type ProofPractice, type ProofReport } from "@/core/proof";
 import type { Questionnaire } from "@/core/questionnaire";
 
 export interface ProofQuestion {
   readonly turn: number;
   readonly questionnaire: Questionnaire;
   readonly fields: readonly ChartField[];
+  readonly practice: ProofPractice;
 }
 export interface ProofAnswer {
   readonly turn: number;
@@ -13,5 +14,5 @@ export interface ProofAnswer {
 }
 
 addEventListener("message", ({ data }: MessageEvent<ProofQuestion>) => {
-  postMessage({ turn: data.turn, report: proof(data.questionnaire, data.fields) } satisfies ProofAnswer);
+  postMessage({ turn: data.turn, report: proof(data.questionnaire, data.fields, data.practice) } satisfies ProofAnswer);
 });

@@ -1,13 +1,17 @@
 import { startTransition, useEffect, useRef, useState } from "react";
 import type { ChartField } from "@/core/chart";
-import type { ProofReport } from "@/core/proof";
+import type { ProofPractice, ProofReport } from "@/core/proof";
 import type { Questionnaire } from "@/core/questionnaire";
 import type { ProofAnswer, ProofQuestion } from "./proof.worker";
 
 const pause = 200;
 
 /** Proof of what is being written, a moment after each change, computed beside the page. */
-export function useProof(questionnaire: Questionnaire, fields: readonly ChartField[]): ProofReport | undefined {
+export function useProof(
+  questionnaire: Questionnaire,
+  fields: readonly ChartField[],
+  practice: ProofPractice,
+): ProofReport | undefined {
   const [report, setReport] = useState<ProofReport>();
   const worker = useRef<Worker>(undefined);
   const turn = useRef(0);
@@ -22,10 +26,11 @@ export function useProof(questionnaire: Questionnaire, fields: readonly ChartFie
   }, []);
   useEffect(() => {
     const timer = setTimeout(
-      () => worker.current?.postMessage({ turn: ++turn.current, questionnaire, fields } satisfies ProofQuestion),
+      () =>
+        worker.current?.postMessage({ turn: ++turn.current, questionnaire, fields, practice } satisfies ProofQuestion),
       pause,
     );
     return () => clearTimeout(timer);
-  }, [questionnaire, fields]);
+  }, [questionnaire, fields, practice]);
   return report;
 }

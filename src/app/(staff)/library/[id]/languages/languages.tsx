@@ -8,6 +8,7 @@ import {
   sourceLanguage,
   textsOf,
   translationState,
+  withoutLanguage,
   withTranslation,
   type Questionnaire,
   type SourceText,
@@ -113,7 +114,13 @@ export function Languages({ view, first }: LanguagesProps) {
       }
     >
       <SavedElsewhere saving={saving} />
-      <Choosing questionnaire={questionnaire} texts={texts} language={language} choose={choose} />
+      <Choosing
+        questionnaire={questionnaire}
+        texts={texts}
+        language={language}
+        choose={choose}
+        change={setQuestionnaire}
+      />
       {language === "" ? (
         <MarginRow margin="">
           <p>
@@ -159,7 +166,8 @@ export function Languages({ view, first }: LanguagesProps) {
 }
 
 /** Which languages there are, how far each is, and the one that is worked on. */
-function Choosing({ questionnaire, texts, language, choose }: ChoosingProps) {
+function Choosing({ questionnaire, texts, language, choose, change }: ChoosingProps) {
+  const [gone, setGone] = useState<{ readonly language: string; readonly before: Questionnaire }>();
   const own = sourceLanguage(questionnaire);
   const begun = languagesOf(questionnaire);
   return (
@@ -201,11 +209,51 @@ function Choosing({ questionnaire, texts, language, choose }: ChoosingProps) {
             if (l !== "") choose(l);
           }}
         />
+        <Pick
+          label="Written in"
+          value={own}
+          options={[own, ...offered.filter((l) => l !== own && !begun.includes(l)), ...(own === "en" ? [] : ["en"])]
+            .filter((l, at, all) => all.indexOf(l) === at)
+            .map((l) => ({ value: l, label: languageName(l) }))}
+          onChange={(tag) => change((now) => ({ ...now, language: tag }))}
+        />
+        {begun.includes(language) && (
+          <Button
+            weight="quiet"
+            onPress={() => {
+              setGone({ language, before: questionnaire });
+              change((now) => withoutLanguage(now, language));
+              choose(begun.find((l) => l !== language) ?? "");
+            }}
+          >
+            Remove {languageName(language)}
+          </Button>
+        )}
       </Chooser>
+      {gone && (
+        <Notice>
+          {languageName(gone.language)} and all its translations were removed.{" "}
+          <Button
+            weight="quiet"
+            onPress={() => {
+              const { before } = gone;
+              change((now) => ({
+                ...now,
+                translations: { ...now.translations, [gone.language]: before.translations?.[gone.language] ?? {} },
+              }));
+              choose(gone.language);
+              setGone(undefined);
+            }}
+          >
+            Put back
+          </Button>
+        </Notice>
+      )}
     </MarginRow>
   );
 }
 interface ChoosingProps {
+  readonly change: (change: (now: Questionnaire) => Questionnaire) => void;
   readonly questionnaire: Questionnaire;
   readonly texts: readonly SourceText[];
   readonly language: string;

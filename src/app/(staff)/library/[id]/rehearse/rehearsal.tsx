@@ -3,7 +3,7 @@ import { Link } from "@/ui/kit/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import styled from "styled-components";
-import { noAnswers } from "@/core/questionnaire";
+import { applyChange, noAnswers, type Answers } from "@/core/questionnaire";
 import { languageName, type Id } from "@/core/shared";
 import { Button } from "@/ui/kit/button";
 import { RadioGroup } from "@/ui/kit/choice-fields";
@@ -14,6 +14,7 @@ import { Notice } from "@/ui/kit/notice";
 import { Cluster, MarginRow, Page } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import type { RehearsalView } from "@/usecases/authoring";
+import { AuthorSees } from "../author-sees";
 import { TimeFrameProvider, useTimeFrame } from "@/ui/kit/time";
 
 const widths = { phone: 390, tablet: 820 } as const;
@@ -29,12 +30,16 @@ export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalPro
   const [width, setWidth] = useState<keyof typeof widths>("phone");
   const [round, setRound] = useState(0);
   const [over, setOver] = useState(false);
+  const [answers, setAnswers] = useState<Answers>(noAnswers);
   const frame = useTimeFrame();
   const { now } = frame;
   const router = useRouter();
   const server = useMemo(
     (): FillServer => ({
-      save: async () => ({ kind: "saved", at: now, kept: {}, clashes: [] }),
+      save: async (_, changes) => {
+        setAnswers((there) => changes.map((c) => c.change).reduce<Answers>(applyChange, there));
+        return { kind: "saved", at: now, kept: {}, clashes: [] };
+      },
       sign: async () => ({ kind: "signed", at: now }),
       submit: async () => {
         setOver(true);
@@ -48,6 +53,7 @@ export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalPro
   const again = (): void => {
     window.history.replaceState(null, "", `?in=${view.language}&s=1`);
     setOver(false);
+    setAnswers(noAnswers);
     setRound(round + 1);
   };
   return (
@@ -89,6 +95,7 @@ export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalPro
           )}
         </Cluster>
       </MarginRow>
+      <AuthorSees questionnaire={view.authored} answers={answers} />
       <Device style={{ inlineSize: `min(100%, ${widths[width]}px)` }} data-device={width}>
         {over ? (
           <Notice tone="settled">That was all. The answers were thrown away.</Notice>
