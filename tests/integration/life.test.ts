@@ -61,11 +61,9 @@ class Play {
   private get open(): boolean {
     return this.model.state !== "returned" && this.model.state !== "settled";
   }
-  /** What the door answers before it looks at a code. */
+  /** What the door answers a stranger before it looks at a code: locked or not, it says no more than that it is closed. What came back is a receipt behind the same door. */
   private get door(): string | undefined {
-    if (!this.open) return "closed";
-    if (this.model.locked) return "locked";
-    return undefined;
+    return this.model.locked ? "closed" : undefined;
   }
   private save = (part: number, key: string, values: readonly unknown[]) =>
     this.world.do(useCases.saveAnswers, this.client!, {

@@ -238,6 +238,7 @@ describe.each(kinds)("letters on %s", (kind) => {
     expect((await told()).length).toBe(toldBefore + 2);
     // What arrived later is no trouble any more, and neither is what somebody opened all the same.
     await simulate("slow");
+    world.wait(1);
     const slow = await send(app);
     expect(await line()).toMatchObject({ mark: "unreached", words: "Letter not out yet" });
     await simulate("deliver");

@@ -117,6 +117,7 @@ describe.each(kinds)("on %s", (kind) => {
         relationId: expect.any(String) as string,
         firstName: "Leila",
         name: "Leila Vance",
+        kind: "guardian",
         relation: "guardian of Noor",
         language: "en",
         channel: "email",

@@ -181,10 +181,10 @@ describe("what differs between two versions", () => {
       alert: { test: { kind: "numbers", low: 3 }, message: "High" },
     });
     const before = made(asked, score);
-    const changed = updateItem(before, "s", (i) => {
-      const { score: rule } = i as Question;
+    const changed = updateItem(before, "s", (item) => {
+      const { score: rule } = item as Question;
       return {
-        ...i,
+        ...item,
         score: {
           ...rule!,
           items: ["a"],
