@@ -1,5 +1,6 @@
 import { Document, Page, renderToBuffer, Text, View } from "@react-pdf/renderer";
 import { ink, registerFonts, styles } from "./paper-style";
+import { Words } from "./paper-words";
 
 /** One line of a questionnaire to be filled in by hand. */
 export interface BlankLine {
@@ -29,64 +30,67 @@ export async function renderBlankPaper(paper: BlankPaper): Promise<Uint8Array<Ar
     await renderToBuffer(
       <Document title={paper.title} author={paper.practice} producer="Kind Ledger" creator="Kind Ledger">
         <Page size="A4" style={styles.page}>
-          <Text style={styles.practice}>{paper.practice}</Text>
-          <Text style={styles.title}>{paper.title}</Text>
-          <View style={{ ...styles.facts, flexDirection: "row", gap: 16 }}>
-            <View style={{ width: "60%" }}>
-              <Text style={styles.soft}>{paper.words.name}</Text>
-              {rule}
+          <View style={styles.body}>
+            <Text style={styles.practice}>{paper.practice}</Text>
+            <Words style={styles.title}>{paper.title}</Words>
+            <View style={{ ...styles.facts, flexDirection: "row", gap: 16 }}>
+              <View style={{ width: "60%" }}>
+                <Text style={styles.soft}>{paper.words.name}</Text>
+                {rule}
+              </View>
+              <View style={{ width: "35%" }}>
+                <Text style={styles.soft}>{paper.words.date}</Text>
+                {rule}
+              </View>
             </View>
-            <View style={{ width: "35%" }}>
-              <Text style={styles.soft}>{paper.words.date}</Text>
-              {rule}
-            </View>
-          </View>
-          {paper.lines.map((line, index) => {
-            if (line.kind === "section")
+            {paper.lines.map((line, index) => {
+              if (line.kind === "section")
+                return (
+                  <View key={index} minPresenceAhead={60}>
+                    <Words style={{ ...styles.practice, fontSize: 13, marginTop: 10, marginBottom: 4 }}>
+                      {line.text}
+                    </Words>
+                  </View>
+                );
+              if (line.kind === "text")
+                return (
+                  <Words key={index} style={styles.text}>
+                    {line.text}
+                  </Words>
+                );
               return (
-                <Text
-                  key={index}
-                  style={{ ...styles.practice, fontSize: 13, marginTop: 10, marginBottom: 4 }}
-                  minPresenceAhead={60}
-                >
-                  {line.text}
-                </Text>
-              );
-            if (line.kind === "text")
-              return (
-                <Text key={index} style={styles.text}>
-                  {line.text}
-                </Text>
-              );
-            return (
-              <View key={index} style={{ marginBottom: 9 }} wrap={false}>
-                {line.only ? <Text style={styles.soft}>{line.only}</Text> : null}
-                <Text style={{ fontWeight: 600 }}>{line.text}</Text>
-                {line.help ? <Text style={styles.soft}>{line.help}</Text> : null}
-                <View style={{ flexDirection: "row", flexWrap: "wrap", gap: 4, marginTop: 3 }}>
-                  {line.options.map((o, n) => (
-                    <View key={n} style={{ flexDirection: "row", alignItems: "center", marginRight: 14 }}>
-                      <View style={{ width: 9, height: 9, border: `0.8pt solid ${ink}`, marginRight: 5 }} />
-                      <Text>{o}</Text>
-                    </View>
+                <View key={index} style={{ marginBottom: 9 }} wrap={false}>
+                  {line.only ? <Words style={styles.soft}>{line.only}</Words> : null}
+                  <Words style={{ fontWeight: 600 }}>{line.text}</Words>
+                  {line.help ? <Words style={styles.soft}>{line.help}</Words> : null}
+                  <View style={{ flexDirection: "row", flexWrap: "wrap", gap: 4, marginTop: 3 }}>
+                    {line.options.map((o, n) => (
+                      <View key={n} style={{ flexDirection: "row", alignItems: "center", marginRight: 14 }}>
+                        <View style={{ width: 9, height: 9, border: `0.8pt solid ${ink}`, marginRight: 5 }} />
+                        <Words>{o}</Words>
+                      </View>
+                    ))}
+                  </View>
+                  {Array.from({ length: line.rules }, (_, n) => (
+                    <View key={n} style={{ borderBottom: "0.5pt solid #8d8474", height: 18 }} />
                   ))}
                 </View>
-                {Array.from({ length: line.rules }, (_, n) => (
-                  <View key={n} style={{ borderBottom: "0.5pt solid #8d8474", height: 18 }} />
-                ))}
+              );
+            })}
+            {paper.signed && (
+              <View style={styles.signature} wrap={false}>
+                <Text style={styles.soft}>{paper.words.signature}</Text>
+                {rule}
               </View>
-            );
-          })}
-          {paper.signed && (
-            <View style={styles.signature} wrap={false}>
-              <Text style={styles.soft}>{paper.words.signature}</Text>
-              {rule}
-            </View>
-          )}
+            )}
+          </View>
+          {/* A loose sheet is of no use to anybody who does not know whose it is. */}
+          <View style={styles.head} fixed>
+            <Words>{`${paper.words.name} ____________________________________`}</Words>
+            <Words>{`${paper.words.date} ______________`}</Words>
+          </View>
           <View style={styles.foot} fixed>
-            <Text>
-              {paper.title}, version {paper.version}
-            </Text>
+            <Words>{`${paper.practice}. ${paper.title}, version ${paper.version}`}</Words>
             <Text render={({ pageNumber, totalPages }) => `${pageNumber} / ${totalPages}`} />
           </View>
         </Page>

@@ -1,6 +1,7 @@
 import { Document, Page, renderToBuffer, Text, View } from "@react-pdf/renderer";
 import { directionOf, instantMs, type Instant } from "../core/shared";
 import { registerFonts, styles } from "./paper-style";
+import { Words } from "./paper-words";
 
 /** What somebody wrote, on paper for them to keep: in the words they read, without scores or anything of the practice's. */
 export interface OwnPaper {
@@ -35,24 +36,31 @@ export async function renderOwnPaper(paper: OwnPaper): Promise<Uint8Array<ArrayB
         language={paper.language}
       >
         <Page size="A4" style={styles.page}>
-          <Text style={{ ...styles.practice, ...side }}>{paper.practice}</Text>
-          <View style={styles.facts}>
-            <Text style={side}>{paper.person}</Text>
-            <Text style={side}>{when}</Text>
-          </View>
-          {paper.parts.map((part) => (
-            <View key={part.title}>
-              <Text style={{ ...styles.title, ...side }}>{part.title}</Text>
-              {part.lines.map((l, i) => (
-                <View key={i} style={{ ...styles.row, flexDirection: flow.flexDirection }} wrap={false}>
-                  <Text style={{ width: "55%", paddingHorizontal: 6, ...side }}>{l.question}</Text>
-                  <Text style={{ width: "45%", fontWeight: 600, ...side }}>{l.answer === "" ? "–" : l.answer}</Text>
-                </View>
-              ))}
+          <View style={styles.body}>
+            <Words style={{ ...styles.practice, ...side }}>{paper.practice}</Words>
+            <View style={styles.facts}>
+              <Words style={side}>{paper.person}</Words>
+              <Words style={side}>{when}</Words>
             </View>
-          ))}
+            {paper.parts.map((part) => (
+              <View key={part.title}>
+                <Words style={{ ...styles.title, ...side }}>{part.title}</Words>
+                {part.lines.map((l, i) => (
+                  <View key={i} style={{ ...styles.row, flexDirection: flow.flexDirection }} wrap={false}>
+                    <Words style={{ width: "55%", paddingHorizontal: 6, ...side }}>{l.question}</Words>
+                    <Words style={{ width: "45%", fontWeight: 600, ...side }}>{l.answer === "" ? "–" : l.answer}</Words>
+                  </View>
+                ))}
+              </View>
+            ))}
+          </View>
+          <View style={styles.head} fixed>
+            <Words>{paper.person}</Words>
+            <Words>{paper.parts.map((part) => part.title).join(", ")}</Words>
+          </View>
           <View style={styles.foot} fixed>
-            <Text>{paper.practice}</Text>
+            <Words>{paper.practice}</Words>
+            <Words>{when}</Words>
             <Text render={({ pageNumber, totalPages }) => `${pageNumber} / ${totalPages}`} />
           </View>
         </Page>

@@ -33,12 +33,14 @@ export function registerFonts(): void {
       { src: fontFile("newsreader", "latin-500-italic"), fontWeight: 500, fontStyle: "italic" },
     ],
   });
+  // A face whose dots are part of their letters: where a font sets them as marks, as the screen's does, the PDF library puts
+  // those of a word's first letters beside them.
   Font.register({
     family: "Arabic",
-    fonts: [
-      { src: fontFile("noto-sans-arabic", "arabic-400-normal"), fontWeight: 400 },
-      { src: fontFile("noto-sans-arabic", "arabic-600-normal"), fontWeight: 600 },
-    ],
+    fonts: ([400, 600] as const).map((fontWeight) => ({
+      src: fontFile("ibm-plex-sans-arabic", `arabic-${fontWeight}-normal`),
+      fontWeight,
+    })),
   });
   // Beside the serif's italic stand scripts and letters that have none: there the upright is used.
   Font.register({
@@ -51,7 +53,7 @@ export function registerFonts(): void {
   Font.register({
     family: "SerifArabic",
     fonts: (["normal", "italic"] as const).map((fontStyle) => ({
-      src: fontFile("noto-naskh-arabic", "arabic-500-normal"),
+      src: fontFile("ibm-plex-sans-arabic", "arabic-500-normal"),
       fontWeight: 500,
       fontStyle,
     })),
@@ -65,7 +67,9 @@ export const rule = "#8d8474";
 const sans = ["Sans", "SansExt", "Arabic"];
 const serif = ["Serif", "SerifRest", "SerifArabic"];
 export const styles = StyleSheet.create({
-  page: { padding: "18mm 18mm 22mm", fontFamily: sans, fontSize: 10, lineHeight: 1.4, color: ink },
+  page: { padding: "18mm 18mm 22mm", fontFamily: sans, fontSize: 10, color: ink },
+  /** Around what stands on the page, and not around its foot: a page number is drawn after all else, and where it inherits a line height the PDF library leaves it out. */
+  body: { lineHeight: 1.4 },
   practice: { fontFamily: serif, fontWeight: 500, color: plum, fontSize: 11 },
   title: { fontFamily: serif, fontWeight: 500, fontSize: 20, marginTop: 4, marginBottom: 8, lineHeight: 1.2 },
   facts: { borderTop: `1pt solid ${ink}`, borderBottom: `0.5pt solid ${rule}`, paddingVertical: 6, marginBottom: 10 },
@@ -84,6 +88,19 @@ export const styles = StyleSheet.create({
     right: "18mm",
     flexDirection: "row",
     justifyContent: "space-between",
+    gap: 12,
+    color: soft,
+    fontSize: 8,
+  },
+  /** On every page but the first, which says it larger. */
+  head: {
+    position: "absolute",
+    top: "8mm",
+    left: "18mm",
+    right: "18mm",
+    flexDirection: "row",
+    justifyContent: "space-between",
+    gap: 12,
     color: soft,
     fontSize: 8,
   },

@@ -4,6 +4,7 @@ import { missingWords, type Score } from "../core/scoring";
 import type { SignedStatement } from "../core/signing";
 import { instantMs, type Instant } from "../core/shared";
 import { ink, registerFonts, styles } from "./paper-style";
+import { Words } from "./paper-words";
 
 /** What stands on the finished paper of one returned questionnaire. */
 export interface Paper {
@@ -19,6 +20,9 @@ export interface Paper {
   readonly returnedAt: Instant;
   readonly returnedFrom: string;
   readonly reference: string;
+  /** When this paper was made, and by whom. */
+  readonly madeAt: Instant;
+  readonly madeBy: string;
   /** Display texts, the wording of a consent above all. */
   readonly texts: readonly string[];
   readonly lines: readonly QuotedAnswer[];
@@ -66,71 +70,75 @@ function PaperDocument({ paper }: { readonly paper: Paper }) {
       creationDate={new Date(paper.returnedAt)}
     >
       <Page size="A4" style={styles.page}>
-        <Text style={styles.practice}>{paper.practice}</Text>
-        <Text style={styles.title}>{paper.title}</Text>
-        <View style={styles.facts}>
-          {facts.map(([name, value]) => (
-            <View key={name} style={{ flexDirection: "row" }}>
-              <Text style={styles.margin}>{name}</Text>
-              <Text style={{ width: "72%" }}>{value}</Text>
+        <View style={styles.body}>
+          <Text style={styles.practice}>{paper.practice}</Text>
+          <Words style={styles.title}>{paper.title}</Words>
+          <View style={styles.facts}>
+            {facts.map(([name, value]) => (
+              <View key={name} style={{ flexDirection: "row" }}>
+                <Text style={styles.margin}>{name}</Text>
+                <Words style={{ width: "72%" }}>{value}</Words>
+              </View>
+            ))}
+          </View>
+          {paper.texts.map((t) => (
+            <Words key={t} style={styles.text}>
+              {t}
+            </Words>
+          ))}
+          {paper.scores.map((score) => (
+            <View key={score.linkId} style={styles.row} wrap={false}>
+              <Text style={styles.margin}>Score</Text>
+              <Text style={styles.asked}>{score.title}</Text>
+              <Text style={styles.said}>{scoreLine(score)}</Text>
+            </View>
+          ))}
+          {lines.map((line, index) => (
+            <View key={line.key} style={styles.row} wrap={false}>
+              <Text style={styles.margin}>
+                {line.section !== lines[index - 1]?.section && line.section !== paper.title ? line.section : ""}
+              </Text>
+              <Words style={styles.asked}>{line.question}</Words>
+              <Words style={styles.said}>{line.answer === "" ? "–" : line.answer}</Words>
+            </View>
+          ))}
+          {paper.signedWords.length > 0 && (
+            <View style={styles.signature}>
+              <Text style={styles.soft}>As it was read and signed:</Text>
+              {paper.signedWords.map((t, i) => (
+                <Words key={i} style={styles.text}>
+                  {t}
+                </Words>
+              ))}
+            </View>
+          )}
+          {paper.signatures.map(({ statement, digest, at, address, device }) => (
+            <View key={digest} style={styles.signature} wrap={false}>
+              <Words>{statement.intent}</Words>
+              {statement.mark.kind === "drawn" ? (
+                <Svg viewBox="0 0 600 200" style={{ width: 210, height: 70 }}>
+                  <Path d={statement.mark.path} stroke={ink} strokeWidth={4} fill="none" />
+                </Svg>
+              ) : (
+                <Words style={styles.typed}>{statement.signer}</Words>
+              )}
+              <Text>
+                Signed by {statement.signer}, {moment(at)}
+              </Text>
+              <Text style={styles.soft}>
+                {statement.mark.kind === "drawn" ? "Drawn" : "Typed"}, from {address}, {device}
+              </Text>
+              <Text style={styles.soft}>SHA-256 of what was signed: {digest}</Text>
             </View>
           ))}
         </View>
-        {paper.texts.map((t) => (
-          <Text key={t} style={styles.text}>
-            {t}
-          </Text>
-        ))}
-        {paper.scores.map((score) => (
-          <View key={score.linkId} style={styles.row} wrap={false}>
-            <Text style={styles.margin}>Score</Text>
-            <Text style={styles.asked}>{score.title}</Text>
-            <Text style={styles.said}>{scoreLine(score)}</Text>
-          </View>
-        ))}
-        {lines.map((line, index) => (
-          <View key={line.key} style={styles.row} wrap={false}>
-            <Text style={styles.margin}>
-              {line.section !== lines[index - 1]?.section && line.section !== paper.title ? line.section : ""}
-            </Text>
-            <Text style={styles.asked}>{line.question}</Text>
-            <Text style={styles.said}>{line.answer === "" ? "–" : line.answer}</Text>
-          </View>
-        ))}
-        {paper.signedWords.length > 0 && (
-          <View style={styles.signature}>
-            <Text style={styles.soft}>As it was read and signed:</Text>
-            {paper.signedWords.map((t, i) => (
-              <Text key={i} style={styles.text}>
-                {t}
-              </Text>
-            ))}
-          </View>
-        )}
-        {paper.signatures.map(({ statement, digest, at, address, device }) => (
-          <View key={digest} style={styles.signature} wrap={false}>
-            <Text>{statement.intent}</Text>
-            {statement.mark.kind === "drawn" ? (
-              <Svg viewBox="0 0 600 200" style={{ width: 210, height: 70 }}>
-                <Path d={statement.mark.path} stroke={ink} strokeWidth={4} fill="none" />
-              </Svg>
-            ) : (
-              <Text style={styles.typed}>{statement.signer}</Text>
-            )}
-            <Text>
-              Signed by {statement.signer}, {moment(at)}
-            </Text>
-            <Text style={styles.soft}>
-              {statement.mark.kind === "drawn" ? "Drawn" : "Typed"}, from {address}, {device}
-            </Text>
-            <Text style={styles.soft}>SHA-256 of what was signed: {digest}</Text>
-          </View>
-        ))}
+        <View style={styles.head} fixed>
+          <Words>{paper.birthDate ? `${paper.client}, born ${paper.birthDate}` : paper.client}</Words>
+          <Words>{`${paper.title}, version ${paper.version}`}</Words>
+        </View>
         <View style={styles.foot} fixed>
-          <Text>
-            {paper.title}, version {paper.version}. Reference {paper.reference}
-          </Text>
-          <Text render={({ pageNumber, totalPages }) => `${pageNumber} of ${totalPages}`} />
+          <Words>{`Made ${moment(paper.madeAt)} by ${paper.madeBy}, ${paper.practice}. Reference ${paper.reference}`}</Words>
+          <Text render={({ pageNumber, totalPages }) => `Page ${pageNumber} of ${totalPages}`} />
         </View>
       </Page>
     </Document>

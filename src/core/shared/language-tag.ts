@@ -15,3 +15,11 @@ export const directionOf = (tag: string): "ltr" | "rtl" =>
 /** A language's name in English: "Spanish" for es. What is no tag comes back as it is. */
 export const languageName = (tag: string): string =>
   isLanguageTag(tag) ? (new Intl.DisplayNames("en", { type: "language" }).of(tag) ?? tag) : tag;
+
+/** How a text runs, by its first letter that says so (as HTML's dir=auto); left to right where none does. */
+export function writtenDirection(text: string): "ltr" | "rtl" {
+  const first = /[\p{L}]/u.exec(text)?.[0];
+  return first !== undefined && /[\p{Script=Arabic}\p{Script=Hebrew}\p{Script=Syriac}\p{Script=Thaana}]/u.test(first)
+    ? "rtl"
+    : "ltr";
+}

@@ -113,6 +113,7 @@ export const ar: ClientMessages = {
     fromRecords: "من ملفك لدينا",
     sayStillRight: "قل هل ما كتبناه ما زال صحيحًا، أو غيّره.",
     comment: "هل تريد أن تقول لنا شيئًا آخر؟",
+    copyHere: "اعرض إجاباتي",
     copy: "احفظ نسخة من إجاباتي (PDF)",
     startAgain: "ابدأ من جديد",
     sentWhat: "أرسلت هذا في {when}:",

@@ -109,6 +109,7 @@ export const en = {
     fromRecords: "From our records",
     sayStillRight: "Say if what we filled in is still right, or change it.",
     comment: "Anything else you want to tell us?",
+    copyHere: "Look at my answers",
     copy: "Keep a copy of my answers (PDF)",
     startAgain: "Start again",
     sentWhat: "You sent this on {when}:",

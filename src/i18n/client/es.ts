@@ -114,6 +114,7 @@ export const es: ClientMessages = {
     fromRecords: "De nuestros datos",
     sayStillRight: "Diga si lo que pusimos sigue bien, o cámbielo.",
     comment: "¿Quiere decirnos algo más?",
+    copyHere: "Ver mis respuestas",
     copy: "Guardar una copia de mis respuestas (PDF)",
     startAgain: "Empezar de nuevo",
     sentWhat: "Lo envió el {when}:",

@@ -117,6 +117,7 @@ export const fr: ClientMessages = {
     fromRecords: "De notre dossier",
     sayStillRight: "Dites si ce que nous avons mis est encore juste, ou changez-le.",
     comment: "Voulez-vous nous dire autre chose ?",
+    copyHere: "Voir mes réponses",
     copy: "Garder une copie de mes réponses (PDF)",
     startAgain: "Recommencer",
     sentWhat: "Vous l’avez envoyé le {when} :",

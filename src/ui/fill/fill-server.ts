@@ -32,6 +32,8 @@ export interface FillServer extends AnswerTransport {
   readonly keepCleared?: KeptEdits | undefined;
   /** Where one's own answers are to be had as a PDF; none where nothing is kept. */
   readonly paper?: string;
+  /** The same as a page. */
+  readonly copy?: string;
 }
 
 /** What the page shows of a packet; a rehearsal has only the first four. */

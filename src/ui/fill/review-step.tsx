@@ -61,6 +61,7 @@ export function ReviewStep({ open, comment, setComment, startAgain, failed }: Re
         />
       )}
       <Cluster $gap="0.5rem 1.5rem">
+        {server.copy && <a href={server.copy}>{words("copyHere")}</a>}
         {server.paper && <a href={server.paper}>{words("copy")}</a>}
         {!view.sentBack && !reads && <StartAgain startAgain={startAgain} />}
       </Cluster>

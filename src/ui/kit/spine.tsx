@@ -46,6 +46,9 @@ const Frame = styled.div`
   @media (max-width: 52rem) {
     display: block;
   }
+  @media print {
+    display: block;
+  }
 `;
 const Side = styled.div`
   background: var(--leaf);
@@ -57,6 +60,10 @@ const Side = styled.div`
   position: sticky;
   top: 0;
   height: 100dvh;
+  overflow-y: auto;
+  @media print {
+    display: none;
+  }
   @media (max-width: 52rem) {
     position: static;
     height: auto;

@@ -26,3 +26,4 @@ export { putInUse, removeDraft, retire, type PutInUseError } from "./put-in-use"
 export { importQuestionnaire, type ImportError } from "./take-in";
 export { librarySheet, newWorksheet, type WorksheetError } from "./worksheet";
 export { putStanding, removeStanding, standingPackets, type StandingPackets } from "./standing";
+export type { BlankPaper } from "../../adapters/blank-paper";

@@ -12,3 +12,4 @@ export {
   type SaveError,
 } from "./fill";
 export { addFile, clientSheet, type AddFileError } from "./files";
+export type { OwnPaper } from "../../adapters/own-paper";

@@ -13,3 +13,4 @@ export {
 } from "./returns";
 export { filledSheet, openFile } from "./files";
 export { sendBack } from "./send-back";
+export type { Paper } from "../../adapters/paper";

@@ -307,6 +307,8 @@ export const exportPart = command({
         returnedAt: packet.returnedAt ?? packet.createdAt,
         returnedFrom: packet.returnedFrom ?? "",
         reference: partId,
+        madeAt: ctx.now,
+        madeBy: ctx.actor.name,
         texts: displayTexts(questionnaire),
         lines: quotable({ partId, questionnaire, answers }, staffWords(ctx.practice.locale)),
         scores: scoresOf(questionnaire, answers),

@@ -90,7 +90,7 @@ export function FillPage({
               router.replace("/sign-in");
             },
           }
-        : { paper: `/f/${packetId}/paper` }),
+        : { paper: `/f/${packetId}/paper`, copy: `/f/${packetId}/copy` }),
       async chooseLanguage(language) {
         const response = await fetch(`/f/${packetId}/language`, {
           method: "POST",

@@ -88,6 +88,11 @@ export default async function FillPage({ params, searchParams }: Props) {
           </>
         ) : (
           <p>
+            <a href={`/f/${view.packetId}/copy`}>{t("copyHere")}</a>
+          </p>
+        )}
+        {!view.handedOver && (
+          <p>
             <a href={`/f/${view.packetId}/paper`}>{t("copy")}</a>
           </p>
         )}

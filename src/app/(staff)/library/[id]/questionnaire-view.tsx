@@ -93,7 +93,8 @@ function About({ view, requestId }: { readonly view: View; readonly requestId: s
           {mayChange && <Link href={`/library/${view.id}/map`}>Map</Link>}
           {mayChange && <Link href={`/library/${view.id}/languages`}>Languages</Link>}
           {view.sheet && <a href={`/api/questionnaires/${view.id}/sheet`}>Empty sheet</a>}
-          <a href={`/api/questionnaires/${view.id}/blank`}>Print blank</a>
+          <Link href={`/library/${view.id}/blank`}>Blank, as a page</Link>
+          <a href={`/api/questionnaires/${view.id}/blank`}>Blank, as a PDF</a>
           <a href={`/api/questionnaires/${view.id}/hand-off`}>Export for another practice</a>
           {mayChange && view.state === "active" && (
             <ActionForm action={stateAction} submit="Retire" weight="quiet" hidden={{ ...hidden, do: "retire" }} />

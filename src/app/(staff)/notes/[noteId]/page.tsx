@@ -1,9 +1,17 @@
 import type { Metadata } from "next";
+import { cache } from "react";
 import { useCases } from "@/server";
 import { load } from "../../../_server/run";
 import { NoteEditor } from "./note-editor";
 
-export const metadata: Metadata = { title: "Note" };
+/** Loaded once, for the page and its title, which tells one tab from another. */
+const look = cache(async (noteId: string) => load(useCases.noteView, { noteId }));
+interface Params {
+  readonly params: Promise<{ readonly noteId: string }>;
+}
+export async function generateMetadata({ params }: Params): Promise<Metadata> {
+  return { title: `Note: ${(await look((await params).noteId)).clientName}` };
+}
 export default async function NotePage({ params }: { readonly params: Promise<{ readonly noteId: string }> }) {
-  return <NoteEditor note={await load(useCases.noteView, await params)} />;
+  return <NoteEditor note={await look((await params).noteId)} />;
 }

@@ -1,10 +1,18 @@
 import { randomUUID } from "node:crypto";
 import type { Metadata } from "next";
+import { cache } from "react";
 import { useCases } from "@/server";
 import { load } from "../../../_server/run";
 import { ReturnView } from "./return-view";
 
-export const metadata: Metadata = { title: "What came back" };
+/** Loaded once, for the page and its title, which tells one tab from another. */
+const look = cache(async (packetId: string) => load(useCases.returnView, { packetId }));
+interface Params {
+  readonly params: Promise<{ readonly packetId: string }>;
+}
+export async function generateMetadata({ params }: Params): Promise<Metadata> {
+  return { title: `What came back: ${(await look((await params).packetId)).clientName}` };
+}
 export default async function ReturnPage({ params }: { readonly params: Promise<{ readonly packetId: string }> }) {
-  return <ReturnView view={await load(useCases.returnView, await params)} requestId={randomUUID()} />;
+  return <ReturnView view={await look((await params).packetId)} requestId={randomUUID()} />;
 }

@@ -51,7 +51,7 @@ export function ReturnView({ view, requestId }: ReturnViewProps) {
       )}
       <First view={view} />
       {view.parts.map((part) => (
-        <ReturnedPart key={part.partId} part={part} underWay={view.underWay} />
+        <ReturnedPart key={part.partId} packetId={view.packetId} part={part} underWay={view.underWay} />
       ))}
       {!view.underWay && (
         <MarginRow margin="Ask once more">

@@ -1,6 +1,7 @@
 "use client";
 import styled from "styled-components";
 import type { QuotedAnswer } from "@/core/notes";
+import { Link } from "@/ui/kit/link";
 import { Cluster, MarginRow, Soft } from "@/ui/kit/page";
 import { SignatureMark } from "@/ui/kit/signature-mark";
 import { Moment } from "@/ui/kit/time";
@@ -9,11 +10,12 @@ import type { ReturnedPartView } from "@/usecases/review";
 import { ScoreWords } from "../score-words";
 
 export interface ReturnedPartProps {
+  readonly packetId: string;
   readonly part: ReturnedPartView;
   readonly underWay: boolean;
 }
 /** One questionnaire of a return: its scores, each question with its answer, its signatures. */
-export function ReturnedPart({ part, underWay }: ReturnedPartProps) {
+export function ReturnedPart({ packetId, part, underWay }: ReturnedPartProps) {
   const lines = part.lines.filter((line) => !part.scores.some((score) => score.linkId === line.key));
   return (
     <section aria-label={part.title}>
@@ -25,6 +27,7 @@ export function ReturnedPart({ part, underWay }: ReturnedPartProps) {
         {!underWay && (
           <Cluster>
             {part.sheet ? <a href={`/api/parts/${part.partId}/sheet`}>Filled sheet</a> : null}
+            <Link href={`/returns/${packetId}/paper/${part.partId}`}>Page to print</Link>
             <a href={`/api/parts/${part.partId}/paper`}>PDF</a>
             <a href={`/api/parts/${part.partId}/response`}>FHIR</a>
           </Cluster>
@@ -84,7 +87,7 @@ function sectionsOf(lines: readonly QuotedAnswer[]): { title: string; lines: Quo
   return sections;
 }
 
-function OneAnswer({ line, part, underWay }: ReturnedPartProps & { readonly line: QuotedAnswer }) {
+function OneAnswer({ line, part, underWay }: Omit<ReturnedPartProps, "packetId"> & { readonly line: QuotedAnswer }) {
   const answer = () => {
     if (line.files && !underWay)
       return line.files.map((file) => (
