@@ -40,6 +40,7 @@ const mostInflated = 40_000_000;
 
 export const pdfForms: PdfForms = {
   async check(bytes) {
+    if (!hasTable(bytes)) return fail("pdf-no-table");
     if (inflatesTooFar(bytes)) return fail("pdf-broken");
     let pdf: PDFDocument;
     try {
@@ -79,6 +80,19 @@ export const pdfForms: PdfForms = {
     return pdf.save({ updateFieldAppearances: false });
   },
 };
+
+/**
+ * Whether the file ends in where its cross-reference table or stream is, and one is there (ISO 32000-1, 7.5.4 to 7.5.8).
+ * Without one a reader makes up its own idea of what is in the file, and two readers may not agree.
+ */
+function hasTable(bytes: Uint8Array): boolean {
+  const file = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const end = file.subarray(Math.max(0, file.length - 2048)).toString("latin1");
+  const said = /startxref\s+(\d{1,12})\s+%%EOF(?![^]*startxref)/.exec(end)?.[1];
+  if (said === undefined) return false;
+  const there = file.subarray(Number(said), Number(said) + 400).toString("latin1");
+  return /^\s*xref\b/.test(there) || /^\s*\d+\s+\d+\s+obj\b[^]*\/XRef\b/.test(there);
+}
 
 /** Streams that blow up when unpacked: told before the reader that would unpack them all at once. */
 function inflatesTooFar(bytes: Uint8Array): boolean {

@@ -84,7 +84,9 @@ describe.each(kinds)("worksheets, files, places to sign and chart fields on %s",
       { id: requestId, fields: 6 },
     ]);
     const id = requestId as Id<"Questionnaire">;
-    expect(await upload(sleepDiary().slice(0, 800))).toMatchObject({ error: { reason: "refused", why: "pdf-broken" } });
+    expect(await upload(sleepDiary().slice(0, 800))).toMatchObject({
+      error: { reason: "refused", why: "pdf-no-table" },
+    });
     await use(id);
     const { packetId, actor, part } = await sent("hugo", id);
     expect(must(await world.do(useCases.clientSheet, actor, { partId: part.id })).bytes).toEqual(sleepDiary());

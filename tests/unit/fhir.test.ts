@@ -235,7 +235,27 @@ describe("a bad file", () => {
       "b",
     ],
     ["an unknown type", item({ type: "mood" }), /"mood" is not a FHIR R4 item type/, "b"],
-    ["a type we cannot ask", item({ type: "reference" }), /cannot be asked/, "b"],
+    [
+      "a day that is none",
+      item({ enableWhen: [{ question: "a", operator: "=", answerDate: "2026-02-30" }] }),
+      /no day “2026-02-30”/,
+      "b",
+    ],
+    [
+      "a limit that is no day",
+      item({
+        type: "date",
+        extension: [{ url: "http://hl7.org/fhir/StructureDefinition/minValue", valueDate: "2026-13-01" }],
+      }),
+      /no day “2026-13-01”/,
+      "b",
+    ],
+    [
+      "a value set that is elsewhere",
+      item({ type: "choice", answerValueSet: "http://elsewhere.example/set" }),
+      /value set elsewhere/,
+      "b",
+    ],
     ["a choice without options", item({ type: "choice" }), /at least one answerOption/, "b"],
     ["an option twice", coded([{ valueString: "x" }, { valueString: "x" }]), /same option stands twice/, "b"],
     [

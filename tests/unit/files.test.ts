@@ -70,6 +70,13 @@ describe("a file from outside", () => {
   });
 });
 
+const latin = (bytes: Uint8Array): string => Buffer.from(bytes).toString("latin1");
+const tableOf = (bytes: Uint8Array): number => Number(/startxref\n(\d+)/.exec(latin(bytes))![1]);
+const pointing = (bytes: Uint8Array, at: number): Uint8Array =>
+  new Uint8Array(Buffer.from(`${latin(bytes).split("startxref")[0]!}startxref\n${at}\n%%EOF\n`, "latin1"));
+const withoutTable = (bytes: Uint8Array): Uint8Array =>
+  new Uint8Array(Buffer.from(latin(bytes).replace(/xref\n0 [^]*?trailer/, "trailer"), "latin1"));
+
 describe("a PDF that is to be a worksheet", () => {
   const js = "<< /S /JavaScript /JS (app.alert\\(1\\)) >>";
   it.each<[string, () => Uint8Array, string]>([
@@ -110,8 +117,16 @@ describe("a PDF that is to be a worksheet", () => {
       () => sleepDiary("/Names << /EmbeddedFiles << /Names [(a) 20 0 R] >> >>", ["<< /Type /Filespec /F (a.exe) >>"]),
       "pdf-script",
     ],
-    ["a torn one", () => sleepDiary().slice(0, 900), "pdf-broken"],
-    ["one in name only", () => new TextEncoder().encode("%PDF-1.7 and nothing more"), "pdf-broken"],
+    ["a torn one", () => sleepDiary().slice(0, 900), "pdf-no-table"],
+    ["one in name only", () => new TextEncoder().encode("%PDF-1.7 and nothing more"), "pdf-no-table"],
+    // ISO 32000-1, 7.5.4: readers that mend such a file each make up what is in it.
+    ["one without a cross-reference table", () => withoutTable(sleepDiary()), "pdf-no-table"],
+    ["one whose end points beside its table", () => pointing(sleepDiary(), 12), "pdf-no-table"],
+    [
+      "one torn inside its last object, its end put back",
+      () => pointing(sleepDiary().slice(0, 900), 400),
+      "pdf-no-table",
+    ],
     [
       "one without a page",
       () => rawPdf(["<< /Type /Catalog /Pages 2 0 R >>", "<< /Type /Pages /Kids [] /Count 0 >>"]),
@@ -128,7 +143,7 @@ describe("a PDF that is to be a worksheet", () => {
               `99 0 obj\n<< /Type /ObjStm /N 1 /First 4 /Filter /FlateDecode /Length ${packed.length} >>\nstream\n`,
             ),
             packed,
-            Buffer.from("\nendstream\nendobj\n"),
+            Buffer.from(`\nendstream\nendobj\nstartxref\n${tableOf(sleepDiary())}\n%%EOF\n`),
           ]),
         );
       },

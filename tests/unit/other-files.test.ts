@@ -1,3 +1,4 @@
+import { proof } from "../../src/core/proof";
 import { describe, expect, it } from "vitest";
 import { readQuestionnaire, writeQuestionnaire, writeResponse } from "../../src/core/fhir";
 import {
@@ -5,6 +6,7 @@ import {
   checkAnswers,
   noAnswers,
   shownQuestions,
+  textOf,
   type Answers,
   type Questionnaire,
 } from "../../src/core/questionnaire";
@@ -189,5 +191,124 @@ describe("a file this project did not write", () => {
       read({ ...theirs, extension: [signature, kind] }).kind,
     ]).toEqual(["consent", "measure", "worksheet"]);
     expect(read({ ...theirs, extension: [signature] }).signed).toBe(true);
+  });
+});
+
+describe("what other programs write and we do not", () => {
+  // The shapes are those of FHIR R4: ValueSet.compose.include.concept and expansion.contains, Questionnaire.item.type.
+  const foreign = {
+    resourceType: "Questionnaire",
+    id: "morning-check",
+    status: "active",
+    contained: [
+      {
+        resourceType: "ValueSet",
+        id: "often",
+        status: "active",
+        compose: {
+          include: [
+            {
+              system: "urn:o",
+              concept: [
+                {
+                  code: "never",
+                  display: "Never",
+                  extension: [{ url: "http://hl7.org/fhir/StructureDefinition/ordinalValue", valueDecimal: 0 }],
+                },
+                {
+                  code: "often",
+                  display: "Often",
+                  extension: [{ url: "http://hl7.org/fhir/StructureDefinition/ordinalValue", valueDecimal: 2 }],
+                },
+              ],
+            },
+          ],
+        },
+      },
+      {
+        resourceType: "ValueSet",
+        id: "side",
+        status: "active",
+        expansion: {
+          timestamp: "2026-01-01T00:00:00Z",
+          contains: [
+            {
+              system: "urn:s",
+              code: "body",
+              abstract: true,
+              contains: [{ system: "urn:s", code: "left", display: "Left" }],
+            },
+            { system: "urn:s", code: "right" },
+          ],
+        },
+      },
+    ],
+    item: [
+      { linkId: "1", text: "How often?", type: "choice", answerValueSet: "#often" },
+      { linkId: "2", text: "Which side?", type: "open-choice", answerValueSet: "#side" },
+      { linkId: "3", text: "When did it begin?", type: "dateTime" },
+      { linkId: "4", text: "Who sent you?", type: "reference" },
+      { linkId: "5", text: "Anything else?", type: "question", initial: [{ valueString: "No" }] },
+      {
+        linkId: "6",
+        text: "Weight",
+        type: "quantity",
+        extension: [
+          {
+            url: "http://hl7.org/fhir/StructureDefinition/questionnaire-unitOption",
+            valueCoding: { code: "kg", display: "kg" },
+          },
+        ],
+      },
+      {
+        linkId: "7",
+        text: "Height",
+        type: "quantity",
+        extension: [
+          { url: "http://hl7.org/fhir/StructureDefinition/questionnaire-unitOption", valueCoding: { code: "cm" } },
+          { url: "http://hl7.org/fhir/StructureDefinition/questionnaire-unitOption", valueCoding: { code: "in" } },
+        ],
+      },
+      {
+        linkId: "8",
+        text: "Sum",
+        type: "decimal",
+        readOnly: true,
+        extension: [
+          {
+            url: "http://hl7.org/fhir/uv/sdc/StructureDefinition/sdc-questionnaire-calculatedExpression",
+            valueExpression: { language: "text/fhirpath", expression: "1 + 1" },
+          },
+        ],
+      },
+    ],
+  };
+  it("is valid before it comes in, and taken: value sets in the file, types that cannot be asked, no title", () => {
+    // "question" is abstract in FHIR R4, and written all the same.
+    const valid = { ...foreign, item: foreign.item.map((i) => (i.type === "question" ? { ...i, type: "string" } : i)) };
+    expect(fhirProblems(valid)).toEqual([]);
+    const taken = read(foreign);
+    expect(taken.title).toBe("morning check");
+    const [often, side, began, who, else_, weight, height] = allQuestions(taken);
+    expect(often!.options.map((o) => [textOf(o.value), o.ordinal])).toEqual([
+      ["Never", 0],
+      ["Often", 2],
+    ]);
+    expect(side!.options.map((o) => textOf(o.value))).toEqual(["Left", "right"]);
+    expect([began!.type, who!.type, else_!.type]).toEqual(["date", "string", "string"]);
+    expect([weight!.unit?.code, height!.unit]).toEqual(["kg", undefined]);
+  });
+  it("is listed where it is not done as the file says, and comes out valid", () => {
+    const taken = read(foreign);
+    const said = proof(taken, [])
+      .findings.filter((f) => f.code === "not-honoured")
+      .map((f) => [f.linkId, f.message]);
+    expect(said.map(([linkId]) => linkId)).toEqual(["3", "4", "5", "5", "7", "8"]);
+    expect(said.map(([, words]) => words).join(" ")).toMatch(
+      /a day and a time.*another record.*began with an answer.*several units.*computed by an expression/s,
+    );
+    const written = JSON.parse(JSON.stringify(writeQuestionnaire(taken))) as object;
+    expect(fhirProblems(written)).toEqual([]);
+    expect(read(written)).toEqual(taken);
   });
 });

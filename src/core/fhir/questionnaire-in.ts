@@ -4,6 +4,7 @@ import {
   childrenOf,
   comparisons,
   conditionsOf,
+  isDate,
   isSignaturePlace,
   signers,
   type Display,
@@ -28,6 +29,7 @@ import {
   type Sheet,
   type ShownWhen,
 } from "../questionnaire";
+import { asRead } from "./elsewhere";
 import { isObject, Reader, type ImportProblem, type JsonObject } from "./json";
 import { TranslationsIn } from "./translations";
 import { url } from "./urls";
@@ -110,7 +112,8 @@ export function readDraft(json: unknown): Result<Questionnaire, ImportProblem[]>
   return questionnaire && wrong.length === 0 ? ok(questionnaire) : fail(wrong);
 }
 
-function read(json: unknown): { questionnaire?: Questionnaire; problems: ImportProblem[] } {
+function read(given: unknown): { questionnaire?: Questionnaire; problems: ImportProblem[] } {
+  const json = isObject(given) ? asRead(given) : given;
   if (!isObject(json))
     return { problems: [{ path: "", problem: "A FHIR resource is a JSON object; this is something else." }] };
   if (json["resourceType"] !== "Questionnaire")
@@ -309,10 +312,7 @@ function readItem(reader: Reader, reading: Reading, depth: number): Item | undef
   }
   if (type === undefined || !questionTypes.includes(type as QuestionType)) {
     const known = ["group", "display", ...questionTypes].join(", ");
-    const reason = ["reference", "dateTime", "question"].includes(type ?? "")
-      ? `The type "${type}" cannot be asked by Kind Ledger.`
-      : `The type "${type ?? ""}" is not a FHIR R4 item type.`;
-    return reader.problem(`${reason} Types are: ${known}.`, "type");
+    return reader.problem(`The type "${type ?? ""}" is not a FHIR R4 item type. Types are: ${known}.`, "type");
   }
   return {
     ...base,
@@ -334,7 +334,7 @@ function readQuestionParts(
   const options = reader.list("answerOption").flatMap((o) => readOption(o, linkId, translations) ?? []);
   if (reader.json["answerValueSet"] !== undefined)
     reader.problem(
-      "Answer options must be written in the file (answerOption); a value set elsewhere cannot be looked up.",
+      "Answer options must be written in the file, as answerOption or in a contained ValueSet that lists its codes; a value set elsewhere cannot be looked up.",
       "answerValueSet",
     );
   else if ((type === "choice" || type === "open-choice") && options.length === 0)
@@ -349,6 +349,11 @@ function readQuestionParts(
     value === undefined ? {} : ({ [key]: value } as unknown as Partial<Pick<Question, K>>);
   const numberOrText = (v: unknown): number | string | undefined =>
     typeof v === "number" || typeof v === "string" ? v : undefined;
+  const limit = (extensionUrl: string): number | string | undefined => {
+    const value = numberOrText(reader.extensionValue(extensionUrl));
+    if (type !== "date" || typeof value !== "string" || isDate(value)) return value;
+    return reader.problem(`There is no day “${value.slice(0, 20)}”. A day is written as YYYY-MM-DD.`, "extension");
+  };
   const whole = (v: unknown): number | undefined => (typeof v === "number" && Number.isInteger(v) ? v : undefined);
   const text = (v: unknown): string | undefined => (typeof v === "string" ? v : undefined);
   const help = text(reader.extensionValue(url.help));
@@ -368,10 +373,10 @@ function readQuestionParts(
     ...optional("help", help),
     ...optional("maxLength", reader.whole("maxLength")),
     ...optional("minLength", whole(reader.extensionValue(url.minLength))),
-    ...optional("minValue", numberOrText(reader.extensionValue(url.minValue))),
-    ...optional("maxValue", numberOrText(reader.extensionValue(url.maxValue))),
+    ...optional("minValue", limit(url.minValue)),
+    ...optional("maxValue", limit(url.maxValue)),
     ...optional("maxDecimalPlaces", whole(reader.extensionValue(url.maxDecimalPlaces))),
-    ...optional("unit", codingFrom(reader.extensionValue(url.unit))),
+    ...optional("unit", codingFrom(reader.extensionValue(url.unit)) ?? onlyUnit(reader)),
     ...optional("entryFormat", entryFormat),
     ...optional("pattern", readPattern(reader)),
     ...optional("keyboard", keyboard === "phone" || keyboard === "email" ? (keyboard as "phone" | "email") : undefined),
@@ -385,6 +390,13 @@ function readQuestionParts(
   };
 }
 
+/** Of several units to choose from none is taken: Proof says so. */
+function onlyUnit(reader: Reader): Question["unit"] {
+  const offered = Array.isArray(reader.json["extension"])
+    ? (reader.json["extension"] as unknown[]).filter((e) => isObject(e) && e["url"] === url.unitOption)
+    : [];
+  return offered.length === 1 ? codingFrom(reader.extensionValue(url.unitOption)) : undefined;
+}
 function controlCode(concept: unknown): string | undefined {
   const code =
     isObject(concept) && Array.isArray(concept["coding"]) && isObject(concept["coding"][0])

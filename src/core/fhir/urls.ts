@@ -20,6 +20,8 @@ export const url = {
   kind: "https://kindledger.example/fhir/StructureDefinition/questionnaire-kind",
   posting: "https://kindledger.example/fhir/StructureDefinition/posting-line",
   score: "https://kindledger.example/fhir/StructureDefinition/score",
+  readAs: "https://kindledger.example/fhir/StructureDefinition/read-as",
+  unitOption: "http://hl7.org/fhir/StructureDefinition/questionnaire-unitOption",
   signer: "https://kindledger.example/fhir/StructureDefinition/signer",
   scoreMissing: "https://kindledger.example/fhir/StructureDefinition/score-missing",
   alert: "https://kindledger.example/fhir/StructureDefinition/alert",

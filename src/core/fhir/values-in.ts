@@ -1,4 +1,4 @@
-import type { AnswerValue, Coding } from "../questionnaire";
+import { isDate, type AnswerValue, type Coding } from "../questionnaire";
 import { isObject, type JsonObject, type Reader } from "./json";
 
 export function codingFrom(value: unknown): Coding | undefined {
@@ -28,6 +28,8 @@ export function valueFrom(reader: Reader, stem: "value" | "answer"): AnswerValue
     case "Integer":
       return typeof value === "number" && Number.isInteger(value) ? { type: "integer", value } : wrong();
     case "Date":
+      if (typeof value === "string" && !isDate(value))
+        return reader.problem(`There is no day “${value.slice(0, 20)}”. A day is written as YYYY-MM-DD.`, key);
       return typeof value === "string" ? { type: "date", value } : wrong();
     case "Time":
       return typeof value === "string" ? { type: "time", value } : wrong();

@@ -15,6 +15,7 @@ export type FileProblem =
   | "broken-picture"
   | "too-many"
   | "pdf-broken"
+  | "pdf-no-table"
   | "pdf-encrypted"
   | "pdf-script"
   | "pdf-too-many-pages";
@@ -27,6 +28,8 @@ export const fileProblemWords: Readonly<Record<FileProblem, string>> = {
   "broken-picture": "It cannot be read.",
   "too-many": "There are too many files.",
   "pdf-broken": "The PDF is broken: it cannot be read to its end. Save or print it to a new PDF.",
+  "pdf-no-table":
+    "The PDF has no table that says where its parts are (a cross-reference table), so each program may show something else. Save or print it to a new PDF.",
   "pdf-encrypted": "The PDF is encrypted. Save it without a password or restrictions.",
   "pdf-script":
     "The PDF holds something that runs, opens other programs or sends data (JavaScript, launch or submit actions, files within it). Print it to a new PDF; fields are lost by that.",

@@ -8,6 +8,7 @@ import {
   isQuestion,
   isSignaturePlace,
   languagesOf,
+  notHonoured,
   numbersOf,
   sameValue,
   sourceLanguage,
@@ -57,6 +58,7 @@ export type FindingCode =
   | "no-option-left"
   | "always-shown"
   | "goes-nowhere"
+  | "not-honoured"
   | "hard-to-read"
   | "untranslated"
   | "no-way-out"
@@ -127,6 +129,8 @@ export function proof(
   for (const item of items) if (isQuestion(item)) checkAlert(item, byId, add);
   for (const item of items) if (isQuestion(item)) checkStep(item, add);
   checkUse(questionnaire, items, fields, practice.quoted === true, add);
+  for (const item of items)
+    for (const words of notHonoured(item)) add("warning", "not-honoured", `${short(item.text)} ${words}.`, item);
   checkReading(questionnaire, add);
   if (practice.supportIn) checkSupport(questionnaire, practice.supportIn, add);
   checkTranslations(questionnaire, add);

@@ -15,6 +15,7 @@ export {
 export { checkAnswer, checkAnswers, isDate, type AnswerProblem } from "./validity";
 export { readChange, type ChangeError } from "./change-in";
 export { forClient } from "./client-view";
+export { notHonoured } from "./not-honoured";
 export { isEmail, isPhone } from "./contact-formats";
 export { questionSeconds, readingSeconds } from "./pace";
 export { twinsOf, type Twin } from "./twins";

@@ -18,6 +18,7 @@ const whys = {
   "broken-picture": "fileBroken",
   "too-many": "fileTooMany",
   "pdf-broken": "fileBroken",
+  "pdf-no-table": "fileBroken",
   "pdf-encrypted": "fileLocked",
   "pdf-script": "fileScript",
   "pdf-too-many-pages": "fileTooLarge",

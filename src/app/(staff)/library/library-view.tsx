@@ -1,4 +1,5 @@
 "use client";
+import { mostBytes } from "@/core/files";
 import { Link } from "@/ui/kit/link";
 import { useMemo, useState } from "react";
 import styled from "styled-components";
@@ -157,6 +158,7 @@ function Making({ startersMissing, requestId }: Omit<LibraryViewProps, "lines">)
             initial={{}}
             label="Choose a PDF"
             accept={[".pdf", "application/pdf"]}
+            most={mostBytes}
           >
             {(state) => (state.message ? <Notice tone="problem">{state.message}</Notice> : null)}
           </FileForm>

@@ -1,4 +1,5 @@
 "use client";
+import { mostBytes } from "@/core/files";
 import { useState } from "react";
 import { Button } from "@/ui/kit/button";
 import { Checkbox, CheckboxGroup } from "@/ui/kit/choice-fields";
@@ -116,6 +117,7 @@ export function StandingView({ packets, leaflets, newId }: StandingViewProps) {
             initial={{} as FormState}
             label="Choose a file"
             accept={["application/pdf", "image/png", "image/jpeg", "image/webp"]}
+            most={mostBytes}
           >
             {(state) => (state.message ? <Notice tone="problem">{state.message}</Notice> : null)}
           </FileForm>
