@@ -38,7 +38,7 @@ export function registerFonts(): void {
   Font.register({
     family: "Arabic",
     fonts: ([400, 600] as const).map((fontWeight) => ({
-      src: fontFile("ibm-plex-sans-arabic", `arabic-${fontWeight}-normal`),
+      src: fontFile("vazirmatn", `arabic-${fontWeight}-normal`),
       fontWeight,
     })),
   });
@@ -53,7 +53,7 @@ export function registerFonts(): void {
   Font.register({
     family: "SerifArabic",
     fonts: (["normal", "italic"] as const).map((fontStyle) => ({
-      src: fontFile("ibm-plex-sans-arabic", "arabic-500-normal"),
+      src: fontFile("vazirmatn", "arabic-500-normal"),
       fontWeight: 500,
       fontStyle,
     })),

@@ -1,7 +1,7 @@
 import { Readable } from "node:stream";
 import { createTransport } from "nodemailer";
 import MailComposer from "nodemailer/lib/mail-composer";
-import type { Delivery } from "../core/messages";
+import { htmlPart, type Delivery } from "../core/messages";
 import type { PostDriver } from "./post";
 
 interface SmtpError {
@@ -27,6 +27,7 @@ export function smtpPost(url: string): PostDriver {
         to: { name: message.toName, address: message.to },
         subject: message.subject,
         text: message.body,
+        html: htmlPart(message.body),
         messageId: `<${message.id}@${domain}>`,
         attachments: message.attachments.map(({ title, contentType, bytes }) => ({
           filename: title,

@@ -41,8 +41,10 @@ export {
   stopMailing,
   tryAgain,
   unlock,
+  visitsAhead,
   waiting,
   withdraw,
+  wordingValues,
   writeNext,
 } from "../usecases/sending";
 export {
@@ -73,6 +75,7 @@ export { exportPart, filledSheet, openFile, returns, returnView, sendBack } from
 export { chartView, postToChart, reconcileView, reverse } from "../usecases/charting";
 export { draftNote, noteView, saveNote } from "../usecases/notes";
 export {
+  atDesk,
   blankPaper,
   bringStarters,
   composerView,
@@ -97,6 +100,7 @@ export {
   putStanding,
   removeStanding,
   standingPackets,
+  takeOverDraft,
 } from "../usecases/authoring";
 export {
   addChartField,

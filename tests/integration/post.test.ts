@@ -74,14 +74,16 @@ describe.each(kinds)("letters on %s", (kind) => {
     return letter(packetId);
   };
 
-  it("go out by SMTP once, as plain text, with an id of their own", async () => {
+  it("go out by SMTP once, as plain text with the same in HTML beside it, with an id of their own", async () => {
     mail = new MailServer();
     const app = through(smtpPost(await mail.open()));
     const packetId = await send(app);
     expect(await settled(packetId)).toMatchObject({ state: "delivered", attempts: 1, trouble: null });
     expect(mail.took).toMatchObject([{ to: "ines.halvorsen@mail.example" }]);
     expect(mail.took[0]!.id).toBe(`${(await letter(packetId)).id}@fernhollow.example`);
-    expect(mail.took[0]!.body).toMatch(/Content-Type: text\/plain; charset=utf-8/i);
+    expect(mail.took[0]!.body).toMatch(
+      /Content-Type: multipart\/alternative[^]*Content-Type: text\/plain; charset=utf-8[^]*Content-Type: text\/html; charset=utf-8/i,
+    );
     expect(mail.took[0]!.body).toMatch(/From: Fernhollow Care Rooms/);
     await deliverDue(app);
     expect(toClient()).toHaveLength(1);

@@ -5,6 +5,7 @@ import { hugoIntake, phq9 } from "../../demo/answers";
 import { clientActor, runMailings, useCases } from "../../src/server";
 import type { Id } from "../../src/core/shared";
 import type { ClientActor } from "../../src/usecases/kit";
+import { plainSheet } from "../support/pdf";
 import { kinds, text, World } from "../support/world";
 
 const from = { address: "192.0.2.7", device: "test" };
@@ -491,9 +492,7 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
   });
 
   it("goes out with leaflets, which its client can open and nobody else's can", async () => {
-    const pdf = new TextEncoder().encode(
-      "%PDF-1.4\n1 0 obj<</Type/Catalog/Pages 2 0 R>>endobj 2 0 obj<</Type/Pages/Count 1/Kids[3 0 R]>>endobj 3 0 obj<</Type/Page/Parent 2 0 R/MediaBox[0 0 200 200]>>endobj\ntrailer<</Root 1 0 R>>\n",
-    );
+    const pdf = plainSheet();
     const requestId = world.request();
     const add = () => world.do(useCases.addLeaflet, pia(), { requestId, name: "How to find us.pdf", bytes: pdf });
     const [leaflet] = [must(await add()).id, must(await add()).id];

@@ -5,6 +5,7 @@ import {
   builtInFields,
   foldChart,
   incomingOf,
+  findPeople,
   likeness,
   matchesPerson,
   prefillFrom,
@@ -109,9 +110,28 @@ describe("finding somebody", () => {
     ["", true],
     ["ines 18.4.1991", false],
     ["9999", false],
+    ["+44 20 7946", true],
+    ["0044 20 7946 0314", true],
+    ["+44 (0)20 7946 0314", true],
+    ["+33 1 44", false],
     ["halvorson", false],
   ])("“%s”", (sought, found) => {
     expect(matchesPerson(ines, sought)).toBe(found);
+  });
+  it("forgives one slip in a word where nobody is found as typed, and prefers who is", () => {
+    const people = [
+      ines,
+      { ...ines, firstName: "Halvor", lastName: "Son", email: "h.son@mail.example" },
+      { ...ines, phone: "+44 20 7946 0999" },
+    ];
+    const found = (sought: string) => findPeople(people, sought, (one) => one).length;
+    expect(found("halvorsen")).toBe(2);
+    // As typed it is nobody; one letter off it is two.
+    expect(found("halvorson")).toBe(2);
+    expect(found("hlavorsen inés")).toBe(2);
+    expect(found("halverson")).toBe(0);
+    expect(found("inz")).toBe(0);
+    expect(found("020 7946 0999")).toBe(1);
   });
   it.each([
     ["ete phq", true],
@@ -129,6 +149,8 @@ describe("finding somebody", () => {
     ["turned around", { firstName: "Halvorsen", lastName: "Inés" }, ["name"]],
     ["a letter too many", { firstName: "Inés", lastName: "Halvorssen" }, ["name"]],
     ["two letters swapped", { firstName: "Inés", lastName: "Havlorsen" }, ["name"]],
+    ["a slip in each name", { firstName: "Inez", lastName: "Halvorson" }, ["name"]],
+    ["two slips in one", { firstName: "Ines", lastName: "Halverson" }, []],
     [
       "the same birth date too",
       { firstName: "Ines", lastName: "Halvorsen", birthDate: "1991-04-17" },

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { builtInFields } from "../../src/core/chart";
 import { readQuestionnaire, writeQuestionnaire } from "../../src/core/fhir";
 import { proof } from "../../src/core/proof";
-import { allQuestions, languagesOf, type Answers, type Questionnaire } from "../../src/core/questionnaire";
+import { allItems, allQuestions, languagesOf, type Answers, type Questionnaire } from "../../src/core/questionnaire";
 import { scoresOf } from "../../src/core/scoring";
 import { starterLibrary } from "../../src/core/starter";
 import { fhirProblems } from "../support/fhir";
@@ -178,4 +178,32 @@ it("has the words of what goes together in a measure: one set of options, one LO
   for (const i of items) expect(i.options.map((o) => o.ordinal)).toEqual([0, 1, 2, 3]);
   for (const i of allQuestions(starterLibrary.find((q) => q.name === "who-5")!).filter((x) => !x.score))
     expect(i.options.map((o) => o.ordinal)).toEqual([5, 4, 3, 2, 1, 0]);
+});
+
+/** LOINC's own check digit, Mod 10 (LOINC Users' Guide, appendix C: odd places from the right, as one number, doubled; the even ones put before it). */
+function checkDigit(number: string): number {
+  const fromRight = [...number].reverse();
+  const odd = fromRight.filter((_, index) => index % 2 === 0).join("");
+  const even = fromRight.filter((_, index) => index % 2 === 1).join("");
+  const sum = [...`${even}${Number(odd) * 2}`].reduce((all, digit) => all + Number(digit), 0);
+  return (10 - (sum % 10)) % 10;
+}
+describe("LOINC codes, which were written down from memory", () => {
+  const coded = starterLibrary
+    .flatMap((one) => [...one.codes, ...allItems(one).flatMap((item) => item.codes)])
+    .filter((code) => code.system === "http://loinc.org");
+  it("have the check digit that LOINC gives them, the panels of AUDIT and PHQ-4 among them", () => {
+    expect(coded.length).toBeGreaterThan(20);
+    for (const { code } of coded) {
+      const [number, digit] = code!.split("-");
+      expect(checkDigit(number!), code).toBe(Number(digit));
+    }
+    expect(coded.map((one) => one.code)).toEqual(expect.arrayContaining(["72110-0", "69724-3"]));
+    expect(checkDigit("72111")).not.toBe(0);
+  });
+  it("are marked as such where the questionnaire names its source", () => {
+    for (const one of starterLibrary)
+      if (one.codes.some((code) => code.system === "http://loinc.org") && one.name !== "phq-9")
+        expect(one.copyright, one.name).toContain("from memory");
+  });
 });

@@ -1,7 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
-import { matchesPerson } from "@/core/chart";
+import { findPeople } from "@/core/chart";
 import { dateWords } from "@/core/questionnaire";
 import { holdsWords, type Role } from "@/core/shared";
 import { FindBox } from "@/ui/kit/find-box";
@@ -67,8 +67,7 @@ export function Finder({ role, label, sought, onSought, onDone }: FinderProps) {
           : [
               {
                 name: "People",
-                lines: known.people
-                  .filter((p) => matchesPerson(p.identity, text))
+                lines: findPeople(known.people, text, (p) => p.identity)
                   .slice(0, mostShown)
                   .map((p) => ({
                     id: p.href,

@@ -87,6 +87,7 @@ export const journalWords = {
   "questionnaire.retire": "A questionnaire was retired",
   "questionnaire.share": "Who may use a questionnaire was changed",
   "questionnaire.starters-repeated": "Bring the starters in pressed again; none was missing",
+  "questionnaire.take-over": "Writing a draft was taken over",
   "questionnaire.xliff-export": "A questionnaire's texts were taken out for translation",
   "reach.view": "Contact details opened",
   "reconcile.view": "Reconcile opened",
@@ -113,6 +114,7 @@ export const journalWords = {
   signature: "Signed",
   "standing.put": "A standing packet was saved",
   "standing.remove": "A standing packet was removed",
+  "wording.preview": "A wording was looked at with somebody’s details",
   "wording.reset": "A wording was set back",
   "wording.save": "A wording was changed",
 } as const satisfies Readonly<Record<string, string>>;

@@ -11,19 +11,47 @@ function dayTyped(text: string): string | undefined {
   return local ? `${local[3]!.length === 2 ? ".." : ""}${local[3]}-${two(local[2]!)}-${two(local[1]!)}` : undefined;
 }
 
-/** Whether all of what was typed is found in somebody's name, e-mail, phone or birth date. Nothing typed finds everybody. */
-export function matchesPerson(person: ClientIdentity, sought: string): boolean {
+/** Whether digits that were typed are in a phone number: with its country's code or with the nought in front of it, however it is on file. */
+function inPhone(phone: string, typed: string): boolean {
+  const there = digits(phone).replace(/^0+/, "");
+  const plainTyped = digits(typed).replace(/^0+/, "");
+  if (there.includes(plainTyped)) return true;
+  // ITU-T E.164: a country's code has one to three digits, and the nought is dropped behind it.
+  if (!/^\s*(?:\+|00)/.test(typed)) return false;
+  const abroad = digits(typed).replace(/^00/, "");
+  return [1, 2, 3].some((length) => {
+    const national = abroad.slice(length).replace(/^0/, "");
+    return national.length >= 2 && there.startsWith(national);
+  });
+}
+const leastForgiven = 4;
+/** The beginning of a word that was mistyped once: one letter added, left out, changed or swapped. */
+const nearly = (typed: string, word: string): boolean =>
+  typed.length >= leastForgiven &&
+  [-1, 0, 1].some((more) => word.length >= typed.length + more && oneSlip(typed, word.slice(0, typed.length + more)));
+
+/** Whom was typed; where that is nobody, who is meant if one letter was mistyped. In the order given. */
+export function findPeople<T>(people: readonly T[], sought: string, identity: (one: T) => ClientIdentity): T[] {
+  const found = people.filter((one) => matchesPerson(identity(one), sought));
+  return found.length > 0 ? found : people.filter((one) => matchesPerson(identity(one), sought, true));
+}
+
+/** Whether all of what was typed is found in somebody's name, e-mail, phone or birth date. Nothing typed finds everybody. @param forgiving one slip in each word of a name is forgiven. */
+export function matchesPerson(person: ClientIdentity, sought: string, forgiving = false): boolean {
   const names = plain(`${person.firstName} ${person.lastName} ${person.preferredName ?? ""}`);
   const mail = plain(person.email ?? "");
-  const phone = digits(person.phone ?? "");
   if (/^[\d\s()+./-]+$/.test(sought) && !dayTyped(sought.trim()) && digits(sought).length >= 3)
-    return phone.includes(digits(sought).replace(/^0+/, ""));
+    return inPhone(person.phone ?? "", sought);
   return plain(sought)
     .split(/\s+/)
     .every((word) => {
       const day = dayTyped(word);
       if (day) return day.startsWith("..") ? person.birthDate?.slice(2) === day.slice(2) : person.birthDate === day;
-      return names.includes(word) || mail.includes(word);
+      return (
+        names.includes(word) ||
+        mail.includes(word) ||
+        (forgiving && names.split(/[^\p{L}\p{N}]+/u).some((name) => nearly(word, name)))
+      );
     });
 }
 
@@ -33,7 +61,12 @@ export function likeness(fresh: ClientIdentity, known: ClientIdentity): Likeness
   const name = (p: ClientIdentity): string => plain(`${p.firstName} ${p.lastName}`).replace(/[^\p{L}\p{N}]+/gu, " ");
   const [left, right] = [name(fresh), name(known)];
   const turned = right.split(" ").reverse().join(" ");
-  const near = left === right || left === turned || (Math.min(left.length, right.length) >= 6 && oneSlip(left, right));
+  const near =
+    left === right ||
+    left === turned ||
+    (Math.min(left.length, right.length) >= 6 && oneSlip(left, right)) ||
+    wordsNear(left, right) ||
+    wordsNear(left, turned);
   const tail = (p: ClientIdentity): string => digits(p.phone ?? "").slice(-9);
   const dates = fresh.birthDate && known.birthDate;
   return [
@@ -43,6 +76,18 @@ export function likeness(fresh: ClientIdentity, known: ClientIdentity): Likeness
       ? ([dates ? "name-and-birth-date" : "name"] as const)
       : []),
   ];
+}
+/** As many words, each the same or, where it is long enough to tell, mistyped once: "Inez Halvorson" beside "Ines Halvorsen". */
+function wordsNear(left: string, right: string): boolean {
+  const [here, there] = [left.split(" "), right.split(" ")];
+  return (
+    here.length === there.length &&
+    here.length > 1 &&
+    here.every((word, index) => {
+      const other = there[index]!;
+      return word === other || (Math.min(word.length, other.length) >= leastForgiven && oneSlip(word, other));
+    })
+  );
 }
 /** One letter added, left out, changed, or two neighbours swapped. */
 function oneSlip(left: string, right: string): boolean {

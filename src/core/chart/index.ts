@@ -21,7 +21,7 @@ export {
 } from "./reconcile";
 export { identityOf, nameOf, ageOn, contactsOf, type ClientIdentity, type Contacts } from "./identity";
 export { prefillFrom } from "./prefill";
-export { likeness, matchesPerson, type Likeness } from "./find-person";
+export { findPeople, likeness, matchesPerson, type Likeness } from "./find-person";
 export { chartLine } from "./chart-line";
 export { columnsOf, fieldLabelSchema, newFieldSchema } from "./field-forms";
 export { keyFor, ownField, ownFieldKinds, ownFieldSections, type OwnFieldKind } from "./own-fields";

@@ -15,6 +15,7 @@ export {
   type LetterKind,
   type PostPurpose,
 } from "./wordings";
+export { htmlPart } from "./html-part";
 export { maskContact } from "./mask";
 export { textParts, type TextParts } from "./text-parts";
 export {

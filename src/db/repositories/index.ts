@@ -4,6 +4,7 @@ import { answerRepository } from "./answers";
 import { chartFieldRepository } from "./chart-fields";
 import { chartRepository } from "./charts";
 import { clientRepository } from "./clients";
+import { deskRepository } from "./desks";
 import { draftRepository } from "./drafts";
 import { fileRepository } from "./files";
 import { journalRepository } from "./journal";
@@ -42,6 +43,7 @@ export const repositories = (db: Db, sealer: Sealer) => ({
   relations: relationRepository(db, sealer),
   visits: visitRepository(db, sealer),
   questionnaires: questionnaireRepository(db),
+  desks: deskRepository(db),
   drafts: draftRepository(db),
   versions: versionRepository(db),
   packets: packetRepository(db, sealer),

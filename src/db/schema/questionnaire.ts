@@ -1,6 +1,6 @@
 import type { LibraryRight } from "../../core/shared";
 import type { QuestionnaireKind } from "../../core/questionnaire";
-import { integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
+import { boolean, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
 import { idColumn, instantColumn } from "./columns";
 import { practice } from "./practice";
 import { staff } from "./staff";
@@ -57,6 +57,24 @@ export const questionnaireVersion = pgTable(
 );
 
 /** What is being written: at most one a questionnaire. Putting it in use makes a version of it. */
+/** Pages on which a draft is open right now; one of them writes. Of a moment only: what was not seen for a while is gone. */
+export const draftDesk = pgTable(
+  "draft_desk",
+  {
+    page: text("page").primaryKey(),
+    questionnaireId: idColumn<"Questionnaire">("questionnaire_id")
+      .notNull()
+      .references(() => questionnaire.id, { onDelete: "cascade" }),
+    staffId: idColumn<"Staff">("staff_id")
+      .notNull()
+      .references(() => staff.id),
+    writes: boolean("writes").notNull(),
+    since: instantColumn("since").notNull(),
+    seenAt: instantColumn("seen_at").notNull(),
+  },
+  (t) => [index("draft_desk_questionnaire").on(t.questionnaireId)],
+);
+
 export const questionnaireDraft = pgTable("questionnaire_draft", {
   questionnaireId: idColumn<"Questionnaire">("questionnaire_id")
     .primaryKey()

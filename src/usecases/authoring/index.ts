@@ -27,3 +27,4 @@ export { importQuestionnaire, type ImportError } from "./take-in";
 export { librarySheet, newWorksheet, type WorksheetError } from "./worksheet";
 export { putStanding, removeStanding, standingPackets, type StandingPackets } from "./standing";
 export type { BlankPaper } from "../../adapters/blank-paper";
+export { atDesk, takeOverDraft, type Desk } from "./desk";

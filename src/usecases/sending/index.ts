@@ -14,5 +14,6 @@ export {
   type MailingView,
 } from "./mailing";
 export { unreachedLines, waiting, type UnreachedLine, type Waiting } from "./unreached";
+export { visitsAhead, wordingValues, type VisitAhead } from "./wording-values";
 export { bouncedLetterTo } from "./letters";
 export { linkHolders, peopleOf, writeTo, type PacketPerson } from "./people";

@@ -14,7 +14,7 @@ import { othersOf } from "./send-packet";
 
 /** A packet's journey as staff see it. No answers in it. */
 /** A journal action, or what the journal does not tell apart. */
-export type StepAction = JournalAction | "packet.made" | "section";
+export type StepAction = JournalAction | "packet.made" | "section" | "letter" | "letter.opened";
 export interface PacketJourney {
   readonly id: Id<"Packet">;
   readonly clientId: Id<"Client">;
@@ -81,6 +81,10 @@ export interface PacketJourney {
     readonly action: StepAction;
     readonly key: string;
     readonly what?: string;
+    /** Who did it, where that is known; of a letter, whom it is to. */
+    readonly who?: string;
+    /** Of a letter, what it was for and what became of it. */
+    readonly letter?: { readonly purpose: PostPurpose; readonly state: PostState };
   }[];
 }
 export const packetJourney = query({
@@ -107,6 +111,10 @@ export const packetJourney = query({
       live: p.live,
       masked: (await recipientFor(ctx, client, p.relationId ?? null)).contact?.masked,
     }));
+    const staff = new Map((await repo.staff.all(practice.id)).map((s) => [`staff:${s.id}`, s.name]));
+    const letters = (await repo.outbox.ofPacket(packetId)).filter(
+      (m) => m.purpose !== "locked" && m.purpose !== "alert" && m.purpose !== "bounced",
+    );
     const around = [
       {
         relationId: null,
@@ -151,32 +159,53 @@ export const packetJourney = query({
         ended: recipient.ended,
       },
       reached,
-      letters: (await repo.outbox.ofPacket(packetId))
-        .filter((m) => m.purpose !== "locked" && m.purpose !== "alert")
-        .map(({ id, createdAt, purpose, state: is, openedAt, trouble }) => ({
-          id,
-          at: createdAt,
-          purpose,
-          state: is,
-          openedAt,
-          trouble,
-        })),
+      letters: letters.map(({ id, createdAt, purpose, state: is, openedAt, trouble }) => ({
+        id,
+        at: createdAt,
+        purpose,
+        state: is,
+        openedAt,
+        trouble,
+      })),
       steps: [
         ...(await repo.journal.latest(practice.id, 200, `packet:${packetId}`))
           .filter((r) => r.action !== "answer.save")
-          .map(({ at, action, seq, detail }) => ({
+          .map(({ at, action, seq, detail, actor }) => ({
             at,
             action: (action === "packet.send" && detail["by"] === "link"
               ? "packet.made"
               : action) satisfies StepAction as StepAction,
             key: String(seq),
+            ...whoDid(
+              staff.get(actor) ?? (actor.startsWith("client:") && holders.length === 1 ? holders[0]?.name : undefined),
+            ),
           }))
           .reverse(),
+        ...letters.flatMap((message) => [
+          {
+            at: message.createdAt,
+            action: "letter" as const,
+            key: message.id,
+            who: message.toName,
+            letter: { purpose: message.purpose, state: message.state },
+          },
+          ...(message.openedAt
+            ? [
+                {
+                  at: message.openedAt,
+                  action: "letter.opened" as const,
+                  key: `${message.id} opened`,
+                  who: message.toName,
+                },
+              ]
+            : []),
+        ]),
         ...(await sectionSteps(ctx, packet)),
       ].sort((a, b) => instantMs(a.at) - instantMs(b.at)),
     });
   },
 });
+const whoDid = (who: string | undefined): { who?: string } => (who === undefined ? {} : { who });
 async function titlesOf({ repo }: Context, packet: Packet): Promise<string[]> {
   return inOrder(await repo.packets.parts(packet.id), async (p) => (await repo.versions.definition(p.versionId)).title);
 }

@@ -48,6 +48,8 @@ export const reissueLink = command({
     await repo.packets.update(packetId, {
       expiresAt: expiry.value,
       lockedAt: null,
+      // A letter like any other: nobody is reminded of it within the day.
+      nudgedAt: now,
       state: after(packet.state, "send") ?? packet.state,
     });
     const letters = await writeTo(

@@ -8,6 +8,7 @@ import {
   type PagePolicy,
 } from "../../core/packet";
 import { fail, laterBy, ok, type Id, type Instant, type Result } from "../../core/shared";
+import { dateWords } from "../../core/questionnaire";
 import { addDays, boundsOf, dayIn, daysBetween, isDay, type Day } from "../../core/scheduling";
 import type { Client, Packet, Visit } from "../../db/repositories";
 import { idInput, notFound, type CommonError, type Context, type StaffActor } from "../kit";
@@ -58,7 +59,9 @@ export function endOf(ctx: Context, day: Day): Result<Instant, CommonError> {
   if (!isDay(day) || daysBetween(today, day) < 0 || daysBetween(today, day) > mostDays)
     return fail({
       reason: "invalid",
-      fields: { expiresOn: `Choose a day from today on, within a year: until ${addDays(today, mostDays)}.` },
+      fields: {
+        expiresOn: `Choose a day from today on, within a year: until ${dateWords(addDays(today, mostDays), ctx.practice.locale)}.`,
+      },
     });
   return ok(laterBy(boundsOf(day, ctx.practice.zone)[1], -1));
 }

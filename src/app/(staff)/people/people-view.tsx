@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import styled from "styled-components";
-import { matchesPerson } from "@/core/chart";
+import { findPeople } from "@/core/chart";
 import { languageName } from "@/core/shared";
 import { ButtonLink } from "@/ui/kit/button-link";
 import { TextField } from "@/ui/kit/text-field";
@@ -12,7 +12,7 @@ import type { PersonLine } from "@/usecases/charting";
 
 export function PeopleView({ people }: { readonly people: readonly PersonLine[] }) {
   const [sought, setSought] = useState("");
-  const found = people.filter((p) => matchesPerson(p.identity, sought));
+  const found = findPeople(people, sought, (p) => p.identity);
   return (
     <Page
       title="People"

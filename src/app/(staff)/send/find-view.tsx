@@ -2,7 +2,7 @@
 import { Link } from "@/ui/kit/link";
 import { useState } from "react";
 import styled from "styled-components";
-import { matchesPerson } from "@/core/chart";
+import { findPeople } from "@/core/chart";
 import { dateWords } from "@/core/questionnaire";
 import { clientLanguages } from "@/i18n/languages";
 import { languageName } from "@/core/shared";
@@ -35,7 +35,7 @@ const whyWords: Readonly<Record<string, string>> = {
 export function FindView({ people, asked, requestId }: FindViewProps) {
   const { locale } = useTimeFrame();
   const [sought, setSought] = useState("");
-  const found = sought.trim() === "" ? [] : people.filter((p) => matchesPerson(p.identity, sought));
+  const found = sought.trim() === "" ? [] : findPeople(people, sought, (p) => p.identity);
   const query = asked ? `?q=${asked}` : "";
   return (
     <Page title="Send to somebody" margin={`${people.length} clients`}>

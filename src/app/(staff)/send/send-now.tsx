@@ -123,7 +123,10 @@ function Reachable(props: SendNowProps) {
   const holdsChart = sendingOf(options, draft).prefillIds.length > 0;
   const doorOf = (person: DoorPerson): Door => doorFor(options.door, draft.door, person, holdsChart);
   const door = doorOf(recipient.atDoor);
-  const count = draft.chosen.length === 1 ? "it" : `all ${draft.chosen.length}`;
+  const countOf = (): string => {
+    if (nothing) return "";
+    return draft.chosen.length === 1 ? "it " : `all ${draft.chosen.length} `;
+  };
   return (
     <Stack $gap="0.5rem">
       <div>
@@ -152,7 +155,7 @@ function Reachable(props: SendNowProps) {
       </div>
       <ActionForm
         action={sendAction}
-        submit={`Send ${count} to ${recipient.firstName}`}
+        submit={`Send ${countOf()}to ${recipient.firstName}`}
         disabled={nothing}
         hidden={hiddenOf(props)}
       >

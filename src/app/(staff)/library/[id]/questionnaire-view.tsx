@@ -79,7 +79,8 @@ function About({ view, requestId }: { readonly view: View; readonly requestId: s
         <p>
           {view.description}{" "}
           <Soft>
-            {view.questions} questions in {view.sections} {view.sections === 1 ? "section" : "sections"}
+            {view.questions} {view.questions === 1 ? "question" : "questions"} in {view.sections}{" "}
+            {view.sections === 1 ? "section" : "sections"}
             {view.signed ? ", signed by the client" : ""}.{sheetWords()} In{" "}
             {view.languages
               .map((l) => `${languageName(l.language)}${l.done < l.of ? ` (${l.done} of ${l.of} texts)` : ""}`)

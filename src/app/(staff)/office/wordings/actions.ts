@@ -1,6 +1,7 @@
 "use server";
 import { revalidatePath } from "next/cache";
 import { useCases } from "@/server";
+import type { Placeholder } from "@/core/messages";
 import type { FormState } from "@/ui/kit/form";
 import { formFailure } from "../../../_server/form";
 import { runAsStaff } from "../../../_server/run";
@@ -13,6 +14,11 @@ export async function saveWordingAction(_: SavedState, sent: FormData): Promise<
   if (!result.ok) return formFailure(result.error);
   revalidatePath("/office/wordings", "page");
   return { saved: true };
+}
+/** What stands for the placeholders in a letter about that visit. */
+export async function wordingValuesAction(visitId: string): Promise<Partial<Record<Placeholder, string>> | undefined> {
+  const result = await runAsStaff(useCases.wordingValues, { visitId });
+  return result.ok ? result.value : undefined;
 }
 export async function resetWordingAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.resetWording, Object.fromEntries(sent));

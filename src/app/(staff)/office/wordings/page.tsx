@@ -5,5 +5,11 @@ import { WordingsView } from "./wordings-view";
 
 export const metadata: Metadata = { title: "Letters and texts" };
 export default async function WordingsPage() {
-  return <WordingsView wordings={await load(useCases.wordings, {})} role={(await staff()).role} />;
+  return (
+    <WordingsView
+      wordings={await load(useCases.wordings, {})}
+      visits={await load(useCases.visitsAhead, {})}
+      role={(await staff()).role}
+    />
+  );
 }

@@ -1,9 +1,11 @@
 "use client";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import styled from "styled-components";
-import { fillWording, placeholdersFor, sampleValues, type LetterKind } from "@/core/messages";
+import { fillWording, placeholdersFor, sampleValues, type LetterKind, type Placeholder } from "@/core/messages";
 import { directionOf, languageName, type Role } from "@/core/shared";
+import { nearMoment } from "@/i18n/moments";
 import type { WordingLine } from "@/usecases/practice";
+import type { VisitAhead } from "@/usecases/sending";
 import { OfficePage } from "../office-page";
 import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
@@ -11,8 +13,8 @@ import { Notice } from "@/ui/kit/notice";
 import { MarginRow, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import { TextCount } from "../../text-count";
-import { Moment } from "@/ui/kit/time";
-import { resetWordingAction, saveWordingAction, type SavedState } from "./actions";
+import { Moment, useTimeFrame } from "@/ui/kit/time";
+import { resetWordingAction, saveWordingAction, wordingValuesAction, type SavedState } from "./actions";
 
 const kinds: Readonly<Record<LetterKind, string>> = {
   packet: "Questionnaires, without a visit",
@@ -25,8 +27,12 @@ const kinds: Readonly<Record<LetterKind, string>> = {
 export interface WordingsViewProps {
   readonly role: Role;
   readonly wordings: readonly WordingLine[];
+  /** Whom a wording can be looked at with. */
+  readonly visits: readonly VisitAhead[];
 }
-export function WordingsView({ wordings, role }: WordingsViewProps) {
+type Values = Partial<Record<Placeholder, string>>;
+export function WordingsView({ wordings, visits, role }: WordingsViewProps) {
+  const [seenFor, setSeenFor] = useState<{ readonly visitId: string; readonly values: Values }>();
   const [kind, setKind] = useState<LetterKind>("packetForVisit");
   const [way, setWay] = useState<"email" | "text">("email");
   const [language, setLanguage] = useState("en");
@@ -63,6 +69,14 @@ export function WordingsView({ wordings, role }: WordingsViewProps) {
       <Editor
         key={`${kind} ${way} ${language} ${line.changed?.at ?? ""}`}
         line={line}
+        values={seenFor?.values ?? sampleValues}
+        choose={
+          <PreviewFor
+            visits={visits}
+            value={seenFor?.visitId ?? ""}
+            onChange={(visitId, values) => setSeenFor(values && { visitId, values })}
+          />
+        }
         saved={savedOf === `${kind} ${way} ${language}`}
         onSaved={(done) => setSavedOf(done ? `${kind} ${way} ${language}` : "")}
       />
@@ -70,19 +84,52 @@ export function WordingsView({ wordings, role }: WordingsViewProps) {
   );
 }
 
+/** An example, or somebody who comes in the next days. */
+function PreviewFor({
+  visits,
+  value,
+  onChange,
+}: {
+  readonly visits: readonly VisitAhead[];
+  readonly value: string;
+  readonly onChange: (visitId: string, values: Values | undefined) => void;
+}) {
+  const frame = useTimeFrame();
+  if (visits.length === 0) return null;
+  return (
+    <Pick
+      small
+      label="With the details of"
+      value={value === "" ? "example" : value}
+      options={[
+        { value: "example", label: "an example" },
+        ...visits.map((v) => ({ value: v.id, label: `${v.clientName}, ${nearMoment(v.startsAt, frame)}` })),
+      ]}
+      onChange={(chosen) => {
+        if (chosen === "example") onChange("", undefined);
+        else void wordingValuesAction(chosen).then((values) => onChange(chosen, values));
+      }}
+    />
+  );
+}
+
 function Editor({
   line,
+  values,
+  choose,
   saved,
   onSaved,
 }: {
   readonly line: WordingLine;
+  readonly values: Values;
+  readonly choose: ReactNode;
   readonly saved: boolean;
   readonly onSaved: (done: boolean) => void;
 }) {
   const { kind, way, language } = line;
   const [subject, setSubject] = useState(line.subject);
   const [body, setBody] = useState(line.body);
-  const filled = fillWording({ subject, body }, sampleValues, []);
+  const filled = fillWording({ subject, body }, values, []);
   const which = { kind, way, language };
   const dir = directionOf(language);
   return (
@@ -141,6 +188,7 @@ function Editor({
         </Stack>
       </MarginRow>
       <MarginRow margin="Preview">
+        {choose}
         {filled.ok ? (
           <Stack $gap="0.6rem">
             <Sheet lang={language} dir={dir}>

@@ -10,6 +10,7 @@ import { Cluster, MarginRow, Page, SectionTitle, Soft } from "@/ui/kit/page";
 import { StateWords } from "@/ui/kit/state-mark";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
 import type { PacketJourney, StepAction } from "@/usecases/sending";
+import { postStateWords } from "../../post-room/post-room-view";
 import { PacketDoing } from "./packet-doing";
 import { PacketLinks } from "./packet-links";
 import { PacketNotices } from "./packet-notices";
@@ -35,7 +36,7 @@ function standingOf(packet: PacketJourney): Standing {
   };
 }
 /** `section` says which in its own words. */
-const stepWords: Readonly<Record<Exclude<StepAction, "section">, string>> = {
+const stepWords: Readonly<Record<Exclude<StepAction, "section" | "letter" | "letter.opened">, string>> = {
   ...journalWords,
   "packet.made": "Made; no letter went out",
 };
@@ -85,19 +86,54 @@ export function PacketView({ packet, requestId }: PacketViewProps) {
       <ol>
         {packet.steps.map((step) => (
           <ListLine key={step.key} margin={<Moment at={step.at} />}>
-            {step.action !== "section" ? (
-              stepWords[step.action]
-            ) : (
-              <>
-                Wrote in “<bdi>{step.what}</bdi>”
-              </>
-            )}
+            <StepWords step={step} />
           </ListLine>
         ))}
       </ol>
     </Page>
   );
 }
+
+function StepWords({ step }: { readonly step: PacketJourney["steps"][number] }) {
+  switch (step.action) {
+    case "section":
+      return (
+        <>
+          Wrote in “<bdi>{step.what}</bdi>”
+        </>
+      );
+    case "letter":
+      return (
+        <>
+          {letterWords[step.letter?.purpose ?? "packet"] ?? "Letter"} to <bdi>{step.who}</bdi>{" "}
+          {postStateWords[step.letter?.state ?? "queued"]}
+        </>
+      );
+    case "letter.opened":
+      return (
+        <>
+          <bdi>{step.who}</bdi> opened the link in it
+        </>
+      );
+    default:
+      return (
+        <>
+          {stepWords[step.action]}
+          {step.who ? (
+            <Soft>
+              , <bdi>{step.who}</bdi>
+            </Soft>
+          ) : null}
+        </>
+      );
+  }
+}
+const letterWords: Readonly<Record<string, string>> = {
+  packet: "Letter",
+  nudge: "Reminder",
+  "sent-back": "Letter with questions",
+  code: "Code",
+};
 
 function About({ packet, closed }: { readonly packet: PacketJourney; readonly closed: boolean }) {
   const { locale } = useTimeFrame();

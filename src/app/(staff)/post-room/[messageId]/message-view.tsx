@@ -30,12 +30,27 @@ export function MessageView({ message }: MessageViewProps) {
       <MarginRow margin={email ? "E-mail to" : "Text to"}>{message.to}</MarginRow>
       {email && (
         <MarginRow margin="Subject">
-          <strong>{message.subject}</strong>
+          <strong dir="auto">{message.subject}</strong>
         </MarginRow>
       )}
       <MarginRow margin={email ? "Letter" : "On the phone"}>
-        {email ? <Letter>{withLinks(message.body)}</Letter> : <Bubble>{withLinks(message.body)}</Bubble>}
+        {email ? (
+          <Letter dir="auto">{withLinks(message.body)}</Letter>
+        ) : (
+          <Bubble dir="auto">{withLinks(message.body)}</Bubble>
+        )}
       </MarginRow>
+      {email && message.files && message.files.length > 0 && (
+        <MarginRow margin={message.files.length === 1 ? "Attachment" : "Attachments"}>
+          <ul>
+            {message.files.map((file) => (
+              <li key={file.id}>
+                <bdi>{file.title}</bdi>
+              </li>
+            ))}
+          </ul>
+        </MarginRow>
+      )}
       <MarginRow margin="">
         <Soft>Opening the link here shows you the person’s own page. It asks for a code, which arrives here too.</Soft>
       </MarginRow>
@@ -55,6 +70,8 @@ function withLinks(body: string) {
 }
 const Letter = styled.div`
   white-space: pre-wrap;
+  unicode-bidi: plaintext;
+  text-align: start;
   max-width: 36rem;
   padding: 1.25rem 1.5rem;
   background: var(--leaf);

@@ -4,6 +4,7 @@ import { useCases } from "@/server";
 import type { Question } from "@/core/questionnaire";
 import type { Instant } from "@/core/shared";
 import type { FormState } from "@/ui/kit/form";
+import type { Desk } from "@/usecases/authoring";
 import { formFailure } from "../../../../_server/form";
 import { runAsStaff, runWhileTyping } from "../../../../_server/run";
 
@@ -25,6 +26,18 @@ export async function saveDraftAction(input: {
   return error.reason === "changed"
     ? { ok: false, reason: error.reason, by: error.by, at: error.at }
     : { ok: false, reason: error.reason };
+}
+
+export async function deskAction(input: {
+  readonly id: string;
+  readonly page: string;
+  readonly leaving?: boolean;
+}): Promise<Desk | undefined> {
+  const result = await runWhileTyping(useCases.atDesk, input);
+  return result.ok ? result.value : undefined;
+}
+export async function takeOverAction(input: { readonly id: string; readonly page: string }): Promise<boolean> {
+  return (await runAsStaff(useCases.takeOverDraft, input)).ok;
 }
 
 export async function questionBankAction(input: {

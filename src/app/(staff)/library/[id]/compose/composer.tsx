@@ -22,6 +22,7 @@ import { Shortcuts, type Shortcut } from "@/ui/kit/shortcuts";
 import { putInUseAction } from "./actions";
 import { ChartFieldsProvider, useChartFields } from "./chart-fields";
 import { kindWords } from "./kind-words";
+import { DraftDesk } from "./draft-desk";
 import { SavedElsewhere, SaveState, useDraftSaving, useLeave, type DraftSaving } from "./draft-saving";
 import { LineSettings } from "./line-settings";
 import { FromPaper, type PaperPlace } from "./from-paper";
@@ -125,46 +126,48 @@ export function Composer({ view, first, words }: ComposerProps) {
           }
         >
           <SavedElsewhere saving={saving} />
-          <Head
-            title={questionnaire.title}
-            kind={questionnaire.kind}
-            signed={questionnaire.signed}
-            change={change}
-            onBlur={flush}
-          />
-          <div role="group" aria-label="Outline">
-            <Branches
-              {...{
-                id: view.id,
-                questionnaire,
-                settled,
-                settledTurns,
-                settledKeys,
-                facts,
-                chosen,
-                report,
-                actions,
-                settings,
-              }}
+          <DraftDesk id={view.id} saving={saving}>
+            <Head
+              title={questionnaire.title}
+              kind={questionnaire.kind}
+              signed={questionnaire.signed}
+              change={change}
+              onBlur={flush}
             />
-          </div>
-          <SaidStrip said={said} now={questionnaire} undo={undo} />
-          <AddLines last={last} add={add} addFromChart={addFromChart} asked={asked} />
-          <FromPaper
-            place={paper}
-            open={() => setPaper({ after: last, text: "" })}
-            close={() => setPaper(undefined)}
-            url={questionnaire.url}
-            add={addAll}
-          />
-          <SectionTitle>Proof</SectionTitle>
-          <ProofPanel report={report} onGo={go} />
-          <PutInUse
-            id={view.id}
-            inUseNumber={view.inUseNumber}
-            errors={report?.findings.some((f) => f.level === "error")}
-            flush={flush}
-          />
+            <div role="group" aria-label="Outline">
+              <Branches
+                {...{
+                  id: view.id,
+                  questionnaire,
+                  settled,
+                  settledTurns,
+                  settledKeys,
+                  facts,
+                  chosen,
+                  report,
+                  actions,
+                  settings,
+                }}
+              />
+            </div>
+            <SaidStrip said={said} now={questionnaire} undo={undo} />
+            <AddLines last={last} add={add} addFromChart={addFromChart} asked={asked} />
+            <FromPaper
+              place={paper}
+              open={() => setPaper({ after: last, text: "" })}
+              close={() => setPaper(undefined)}
+              url={questionnaire.url}
+              add={addAll}
+            />
+            <SectionTitle>Proof</SectionTitle>
+            <ProofPanel report={report} onGo={go} />
+            <PutInUse
+              id={view.id}
+              inUseNumber={view.inUseNumber}
+              errors={report?.findings.some((f) => f.level === "error")}
+              flush={flush}
+            />
+          </DraftDesk>
           <Shortcuts list={noKeys} also={typingKeys} />
         </Page>
         <Beside aria-label="What the client sees">

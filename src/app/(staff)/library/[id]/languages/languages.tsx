@@ -24,6 +24,7 @@ import { Notice } from "@/ui/kit/notice";
 import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
 import { LookUp, Pick } from "@/ui/kit/pick";
 import type { ComposerView } from "@/usecases/authoring";
+import { DraftDesk } from "../compose/draft-desk";
 import { SavedElsewhere, SaveState, useDraftSaving, useLeave } from "../compose/draft-saving";
 
 /** Those of the client's own pages first, then others that are read far and wide. */
@@ -114,53 +115,55 @@ export function Languages({ view, first }: LanguagesProps) {
       }
     >
       <SavedElsewhere saving={saving} />
-      <Choosing
-        questionnaire={questionnaire}
-        texts={texts}
-        language={language}
-        choose={choose}
-        change={setQuestionnaire}
-      />
-      {language === "" ? (
-        <MarginRow margin="">
-          <p>
-            Choose the language to translate into. Every text a client reads then stands beside a field for its
-            translation. Answers keep their meaning: charts, notes and scores stay in the words you wrote.
-          </p>
-        </MarginRow>
-      ) : (
-        <>
-          <MarginRow
-            margin={wanting.length === 0 ? <Done>all translated</Done> : <Wanting>{wanting.length} to do</Wanting>}
-          >
-            <RadioGroup
-              label="Show"
-              inline
-              value={only ? "open" : "all"}
-              onChange={(v) => setOnly(v === "open" ? new Set(wanting.map((t) => t.place)) : undefined)}
-              options={[
-                { value: "all", label: "Every text" },
-                { value: "open", label: "What is missing or out of date" },
-              ]}
-            />
+      <DraftDesk id={view.id} saving={saving}>
+        <Choosing
+          questionnaire={questionnaire}
+          texts={texts}
+          language={language}
+          choose={choose}
+          change={setQuestionnaire}
+        />
+        {language === "" ? (
+          <MarginRow margin="">
+            <p>
+              Choose the language to translate into. Every text a client reads then stands beside a field for its
+              translation. Answers keep their meaning: charts, notes and scores stay in the words you wrote.
+            </p>
           </MarginRow>
-          {groups.map((group) => {
-            const shown = group.filter((t) => !only || only.has(t.place));
-            if (shown.length === 0) return null;
-            return (
-              <Group
-                key={`${language} ${group[0]!.place}`}
-                texts={shown}
-                said={shown.map((t) => said[t.place])}
-                from={own}
-                language={language}
-                change={change}
+        ) : (
+          <>
+            <MarginRow
+              margin={wanting.length === 0 ? <Done>all translated</Done> : <Wanting>{wanting.length} to do</Wanting>}
+            >
+              <RadioGroup
+                label="Show"
+                inline
+                value={only ? "open" : "all"}
+                onChange={(v) => setOnly(v === "open" ? new Set(wanting.map((t) => t.place)) : undefined)}
+                options={[
+                  { value: "all", label: "Every text" },
+                  { value: "open", label: "What is missing or out of date" },
+                ]}
               />
-            );
-          })}
-          <Elsewhere id={view.id} language={language} flush={saving.flush} takeIn={takeIn} />
-        </>
-      )}
+            </MarginRow>
+            {groups.map((group) => {
+              const shown = group.filter((t) => !only || only.has(t.place));
+              if (shown.length === 0) return null;
+              return (
+                <Group
+                  key={`${language} ${group[0]!.place}`}
+                  texts={shown}
+                  said={shown.map((t) => said[t.place])}
+                  from={own}
+                  language={language}
+                  change={change}
+                />
+              );
+            })}
+            <Elsewhere id={view.id} language={language} flush={saving.flush} takeIn={takeIn} />
+          </>
+        )}
+      </DraftDesk>
     </Page>
   );
 }
