@@ -96,11 +96,16 @@ test("closing the browser and opening the link on another device resumes after a
   const second = await newDevice(browser);
   const page = await second.newPage();
   await passDoor(page, staff, link, "Ines Halvorsen");
-  await expect(page.getByLabel("First name")).toHaveValue("Inés");
-  await next(page);
-  await expect(page.getByRole("heading", { name: "How to reach you" })).toBeVisible();
-  await next(page);
+  // Where they stopped, and what is before it is there too.
   const row = page.getByRole("group", { name: "Medicines and supplements 1" });
+  await expect(row.getByLabel("How much")).toHaveValue("200 mcg");
+  await page.getByRole("button", { name: "Back" }).click();
+  await expect(page.getByRole("heading", { name: "How to reach you" })).toBeVisible();
+  await page.getByRole("button", { name: "Back" }).click();
+  await expect(page.getByLabel("First name")).toHaveValue("Inés");
+  // On this device the link itself leads there from now on, without another code.
+  await page.goto(link);
+  await expect(page).toHaveURL(/\/f\//);
   await expect(row.getByLabel("How much")).toHaveValue("200 mcg");
   await page.getByRole("button", { name: "Add another: Medicines and supplements" }).click();
   await page.getByRole("group", { name: "Medicines and supplements 2" }).getByLabel("Name").fill("Magnesium");
@@ -194,8 +199,10 @@ test("reconcile decides line by line, posts, and the chart shows source, date an
   await expect(staff.getByText("Some lines still need your decision. Nothing was posted.")).toBeVisible();
   await decision("Medicines and supplements", 0).getByText("Take", { exact: true }).click();
   await decision("Main concern").getByText("Both", { exact: true }).click();
+  // A "no" against what is on file is decided too: they may have forgotten.
+  await decision("Allergies").getByText("Still true", { exact: true }).click();
   await staff.getByRole("button", { name: /^Post / }).click();
-  await expect(staff.getByText("Posted.")).toBeVisible();
+  await expect(staff.getByText("Posted.", { exact: true })).toBeVisible();
   const row = (text: string) => staff.locator("#page").getByText(text);
   await expect(row("020 7946 0315")).toBeVisible();
   await expect(row("Sleeps badly since moving house; I lie awake and worry.")).toBeVisible();

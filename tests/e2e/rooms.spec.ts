@@ -132,7 +132,7 @@ test("five wrong codes lock the page plainly, the day sheet says so, and a fresh
   const right = codeIn(await fetchPost(page, "Door code", "Tamsin Oyelaran"));
   await client.getByLabel("Six digits from our message").fill("12");
   await client.getByRole("button", { name: "Open my page" }).click();
-  await expect(client.getByText("The code has six digits.")).toBeVisible();
+  await expect(client.getByText("Type the six digits from our message.")).toBeVisible();
   const wrong = right === "000000" ? "111111" : "000000";
   for (const left of [4, 3, 2, 1]) {
     await client.getByLabel("Six digits from our message").fill(wrong);
@@ -141,9 +141,10 @@ test("five wrong codes lock the page plainly, the day sheet says so, and a fresh
   }
   await client.getByLabel("Six digits from our message").fill(wrong);
   await client.getByRole("button", { name: "Open my page" }).click();
-  await expect(client.getByRole("heading", { name: "This page is locked" })).toBeVisible();
+  await expect(client.getByText("A wrong code was typed too many times.")).toBeVisible();
+  // To a device that was never in, it is closed like any other.
   await client.goto(link);
-  await expect(client.getByRole("heading", { name: "This page is locked" })).toBeVisible();
+  await expect(client.getByRole("heading", { name: "This page is closed" })).toBeVisible();
   await page.goto("/day");
   await expect(page.locator("li", { hasText: "Tamsin Oyelaran" })).toContainText("Door locked");
   await page.goto(href);

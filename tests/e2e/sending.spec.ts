@@ -91,6 +91,15 @@ test("somebody new gets a questionnaire from the library; it comes back in their
   await expect(client.getByText("If you might hurt yourself")).toBeVisible();
   await next(client);
   await client.getByRole("button", { name: "Start again" }).click();
+  await expect(client.getByText("Clear all your answers?")).toBeVisible();
+  await client.getByRole("button", { name: "Keep them" }).click();
+  await client.getByRole("button", { name: "Start again" }).click();
+  await client.getByRole("button", { name: "Clear them all" }).click();
+  await expect(client.getByText("All answers were cleared.")).toBeVisible();
+  await saved(client);
+  // Also after a reload they can be put back; what lies in the browser is sealed.
+  expect(await client.evaluate(() => Object.values(localStorage).join(" "))).not.toContain("Several days");
+  await client.reload();
   await expect(client.getByText("All answers were cleared.")).toBeVisible();
   await client.getByRole("button", { name: "Put back" }).click();
   await saved(client);
@@ -231,7 +240,7 @@ test("a packet is opened by matching details, and the practice says how its door
   await page.goto("/people");
   await page.getByRole("link", { name: /Bram Okafor/ }).click();
   await page.getByRole("link", { name: "Send questionnaires" }).click();
-  await expect(page.getByText("proves who they are by details that both of you know")).toBeVisible();
+  await expect(page.getByText("proves who they are by a birth date and a last name")).toBeVisible();
   await page
     .getByRole("group", { name: /What to send/ })
     .getByText("How you have been: PHQ-9")
@@ -324,6 +333,8 @@ test("who cannot be reached fills in on a tablet of the practice, which is hande
   await held.goto(packet);
   await expect(held.getByText("The device was given back")).toBeVisible();
   await held.getByRole("button", { name: "Hand over this device" }).click();
+  await expect(held).toHaveURL(/\/f\//);
+  await held.goto(`${held.url().split("?")[0]!}?s=1`);
   for (let index = 1; index <= 9; index++) {
     await expect(held.getByText(`Step ${index} of 11`)).toBeVisible();
     await expect(held.getByRole("radiogroup")).toHaveCount(1);

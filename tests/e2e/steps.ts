@@ -21,6 +21,16 @@ export async function expectNoViolations(page: Page, name: string): Promise<void
     );
   }, options);
   expect(violations, name).toEqual([]);
+  // Headings skip no level (WCAG 1.3.1, technique G141); axe counts that among good practice and does not ask it here.
+  const levels = await page.evaluate(() =>
+    [...document.querySelectorAll("h1, h2, h3, h4, h5, h6")]
+      .filter((heading) => heading.checkVisibility())
+      .map((heading) => Number(heading.tagName[1])),
+  );
+  expect(
+    levels.filter((level, index) => level > (levels[index - 1] ?? 0) + 1),
+    `${name}: headings ${levels.join(" ")}`,
+  ).toEqual([]);
 }
 
 /** The sign-in of each person, once it was made by hand: further tests begin with it. */

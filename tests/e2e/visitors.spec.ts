@@ -6,7 +6,7 @@ import { clientWords } from "../../src/i18n/client-words";
 import { test } from "./practice";
 import { choose, expectNoViolations, fetchPost, linkIn, newDevice, passDoor, sendPacket, signIn } from "./steps";
 
-const script = '"><img src=x onerror="document.title=\'taken\'"><script>document.title="taken"</script>{{link}}';
+const script = '"><img src=x onerror="document.title=\'taken\'"><script src=/x>{{link}}';
 const arabic = "أنام خمس ساعات (5) في الليل";
 
 /** What stands on the page of somebody who reads Arabic, for a sentence of ours. */

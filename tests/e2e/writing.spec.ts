@@ -86,7 +86,7 @@ test("a questionnaire is written with the keyboard, proved, put in use, changed 
 
   const [blank] = await Promise.all([
     page.waitForEvent("download"),
-    page.getByRole("link", { name: "Print blank" }).click(),
+    page.getByRole("link", { name: "Blank, as a PDF" }).click(),
   ]);
   const onPaper = execFileSync("pdftotext", ["-layout", await blank.path(), "-"], { encoding: "utf8" });
   expect(onPaper).toContain("Only when “Do you wake at night?” is yes:");
@@ -137,13 +137,22 @@ test("two people write at one questionnaire: the second is told, and nothing is 
   const colleague = await other.newPage();
   await signIn(colleague, "tobias");
   await colleague.goto(new URL(page.url()).pathname);
+  // Told before either types; the second looks, and may take over.
+  await expect(colleague.getByText("Salma Idris is writing this.")).toBeVisible();
+  await expect(page.getByText("Tobias Renn is looking at this draft")).toBeVisible();
   await rows(page).first().fill("What brings you here?");
   await saved(page);
+  await colleague.getByRole("button", { name: "Take over" }).click();
+  await expect(page.getByText("Tobias Renn is writing this.")).toBeVisible();
+  await expect(rows(colleague).first()).toHaveValue("What brings you here?");
   await rows(colleague).first().fill("Why have you come?");
-  await expect(colleague.getByText(/changed this questionnaire at/)).toBeVisible();
-  await expect(rows(colleague).first()).toHaveValue("Why have you come?");
-  await page.reload();
-  await expect(rows(page).first()).toHaveValue("What brings you here?");
+  await saved(colleague);
+  await expectNoViolations(page, "looking at another's draft");
+  // Who leaves holds nothing up: the other's page goes on from what stands there now, by itself.
+  await colleague.getByRole("link", { name: "Library" }).click();
+  await expect(colleague.getByRole("heading", { name: "Library" })).toBeVisible();
+  await expect(rows(page).first()).toHaveValue("Why have you come?");
+  await expect(page.getByText("is writing this")).toHaveCount(0);
   await other.close();
 
   // What is asked elsewhere is offered as it is typed, with its options and where its answer goes.

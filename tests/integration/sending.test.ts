@@ -105,7 +105,8 @@ describe.each(kinds)("sending on %s", (kind) => {
       }),
     );
     const paper = await renderOwnPaper(must(await world.do(useCases.clientPaper, actor, {})));
-    for (const words of ["Cosmo Rinaldi", "الأولى", "نوفمبر"])
+    // Words without lam-alef: poppler turns the two letters of that ligature around.
+    for (const words of ["Cosmo Rinaldi", "أنام", "نوفمبر"])
       expect(textByPoppler(paper).normalize("NFKC")).toContain(words);
     for (const expiresOn of ["2026-11-24", "2028-01-01", "soon"])
       expect(await send({ visitId: world.seeded.visits["cosmo"], expiresOn })).toMatchObject({

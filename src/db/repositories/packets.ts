@@ -1,4 +1,5 @@
-import { and, asc, count, desc, eq, gt, inArray, or, sql } from "drizzle-orm";
+import { and, asc, count, desc, eq, gt, inArray, lt, notExists, or, sql } from "drizzle-orm";
+import { alias } from "drizzle-orm/pg-core";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { answer, packet, packetPart, questionnaire, questionnaireVersion, visit } from "../schema";
@@ -10,6 +11,15 @@ const versionsOfParts = new Map<string, { readonly packetId: Id<"Packet">; reado
 const mostVersionsOfParts = 20_000;
 
 export const packetRepository = (db: Db, sealer: Sealer) => {
+  const askedIn = async (id: Id<"Packet">): Promise<Id<"Questionnaire">[]> =>
+    (
+      await db
+        .select({ id: questionnaireVersion.questionnaireId })
+        .from(packetPart)
+        .innerJoin(questionnaireVersion, eq(questionnaireVersion.id, packetPart.versionId))
+        .where(eq(packetPart.packetId, id))
+        .orderBy(asc(packetPart.position))
+    ).map((r) => r.id);
   return {
     /** Gives false when this request already made a packet. */
     async add(row: typeof packet.$inferInsert, parts: (typeof packetPart.$inferInsert)[]): Promise<boolean> {
@@ -120,14 +130,28 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
         .where(eq(packet.practiceId, practiceId))
         .orderBy(sql`(${visit.visitTypeId} = ${visitTypeId}) desc nulls last`, desc(packet.createdAt))
         .limit(1);
-      if (!newest) return [];
-      const rows = await db
-        .select({ id: questionnaireVersion.questionnaireId })
-        .from(packetPart)
-        .innerJoin(questionnaireVersion, eq(questionnaireVersion.id, packetPart.versionId))
-        .where(eq(packetPart.packetId, newest.id))
-        .orderBy(asc(packetPart.position));
-      return rows.map((r) => r.id);
+      return newest ? askedIn(newest.id) : [];
+    },
+    /** What the newest packet asked that was its client's first; empty before any. */
+    async lastAskedOfNew(practiceId: Id<"Practice">): Promise<Id<"Questionnaire">[]> {
+      const earlier = alias(packet, "earlier");
+      const [newest] = await db
+        .select({ id: packet.id })
+        .from(packet)
+        .where(
+          and(
+            eq(packet.practiceId, practiceId),
+            notExists(
+              db
+                .select({ id: earlier.id })
+                .from(earlier)
+                .where(and(eq(earlier.clientId, packet.clientId), lt(earlier.createdAt, packet.createdAt))),
+            ),
+          ),
+        )
+        .orderBy(desc(packet.createdAt), desc(packet.id))
+        .limit(1);
+      return newest ? askedIn(newest.id) : [];
     },
     /** What lies open before whom. */
     async openQuestionnaires(

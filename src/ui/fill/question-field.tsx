@@ -1,5 +1,5 @@
 "use client";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import styled from "styled-components";
 import { optionWords, sameValue, type AnswerValue, type Question } from "@/core/questionnaire";
 import { plainDigits, plainNumber } from "@/core/shared";
@@ -369,13 +369,21 @@ function Clearable({
   readonly onClear: () => void;
   readonly children: React.ReactNode;
 }) {
+  const box = useRef<HTMLDivElement>(null);
   // There from the start, hidden: making a button takes a slow phone as long as the choice itself.
   return (
-    <div>
+    <div ref={box}>
       {children}
       {required ? null : (
         <End hidden={value === ""}>
-          <Button weight="quiet" onPress={onClear}>
+          <Button
+            weight="quiet"
+            onPress={() => {
+              onClear();
+              // The button is gone with the answer: the question has the focus again.
+              box.current?.querySelector<HTMLElement>("input, button")?.focus();
+            }}
+          >
             {words("clear")}
           </Button>
         </End>

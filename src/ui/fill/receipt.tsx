@@ -1,21 +1,23 @@
-"use client";
 import { dateWords } from "@/core/questionnaire";
+import { fullMoment, type TimeFrame } from "@/i18n/moments";
 import type { FillWords } from "@/i18n/translator";
-import { fullMoment } from "@/i18n/moments";
-import { useTimeFrame } from "@/ui/kit/time";
 import type { FillView } from "@/usecases/filling";
 
-/** What came back, when, and from which day on the same link asks again. */
+/** What came back, when, and from which day on the same link asks again. Drawn on the server, where its words are. */
 export function Receipt({
   returned,
   repeats,
   words,
+  frame,
 }: {
   readonly returned: NonNullable<FillView["returned"]>;
   readonly repeats: boolean;
   readonly words: FillWords;
+  readonly frame: TimeFrame;
 }) {
-  const frame = useTimeFrame();
+  const again = returned.nextOn
+    ? words("againFrom", { day: dateWords(returned.nextOn, frame.locale) })
+    : words("again");
   return (
     <>
       <p>{words("sentWhat", { when: fullMoment(returned.at, frame) })}</p>
@@ -26,11 +28,7 @@ export function Receipt({
           </li>
         ))}
       </ul>
-      {repeats && (
-        <p>
-          {returned.nextOn ? words("againFrom", { day: dateWords(returned.nextOn, frame.locale) }) : words("again")}
-        </p>
-      )}
+      {repeats && <p>{again}</p>}
     </>
   );
 }

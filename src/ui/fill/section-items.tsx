@@ -1,5 +1,5 @@
 "use client";
-import { memo, useState } from "react";
+import { memo, useRef, useState } from "react";
 import styled from "styled-components";
 import {
   isGrid,
@@ -110,6 +110,8 @@ function Rows({
   ...props
 }: Omit<ItemsProps, "placed"> & { readonly group: Placed; readonly problem: string | undefined }) {
   const [gone, setGone] = useState<readonly string[]>();
+  const back = useRef<HTMLDivElement>(null);
+  const add = useRef<HTMLDivElement>(null);
   const { words } = props;
   const what = group.item.text;
   const rows = props.answers.rows[group.key] ?? [];
@@ -129,6 +131,8 @@ function Rows({
                   onPress={() => {
                     setGone(rows);
                     set(rows.filter((r) => r !== row.row));
+                    // Its button is gone with it: the way back has the focus.
+                    requestAnimationFrame(() => back.current?.querySelector("button")?.focus());
                   }}
                 >
                   {words("removeRow")}
@@ -138,13 +142,14 @@ function Rows({
           </Row>
         ))}
         {gone && gone.length > rows.length && (
-          <Cluster role="status">
+          <Cluster role="status" ref={back}>
             <Soft>{words("removed")}</Soft>
             <Button
               weight="quiet"
               onPress={() => {
                 set(gone);
                 setGone(undefined);
+                requestAnimationFrame(() => add.current?.querySelector("button")?.focus());
               }}
             >
               {words("putBack")}
@@ -152,7 +157,7 @@ function Rows({
           </Cluster>
         )}
         {problem && <Problem role="alert">{problem}</Problem>}
-        <div>
+        <div ref={add}>
           <Button
             onPress={() => {
               setGone(undefined);
@@ -175,7 +180,7 @@ const Nested = styled.div`
 const Group = styled.section`
   min-width: 0;
 `;
-const GroupTitle = styled.h3`
+const GroupTitle = styled.h2`
   font: 600 1.15rem/1.3 var(--serif);
   padding-block-end: 0.8rem;
 `;

@@ -1,5 +1,6 @@
 "use client";
-import type { ReactNode } from "react";
+import { usePathname, useSearchParams } from "next/navigation";
+import { useEffect, useRef, type ReactNode, type RefObject } from "react";
 import styled from "styled-components";
 
 const Sheet = styled.main`
@@ -21,6 +22,7 @@ const Head = styled.header`
     flex: 1 1 14rem;
     min-width: 0;
     overflow-wrap: anywhere;
+    outline: none;
   }
 `;
 const HeadMargin = styled.div`
@@ -38,10 +40,14 @@ export interface PageProps {
 }
 /** A page with its ruled margin: the start column says when, who, from where and in what state; the wide one says what. */
 export function Page({ title, margin, actions, children }: PageProps) {
+  const top = useRef<HTMLHeadingElement>(null);
+  useFocusOnArrival(top);
   return (
     <Sheet id="page">
       <Head>
-        <h1>{title}</h1>
+        <h1 ref={top} tabIndex={-1}>
+          {title}
+        </h1>
         {margin === undefined ? null : <HeadMargin>{margin}</HeadMargin>}
         {actions}
       </Head>
@@ -49,6 +55,19 @@ export function Page({ title, margin, actions, children }: PageProps) {
     </Sheet>
   );
 }
+
+/** Where one page leads to the next and what was pressed is gone, the focus goes to the new heading, and is not left nowhere (WCAG 2.2, 2.4.3). */
+function useFocusOnArrival(top: RefObject<HTMLHeadingElement | null>): void {
+  const at = `${usePathname()}?${useSearchParams().toString()}`;
+  useEffect(() => {
+    const came = arrivedAt !== undefined && arrivedAt !== at;
+    arrivedAt = at;
+    if (came && (document.activeElement === null || document.activeElement === document.body))
+      top.current?.focus({ preventScroll: true });
+  }, [at, top]);
+}
+/** The page before this one; none where the browser loaded this one itself. */
+let arrivedAt: string | undefined;
 
 const RowGrid = styled.div<{ $tone: "plain" | "attention" | undefined }>`
   display: grid;

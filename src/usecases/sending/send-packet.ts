@@ -135,7 +135,13 @@ export const sendOptions = query({
       (q) => q.state === "active" && libraryRight(actor, q) !== "none",
     );
     const order: QuestionnaireKind[] = ["intake", "consent", "measure", "worksheet"];
-    const usual = visit ? await repo.packets.lastAskedFor(practice.id, visit.visitTypeId) : [];
+    // Without a visit, whoever never got anything gets what somebody new was last asked.
+    const isNew = !visit && (await repo.packets.ofClient(practice.id, client.id)).length === 0;
+    const usualOf = (): Promise<Id<"Questionnaire">[]> | Id<"Questionnaire">[] => {
+      if (visit) return repo.packets.lastAskedFor(practice.id, visit.visitTypeId);
+      return isNew ? repo.packets.lastAskedOfNew(practice.id) : [];
+    };
+    const usual = await usualOf();
     inUse.sort((a, b) => order.indexOf(a.kind) - order.indexOf(b.kind) || a.title.localeCompare(b.title));
     const chart = foldChart(await repo.charts.entries(client.id));
     const fields = await fieldsOf(ctx);
@@ -165,7 +171,9 @@ export const sendOptions = query({
           id: glance.id,
           title: glance.title,
           kind: glance.kind,
-          usual: visit !== undefined && (usual.length === 0 ? inUse.length <= mostAtFirst : usual.includes(glance.id)),
+          usual:
+            (visit !== undefined || isNew) &&
+            (usual.length === 0 ? inUse.length <= mostAtFirst : usual.includes(glance.id)),
           description: definition.description ?? "",
           languages: [sourceLanguage(definition), ...languagesOf(definition)],
           alarms: canAlarm(definition),

@@ -69,6 +69,7 @@ export function DaySheetView({ sheet }: { readonly sheet: DaySheet }) {
           {waiting > 0 ? `, ${waiting} with answers to read` : ""}
           {unreached > 0 ? `, ${unreached} whose letter did not arrive` : ""}
         </span>
+        <Link href="/send">Send to somebody new, or without a visit</Link>
         <Link href="/post-room">Post room</Link>
       </Strip>
       <Lines onKeyDown={rowKeys}>

@@ -15,11 +15,6 @@ export function ReturnsView({ lines, unreached }: Shown) {
   useLiveReload();
   const unread = lines.filter((l) => l.state === "returned");
   const alarming = unread.filter((l) => l.alerts.length > 0);
-  const groups = [
-    { title: "Read first", lines: alarming },
-    { title: "To read", lines: unread.filter((l) => !alarming.includes(l)) },
-    { title: "Settled", lines: lines.filter((l) => l.state !== "returned") },
-  ];
   return (
     <Page
       title="Returns"
@@ -34,6 +29,7 @@ export function ReturnsView({ lines, unreached }: Shown) {
         </MarginRow>
       )}
       <div onKeyDown={rowKeys}>
+        <Group title="Read first" lines={alarming} />
         {unreached.length > 0 && (
           <section aria-label="Not reached">
             <SectionTitle>Not reached</SectionTitle>
@@ -44,23 +40,26 @@ export function ReturnsView({ lines, unreached }: Shown) {
             </ol>
           </section>
         )}
-        {groups
-          .filter((group) => group.lines.length > 0)
-          .map((group) => (
-            <section key={group.title} aria-label={group.title}>
-              <SectionTitle>{group.title}</SectionTitle>
-              <ol>
-                {group.lines.map((line) => (
-                  <OneReturn key={line.packetId} line={line} />
-                ))}
-              </ol>
-            </section>
-          ))}
+        <Group title="To read" lines={unread.filter((line) => !alarming.includes(line))} />
+        <Group title="Settled" lines={lines.filter((line) => line.state !== "returned")} />
       </div>
     </Page>
   );
 }
 
+function Group({ title, lines }: { readonly title: string; readonly lines: readonly ReturnLine[] }) {
+  if (lines.length === 0) return null;
+  return (
+    <section aria-label={title}>
+      <SectionTitle>{title}</SectionTitle>
+      <ol>
+        {lines.map((line) => (
+          <OneReturn key={line.packetId} line={line} />
+        ))}
+      </ol>
+    </section>
+  );
+}
 function NotReached({ line }: { readonly line: Shown["unreached"][number] }) {
   const href = `/packets/${line.packetId}`;
   return (

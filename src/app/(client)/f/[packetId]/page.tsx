@@ -46,11 +46,7 @@ export default async function FillPage({ params, searchParams }: Props) {
         <p dir="auto" style={{ whiteSpace: "pre-wrap" }}>
           {view.finish.text ?? t("doneText", { practice: view.practiceName })}
         </p>
-        {view.returned && (
-          <TimeFrameProvider frame={frame}>
-            <Receipt returned={view.returned} words={t} repeats={view.repeats} />
-          </TimeFrameProvider>
-        )}
+        {view.returned && <Receipt returned={view.returned} words={t} repeats={view.repeats} frame={frame} />}
         {view.support && (
           <p>
             <SupportWords support={view.support} language={language} words={t} />

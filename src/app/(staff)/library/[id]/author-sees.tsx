@@ -17,16 +17,16 @@ export function AuthorSees({
   const alerts = alertsOf(questionnaire, answers);
   if (scores.length + alerts.length === 0) return null;
   return (
-    <Box role="region" aria-label="What you would read in Returns" aria-live="polite">
+    <Box role="region" aria-label="What you would read in Returns">
       <strong>You would read</strong>
-      {scores.map((score) => (
-        <p key={score.linkId}>
-          <ScoreWords score={score} />
-        </p>
-      ))}
       {alerts.map((alert) => (
         <p key={alert.key}>
           <Alarm>{alert.message}:</Alarm> {alert.answer ? `“${textOf(alert.answer)}”` : "left open"}
+        </p>
+      ))}
+      {scores.map((score) => (
+        <p key={score.linkId}>
+          <ScoreWords score={score} />
         </p>
       ))}
     </Box>

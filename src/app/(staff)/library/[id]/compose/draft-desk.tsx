@@ -34,6 +34,11 @@ function useDesk(id: string, flush: () => Promise<boolean>) {
     if (!found) return;
     // Taken over: what was typed last is kept first.
     if (mine.current && !found.mine) await flush();
+    // Who wrote is gone: this page writes from now on, from what stands there now and not from what it was opened with.
+    if (!mine.current && found.mine) {
+      window.location.reload();
+      return;
+    }
     mine.current = found.mine;
     setDesk(found);
   }, [id, flush]);

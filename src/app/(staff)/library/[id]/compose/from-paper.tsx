@@ -1,5 +1,6 @@
 "use client";
-import { useId, useState } from "react";
+import { useState } from "react";
+import { FileTrigger } from "react-aria-components/FileTrigger";
 import styled from "styled-components";
 import type { Item, LineKind } from "@/core/questionnaire";
 import { linesOf, paperItem, readPaper, type PaperLine, type PrintedLine } from "@/core/worksheet";
@@ -66,7 +67,6 @@ function Paper({ place, close, url, add }: Omit<FromPaperProps, "open" | "place"
   const [text, setText] = useState(place.text);
   const [lines, setLines] = useState<readonly Offered[]>(() => (place.text ? offered(linesOf(place.text)) : []));
   const [said, setSaid] = useState<string>();
-  const file = useId();
   const taken = lines.filter((line) => line.taken);
   const unsure = taken.filter((line) => line.guessed).length;
   const look = (index: number, change: Partial<Offered>): void =>
@@ -101,17 +101,15 @@ function Paper({ place, close, url, add }: Omit<FromPaperProps, "open" | "place"
           }}
         />
         <Cluster $gap="0.4rem 1rem">
-          <label htmlFor={file}>or a PDF</label>
-          <input
-            id={file}
-            type="file"
-            accept="application/pdf,.pdf"
-            onChange={({ target }) => {
-              const chosen = target.files?.[0];
+          <FileTrigger
+            acceptedFileTypes={["application/pdf", ".pdf"]}
+            onSelect={(files) => {
+              const chosen = files?.[0];
               if (chosen) void read(chosen);
-              target.value = "";
             }}
-          />
+          >
+            <Button>Choose a PDF</Button>
+          </FileTrigger>
           <Soft>It is read in this browser and stored nowhere.</Soft>
         </Cluster>
         {said && <Notice>{said}</Notice>}

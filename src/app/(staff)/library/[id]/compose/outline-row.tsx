@@ -148,11 +148,14 @@ const scrollBy = 14;
 /** Moves its line to where it is let go: by mouse, pen or finger. Who uses keys has Alt and the arrows, so it is hidden from a screen reader. */
 function Handle({ linkId, drop }: { readonly linkId: string; readonly drop: RowActions["drop"] }) {
   const over = useRef<HTMLElement>(undefined);
-  const mark = (line: HTMLElement | undefined, y = 0): void => {
+  const mark = (line: HTMLElement | undefined, pointerY = 0): void => {
     over.current?.removeAttribute("data-over");
     if (line && line.dataset["line"] !== linkId) {
       const { top, height } = line.getBoundingClientRect();
-      line.setAttribute("data-over", y < top + height / 2 ? "before" : "after");
+      const own = document.querySelector(`[data-line="${CSS.escape(linkId)}"]`);
+      // Most of a line means "past it", as the hand moves; only its near edge means this side of it.
+      const below = own !== null && (own.compareDocumentPosition(line) & Node.DOCUMENT_POSITION_FOLLOWING) !== 0;
+      line.setAttribute("data-over", pointerY < top + height * (below ? 0.25 : 0.75) ? "before" : "after");
     }
     over.current = line;
   };

@@ -199,12 +199,20 @@ const Phone = styled.div`
   max-block-size: calc(100dvh - 8rem);
   overflow: auto;
 `;
+/* On a narrow page every word is there, on as many lines as it takes, and the drawing gives way. */
+const narrow = "@media (max-width: 34rem)";
 const Flow = styled.div`
   position: relative;
   margin-block-start: 0.4rem;
   direction: ltr;
+  ${narrow} {
+    block-size: auto !important;
+  }
 `;
 const Drawing = styled.svg`
+  ${narrow} {
+    display: none;
+  }
   position: absolute;
   inset-block-start: 0;
   inset-inline-start: 0;
@@ -237,6 +245,13 @@ const Line = styled.li`
   gap: 0.75rem;
   min-inline-size: 0;
   color: var(--soft);
+  ${narrow} {
+    block-size: auto !important;
+    padding-inline-start: 0 !important;
+    padding-block: 0.35rem;
+    flex-wrap: wrap;
+    gap: 0.1rem 0.75rem;
+  }
   &[data-lit] {
     color: var(--ink);
   }
@@ -256,6 +271,10 @@ const Go = styled(Link)`
   text-overflow: ellipsis;
   flex: 0 1 auto;
   min-inline-size: 5rem;
+  ${narrow} {
+    white-space: normal;
+    overflow-wrap: anywhere;
+  }
 `;
 const When = styled.span`
   flex: 1 1 0;
@@ -265,6 +284,11 @@ const When = styled.span`
   text-overflow: ellipsis;
   font-size: var(--small);
   color: var(--soft);
+  ${narrow} {
+    white-space: normal;
+    flex-basis: 100%;
+    order: 9;
+  }
 `;
 const Fold = styled.button`
   flex: none;

@@ -95,41 +95,64 @@ export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalPro
           )}
         </Cluster>
       </MarginRow>
-      <AuthorSees questionnaire={view.authored} answers={answers} />
-      <Device style={{ inlineSize: `min(100%, ${widths[width]}px)` }} data-device={width}>
-        {over ? (
-          <Notice tone="settled">That was all. The answers were thrown away.</Notice>
-        ) : (
-          <TimeFrameProvider frame={words.language === "en" ? frame : { ...frame, locale: words.language }}>
-            <FillApp
-              words={words}
-              embedded
-              key={round}
-              server={server}
-              firstStep={round === 0 ? firstStep : undefined}
-              view={{
-                practiceName,
-                person: "Alex Example",
-                onBehalfOf: undefined,
-                oneByOne: view.oneByOne,
-                parts: [
-                  {
-                    id: "rehearsal" as Id<"Part">,
-                    questionnaire: view.questionnaire,
-                    answers: noAnswers,
-                    signed: {},
-                    prefilled: [],
-                    kept: {},
-                  },
-                ],
-              }}
-            />
-          </TimeFrameProvider>
-        )}
-      </Device>
+      <Stage>
+        <Device style={{ inlineSize: `min(100%, ${widths[width]}px)` }} data-device={width}>
+          {over ? (
+            <Notice tone="settled">That was all. The answers were thrown away.</Notice>
+          ) : (
+            <TimeFrameProvider frame={words.language === "en" ? frame : { ...frame, locale: words.language }}>
+              <FillApp
+                words={words}
+                embedded
+                key={round}
+                server={server}
+                firstStep={round === 0 ? firstStep : undefined}
+                view={{
+                  practiceName,
+                  person: "Alex Example",
+                  onBehalfOf: undefined,
+                  oneByOne: view.oneByOne,
+                  parts: [
+                    {
+                      id: "rehearsal" as Id<"Part">,
+                      questionnaire: view.questionnaire,
+                      answers: noAnswers,
+                      signed: {},
+                      prefilled: [],
+                      kept: {},
+                    },
+                  ],
+                }}
+              />
+            </TimeFrameProvider>
+          )}
+        </Device>
+        <aside>
+          <AuthorSees questionnaire={view.authored} answers={answers} />
+        </aside>
+      </Stage>
     </Page>
   );
 }
+/** What the author reads stays in sight beside the page, or stands below where there is no room. */
+const Stage = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 17rem);
+  gap: 1.5rem;
+  align-items: start;
+  & > aside {
+    position: sticky;
+    top: 1rem;
+    margin-block-start: 1.5rem;
+  }
+  @media (max-width: 64rem) {
+    grid-template-columns: minmax(0, 1fr);
+    & > aside {
+      position: static;
+      order: -1;
+    }
+  }
+`;
 const Device = styled.div`
   border: 1px solid var(--rule-strong);
   border-radius: var(--corner);
