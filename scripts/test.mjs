@@ -75,7 +75,7 @@ const indented = (text) =>
     .map((line) => `    ${line}`)
     .join("\n");
 
-/** Debian's packages where they are missing; elsewhere the missing program is named. */
+/** Debian's packages where they are missing. Gives those that could not be installed: what needs none of them runs all the same. */
 function installPackages() {
   const has = (program) => spawnSync("which", [program], { stdio: "ignore" }).status === 0;
   const missing = [
@@ -84,15 +84,17 @@ function installPackages() {
     ...(has("pdftotext") ? [] : ["poppler-utils"]),
     ...(existsSync("/usr/share/fonts/truetype/noto/NotoSansArabic-Regular.ttf") ? [] : ["fonts-noto-core"]),
     ...(hasPostgres() ? [] : ["postgresql"]),
+    ...(existsSync(process.env.FIREFOX ?? "/usr/bin/firefox-esr") ? [] : ["firefox-esr"]),
+    ...(has("WebKitWebDriver") ? [] : ["webkit2gtk-driver"]),
+    ...(has("Xvfb") ? [] : ["xvfb"]),
   ];
-  if (missing.length === 0) return;
+  if (missing.length === 0) return [];
   const sudo = process.getuid?.() === 0 ? [] : ["sudo", "-n"];
   const apt = (...args) => {
     const [command, ...rest] = [...sudo, "apt-get", ...args];
     return run(command === "sudo" ? "sudo apt-get" : "apt-get", command, rest, { DEBIAN_FRONTEND: "noninteractive" });
   };
-  if (!apt("update", "-qq") || !apt("install", "-y", "-qq", "--no-install-recommends", ...missing))
-    throw new Error(`Could not install ${missing.join(", ")}. Install them by hand, then run npm test again.`);
+  return apt("update", "-qq") && apt("install", "-y", "-qq", "--no-install-recommends", ...missing) ? [] : missing;
 }
 
 let postgres;
@@ -102,19 +104,26 @@ try {
     !run("packages", "npm", ["ci", "--prefer-offline", "--no-fund", "--no-audit", "--loglevel=error"])
   )
     throw new Error("npm ci failed.");
-  installPackages();
+  const missing = installPackages();
+  if (missing.length > 0)
+    failures.push(
+      `packages: this needs rights that are not here. Run it once as root, then npm test again:\n    apt-get update && apt-get install -y --no-install-recommends ${missing.join(" ")}`,
+    );
 
   check("format", bin("prettier"), ["--check", "--log-level", "warn", "."]);
   check("lint", "npm", ["run", "--silent", "lint"]);
   check("types", "npm", ["run", "--silent", "types"]);
   if (existsSync("../shared/tools/check-words.mjs")) check("words", "node", ["../shared/tools/check-words.mjs"]);
   vitest("unit");
-  postgres = await startPostgres();
-  vitest("integration", { KIND_LEDGER_TEST_POSTGRES: postgres.url });
+  if (hasPostgres()) postgres = await startPostgres();
+  else failures.push("integration on PostgreSQL needs the package postgresql");
+  vitest("integration", postgres ? { KIND_LEDGER_TEST_POSTGRES: postgres.url } : {});
   const built = check("build", bin("next"), ["build"], { NODE_ENV: "production", KIND_LEDGER_BUILD_ONCE: "1" });
   if (built) {
     vitest("faults");
-    endToEnd();
+    if (missing.includes("chromium-headless-shell"))
+      failures.push("end to end needs the package chromium-headless-shell");
+    else endToEnd();
   } else failures.push("faults and end to end need the build");
 } catch (error) {
   failures.push(error instanceof Error ? error.message : String(error));

@@ -1,5 +1,5 @@
 "use client";
-import type { CSSProperties, ReactNode, RefObject } from "react";
+import { useRef, type CSSProperties, type ReactNode, type RefObject } from "react";
 import styled from "styled-components";
 
 const Shell = styled.div`
@@ -78,6 +78,13 @@ export const Note = styled.p`
   color: var(--soft);
 `;
 
+/** Brings what has the focus out from under a foot that stays in sight: not every engine heeds scroll-padding for it (WCAG 2.2, 2.4.11). */
+function outOf(foot: HTMLElement | null, target: Element): void {
+  if (!foot || foot.contains(target)) return;
+  const [over, box] = [foot.getBoundingClientRect(), (target.closest("label") ?? target).getBoundingClientRect()];
+  if (box.bottom > over.top && box.top < over.bottom) window.scrollBy(0, box.bottom - over.top + 12);
+}
+
 export interface LayoutProps {
   readonly lang: string;
   readonly dir: "ltr" | "rtl";
@@ -99,8 +106,13 @@ export interface LayoutProps {
 }
 /** The client's page: where they are, one thing at a time, and on. */
 export function Layout({ embedded, top, ...props }: LayoutProps) {
+  const foot = useRef<HTMLElement>(null);
   return (
-    <Shell lang={props.lang} dir={props.dir}>
+    <Shell
+      lang={props.lang}
+      dir={props.dir}
+      onFocus={({ target }) => requestAnimationFrame(() => outOf(foot.current, target))}
+    >
       <Top>
         <span>{props.practice}</span>
         {props.saved}
@@ -117,7 +129,7 @@ export function Layout({ embedded, top, ...props }: LayoutProps) {
           </Title>
           {props.children}
         </Body>
-        <Foot>{props.foot}</Foot>
+        <Foot ref={foot}>{props.foot}</Foot>
       </Whole>
     </Shell>
   );
