@@ -40,9 +40,6 @@ const Frame = styled.div`
   & h2 {
     font-size: 1.1rem;
   }
-  & h3 {
-    font-size: 1rem;
-  }
   @media (max-width: 52rem) {
     display: block;
   }

@@ -50,7 +50,7 @@ export function OneLine({ line, choice, choose, edited, edit, problem }: OneLine
     <Line id={`line-${line.id}`} $open={choice === undefined} onKeyDown={onKey}>
       <Since>{line.onFile ? <Moment at={line.onFile.dated.at} as="day" /> : <Fresh>new</Fresh>}</Since>
       <OnFile>
-        <h3 title={why}>{line.field.label}</h3>
+        <h2 title={why}>{line.field.label}</h2>
         {line.onFile ? (
           <Value value={line.onFile.value} field={line.field} struck={choice === "take"} />
         ) : (
@@ -156,6 +156,9 @@ const Fresh = styled.strong`
 `;
 const OnFile = styled.div`
   padding-inline: var(--inset) 0.9rem;
+  & h2 {
+    font-size: 1rem;
+  }
   @media (max-width: 44rem) {
     padding-inline: 0;
   }
