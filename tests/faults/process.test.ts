@@ -2,6 +2,7 @@ import { execFileSync, spawn, type ChildProcess } from "node:child_process";
 import { cpSync, mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { demoPassword } from "../../demo/scenario";
 import { must } from "../../demo/walk";
@@ -239,6 +240,33 @@ describe("one data folder", () => {
       await holdFolder(folder)
     )();
   });
+});
+
+describe("what the database refuses", () => {
+  it("is logged by its code alone: no statement, no value, from Next's side and from the quick way in", async () => {
+    const folder = join(base, "refusing");
+    cpSync(start, folder, { recursive: true });
+    const app = await openApplication(environment(folder));
+    const { token } = await signedIn(app, "pia");
+    await app.database.db.execute(sql`alter table journal add constraint no_line check (false) not valid`);
+    await app.database.close();
+    const port = ++lastPort;
+    const server = await startServer(folder, port);
+    let said = "";
+    for (const stream of [server.stdout!, server.stderr!])
+      stream.on("data", (d: Buffer) => {
+        said += d.toString();
+      });
+    // The office asks for what it may not see, which is written down; a client saves an answer.
+    await fetch(`http://localhost:${port}/returns`, { headers: { cookie: `kl_staff=${token}` } });
+    const saved = await save("Gärtnerin", port);
+    expect(saved.ok).toBe(false);
+    const gone = new Promise((resolve) => server.once("exit", resolve));
+    server.kill("SIGTERM");
+    await gone;
+    expect(said.match(/The database refused \(23514, no_line\)/g)?.length).toBeGreaterThanOrEqual(2);
+    expect(said).not.toMatch(/Failed query|insert into|save_answers|\$\d|params|Gärtnerin/);
+  }, 60_000);
 });
 
 describe("the running server", () => {

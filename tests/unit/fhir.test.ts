@@ -205,6 +205,12 @@ describe("a bad file", () => {
     ["an unknown status", { ...item({}), status: "done" }, /must be draft, active, retired or unknown/],
     ["no questions", { resourceType: "Questionnaire", title: "T", status: "active" }, /no question/],
     ["a doubled linkId", item({ linkId: "a" }), /"a" stands twice/, "a"],
+    ...["__proto__", "constructor", "toString", "hasOwnProperty"].map((linkId): [string, unknown, RegExp, string] => [
+      `the linkId ${linkId}`,
+      item({ linkId }),
+      new RegExp(`linkId "${linkId}" has a meaning of its own`),
+      linkId,
+    ]),
     [
       "enableWhen pointing nowhere",
       item({ enableWhen: [{ question: "zz", operator: "=", answerBoolean: true }] }),

@@ -268,6 +268,9 @@ function readSignaturePlace(reader: Reader): Pick<Display, "signature" | "signer
 function readItem(reader: Reader, reading: Reading, depth: number): Item | undefined {
   const linkId = reader.text("linkId");
   if (!linkId?.trim()) reader.problem("Every item needs a linkId.", "linkId");
+  // Answers are kept by linkId in plain objects, which have these names from birth.
+  if (linkId && linkId in Object.prototype)
+    reader.problem(`The linkId "${linkId}" has a meaning of its own here. Give this item another.`, "linkId");
   const type = reader.text("type");
   reading.translations.read(reader, "text", `text:${linkId ?? ""}`, reader.text("text"));
   const shownWhen = readShownWhen(reader);
