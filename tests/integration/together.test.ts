@@ -258,6 +258,18 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
       people: [{ relationId: null, live: true }],
     });
     expect(await world.journal(`packet:${packetId}`)).toContain("packet.link");
+    // Asked for once more after somebody came in by it: it stays theirs, and what they were given opens nothing.
+    const after = await ask();
+    expect(await world.do(useCases.openLink, world.stranger, { token })).toMatchObject({ error: { reason: "closed" } });
+    expect(must(await world.do(useCases.openLink, world.stranger, { token: tokenIn(after) })).way).toBe("read-out");
+    expect(must(await world.do(useCases.packetJourney, pia(), { packetId })).people).toHaveLength(1);
+    // Its id is no other packet's and nobody else's.
+    const elsewhere = await send({ clientId: client("cosmo"), by: "link" });
+    for (const by of ["copy", "letter"])
+      expect(
+        await world.do(useCases.giveLink, pia(), { packetId: elsewhere, requestId, relationId: null, by }),
+      ).toMatchObject({ error: { reason: "not-found" } });
+    expect(must(await world.do(useCases.openLink, world.stranger, { token: tokenIn(after) })).way).toBe("read-out");
   });
 
   it("asks again each session by the same link: once a day, for the next visit, until it is withdrawn", async () => {
@@ -505,6 +517,16 @@ describe.each(kinds)("one copy for several on %s", (kind) => {
       }),
     ).toMatchObject({ error: { reason: "refused", why: "wrong-type" } });
     const packetId = await send({ clientId: client("priya"), leafletIds: [leaflet] });
+    // Somebody's answer does not become everybody's leaflet by its id.
+    const id = world.request() as Id<"File">;
+    const partId = (await world.repo.packets.parts(packetId as Id<"Packet">))[0]!.id;
+    const { id: practiceId } = (await world.app.practice())!;
+    const given = { id, partId, title: "letter.pdf", contentType: "application/pdf", size: pdf.length } as const;
+    await world.repo.files.add(practiceId, { ...given, createdAt: world.app.ports.clock.now() }, pdf);
+    expect(await world.do(useCases.addLeaflet, pia(), { requestId: id, name: "x.pdf", bytes: pdf })).toMatchObject({
+      error: { reason: "not-found" },
+    });
+    expect(must(await world.do(useCases.leaflets, pia(), {})).some((l) => l.title === "letter.pdf")).toBe(false);
     expect((await world.letters(packetId, "packet"))[0]!.files).toMatchObject([{ title: "How to find us.pdf" }]);
     const actor = await enterBy(await tokenTo(packetId, "Priya Desrosiers"));
     expect((await view(actor)).leaflets).toEqual([{ id: leaflet, title: "How to find us.pdf" }]);

@@ -31,10 +31,10 @@ export const linkRepository = (db: Db) => {
       );
     },
 
-    /** A link nobody can have used yet is forgotten. */
-    async drop(id: Id<"Link">): Promise<void> {
+    /** The address that was given out for a link, and every device it let in, open nothing any more; the new one does. */
+    async renew(id: Id<"Link">, digest: string): Promise<void> {
       await db.delete(doorPass).where(eq(doorPass.linkId, id));
-      await db.delete(personalLink).where(eq(personalLink.id, id));
+      await db.update(personalLink).set({ digest, codeDigest: null }).where(eq(personalLink.id, id));
     },
 
     /** Every link there was, in the order they were made. */

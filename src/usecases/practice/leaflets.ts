@@ -49,11 +49,13 @@ export const addLeaflet = command({
     const id = requestId as Id<"Leaflet">;
     const fileId = requestId as Id<"File">;
     const { title, type } = taken.value;
-    await ctx.repo.files.add(
+    const isNew = await ctx.repo.files.add(
       ctx.practice.id,
       { id: fileId, partId: null, title, contentType: type, size: taken.value.bytes.length, createdAt: ctx.now },
       taken.value.bytes,
     );
+    // A file that has this id already is this leaflet's, or it is somebody's answer and no leaflet of anybody's.
+    if (!isNew && !(await ctx.repo.leaflets.all(ctx.practice.id)).some((l) => l.id === id)) return notFound;
     const fresh = await ctx.repo.leaflets.add({ id, practiceId: ctx.practice.id, fileId, title, createdAt: ctx.now });
     ctx.journal(fresh ? "leaflet.add" : "leaflet.add-repeated", "practice", { leaflet: id });
     return ok({ id });

@@ -6,7 +6,7 @@ import { command, idInput, notFound, requestInput, type Context, type StaffActor
 import { doorOf, languageOf, recipientFor } from "./recipient";
 import { linkHolders, writeTo, type LinkHolder } from "./people";
 import type { SendError } from "./send-packet";
-import { bareLink, endOf, issueLink, targetOfPacket, usualExpiry, type Target } from "./target";
+import { bareLink, endOf, issueLink, renewLink, targetOfPacket, usualExpiry, type Target } from "./target";
 
 /** What may be done to a packet that is out. */
 type CareError = SendError | { readonly reason: "closed" };
@@ -169,15 +169,17 @@ export const giveLink = command({
     const recipient = await recipientFor(ctx, target.client, relationId, languageOf(target.client, packet));
     if ((recipient.relationId ?? null) !== relationId || recipient.ended) return fail({ reason: "nobody-there" });
     const { way } = await doorOf(ctx, await repo.practices.door(ctx.practice.id), packet, target.client, recipient);
-    const known = await repo.links.has(packetId, id);
+    const known = await repo.links.byId(id);
+    // The id stands for this one's link, or for no link at all.
+    if (known && (known.packetId !== packetId || known.relationId !== relationId || known.revokedAt)) return notFound;
     if (known && by === "letter") {
       ctx.journal("packet.link-repeated", `packet:${packetId}`);
       return ok({ link: undefined, way });
     }
     if (by === "letter" && !recipient.contact) return fail({ reason: "no-contact" });
-    if (known) await repo.links.drop(id);
-    const link = by === "copy" ? await bareLink(ctx, packet, recipient, { role, id }) : undefined;
+    let link: string | undefined;
     if (by === "letter") await issueLink(ctx, packet, recipient, target, "packet", { role, id });
+    else link = known ? await renewLink(ctx, id) : await bareLink(ctx, packet, recipient, { role, id });
     const sent = after(packet.state, "send");
     if (sent) await repo.packets.update(packetId, { state: sent, sentAt: now });
     ctx.journal("packet.link", `packet:${packetId}`, { by, role });

@@ -135,6 +135,12 @@ export async function bareLink(
   await addLink(ctx, packet, recipient, token, null, wishes);
   return `${ctx.origin}/p/${token}`;
 }
+/** Another address for a link that went out in no letter of ours; whose it is stays, and what they answered. */
+export async function renewLink(ctx: Context<StaffActor>, id: Id<"Link">): Promise<string> {
+  const token = ctx.random.token();
+  await ctx.repo.links.renew(id, ctx.sealer.keyedDigest("link", token));
+  return `${ctx.origin}/p/${token}`;
+}
 const addLink = (
   ctx: Context<StaffActor>,
   packet: Linked,
