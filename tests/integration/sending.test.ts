@@ -439,7 +439,7 @@ describe.each(kinds)("sending on %s", (kind) => {
     expect((await world.repo.signatures.ofPart(view.parts[1]!.id))[0]!.device).toBe(
       "the practice’s own device, handed over by Maren Holloway; tablet",
     );
-    // It opens no other packet of theirs, where a door check would; and it ends with being given back, not with being returned.
+    // It opens no other packet of theirs, where a door check would.
     const other = await world.tokenOf(must(await send({ clientId: id })).packetId);
     must(
       await world.do(useCases.saveDoorPolicy, pia(), {
@@ -461,7 +461,15 @@ describe.each(kinds)("sending on %s", (kind) => {
         hours: 12,
       }),
     );
+    const paper = () => world.do(useCases.clientPaper, client, {});
+    expect(must(await paper()).person).toBe("Wren Abara");
     must(await world.do(useCases.returnPacket, client, {}));
+    // It lies there for the next one: of the answers nothing is left on it, and soon it opens nothing.
+    expect(await paper()).toMatchObject({ error: { reason: "not-found" } });
+    expect((await behind()).kind).toBe("client");
+    world.wait(10);
+    expect((await behind()).kind).toBe("stranger");
+    world.wait(-10);
     must(await world.do(useCases.giveBack, client, {}));
     expect((await behind()).kind).toBe("stranger");
     expect(await world.do(useCases.clientPaper, await behind(), {})).toMatchObject({

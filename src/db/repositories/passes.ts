@@ -25,6 +25,14 @@ export const passRepository = (db: Db) => {
       await db.update(doorPass).set({ expiresAt }).where(eq(doorPass.digest, digest));
     },
 
+    /** It holds until then at the longest. */
+    async shorten(digest: string, expiresAt: Instant): Promise<void> {
+      await db
+        .update(doorPass)
+        .set({ expiresAt })
+        .where(and(eq(doorPass.digest, digest), gt(doorPass.expiresAt, expiresAt)));
+    },
+
     /** A pass ends, and with it the link that was made for it alone. */
     async end(digest: string, linkId: Id<"Link">, at: Instant): Promise<void> {
       await db.delete(doorPass).where(eq(doorPass.digest, digest));

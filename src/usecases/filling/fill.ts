@@ -34,7 +34,7 @@ import {
 } from "../../core/questionnaire";
 import { alertsOf } from "../../core/scoring";
 import { canonicalText, placesToSign, type FillerKind } from "../../core/signing";
-import { fail, isBefore, isLanguageTag, ok, type Id, type Instant, type Result } from "../../core/shared";
+import { fail, isBefore, isLanguageTag, laterBy, ok, type Id, type Instant, type Result } from "../../core/shared";
 import { addDays, boundsOf, dayIn, type Day } from "../../core/scheduling";
 import type { OwnPaper } from "../../adapters/own-paper";
 import type { Packet, Part, SavedAnswers } from "../../db/repositories";
@@ -344,6 +344,9 @@ export type ReturnError =
   | { readonly reason: "closed"; readonly state: PacketState }
   | { readonly reason: "incomplete"; readonly parts: readonly PartProblems[] };
 
+/** How long a device that was handed over says thank you, in ms; it shows no answers by then. */
+const handedAfterReturnMs = 10 * 60_000;
+
 /**
  * Returns the packet: everything the browser checked is checked again. Returning twice, or again after a lost reply,
  * gives the first return's moment. Answers to questions that ended up hidden are dropped, and files that no answer names.
@@ -403,6 +406,7 @@ export const returnPacket = command({
       alerts,
       ...(comment === "" ? {} : { comment: repo.packets.seal(packet.id, "comment", comment) }),
     });
+    if (actor.handedBy !== undefined) await repo.passes.shorten(actor.passDigest, laterBy(now, handedAfterReturnMs));
     if (alerts > 0) await sendAlertLetter(ctx, packet.id, await repo.staff.byId(packet.staffId));
     ctx.journal("packet.return", `packet:${packet.id}`, { parts: parts.length });
     ctx.tell("returns");
@@ -437,6 +441,8 @@ export const clientPaper = command({
     const found = await openPacket(ctx, false);
     const client = found && (await repo.clients.byId(practice.id, found.packet.clientId));
     if (!found || !client || found.state === "withdrawn" || found.state === "lapsed") return notFound;
+    // A device that was handed over lies there for the next one once its packet is returned.
+    if (actor.handedBy !== undefined && !isOpen(found.state)) return notFound;
     const language = languageOf(client, found.packet, await repo.links.byId(actor.linkId));
     const words = { ...answerWordsIn(language), locale: letterLocale(ctx, language) };
     ctx.journal("page.download", `packet:${found.packet.id}`);
