@@ -32,6 +32,14 @@ export async function staffActor(app: Application, token: string | undefined, fr
   };
 }
 
+/** Whether the session that something long-lived was opened for still holds. */
+export async function sessionHolds(app: Application, digest: string): Promise<boolean> {
+  const found = await withoutValues(() =>
+    repositories(app.database.db, app.ports.sealer).sessions.byDigest(digest, app.ports.clock.now()),
+  );
+  return found?.complete === true;
+}
+
 /** The client behind a door pass for this packet; a stranger otherwise. */
 export async function clientActor(
   app: Application,

@@ -1,5 +1,5 @@
 export { application, createApplication, createPorts, openApplication, type Application } from "./application";
-export { clientActor, savingActor, staffActor } from "./actors";
+export { clientActor, savingActor, sessionHolds, staffActor } from "./actors";
 export { readEnvironment, type Environment } from "./environment";
 export { deliverDue, recoverPost } from "./outbox";
 export { run } from "./run";

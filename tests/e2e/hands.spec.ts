@@ -140,6 +140,24 @@ test("signing out breaks no policy of the page that comes after", async ({ page 
   expect(await page.evaluate(() => document.documentElement.dataset["broken"])).toBeUndefined();
 });
 
+test("what a session listens by is not without number, and ends when it does", async ({ page, baseURL }) => {
+  await signIn(page, "salma");
+  const cookie = (await page.context().cookies()).map((c) => `${c.name}=${c.value}`).join("; ");
+  const streams = await Promise.all(
+    Array.from({ length: 30 }, () => fetch(`${baseURL}/api/events`, { headers: { cookie } })),
+  );
+  const open = streams.filter((one) => one.status === 200);
+  expect(open.length).toBeGreaterThan(5);
+  expect(open.length).toBeLessThanOrEqual(12);
+  expect(streams.filter((one) => one.status === 429)).toHaveLength(30 - open.length);
+  await page.goto("/day");
+  await page.getByRole("button", { name: "Sign out" }).click();
+  await expect(page.getByRole("button", { name: "Sign in" })).toBeVisible();
+  // Each comes to its end by itself.
+  await Promise.all(open.map((one) => one.text()));
+  expect((await fetch(`${baseURL}/api/events`, { headers: { cookie } })).status).toBe(401);
+});
+
 test("a person, a questionnaire or a page is found from anywhere by typing, and shortcuts never fire meanwhile", async ({
   page,
 }) => {
