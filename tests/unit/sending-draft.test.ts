@@ -22,11 +22,12 @@ const offer: SendOffer = {
 const given = { expiresOn: "2026-12-09", language: "en", door: "contact" } as const;
 
 describe("a packet being put together", () => {
-  it("begins with the standing packet for this kind of visit, else with what is usual and what was asked for", () => {
+  it("begins with the standing packet for this kind of visit, else with what is usual, or with what was asked for alone", () => {
     expect(beginSending(offer, given)).toMatchObject({ ...given, standing: "later", chosen: ["b"], people: {} });
     const without = { ...offer, standing: offer.standing.slice(0, 1) };
     expect(beginSending(without, given).chosen).toEqual(["a", "c"]);
-    expect(beginSending(offer, given, "d").chosen).toEqual(["a", "c", "d"]);
+    // Who comes with a questionnaire means that one, whatever is usual.
+    expect(beginSending(offer, given, "d").chosen).toEqual(["d"]);
   });
   it("keeps a standing packet's order, adds the rest as the library has it, and knows nothing of what is gone", () => {
     let draft = stepSending(offer, beginSending(offer, given), { do: "take", standing: "first" });

@@ -51,13 +51,13 @@ export type SendStep =
 
 const blank = { chosen: [], prefill: [], leaflets: [], standing: "", repeats: false, people: {}, dueOn: "", line: "" };
 
-/** As it is proposed: the standing packet for this kind of visit, else what is usual; with `asked`, the questionnaire somebody came with and what is usual. */
+/** As it is proposed: the standing packet for this kind of visit, else what is usual; with `asked`, the questionnaire somebody came with and nothing else. */
 export function beginSending(offer: SendOffer, given: Given, asked?: string): SendDraft {
   const draft: SendDraft = { ...blank, ...given };
   const standing = asked === undefined ? offer.standing.find((one) => one.forThis) : undefined;
   if (standing) return stepSending(offer, draft, { do: "take", standing: standing.id });
-  const usual = offer.questionnaires.filter((one) => one.usual || one.id === asked);
-  return { ...draft, chosen: usual.map((one) => one.id) };
+  const proposed = offer.questionnaires.filter((one) => (asked === undefined ? one.usual : one.id === asked));
+  return { ...draft, chosen: proposed.map((one) => one.id) };
 }
 
 export function stepSending(offer: SendOffer, draft: SendDraft, step: SendStep): SendDraft {
