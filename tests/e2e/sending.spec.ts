@@ -13,6 +13,7 @@ import {
   passDoor,
   readPost,
   saved,
+  sendOnly,
   signIn,
 } from "./steps";
 
@@ -241,10 +242,7 @@ test("a packet is opened by matching details, and the practice says how its door
   await page.getByRole("link", { name: /Bram Okafor/ }).click();
   await page.getByRole("link", { name: "Send questionnaires" }).click();
   await expect(page.getByText("proves who they are by a birth date and a last name")).toBeVisible();
-  await page
-    .getByRole("group", { name: /What to send/ })
-    .getByText("How you have been: PHQ-9")
-    .click();
+  await sendOnly(page, "How you have been: PHQ-9");
   await page.getByRole("button", { name: /^Send it to/ }).click();
   await expect(page.getByRole("heading", { name: "Packet for Bram Okafor" })).toBeVisible();
   const link = linkIn(await fetchPost(page, "Personal link", "Bram Okafor"));
@@ -280,10 +278,7 @@ test("who cannot be reached fills in on a tablet of the practice, which is hande
     await held.getByRole("link", { name: /Otto Fenn/ }).click();
     await held.getByRole("link", { name: "Send questionnaires" }).click();
     await expect(held.getByText("Otto Fenn cannot be reached.")).toBeVisible();
-    await held
-      .getByRole("group", { name: /What to send/ })
-      .getByText("How you have been: PHQ-9")
-      .click();
+    await sendOnly(held, "How you have been: PHQ-9");
     await held.getByRole("button", { name: "Make packet without a letter" }).click();
     await expect(held.getByText("No letter went out.")).toBeVisible();
   };

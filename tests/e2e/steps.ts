@@ -118,3 +118,13 @@ export const choose = (page: Page, question: string | RegExp, answer: string) =>
   page.getByRole("radiogroup", { name: question }).getByText(answer, { exact: true }).click();
 export const saved = (page: Page) => expect(page.getByText(/^Saved \d/)).toBeVisible();
 export const next = (page: Page) => page.getByRole("button", { name: /^(Next|Check my answers)$/ }).click();
+
+/** Of what is proposed to be sent, this one alone is left. */
+export async function sendOnly(page: Page, title: string): Promise<void> {
+  const group = page.getByRole("group", { name: /What to send/ });
+  for (const box of await group.getByRole("checkbox").all()) {
+    const label = group.locator("label").filter({ has: box });
+    if ((await box.isChecked()) !== (await label.innerText()).includes(title)) await label.click();
+  }
+  await expect(group.getByRole("checkbox", { checked: true })).toHaveCount(1);
+}

@@ -98,7 +98,6 @@ describe("a questionnaire that is still being written", () => {
     },
   });
   it.each<[string, Partial<Questionnaire>]>([
-    ["no title", { title: "" }],
     ["no question", { items: [] }],
     ["an empty section", { items: [first, newLine("section", "b")] }],
     ["a choice without options", { items: [newLine("one-of", "b")] }],
@@ -124,6 +123,11 @@ describe("a questionnaire that is still being written", () => {
     const q: Questionnaire = { ...start, ...parts };
     expect(readDraft(writeQuestionnaire(q))).toEqual({ ok: true, value: q });
     expect(readQuestionnaire(writeQuestionnaire(q)).ok).toBe(false);
+  });
+  it("may have no title as a draft, and goes by its name or address as a file", () => {
+    const file = writeQuestionnaire({ ...start, title: "" });
+    expect(readDraft(file)).toEqual({ ok: true, value: { ...start, title: "" } });
+    expect(readQuestionnaire(file)).toMatchObject({ ok: true, value: { title: "t" } });
   });
   it.each<[string, unknown]>([
     ["another resource", { resourceType: "Patient" }],

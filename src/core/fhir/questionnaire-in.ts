@@ -107,13 +107,14 @@ export function readQuestionnaire(json: unknown): Result<Questionnaire, ImportPr
 
 /** The same for one that is still being written: a question without words, options or a condition's target is let through. */
 export function readDraft(json: unknown): Result<Questionnaire, ImportProblem[]> {
-  const { questionnaire, problems } = read(json);
+  const { questionnaire, problems } = read(json, true);
   const wrong = problems.filter((p) => !p.unfinished);
   return questionnaire && wrong.length === 0 ? ok(questionnaire) : fail(wrong);
 }
 
-function read(given: unknown): { questionnaire?: Questionnaire; problems: ImportProblem[] } {
-  const json = isObject(given) ? asRead(given) : given;
+/** @param draft it is ours and still written: without a title it has none, where a file goes by its name, id or address. */
+function read(given: unknown, draft = false): { questionnaire?: Questionnaire; problems: ImportProblem[] } {
+  const json = isObject(given) && !draft ? asRead(given) : given;
   if (!isObject(json))
     return { problems: [{ path: "", problem: "A FHIR resource is a JSON object; this is something else." }] };
   if (json["resourceType"] !== "Questionnaire")
@@ -129,7 +130,7 @@ function read(given: unknown): { questionnaire?: Questionnaire; problems: Import
   const problems: ImportProblem[] = [];
   const root = new Reader(json, "", problems);
   root.raw("resourceType");
-  const title = root.text("title") ?? root.text("name");
+  const title = root.text("title") ?? (draft ? undefined : root.text("name"));
   if (!title?.trim()) root.unfinished("A questionnaire needs a title.", "title");
   const status = root.text("status");
   if (status !== "draft" && status !== "active" && status !== "retired" && status !== "unknown")
