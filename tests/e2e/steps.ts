@@ -122,9 +122,8 @@ export const next = (page: Page) => page.getByRole("button", { name: /^(Next|Che
 /** Of what is proposed to be sent, this one alone is left. */
 export async function sendOnly(page: Page, title: string): Promise<void> {
   const group = page.getByRole("group", { name: /What to send/ });
-  for (const box of await group.getByRole("checkbox").all()) {
-    const label = group.locator("label").filter({ has: box });
-    if ((await box.isChecked()) !== (await label.innerText()).includes(title)) await label.click();
-  }
+  for (const label of await group.locator("label").all())
+    if ((await label.getByRole("checkbox").isChecked()) !== (await label.innerText()).includes(title))
+      await label.click();
   await expect(group.getByRole("checkbox", { checked: true })).toHaveCount(1);
 }
