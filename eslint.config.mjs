@@ -40,7 +40,7 @@ const allowed = {
   "core-notes": ["core-shared", "core-questionnaire", "core-scoring"],
   "core-messages": ["core-shared"],
   "core-scheduling": ["core-shared"],
-  "core-packet": ["core-shared", "core-questionnaire"],
+  "core-packet": ["core-shared", "core-messages", "core-questionnaire"],
   "core-forms": ["core-shared", "core-questionnaire"],
   "core-fhir": anyCore,
   "core-starter": ["core-shared", "core-questionnaire"],

@@ -6,6 +6,7 @@ export const isClientLanguage = (tag: string): tag is ClientLanguage => Object.h
 
 /** The language of ours that a reader of `language` gets: that one, or English. */
 export function clientLanguage(language: string): ClientLanguage {
-  const main = language.split("-")[0]!.toLowerCase();
+  const main = mainLanguage(language);
   return isClientLanguage(main) ? main : "en";
 }
+import { mainLanguage } from "../core/shared";

@@ -10,13 +10,13 @@ interface From {
   readonly device: string;
 }
 
+const sessionBehind = (app: Application, digest: string) =>
+  withoutValues(() => repositories(app.database.db, app.ports.sealer).sessions.byDigest(digest, app.ports.clock.now()));
 /** Staff behind a session cookie whose sign-in is complete; a stranger otherwise. */
 export async function staffActor(app: Application, token: string | undefined, from: From): Promise<Actor> {
   if (token === undefined) return { kind: "stranger", ...from };
   const digest = app.ports.sealer.keyedDigest("session", token);
-  const found = await withoutValues(() =>
-    repositories(app.database.db, app.ports.sealer).sessions.byDigest(digest, app.ports.clock.now()),
-  );
+  const found = await sessionBehind(app, digest);
   if (!found?.complete) return { kind: "stranger", ...from };
   const { id, name, email, role, singleKeys } = found.staff;
   return {
@@ -33,12 +33,8 @@ export async function staffActor(app: Application, token: string | undefined, fr
 }
 
 /** Whether the session that something long-lived was opened for still holds. */
-export async function sessionHolds(app: Application, digest: string): Promise<boolean> {
-  const found = await withoutValues(() =>
-    repositories(app.database.db, app.ports.sealer).sessions.byDigest(digest, app.ports.clock.now()),
-  );
-  return found?.complete === true;
-}
+export const sessionHolds = async (app: Application, digest: string): Promise<boolean> =>
+  (await sessionBehind(app, digest))?.complete === true;
 
 /** The client behind a door pass for this packet; a stranger otherwise. */
 export async function clientActor(

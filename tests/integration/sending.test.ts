@@ -216,6 +216,18 @@ describe.each(kinds)("sending on %s", (kind) => {
     expect(test!.body.replace(/https?:\S+/, "LINK").replace("Hello Pia Lindqvist", "Hello Hugo")).toBe(
       real.body.replace(/https?:\S+/, "LINK"),
     );
+    // What begins with the chart asks for a code whatever was chosen: the test says so too.
+    const begun = { ...target, door: "none", holdsChart: true };
+    must(await world.do(useCases.sendTest, pia(), { ...begun, questionnaireIds: [intake()] }));
+    const [second] = await world.repo.outbox.latest((await world.app.practice())!.id, 1);
+    for (const { body } of [second!, must(await world.do(useCases.previewLetter, pia(), begun))])
+      expect(body).toContain("We will send you a code by e-mail first");
+    // A wording can be looked at with somebody's details also where the link alone opens the door.
+    const policy = { ifMissing: "read-out", details: "last-name", hours: 12 };
+    must(await world.do(useCases.saveDoorPolicy, pia(), { ...policy, way: "none" }));
+    const values = must(await world.do(useCases.wordingValues, pia(), { visitId: world.seeded.visits["hugo"] }));
+    expect([values["client.firstName"], values.door]).toEqual(["Hugo", ""]);
+    must(await world.do(useCases.saveDoorPolicy, pia(), { ...policy, way: "contact" }));
     expect(await world.repo.packets.ofClient((await world.app.practice())!.id, world.seeded.clients["bram"]!)).toEqual(
       before,
     );

@@ -312,3 +312,20 @@ describe("what other programs write and we do not", () => {
     expect(read(written)).toEqual(taken);
   });
 });
+
+describe("a value set that never ends going down", () => {
+  it("is read as far as a questionnaire may be deep, and ends", () => {
+    let contains: object[] = [{ system: "urn:x", code: "innermost" }];
+    for (let depth = 0; depth < 20_000; depth++)
+      contains = [{ system: "urn:x", code: "shell", abstract: true, contains }];
+    const file = {
+      resourceType: "Questionnaire",
+      title: "Deep",
+      status: "active",
+      contained: [{ resourceType: "ValueSet", id: "deep", status: "active", expansion: { contains } }],
+      item: [{ linkId: "1", text: "Which?", type: "choice", answerValueSet: "#deep" }],
+    };
+    const read = readQuestionnaire(file);
+    expect(read.ok ? [] : read.error.map((p) => p.problem).join()).toMatch(/contained ValueSet that lists its codes/);
+  });
+});

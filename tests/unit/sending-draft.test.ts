@@ -2,13 +2,15 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import {
   beginSending,
+  namesNumber,
   sendingOf,
   stepSending,
   type SendDraft,
   type SendOffer,
   type SendStep,
 } from "../../src/core/packet";
-import type { Id } from "../../src/core/shared";
+import type { Id, Instant } from "../../src/core/shared";
+import { untilWarning } from "../../src/ui/kit/use-ends-soon";
 
 const line = (id: string, prefill = false) => ({ id: id as Id<"Questionnaire">, prefill });
 const leaflet = (id: string) => id as Id<"Leaflet">;
@@ -66,5 +68,31 @@ describe("a packet being put together", () => {
         expect(draft.line).toBe(typed?.do === "set" ? typed.set.line : "");
       }),
     );
+  });
+});
+
+describe("words for somebody in danger", () => {
+  it.each([
+    "Call 112.",
+    "Appelez le 3114",
+    "116 123, day and night",
+    "01 76 54 32 10",
+    "+44 (0)20 79 46 02 56",
+    "اتصل بالرقم ١١٢",
+  ])("name a number: %s", (text) => expect(namesNumber(text)).toBe(true));
+  it.each(["Call us.", "We answer 9-17.", "Open 9 - 5", "From 8:30 to 17:30", "In room 12", "24/7"])(
+    "name none: %s",
+    (text) => expect(namesNumber(text)).toBe(false),
+  );
+});
+
+describe("a session that ends", () => {
+  const at = (hour: number): Instant => `2026-11-25T${String(hour).padStart(2, "0")}:00:00Z` as Instant;
+  const hour = 3_600_000;
+  it("is warned of ten minutes before, however long the page stood open before it was made longer", () => {
+    expect(untilWarning(at(20), at(8), 0)).toBe(12 * hour - 600_000);
+    // Stayed at 19:50 until 23:00: three hours more, not fourteen.
+    expect(untilWarning(at(23), at(8), 12 * hour - 600_000)).toBe(3 * hour);
+    expect(untilWarning(at(9), at(8), 2 * hour)).toBe(0);
   });
 });

@@ -14,16 +14,16 @@ export function asRead(json: JsonObject): JsonObject {
       .map((set) => [String(set["id"]), set]),
   );
   const items = itemsAsRead(json["item"], sets, 0);
-  const title = text(json["title"]) ?? text(json["name"]);
+  const title = text(json["title"]) ?? text(json["name"]) ?? nameless(json);
   return {
     ...json,
     ...(items === json["item"] ? {} : { item: items }),
-    ...(title === undefined && nameless(json) ? { title: nameless(json) } : {}),
+    ...(title === undefined ? {} : { title }),
   };
 }
 const text = (value: unknown): string | undefined =>
   typeof value === "string" && value.trim() !== "" ? value : undefined;
-/** What a file without a title calls itself: its id, or the end of its address. */
+/** What a file without a title and a name calls itself: its id, or the end of its address. */
 const nameless = (json: JsonObject): string | undefined =>
   text(json["id"])?.replace(/[-_]+/g, " ") ??
   text(json["url"])
@@ -87,9 +87,14 @@ function codesOf(set: JsonObject): JsonObject[] {
   const included = list(set["compose"], "include").flatMap((include) =>
     list(include, "concept").map((concept) => ({ system: include["system"], ...concept })),
   );
-  const expanded = (entries: readonly JsonObject[]): JsonObject[] =>
-    entries.flatMap((entry) => [...(entry["abstract"] === true ? [] : [entry]), ...expanded(list(entry, "contains"))]);
-  const all: JsonObject[] = included.length > 0 ? included : expanded(list(set["expansion"], "contains"));
+  const expanded = (entries: readonly JsonObject[], depth: number): JsonObject[] =>
+    depth > deepest
+      ? []
+      : entries.flatMap((entry) => [
+          ...(entry["abstract"] === true ? [] : [entry]),
+          ...expanded(list(entry, "contains"), depth + 1),
+        ]);
+  const all: JsonObject[] = included.length > 0 ? included : expanded(list(set["expansion"], "contains"), 0);
   return all.flatMap((concept) => {
     const { system, code, display, extension } = concept as Record<string, unknown>;
     if (text(code) === undefined) return [];

@@ -1,4 +1,4 @@
-import { fail, ok, type Result } from "../shared";
+import { fail, ok, type Result, mainLanguage } from "../shared";
 import { fillWording, type Placeholder, type Wording } from "./wording";
 
 /** Letters to clients and relations, each as an e-mail and as a text; `locked` goes to staff. */
@@ -225,7 +225,7 @@ export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind
 };
 /** The letters for a reader of `language`: in that one, or in English. */
 export const lettersFor = (language: string): Readonly<Record<LetterKind, Letter>> =>
-  startingLetters[language.split("-")[0]!.toLowerCase()] ?? startingLetters["en"]!;
+  startingLetters[mainLanguage(language)] ?? startingLetters["en"]!;
 
 /** The one that goes to staff. */
 export const lockedLetter: Wording = {

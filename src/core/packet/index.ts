@@ -10,15 +10,7 @@ export {
   type DoorPolicy,
   type DoorWay,
 } from "./door";
-export {
-  isFinishAddress,
-  namesNumber,
-  speaks,
-  startingPages,
-  supportFor,
-  type PagePolicy,
-  type Support,
-} from "./pages";
+export { isFinishAddress, namesNumber, startingPages, supportFor, type PagePolicy, type Support } from "./pages";
 export { mailingStates, sendingOrder, type MailingState, type StandingLine } from "./standing";
 export { changeName, linkRoles, mergeRows, type KeptAnswer, type LinkRole } from "./together";
 export { isOpenAgain, type SentBack, type SentBackLine } from "./sent-back";
@@ -32,11 +24,11 @@ export {
   packetStateWords,
   readinessOf,
   stateAt,
+  unopened,
   type PacketGlance,
   type PacketMark,
   type PacketState,
   type Readiness,
-  type Unreached,
 } from "./state";
 export {
   beginSending,

@@ -1,3 +1,4 @@
+import { mainLanguage } from "../shared";
 import type { Door } from "./door";
 
 /** What the letter says of the door, by language and by how it is opened: nothing where the link alone opens it. */
@@ -34,7 +35,7 @@ const doorSentences: Readonly<
   },
 };
 export function doorSentence(door: Door, language: string): string {
-  const said = doorSentences[language.split("-")[0]!.toLowerCase()] ?? doorSentences["en"]!;
+  const said = doorSentences[mainLanguage(language)] ?? doorSentences["en"]!;
   switch (door.way) {
     case "code":
       return said[door.channel];
@@ -65,4 +66,4 @@ export const clientNameIn = (
         .join(" ")
         .trim();
 export const aboutSentence = (name: string, language: string): string =>
-  (aboutSentences[language.split("-")[0]!.toLowerCase()] ?? aboutSentences["en"]!)(name);
+  (aboutSentences[mainLanguage(language)] ?? aboutSentences["en"]!)(name);

@@ -19,7 +19,6 @@ export const startingPages: PagePolicy = { look: false, finish: {}, finishAddres
 export const isFinishAddress = (text: string): boolean =>
   text.length <= 500 && /^https:\/\/(?:[\p{L}\d-]+\.)+[\p{L}\d-]{2,}(?::\d{1,5})?(?:[/?#][^\s\\]*)?$/u.test(text);
 
-const main = (tag: string): string => tag.split("-")[0]!.toLowerCase();
 /** Words for somebody in danger, and the language they are in: the reader's, else the practice's, which is to be said. */
 export interface Support {
   readonly text: string;
@@ -31,12 +30,11 @@ export function supportFor(
   practiceLocale: string,
 ): Support | undefined {
   for (const tag of [language, practiceLocale, ...Object.keys(support)]) {
-    const text = support[main(tag)];
-    if (text) return { text, language: main(tag) };
+    const text = support[mainLanguage(tag)];
+    if (text) return { text, language: mainLanguage(tag) };
   }
   return undefined;
 }
-export const speaks = (support: Readonly<Record<string, string>> = {}, language: string): boolean =>
-  Boolean(support[main(language)]);
-/** Words for somebody in danger name a phone number: three digits or more, in any digits. */
-export const namesNumber = (text: string): boolean => /\p{Nd}[\p{Nd}\s-]{1,}\p{Nd}/u.test(text);
+/** Words for somebody in danger name a phone number: three digits together, as emergency numbers have, or more in groups; hours ("9-17") are none. */
+export const namesNumber = (text: string): boolean => /\p{Nd}{3}|(?:\p{Nd}{2}[\s().-]*){3}/u.test(text);
+import { mainLanguage } from "../shared";

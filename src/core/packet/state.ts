@@ -1,3 +1,4 @@
+import type { LetterTrouble } from "../messages";
 import { isBefore, type Instant } from "../shared";
 
 /** Where a packet stands. `lapsed` is never stored: it is `sent`, `opened` or `under way` after the expiry. */
@@ -75,20 +76,19 @@ export interface Readiness {
 }
 /** How a packet is marked: its state, or what keeps it from going on. */
 export type PacketMark = PacketState | "none" | "locked" | "unreached";
-/** What became of its newest letter, where that did not arrive. */
-export type Unreached = "bounced" | "unsure" | "waiting";
-const unreachedWords: Readonly<Record<Unreached, string>> = {
+const unreachedWords: Readonly<Record<LetterTrouble, string>> = {
   bounced: "Letter bounced",
   unsure: "Letter may be lost",
   waiting: "Letter not out yet",
 };
-/** A letter that did not arrive matters while nobody opened what it brought: before the first opening, and once sent back. */
-export const isUnreached = (state: PacketState, letter: Unreached | undefined): letter is Unreached =>
-  letter !== undefined && (state === "sent" || state === "sent-back");
+/** While a packet is here a letter that did not arrive matters: nobody opened what it brought. */
+export const unopened = ["sent", "sent-back"] as const satisfies readonly PacketState[];
+export const isUnreached = (state: PacketState, letter: LetterTrouble | undefined): letter is LetterTrouble =>
+  letter !== undefined && (unopened as readonly PacketState[]).includes(state);
 /** A packet's state as it is listed. */
 export const markAndWords = (
   state: PacketState,
-  letter?: Unreached,
+  letter?: LetterTrouble,
 ): { readonly mark: PacketMark; readonly words: string } =>
   isUnreached(state, letter)
     ? { mark: "unreached", words: unreachedWords[letter] }
@@ -98,7 +98,7 @@ export interface PacketGlance {
   readonly locked: boolean;
   readonly answered: number;
   readonly alerts: number;
-  readonly letter?: Unreached | undefined;
+  readonly letter?: LetterTrouble | undefined;
 }
 export function readinessOf(packets: readonly PacketGlance[]): Readiness {
   const live = packets.filter((p) => p.state !== "withdrawn");

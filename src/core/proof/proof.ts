@@ -22,7 +22,7 @@ import {
   type Questionnaire,
   type SourceText,
 } from "../questionnaire";
-import { languageName } from "../shared";
+import { languageName, mainLanguage } from "../shared";
 import { minutesFor } from "./minutes";
 import { pathsOf, type Paths } from "./paths";
 import { readingOf } from "./reading";
@@ -500,7 +500,6 @@ function checkReading(questionnaire: Questionnaire, add: Add): void {
   }
 }
 const partNames: Readonly<Partial<Record<SourceText["part"], string>>> = { help: "the help", terms: "the terms" };
-const mainLanguage = (tag: string): string => tag.split("-")[0]!.toLowerCase();
 
 /** One warning a language, at its first text that wants translating. */
 function checkTranslations(questionnaire: Questionnaire, add: Add): void {

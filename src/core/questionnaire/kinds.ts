@@ -1,3 +1,4 @@
+import { mainLanguage } from "../shared";
 import type { AnswerOption, Group, Item, Question, Questionnaire, QuestionnaireKind } from "./definition";
 
 /** The kinds of line somebody can write, as the Composer offers them. Several share one FHIR item type. */
@@ -174,7 +175,7 @@ const none: Readonly<Record<string, RegExp>> = {
 };
 /** Words by which an option says that none of the others is meant. */
 export const meansNone = (words: string, language: string): boolean =>
-  [none[language.split("-")[0]!.toLowerCase()], none["en"]].some((says) => says?.test(words.trim()) === true);
+  [none[mainLanguage(language)], none["en"]].some((says) => says?.test(words.trim()) === true);
 
 /**
  * Options as somebody types them: one a line; `= 2` at the end is its number in a score, `!` before it means that it

@@ -1,3 +1,4 @@
+import { mainLanguage } from "../shared";
 import { sameValue, textOf, type AnswerValue, type AnswerWords } from "./answer-value";
 import {
   isQuestion,
@@ -67,11 +68,12 @@ export const translationState = (text: SourceText, translated: Translated | unde
 
 /** Which translation a reader of `language` gets: that one, or one of the same language elsewhere (`es` for `es-MX`); undefined means the words it was written in. */
 export function bestLanguage(questionnaire: Questionnaire, language: string): string | undefined {
-  const main = (tag: string): string => tag.split("-")[0]!.toLowerCase();
   const all = languagesOf(questionnaire);
   return (
     all.find((l) => l.toLowerCase() === language.toLowerCase()) ??
-    (main(sourceLanguage(questionnaire)) === main(language) ? undefined : all.find((l) => main(l) === main(language)))
+    (mainLanguage(sourceLanguage(questionnaire)) === mainLanguage(language)
+      ? undefined
+      : all.find((l) => mainLanguage(l) === mainLanguage(language)))
   );
 }
 

@@ -16,6 +16,9 @@ export const directionOf = (tag: string): "ltr" | "rtl" =>
 export const languageName = (tag: string): string =>
   isLanguageTag(tag) ? (new Intl.DisplayNames("en", { type: "language" }).of(tag) ?? tag) : tag;
 
+/** The language of a tag without its region: "en" of "en-GB". */
+export const mainLanguage = (tag: string): string => tag.split("-")[0]!.toLowerCase();
+
 /** How a text runs, by its first letter that says so (as HTML's dir=auto); left to right where none does. */
 export function writtenDirection(text: string): "ltr" | "rtl" {
   const first = /[\p{L}]/u.exec(text)?.[0];

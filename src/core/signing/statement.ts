@@ -1,3 +1,4 @@
+import { mainLanguage } from "../shared";
 import canonicalize from "canonicalize";
 import { allItems, type Answers, type Questionnaire } from "../questionnaire";
 import type { Instant } from "../shared";
@@ -27,8 +28,7 @@ const intents: Readonly<Record<string, string>> = {
   ar: "بتوقيعي أوافق على النص أعلاه.",
 };
 /** The sentence beside the mark, for a reader of `language`; it is part of what is signed. */
-export const intentSentence = (language: string): string =>
-  intents[language.split("-")[0]!.toLowerCase()] ?? intents["en"]!;
+export const intentSentence = (language: string): string => intents[mainLanguage(language)] ?? intents["en"]!;
 
 export function signedStatement(
   questionnaire: Questionnaire,

@@ -7,9 +7,10 @@ import {
   type PostSet,
   type PostState,
 } from "../../core/messages";
+import { unopened } from "../../core/packet";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
-import { postMessage } from "../schema";
+import { packet, postMessage } from "../schema";
 
 export interface PostMessage {
   readonly id: Id<"Message">;
@@ -124,7 +125,7 @@ export const outboxRepository = (db: Db, sealer: Sealer) => {
         await db.select().from(postMessage).where(eq(postMessage.packetId, packetId)).orderBy(asc(postMessage.seq))
       ).map(read);
     },
-    /** What became of the newest letters of packets where one did not simply arrive: of these packets, or of all. */
+    /** What became of the newest letters of packets that nobody opened, where one did not simply arrive: of these packets, or of all. */
     async troubles(
       practiceId: Id<"Practice">,
       packetIds?: readonly Id<"Packet">[],
@@ -134,10 +135,12 @@ export const outboxRepository = (db: Db, sealer: Sealer) => {
       const troubled = db
         .select({ packetId: postMessage.packetId })
         .from(postMessage)
+        .innerJoin(packet, eq(packet.id, postMessage.packetId))
         .where(
           and(
             eq(postMessage.practiceId, practiceId),
             isNotNull(postMessage.trouble),
+            inArray(packet.state, [...unopened]),
             packetIds && inArray(postMessage.packetId, [...packetIds]),
           ),
         );

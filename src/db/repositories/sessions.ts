@@ -20,8 +20,9 @@ export const sessionRepository = (db: Db, sealer: Sealer) => {
         .from(staffSession)
         .innerJoin(staff, eq(staff.id, staffSession.staffId))
         .where(and(eq(staffSession.digest, digest), gt(staffSession.expiresAt, now), eq(staff.active, true)));
-      const { complete, expiresAt } = row?.staff_session ?? {};
-      return row && { complete: complete === true, expiresAt: expiresAt!, staff: read(row.staff) };
+      if (!row) return undefined;
+      const { complete, expiresAt } = row.staff_session;
+      return { complete, expiresAt, staff: read(row.staff) };
     },
 
     async extend(digest: string, expiresAt: Instant): Promise<void> {

@@ -56,7 +56,6 @@ export const questionnaireVersion = pgTable(
   (t) => [uniqueIndex("version_number").on(t.questionnaireId, t.number)],
 );
 
-/** What is being written: at most one a questionnaire. Putting it in use makes a version of it. */
 /** Pages on which a draft is open right now; one of them writes. Of a moment only: what was not seen for a while is gone. */
 export const draftDesk = pgTable(
   "draft_desk",
@@ -75,6 +74,7 @@ export const draftDesk = pgTable(
   (t) => [index("draft_desk_questionnaire").on(t.questionnaireId)],
 );
 
+/** What is being written: at most one a questionnaire. Putting it in use makes a version of it. */
 export const questionnaireDraft = pgTable("questionnaire_draft", {
   questionnaireId: idColumn<"Questionnaire">("questionnaire_id")
     .primaryKey()

@@ -23,8 +23,10 @@ interface Keys {
 /** Takes keys in, and gives back how they are taken out again. */
 const Register = createContext<(keys: RefObject<Keys>) => () => void>(() => () => undefined);
 
-/** Around all pages: hears single keys for whatever is on the page now, and shows them on `?`. They never fire while somebody types. */
-/** @param single false: somebody turned single keys off for themselves, since what they say or bump types letters. */
+/**
+ * Around all pages: hears single keys for whatever is on the page now, and shows them on `?`. They never fire while
+ * somebody types. @param single false: somebody turned them off for themselves, since what they say or bump types letters.
+ */
 export function ShortcutKeys({ single = true, children }: { readonly single?: boolean; readonly children: ReactNode }) {
   const [shown, setShown] = useState<Keys["also"]>();
   // A page's own keys come before those of what stands around it.

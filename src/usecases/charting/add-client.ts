@@ -1,7 +1,7 @@
 import { boolean, object, string } from "yup";
 import { likeness, nameOf, type ClientIdentity, type EntryChange, type Likeness } from "../../core/chart";
 import { contactSchema, newClientSchema, newRelationSchema } from "../../core/forms";
-import { fail, isLanguageTag, ok, type Id, type Result } from "../../core/shared";
+import { fail, isLanguageTag, ok, type Id, type Result, mainLanguage } from "../../core/shared";
 import type { Relation } from "../../db/repositories";
 import { chartByStaff, command, idInput, notFound, requestInput, type CommonError } from "../kit";
 
@@ -59,7 +59,7 @@ export const addClient = command({
     const fresh = await repo.clients.add({
       id,
       practiceId: practice.id,
-      language: language ?? practice.locale.split("-")[0]!,
+      language: language ?? mainLanguage(practice.locale),
       prefers: email ? "email" : "text",
       createdAt: now,
       identity,

@@ -34,7 +34,17 @@ import {
 } from "../../core/questionnaire";
 import { alertsOf } from "../../core/scoring";
 import { canonicalText, placesToSign, type FillerKind } from "../../core/signing";
-import { fail, isBefore, isLanguageTag, laterBy, ok, type Id, type Instant, type Result } from "../../core/shared";
+import {
+  fail,
+  isBefore,
+  isLanguageTag,
+  laterBy,
+  ok,
+  type Id,
+  type Instant,
+  type Result,
+  mainLanguage,
+} from "../../core/shared";
 import { addDays, boundsOf, dayIn, type Day } from "../../core/scheduling";
 import type { OwnPaper } from "../../adapters/own-paper";
 import type { Packet, Part, SavedAnswers } from "../../db/repositories";
@@ -53,7 +63,7 @@ import {
 
 import { letterLocale, sendAlertLetter } from "../sending/letters";
 import { languageOf } from "../sending/recipient";
-import { fillersOf, peopleOf } from "../sending/people";
+import { fillersOf, kindAt, peopleOf } from "../sending/people";
 import { fileIds, ownFiles } from "./files";
 
 export interface FillPart {
@@ -185,7 +195,7 @@ export const fillView = query({
       onBehalfOf: own?.relationId ? nameOf(client) : undefined,
       returned: await returnedOf(ctx, found.packet, language),
       role: ctx.actor.role,
-      signsAs: own?.kind ?? "client",
+      signsAs: kindAt(people, ctx.actor.linkId),
       fillers: fillersOf(people),
       people: people.flatMap((p) => p.links.map((link) => ({ link, name: p.name, own: p === own }))),
       shared: people.filter((p) => p.live).length > 1,
@@ -196,7 +206,7 @@ export const fillView = query({
         .filter((l) => found.packet.leaflets.includes(l.id))
         .map(({ id, title }) => ({ id, title })),
       oneByOne: pages.oneByOne === true,
-      finish: { text: pages.finish[language.split("-")[0]!], address: pages.finishAddress },
+      finish: { text: pages.finish[mainLanguage(language)], address: pages.finishAddress },
       repeats: found.packet.repeats,
       passUntil:
         ctx.actor.handedBy === undefined
@@ -475,4 +485,4 @@ const answerWordsIn = (language: string): Pick<AnswerWords, "yes" | "no"> =>
     es: { yes: "Sí", no: "No" },
     fr: { yes: "Oui", no: "Non" },
     ar: { yes: "نعم", no: "لا" },
-  })[language.split("-")[0]!] ?? { yes: "Yes", no: "No" };
+  })[mainLanguage(language)] ?? { yes: "Yes", no: "No" };

@@ -10,7 +10,7 @@ import {
   type PostPurpose,
   type Wording,
 } from "../../core/messages";
-import { instantMs, type Id, type Instant } from "../../core/shared";
+import { instantMs, type Id, type Instant, mainLanguage } from "../../core/shared";
 import type { Context } from "../kit";
 import type { Recipient } from "./recipient";
 
@@ -37,7 +37,7 @@ const purposes: Readonly<Record<LetterKind, PostPurpose>> = {
 };
 /** How dates are written for a reader: English as the practice writes it. */
 export const letterLocale = (ctx: Context, language: string): string =>
-  language.split("-")[0] === ctx.practice.locale.split("-")[0] ? ctx.practice.locale : language;
+  mainLanguage(language) === mainLanguage(ctx.practice.locale) ? ctx.practice.locale : language;
 
 /** A letter in the practice's words, or the starting ones, in a reader's language. */
 export async function wordingOf(
@@ -46,7 +46,7 @@ export async function wordingOf(
   way: "email" | "text",
   language: string,
 ): Promise<Wording> {
-  const main = language.split("-")[0]!.toLowerCase();
+  const main = mainLanguage(language);
   const own = (await repo.wordings.all(practice.id)).find(
     (w) => w.kind === kind && w.way === way && w.language === main,
   );

@@ -38,6 +38,9 @@ export async function peopleOf({ repo }: Context, packet: Packet, client: Client
   });
 }
 
+/** What somebody who came by this link is to the client. */
+export const kindAt = (people: readonly PacketPerson[], link: Id<"Link">): FillerKind =>
+  people.find((p) => p.links.includes(link))?.kind ?? "client";
 /** What those who fill it in, by a link that works, are to the client. */
 export const fillersOf = (people: readonly PacketPerson[]): FillerKind[] => [
   ...new Set(people.filter((p) => p.live && p.role === "fills").map((p) => p.kind ?? "client")),

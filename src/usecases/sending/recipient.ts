@@ -1,6 +1,6 @@
 import { ageOn, contactsOf, foldChart, valueOn } from "../../core/chart";
 import { maskContact } from "../../core/messages";
-import { detailsOnFile, doorFor, type Door, type DoorPerson, type DoorPolicy } from "../../core/packet";
+import { detailsOnFile, doorFor, type Door, type DoorPerson, type DoorPolicy, type DoorWay } from "../../core/packet";
 import type { FillerKind } from "../../core/signing";
 import type { Id } from "../../core/shared";
 import { dayIn } from "../../core/scheduling";
@@ -97,4 +97,15 @@ export async function doorOf(
   const holdsChart =
     (packet.door ?? policy.way) === "none" && (await ctx.repo.packets.parts(packet.id)).some((p) => p.prefill);
   return doorFor(policy, packet.door, await doorPerson(ctx, policy, client, recipient), holdsChart);
+}
+/** The door somebody would find, of a packet that is not made yet. */
+export async function doorBefore(
+  ctx: Context,
+  client: Client,
+  recipient: Recipient,
+  own?: DoorWay,
+  holdsChart = false,
+): Promise<Door> {
+  const policy = await ctx.repo.practices.door(ctx.practice.id);
+  return doorFor(policy, own ?? null, await doorPerson(ctx, policy, client, recipient), holdsChart);
 }

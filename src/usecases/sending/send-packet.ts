@@ -2,11 +2,9 @@ import { array, boolean, mixed, object, string, type InferType } from "yup";
 import { foldChart, nameOf, prefillFrom } from "../../core/chart";
 import { maskContact } from "../../core/messages";
 import {
-  doorFor,
   doorWays,
   linkRoles,
   stateAt,
-  type Door,
   type DoorPerson,
   type DoorPolicy,
   type DoorWay,
@@ -22,7 +20,7 @@ import {
   type QuestionnaireKind,
   type Signer,
 } from "../../core/questionnaire";
-import { fail, isLanguageTag, ok, type Id, type Instant, type Result } from "../../core/shared";
+import { fail, isLanguageTag, ok, type Id, type Instant, type Result, mainLanguage } from "../../core/shared";
 import { isDay, type Day } from "../../core/scheduling";
 import type { Client, Packet } from "../../db/repositories";
 import {
@@ -43,7 +41,7 @@ import { signersOf } from "../../core/signing";
 import { beginWithChart } from "./begin-with-chart";
 import { letterTo, sendLetter } from "./letters";
 import { linkHolders } from "./people";
-import { doorPerson, recipientFor, type Recipient } from "./recipient";
+import { doorBefore, doorPerson, recipientFor, type Recipient } from "./recipient";
 import {
   endOf,
   issueLink,
@@ -164,7 +162,7 @@ export const sendOptions = query({
       door: policy,
       supportIn: Object.keys((await repo.practices.pages(practice.id)).support ?? {}),
       expiresOn: usualExpiry(ctx),
-      languages: [...new Set([client.language, practice.locale.split("-")[0]!, ...practice.languages])],
+      languages: [...new Set([client.language, mainLanguage(practice.locale), ...practice.languages])],
       questionnaires: await inOrder(inUse, async (glance) => {
         const definition = await repo.versions.definition(glance.inUse!);
         return {
@@ -467,11 +465,12 @@ export const sendTest = command({
       language: languageInput,
       line: lineInput,
       door: doorInput,
+      holdsChart: boolean().default(false),
     }),
   ),
   async run(
     ctx,
-    { questionnaireIds, expiresOn, language, line, door, ...target },
+    { questionnaireIds, expiresOn, language, line, door, holdsChart, ...target },
   ): Promise<Result<{ to: string }, SendError>> {
     const { actor } = ctx;
     const found = await targetOf(ctx, target);
@@ -502,7 +501,13 @@ export const sendTest = command({
         found.value,
         { expiresAt: expiry.value, language: read },
         `${ctx.origin}/library/${asked.value[0]!.id}/rehearse?in=${read}`,
-        await doorBefore(ctx, found.value, await recipientFor(ctx, found.value.client, undefined, read), door),
+        await doorBefore(
+          ctx,
+          found.value.client,
+          await recipientFor(ctx, found.value.client, undefined, read),
+          door,
+          holdsChart,
+        ),
         { relationId: undefined, language: read },
       ),
       line,
@@ -550,7 +555,7 @@ export const previewLetter = query({
           found.value,
           { expiresAt: expiry.value, language: language ?? null },
           link,
-          await doorBefore(ctx, found.value, recipient, door, holdsChart),
+          await doorBefore(ctx, found.value.client, recipient, door, holdsChart),
           recipient,
           (await ctx.repo.practices.pages(ctx.practice.id)).clientNamed,
         ),
@@ -559,14 +564,3 @@ export const previewLetter = query({
     });
   },
 });
-/** The door somebody would find, of a packet that is not made yet. */
-const doorBefore = async (
-  ctx: Context,
-  { client }: Target,
-  recipient: Recipient,
-  own: DoorWay | undefined,
-  holdsChart = false,
-): Promise<Door> => {
-  const policy = await ctx.repo.practices.door(ctx.practice.id);
-  return doorFor(policy, own ?? null, await doorPerson(ctx, policy, client, recipient), holdsChart);
-};

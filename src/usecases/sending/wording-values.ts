@@ -1,10 +1,10 @@
 import { object } from "yup";
-import type { Placeholder } from "../../core/messages";
-import { ok, laterBy, type Id, type Instant, type Result } from "../../core/shared";
-import { command, idInput, nothing, notFound, query, type CommonError } from "../kit";
-import { letterValues, usualExpiry, endOf, targetOf } from "./target";
-import { doorOf, recipientFor } from "./recipient";
 import { nameOf } from "../../core/chart";
+import { sampleValues, type Placeholder } from "../../core/messages";
+import { laterBy, ok, type Id, type Instant, type Result } from "../../core/shared";
+import { command, idInput, nothing, notFound, query, type CommonError } from "../kit";
+import { doorBefore, recipientFor } from "./recipient";
+import { endOf, letterValues, targetOf, usualExpiry } from "./target";
 
 export interface VisitAhead {
   readonly id: Id<"Visit">;
@@ -34,19 +34,17 @@ export const wordingValues = command({
     const recipient = await recipientFor(ctx, target.value.client);
     const expiry = endOf(ctx, usualExpiry(ctx));
     if (!expiry.ok) return notFound;
-    const policy = await ctx.repo.practices.door(ctx.practice.id);
-    const none = { id: "" as Id<"Packet">, door: null };
     ctx.journal("wording.preview", `visit:${visitId}`);
     return ok({
       "practice.name": ctx.practice.name,
       "recipient.firstName": recipient.firstName,
-      code: "482915",
+      code: sampleValues.code,
       ...letterValues(
         ctx,
         target.value,
         { expiresAt: expiry.value, language: null },
         `${ctx.origin}/p/${"x".repeat(43)}`,
-        await doorOf(ctx, policy, none, target.value.client, recipient),
+        await doorBefore(ctx, target.value.client, recipient),
         recipient,
         (await ctx.repo.practices.pages(ctx.practice.id)).clientNamed,
       ),

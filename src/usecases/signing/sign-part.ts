@@ -12,6 +12,7 @@ import {
 } from "../../core/signing";
 import { fail, ok, type Instant, type Result } from "../../core/shared";
 import { command, idInput, notFound, type CommonError } from "../kit";
+import { kindAt, peopleOf } from "../sending/people";
 import { languageOf } from "../sending/recipient";
 
 export type SignError = CommonError | { readonly reason: "closed" | "not-signed-here" | "not-drawn" | "incomplete" };
@@ -31,8 +32,7 @@ export const signPart = command({
     const answers = prune(questionnaire, await repo.answers.ofPart(partId));
     const client = await repo.clients.byId(practice.id, found.packet.clientId);
     const link = await repo.links.byId(actor.linkId);
-    const relations = client && link?.relationId ? await repo.relations.ofClient(client.id) : [];
-    const kind = relations.find((r) => r.id === link?.relationId)?.kind ?? "client";
+    const kind = client ? kindAt(await peopleOf(ctx, found.packet, client), actor.linkId) : "client";
     if (!placesToSign(questionnaire, answers, [kind]).includes(place)) return fail({ reason: "not-signed-here" });
     if (checkAnswers(questionnaire, answers).length > 0) return fail({ reason: "incomplete" });
     // What was signed is what was read: the words of the client's language.

@@ -51,6 +51,8 @@ export async function testAction(_: FormState, sent: FormData): Promise<TestStat
     expiresOn: some(sent, "expiresOn"),
     language: some(sent, "language"),
     line: some(sent, "line"),
+    door: some(sent, "door"),
+    holdsChart: some(sent, "holdsChart"),
   });
   return result.ok ? { to: result.value.to } : formFailure(result.error, words);
 }

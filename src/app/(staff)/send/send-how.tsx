@@ -1,6 +1,6 @@
 "use client";
 import type { DoorWay, SendDraft, SendStep } from "@/core/packet";
-import { languageName } from "@/core/shared";
+import { languageName, mainLanguage } from "@/core/shared";
 import { Checkbox, CheckboxGroup } from "@/ui/kit/choice-fields";
 import { TextField } from "@/ui/kit/text-field";
 import { Fold } from "@/ui/kit/ledger";
@@ -16,14 +16,13 @@ export interface SendHowProps {
   readonly draft: SendDraft;
   readonly step: (step: SendStep) => void;
 }
-const main = (tag: string): string => tag.split("-")[0]!.toLowerCase();
 
 /** Until when, in which language, by which door, with what: what is rarely set is folded. */
 export function SendHow({ options, draft, step }: SendHowProps) {
   const set = (part: Partial<Omit<SendDraft, "standing" | "prefill" | "people">>): void =>
     step({ do: "set", set: part });
   const picked = options.questionnaires.filter((q) => draft.chosen.includes(q.id));
-  const lacking = picked.filter((q) => !q.languages.some((tag) => main(tag) === main(draft.language)));
+  const lacking = picked.filter((q) => !q.languages.some((tag) => mainLanguage(tag) === mainLanguage(draft.language)));
   const fillable = picked.filter((q) => q.onFile > 0);
   return (
     <MarginRow margin="How">

@@ -3,7 +3,7 @@ import { Fragment } from "react";
 import styled from "styled-components";
 import { doorFor, sendingOf, type Door, type DoorPerson, type SendDraft } from "@/core/packet";
 import { dateWords } from "@/core/questionnaire";
-import { languageName } from "@/core/shared";
+import { languageName, mainLanguage } from "@/core/shared";
 import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
 import { Notice } from "@/ui/kit/notice";
@@ -127,6 +127,15 @@ function Reachable(props: SendNowProps) {
     if (nothing) return "";
     return draft.chosen.length === 1 ? "it " : `all ${draft.chosen.length} `;
   };
+  // What is seen before and sent to oneself is the letter that they would get.
+  const letter = {
+    ...targetOf(options),
+    expiresOn: draft.expiresOn,
+    ...(draft.language === options.languages[0] ? {} : { language: draft.language }),
+    ...(draft.line.trim() ? { line: draft.line } : {}),
+    ...(draft.door === options.door.way ? {} : { door: draft.door }),
+    ...(holdsChart ? { holdsChart: "true" } : {}),
+  };
   return (
     <Stack $gap="0.5rem">
       <div>
@@ -162,18 +171,8 @@ function Reachable(props: SendNowProps) {
         <PacketFields offer={options} draft={draft} />
       </ActionForm>
       <Beside>
-        <SeeLetter
-          input={{
-            ...targetOf(options),
-            expiresOn: draft.expiresOn,
-            ...(draft.language === options.languages[0] ? {} : { language: draft.language }),
-            ...(draft.line.trim() ? { line: draft.line } : {}),
-            ...(draft.door === options.door.way ? {} : { door: draft.door }),
-            ...(holdsChart ? { holdsChart: "true" } : {}),
-          }}
-          language={draft.language}
-        />
-        <TestForm disabled={nothing} hidden={{ ...targetOf(options), language: hiddenOf(props)["language"]! }}>
+        <SeeLetter input={letter} language={draft.language} />
+        <TestForm disabled={nothing} hidden={letter}>
           <PacketFields offer={options} draft={draft} />
         </TestForm>
       </Beside>
@@ -183,8 +182,7 @@ function Reachable(props: SendNowProps) {
 /** Something alarming may be answered, and the words for somebody in danger are not there in their language. */
 function NoSupport({ options, draft }: Pick<SendNowProps, "options" | "draft">) {
   const alarming = options.questionnaires.filter((q) => q.alarms && draft.chosen.includes(q.id));
-  const main = draft.language.split("-")[0]!;
-  if (alarming.length === 0 || options.supportIn.includes(main)) return null;
+  if (alarming.length === 0 || options.supportIn.includes(mainLanguage(draft.language))) return null;
   return (
     <Notice tone="attention">
       An answer to {alarming.map((q) => `“${q.title}”`).join(", ")} can alarm, and the words for somebody in danger are

@@ -1,7 +1,7 @@
 "use client";
 import type { SendDraft } from "@/core/packet";
 import { dateWords } from "@/core/questionnaire";
-import { languageName } from "@/core/shared";
+import { languageName, mainLanguage } from "@/core/shared";
 import { ActionForm } from "@/ui/kit/form";
 import { Notice } from "@/ui/kit/notice";
 import { MarginRow, Stack } from "@/ui/kit/page";
@@ -11,13 +11,14 @@ import { PacketFields } from "../packet-fields";
 import { startMailingAction } from "./actions";
 import type { People, Person } from "./use-people";
 
-const main = (tag: string): string => tag.split("-")[0]!.toLowerCase();
 /** Which of the chosen questionnaires some of them get in a language they do not read. */
 function lackingFor(options: MailingOptions, chosen: readonly string[], people: readonly Person[]) {
   return options.questionnaires
     .filter((q) => chosen.includes(q.id))
     .flatMap((q) => {
-      const others = people.filter((person) => !q.languages.some((tag) => main(tag) === main(person.language)));
+      const others = people.filter(
+        (person) => !q.languages.some((tag) => mainLanguage(tag) === mainLanguage(person.language)),
+      );
       const languages = [...new Set(others.map((person) => languageName(person.language)))];
       return others.length > 0 ? [{ title: q.title, languages, people: others.length }] : [];
     });
@@ -37,7 +38,7 @@ export function ManyNow({ options, draft, people, requestId }: ManyNowProps) {
   const alarming = options.questionnaires.some((q) => q.alarms && draft.chosen.includes(q.id));
   const mute = alarming
     ? [...new Set(writing.map((person) => person.language))]
-        .filter((tag) => !options.supportIn.includes(main(tag)))
+        .filter((tag) => !options.supportIn.includes(mainLanguage(tag)))
         .map(languageName)
     : [];
   const nothing = writing.length === 0 || draft.chosen.length === 0;

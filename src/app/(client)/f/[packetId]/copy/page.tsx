@@ -5,12 +5,16 @@ import { clientLanguage } from "@/i18n/languages";
 import { pinned } from "@/i18n/pinned";
 import { Doorstep } from "@/ui/kit/doorstep";
 import { TimeFrameProvider } from "@/ui/kit/time";
+import { lookAtPacket } from "../../../../_server/client-look";
 import { runAsClient } from "../../../../_server/run";
 import { CopyPage } from "./copy-page";
 
-export const metadata: Metadata = { title: { absolute: "Your answers" } };
 interface Props {
   readonly params: Promise<{ readonly packetId: string }>;
+}
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  const result = await lookAtPacket((await params).packetId);
+  return { title: { absolute: clientWords("fill", result.ok ? result.value.language : "en")("copyHere") } };
 }
 /** What somebody wrote, as a page: the same as on the PDF. */
 export default async function Copy({ params }: Props) {

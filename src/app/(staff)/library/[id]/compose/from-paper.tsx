@@ -12,6 +12,7 @@ import { Pick } from "@/ui/kit/pick";
 import { TextField } from "@/ui/kit/text-field";
 import { kindWords } from "./kind-words";
 import type { PaperAnswer } from "./paper.worker";
+import { newKey } from "./use-outline";
 
 /** Where lines off a paper are to go, and what was pasted there. */
 export interface PaperPlace {
@@ -133,7 +134,7 @@ function Paper({ place, close, url, add }: Omit<FromPaperProps, "open" | "place"
             onPress={() => {
               add(
                 place.after,
-                taken.map((line) => paperItem(line, () => crypto.randomUUID().slice(0, 8), `${url}/options`)),
+                taken.map((line) => paperItem(line, newKey, `${url}/options`)),
               );
               close();
             }}

@@ -30,7 +30,7 @@ import { rowId, type RowActions } from "./outline-row";
 import { conditionOn } from "./shown-when-editor";
 import type { useHistory } from "./use-history";
 
-const newKey = (): string => crypto.randomUUID().slice(0, 8);
+export const newKey = (): string => crypto.randomUUID().slice(0, 8);
 export const gridAround = (questionnaire: Questionnaire, linkId: string): Item | undefined =>
   allItems(questionnaire).find((i) => isGrid(i) && i.items.some((row) => row.linkId === linkId));
 export const focus = (linkId: string | undefined): void => {
@@ -187,8 +187,8 @@ function withLines(questionnaire: Questionnaire, after: string | undefined, item
   return place && isBareLine(place) ? removeItem(filled, place.linkId) : filled;
 }
 /** "Deleted “Your sleep” and the 4 lines in it." */
-function deletedWords(item: Item | undefined): string {
-  const inner = item ? allItems({ items: [item] } as unknown as Questionnaire).length - 1 : 0;
+function deletedWords(questionnaire: Questionnaire, item: Item | undefined): string {
+  const inner = item ? allItems({ ...questionnaire, items: [item] }).length - 1 : 0;
   const lines = inner === 1 ? " and the line in it" : ` and the ${inner} lines in it`;
   return `Deleted ${item?.text.trim() ? `“${item.text.trim()}”` : "a line without words"}${inner > 0 ? lines : ""}.`;
 }
@@ -234,7 +234,13 @@ function useEdits(questionnaire: Questionnaire, change: Change, fields: Practice
       const all = allItems(latest.current);
       const before = all[all.findIndex((i) => i.linkId === linkId) - 1];
       thenFocus(() => change((now) => removeItem(now, linkId)), before?.linkId);
-      setSaid({ words: deletedWords(all.find((i) => i.linkId === linkId)), undo: true });
+      setSaid({
+        words: deletedWords(
+          latest.current,
+          all.find((i) => i.linkId === linkId),
+        ),
+        undo: true,
+      });
     },
     [change, setSaid],
   );
