@@ -282,6 +282,20 @@ test("a guardian fills in for a minor with the keyboard alone, and each answer i
   await client.goBack();
   await expect(client.getByLabel("First name")).toHaveValue("Noor");
   await expect(client.getByRole("spinbutton", { name: /^year, Birth date/ })).toHaveText("2011");
+  // What grows above pushes nothing out of sight that has the focus, though the engine anchors nothing; who scrolled away stays.
+  const grow = (rem: number) =>
+    client.evaluate(async (by) => {
+      for (const part of document.querySelectorAll<HTMLElement>("*")) part.style.overflowAnchor = "none";
+      document.querySelector<HTMLElement>("main h1")!.style.marginBlockEnd = `${by}rem`;
+      for (let frame = 0; frame < 3; frame++) await new Promise((resolve) => requestAnimationFrame(resolve));
+    }, rem);
+  await tabTo(client, "Last name");
+  await grow(60);
+  await expect(client.getByLabel("Last name")).toBeInViewport();
+  await client.mouse.wheel(0, -5000);
+  await expect(client.getByLabel("Last name")).not.toBeInViewport();
+  await grow(90);
+  await expect(client.getByLabel("Last name")).not.toBeInViewport();
   await device.close();
 });
 

@@ -1,6 +1,7 @@
 "use client";
 import { useRef, type CSSProperties, type ReactNode, type RefObject } from "react";
 import styled from "styled-components";
+import { useFocusInSight } from "./in-sight";
 
 const Shell = styled.div`
   max-width: 40rem;
@@ -78,13 +79,6 @@ export const Note = styled.p`
   color: var(--soft);
 `;
 
-/** Brings what has the focus out from under a foot that stays in sight: not every engine heeds scroll-padding for it (WCAG 2.2, 2.4.11). */
-function outOf(foot: HTMLElement | null, target: Element): void {
-  if (!foot || foot.contains(target)) return;
-  const [over, box] = [foot.getBoundingClientRect(), (target.closest("label") ?? target).getBoundingClientRect()];
-  if (box.bottom > over.top && box.top < over.bottom) window.scrollBy(0, box.bottom - over.top + 12);
-}
-
 export interface LayoutProps {
   readonly lang: string;
   readonly dir: "ltr" | "rtl";
@@ -106,13 +100,11 @@ export interface LayoutProps {
 }
 /** The client's page: where they are, one thing at a time, and on. */
 export function Layout({ embedded, top, ...props }: LayoutProps) {
+  const whole = useRef<HTMLDivElement>(null);
   const foot = useRef<HTMLElement>(null);
+  const onFocus = useFocusInSight(whole, foot);
   return (
-    <Shell
-      lang={props.lang}
-      dir={props.dir}
-      onFocus={({ target }) => requestAnimationFrame(() => outOf(foot.current, target))}
-    >
+    <Shell lang={props.lang} dir={props.dir} ref={whole} onFocus={onFocus}>
       <Top>
         <span>{props.practice}</span>
         {props.saved}
