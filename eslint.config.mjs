@@ -44,7 +44,7 @@ const allowed = {
   "core-forms": ["core-shared", "core-questionnaire"],
   "core-fhir": anyCore,
   "core-starter": ["core-shared", "core-questionnaire"],
-  "core-files": [],
+  "core-files": ["core-shared"],
   "core-worksheet": ["core-shared", "core-questionnaire"],
   "core-xliff": ["core-shared", "core-questionnaire"],
   "core-proof": ["core-shared", "core-questionnaire", "core-scoring", "core-chart"],

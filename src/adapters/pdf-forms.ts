@@ -18,7 +18,7 @@ import {
   type PDFFont,
   type PDFObject,
 } from "pdf-lib";
-import type { FileProblem } from "../core/files";
+import { surveyPdf, type FileProblem, type PackedPart } from "../core/files";
 import type { SheetField, SheetValue } from "../core/worksheet";
 import { fail, ok, type Result } from "../core/shared";
 
@@ -32,7 +32,7 @@ export interface PdfForms {
   /** Whether it may be kept, and what can be filled in. */
   check(bytes: Uint8Array): Promise<Result<SheetFacts, FileProblem>>;
   /** The same PDF with these values in its fields; the fields stay open for more. @throws Error for one that `check` refuses. */
-  fill(bytes: Uint8Array, values: readonly SheetValue[]): Promise<Uint8Array>;
+  fill(bytes: Uint8Array, values: readonly SheetValue[]): Promise<Result<Uint8Array, FileProblem>>;
 }
 const mostPages = 300;
 const mostFields = 600;
@@ -41,7 +41,9 @@ const mostInflated = 40_000_000;
 export const pdfForms: PdfForms = {
   async check(bytes) {
     if (!hasTable(bytes)) return fail("pdf-no-table");
-    if (inflatesTooFar(bytes)) return fail("pdf-broken");
+    const packed = surveyPdf(bytes);
+    if (!packed.ok) return packed;
+    if (inflatesTooFar(bytes, packed.value)) return fail("too-costly");
     let pdf: PDFDocument;
     try {
       // Files without a trailer of objects that can be read are not mended here: who opens them elsewhere may see something else.
@@ -77,7 +79,7 @@ export const pdfForms: PdfForms = {
     }
     if (pen.lacking) form.acroForm.dict.set(PDFName.of("NeedAppearances"), PDFBool.True);
     if (pen.font) offer(form.acroForm.dict, pdf, pen.font);
-    return pdf.save({ updateFieldAppearances: false });
+    return ok(await pdf.save({ updateFieldAppearances: false }));
   },
 };
 
@@ -94,19 +96,14 @@ function hasTable(bytes: Uint8Array): boolean {
   return /^\s*xref\b/.test(there) || /^\s*\d+\s+\d+\s+obj\b[^]*\/XRef\b/.test(there);
 }
 
-/** Streams that blow up when unpacked: told before the reader that would unpack them all at once. */
-function inflatesTooFar(bytes: Uint8Array): boolean {
-  const file = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+/** Parts that blow up when unpacked: told before the reader that would unpack them all at once. */
+function inflatesTooFar(bytes: Uint8Array, packed: readonly PackedPart[]): boolean {
   let left = mostInflated;
-  for (const { index: at } of file.toString("latin1").matchAll(/\/(?:ObjStm|XRef)\b/g)) {
-    const begin = file.indexOf("stream", at);
-    if (begin < 0) break;
-    const data = file.subarray(
-      begin + (file[begin + 6] === 13 ? 8 : 7),
-      Math.max(begin, file.indexOf("endstream", begin)),
-    );
+  for (const { begin, end, deflated } of packed) {
+    if (!deflated) continue;
     try {
-      left -= inflateSync(data, { maxOutputLength: Math.max(1, left), finishFlush: constants.Z_SYNC_FLUSH }).length;
+      const options = { maxOutputLength: Math.max(1, left), finishFlush: constants.Z_SYNC_FLUSH };
+      left -= inflateSync(bytes.subarray(begin, end), options).length;
     } catch (error) {
       if ((error as { code?: string }).code === "ERR_BUFFER_TOO_LARGE") return true;
     }

@@ -1,10 +1,11 @@
 import sharp from "sharp";
-import type { FileType } from "../core/files";
+import type { FileProblem, FileType } from "../core/files";
+import { fail, ok, type Result } from "../core/shared";
 
 /** Draws a picture anew. */
 export interface Pictures {
-  /** The same picture without anything else that was in its file: no place, no camera, no time, nothing hidden after it. Undefined when it cannot be read. */
-  redraw(bytes: Uint8Array, type: FileType): Promise<Uint8Array | undefined>;
+  /** The same picture without anything else that was in its file: no place, no camera, no time, nothing hidden after it. */
+  redraw(bytes: Uint8Array, type: FileType): Promise<Result<Uint8Array, FileProblem>>;
 }
 const mostPixels = 50_000_000;
 const longestSide = 3_000;
@@ -21,9 +22,9 @@ export const sharpPictures: Pictures = {
         return picture.jpeg({ quality: 85 });
       };
       const out = encoded();
-      return new Uint8Array(await out.toBuffer());
+      return ok(new Uint8Array(await out.toBuffer()));
     } catch {
-      return undefined;
+      return fail("broken-picture");
     }
   },
 };

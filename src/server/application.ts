@@ -1,7 +1,7 @@
+import { handOffsApart, pdfFormsApart, picturesApart } from "../adapters/apart";
 import { createClock } from "../adapters/clock";
 import { createSealer, keyRingFromFile, parseKeyRing, sha1, sha256 } from "../adapters/encryption";
 import { argonPasswords } from "../adapters/passwords";
-import { sharpPictures } from "../adapters/pictures";
 import { byChannel, simulatedPost } from "../adapters/post";
 import { systemRandom } from "../adapters/random";
 import { smtpPost } from "../adapters/smtp";
@@ -13,7 +13,6 @@ import { openPostgres } from "../db/client.postgres";
 import { repositories, type Practice } from "../db/repositories";
 import type { Ports } from "../usecases/kit";
 import { readEnvironment, type Environment } from "./environment";
-import { pdfForms } from "./papers";
 
 /** The running application: an open database and everything outside. */
 export interface Application {
@@ -34,8 +33,9 @@ export function createPorts(env: Environment): Ports {
     passwords: argonPasswords,
     secondFactor: totpFactor,
     post: env.smtpUrl === undefined ? simulatedPost : byChannel({ email: smtpPost(env.smtpUrl), text: simulatedPost }),
-    pictures: sharpPictures,
-    pdf: pdfForms,
+    pictures: picturesApart,
+    pdf: pdfFormsApart,
+    handOffs: handOffsApart,
     scanner: standInScanner,
     sha1,
     sha256,

@@ -4,7 +4,7 @@ export { readEnvironment, type Environment } from "./environment";
 export { deliverDue, recoverPost } from "./outbox";
 export { run } from "./run";
 export { runMailings } from "./mailings";
-export { renderBlankPaper, renderOwnPaper, renderPaper } from "./papers";
+export { fillSheet, renderBlankPaper, renderOwnPaper, renderPaper } from "./papers";
 export * as useCases from "./use-cases";
 export { roleMay } from "../usecases/kit";
 export type { Access, CommonError, UseCase } from "../usecases/kit";

@@ -50,6 +50,13 @@ export async function run<I, O, E, A extends Access>(
   const checked = await check(useCase, input);
   if (!checked.ok) return checked;
 
+  const before = await useCase.before?.(
+    // `access` was checked above; the actor has the kind it asks for.
+    { ...app.ports, repo: repositories(app.database.db, app.ports.sealer), actor, practice, now } as Parameters<
+      NonNullable<typeof useCase.before>
+    >[0],
+    checked.value,
+  );
   let posted = false;
   const result = await withoutValues(() =>
     inTransaction(app, useCase.kind !== "statement", async (db) => {
@@ -89,7 +96,7 @@ export async function run<I, O, E, A extends Access>(
         tell: (topic) => void topics.add(topic),
       };
       // `access` was checked above; the context's actor has the kind it asks for.
-      const done = await useCase.run(context as Parameters<typeof useCase.run>[0], checked.value);
+      const done = await useCase.run(context as Parameters<typeof useCase.run>[0], checked.value, before);
       if (useCase.kind === "command" && done.ok && lines.length === 0)
         throw new Error(`${useCase.name} left no journal line.`);
       if (useCase.kind === "statement" && lines.length + topics.size + Number(posted) > 0)

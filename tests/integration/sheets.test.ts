@@ -1,7 +1,7 @@
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { must } from "../../demo/walk";
-import { useCases } from "../../src/server";
+import { fillSheet, useCases } from "../../src/server";
 import { readQuestionnaire, writeQuestionnaire } from "../../src/core/fhir";
 import {
   allQuestions,
@@ -103,7 +103,9 @@ describe.each(kinds)("worksheets, files, places to sign and chart fields on %s",
       error: { reason: "not-found" },
     });
     must(await world.do(useCases.returnPacket, actor, {}));
-    expect(fieldsByQpdf(must(await world.do(useCases.filledSheet, maren(), { partId: part.id })).bytes)).toMatchObject({
+    expect(
+      fieldsByQpdf((await fillSheet(must(await world.do(useCases.filledSheet, maren(), { partId: part.id }))))!),
+    ).toMatchObject({
       bed_at: "22:40",
       wokeAtNight: "/Yes",
       slept: "/Badly",

@@ -18,7 +18,10 @@ export type FileProblem =
   | "pdf-no-table"
   | "pdf-encrypted"
   | "pdf-script"
-  | "pdf-too-many-pages";
+  | "pdf-too-many-pages"
+  | "pdf-unusual"
+  | "too-costly"
+  | "busy";
 /** Why a file was not taken, to staff. */
 export const fileProblemWords: Readonly<Record<FileProblem, string>> = {
   empty: "The file is empty.",
@@ -34,6 +37,9 @@ export const fileProblemWords: Readonly<Record<FileProblem, string>> = {
   "pdf-script":
     "The PDF holds something that runs, opens other programs or sends data (JavaScript, launch or submit actions, files within it). Print it to a new PDF; fields are lost by that.",
   "pdf-too-many-pages": "It has more than 300 pages.",
+  "pdf-unusual": "The PDF is packed in a way that is not taken here. Save or print it to a new PDF.",
+  "too-costly": "Looking into it takes too much work. Save or print it to a new file, or split it.",
+  busy: "Many files are being looked at just now. Try again in a minute.",
 };
 
 const starts = (bytes: Uint8Array, ...signs: (number | undefined)[]): boolean =>

@@ -1,4 +1,4 @@
-import { eq, sql } from "drizzle-orm";
+import { and, eq, gte, sql } from "drizzle-orm";
 import type { Instant } from "../../core/shared";
 import type { Db } from "../database";
 import { limit } from "../schema";
@@ -19,6 +19,15 @@ export const limitRepository = (db: Db) => {
         })
         .returning({ count: limit.count });
       return row?.count ?? 1;
+    },
+
+    /** How many there were within the window so far. */
+    async sofar(key: string, windowStart: Instant): Promise<number> {
+      const [row] = await db
+        .select({ count: limit.count })
+        .from(limit)
+        .where(and(eq(limit.key, key), gte(limit.windowStart, windowStart)));
+      return row?.count ?? 0;
     },
 
     async clear(key: string): Promise<void> {

@@ -22,6 +22,9 @@ const whys = {
   "pdf-encrypted": "fileLocked",
   "pdf-script": "fileScript",
   "pdf-too-many-pages": "fileTooLarge",
+  "pdf-unusual": "fileBroken",
+  "too-costly": "fileBroken",
+  busy: "fileAgain",
 } as const satisfies Record<FileProblem, Parameters<FillWords>[0]>;
 
 /** Photos and files as an answer: each is sent when it is chosen, and can be stopped on its way. */
@@ -38,7 +41,7 @@ export function FileQuestion({ question, values, onChange, problem, words, partI
   useEffect(() => {
     now.current = values;
   });
-  const say = (key: (typeof whys)[FileProblem] | "fileAgain", name: string): string =>
+  const say = (key: (typeof whys)[FileProblem], name: string): string =>
     words(key, { name: `\u2068${name}\u2069` });
   const id = `file-${partId}-${answerKey}`.replace(/[^\w-]/g, "_");
 

@@ -1,18 +1,22 @@
 import { mixed, object, string } from "yup";
 import { postingProblems } from "../../core/chart";
 import { fileProblemWords } from "../../core/files";
-import {
-  readHandOff,
-  sheetsIn,
-  withoutSheetId,
-  writeQuestionnaire,
-  type ImportProblem,
-  type JsonObject,
-} from "../../core/fhir";
+import type { HandOff } from "../../adapters/apart";
+import { withoutSheetId, writeQuestionnaire, type ImportProblem, type JsonObject } from "../../core/fhir";
 import type { Questionnaire } from "../../core/questionnaire";
 import { canonicalText } from "../../core/signing";
 import { fail, ok, type Id, type Result } from "../../core/shared";
-import { command, fieldsOf, inOrder, libraryRight, takeFile, type CommonError, type Context } from "../kit";
+import {
+  command,
+  fieldsOf,
+  inOrder,
+  libraryRight,
+  takeFile,
+  type CommonError,
+  type Context,
+  type Ports,
+  type TakenFile,
+} from "../kit";
 
 export type ImportError =
   | CommonError
@@ -31,41 +35,55 @@ const sameContent = (a: JsonObject, b: JsonObject): boolean =>
   canonicalText({ ...withoutSheetId(a), status: "", version: "" }) ===
   canonicalText({ ...withoutSheetId(b), status: "", version: "" });
 
-/** The same versions with ids for the PDFs they speak of: those that are here, and those the file brings along, looked at as any stranger's file; `store` keeps these. */
-async function takeSheets(
-  ctx: Context,
-  versions: readonly [Questionnaire, ...Questionnaire[]],
-  brought: ReadonlyMap<string, string>,
+const sheetProblem = (words: string): ImportProblem[] => [{ path: "extension", problem: words }];
+/** What a file holds; each PDF it brings along was looked at as any stranger's file. */
+interface Brought extends HandOff {
+  readonly files: ReadonlyMap<string, TakenFile>;
+}
+async function readBrought(ports: Ports, text: string): Promise<Result<Brought, ImportProblem[]>> {
+  const read = await ports.handOffs.read(text);
+  if (!read.ok) return read;
+  const { versions, sheets } = read.value;
+  const files = new Map<string, TakenFile>();
+  for (const { sheet } of versions) {
+    const data = sheet && !files.has(sheet.hash) ? sheets.get(sheet.hash) : undefined;
+    if (!sheet || data === undefined) continue;
+    const bytes = new Uint8Array(Buffer.from(data, "base64"));
+    if (ports.sha1(bytes) !== sheet.hash)
+      return fail(sheetProblem(`The PDF “${sheet.title}” is not the one the file speaks of.`));
+    const taken = await takeFile(ports, sheet.title, bytes);
+    if (!taken.ok || !taken.value.sheet) {
+      const why = fileProblemWords[taken.ok ? "wrong-type" : taken.error];
+      return fail(sheetProblem(`The PDF “${sheet.title}” cannot be taken in. ${why}`));
+    }
+    files.set(sheet.hash, taken.value);
+  }
+  return ok({ versions, sheets, files });
+}
+
+/** The same versions with ids for the PDFs they speak of: those that are here, and those the file brings along; `store` keeps these. */
+async function placeSheets(
+  { repo, practice, random, now, sha1 }: Context,
+  { versions, files }: Brought,
 ): Promise<
   Result<{ readonly versions: [Questionnaire, ...Questionnaire[]]; store(): Promise<void> }, ImportProblem[]>
 > {
-  const { repo, practice, random, now } = ctx;
   const ids = new Map<string, Id<"File">>();
-  const files: Parameters<typeof repo.files.add>[] = [];
-  const problem = (words: string): ImportProblem[] => [{ path: "extension", problem: words }];
+  const added: Parameters<typeof repo.files.add>[] = [];
   for (const { sheet } of versions) {
     if (!sheet || ids.has(sheet.hash)) continue;
     const here = await repo.files.sheet(practice.id, sheet.id);
-    if (here && ctx.sha1(here) === sheet.hash) {
+    if (here && sha1(here) === sheet.hash) {
       ids.set(sheet.hash, sheet.id as Id<"File">);
       continue;
     }
-    const data = brought.get(sheet.hash);
-    const bytes = data === undefined ? undefined : new Uint8Array(Buffer.from(data, "base64"));
-    if (!bytes) return fail(problem(`The PDF “${sheet.title}” is neither in the file nor here.`));
-    if (ctx.sha1(bytes) !== sheet.hash)
-      return fail(problem(`The PDF “${sheet.title}” is not the one the file speaks of.`));
-    const taken = await takeFile(ctx, sheet.title, bytes);
-    if (!taken.ok || !taken.value.sheet)
-      return fail(
-        problem(
-          `The PDF “${sheet.title}” cannot be taken in. ${fileProblemWords[taken.ok ? "wrong-type" : taken.error]}`,
-        ),
-      );
+    const taken = files.get(sheet.hash);
+    if (!taken) return fail(sheetProblem(`The PDF “${sheet.title}” is neither in the file nor here.`));
+    const { title, type, bytes } = taken;
     const id = random.id<"File">();
-    files.push([
+    added.push([
       practice.id,
-      { id, partId: null, title: taken.value.title, contentType: taken.value.type, size: bytes.length, createdAt: now },
+      { id, partId: null, title, contentType: type, size: bytes.length, createdAt: now },
       bytes,
     ]);
     ids.set(sheet.hash, id);
@@ -76,7 +94,7 @@ async function takeSheets(
       ...Questionnaire[],
     ],
     store: async () => {
-      await inOrder(files, (f) => repo.files.add(...f));
+      await inOrder(added, (f) => repo.files.add(...f));
     },
   });
 }
@@ -90,11 +108,11 @@ export const importQuestionnaire = command({
   name: "import-questionnaire",
   access: "library.write",
   input: object({ text: string().defined(), as: mixed<"new-version" | "copy">().oneOf(["new-version", "copy"]) }),
-  async run(ctx, { text, as }): Promise<Result<{ id: Id<"Questionnaire">; already: boolean }, ImportError>> {
+  before: (ports, { text }) => readBrought(ports, text),
+  async run(ctx, { as }, read): Promise<Result<{ id: Id<"Questionnaire">; already: boolean }, ImportError>> {
     const { repo, practice, now, random, actor } = ctx;
-    const read = readHandOff(text);
     if (!read.ok) return fail({ reason: "bad-file", problems: read.error });
-    const sheets = await takeSheets(ctx, read.value, sheetsIn(text));
+    const sheets = await placeSheets(ctx, read.value);
     if (!sheets.ok) return fail({ reason: "bad-file", problems: sheets.error });
     const [given, ...older] = sheets.value.versions;
     const lost = postingProblems(given, await fieldsOf(ctx));

@@ -17,12 +17,9 @@ export const newWorksheet = command({
   name: "new-worksheet",
   access: "library.write",
   input: object({ requestId: requestInput, name: string().max(1000).default(""), bytes: bytesInput }),
-  async run(
-    ctx,
-    { requestId, name, bytes },
-  ): Promise<Result<{ id: Id<"Questionnaire">; fields: number }, WorksheetError>> {
+  before: (ports, { name, bytes }) => takeFile(ports, name, bytes),
+  async run(ctx, { requestId }, taken): Promise<Result<{ id: Id<"Questionnaire">; fields: number }, WorksheetError>> {
     const id = requestId as Id<"Questionnaire">;
-    const taken = await takeFile(ctx, name, bytes);
     if (!taken.ok) return fail({ reason: "refused", why: taken.error });
     const { title, sheet } = taken.value;
     if (!sheet) return fail({ reason: "refused", why: "wrong-type" });

@@ -2,7 +2,7 @@ import { object, string } from "yup";
 import { mostFiles, type FileProblem } from "../../core/files";
 import { isOpen, isOpenAgain, stateAt, type SentBack } from "../../core/packet";
 import { allQuestions, linkIdOf, readChange, type AnswerValue, type FileValue } from "../../core/questionnaire";
-import { fail, ok, type Id, type Result } from "../../core/shared";
+import { fail, laterBy, ok, type Id, type Result } from "../../core/shared";
 import {
   bytesInput,
   command,
@@ -18,6 +18,8 @@ import {
 
 export type AddFileError =
   CommonError | { readonly reason: "closed" } | { readonly reason: "refused"; readonly why: FileProblem };
+/** Files of one packet that cost too much to look into, in an hour. */
+const mostCostly = 5;
 
 /**
  * Keeps a file a client gives as an answer, and says how to name it in the answer; saving that answer is the page's
@@ -33,7 +35,17 @@ export const addFile = command({
     name: string().max(1000).default(""),
     bytes: bytesInput,
   }),
-  async run(ctx, { requestId, partId, key, name, bytes }): Promise<Result<FileValue, AddFileError>> {
+  async before(ctx, { name, bytes }) {
+    // Who sends files that cost much is not asked for more of them for a while: all clients share what looks into files.
+    const { repo, actor, now } = ctx;
+    const key = `files:costly:${actor.packetId}`;
+    const since = laterBy(now, -60 * 60_000);
+    if ((await repo.limits.sofar(key, since)) >= mostCostly) return fail<FileProblem>("too-many");
+    const taken = await takeFile(ctx, name, bytes);
+    if (!taken.ok && taken.error === "too-costly") await repo.limits.count(key, now, since);
+    return taken;
+  },
+  async run(ctx, { requestId, partId, key }, taken): Promise<Result<FileValue, AddFileError>> {
     const { repo, practice, now } = ctx;
     const found = await repo.packets.part(practice.id, partId, true);
     if (found?.packet.id !== ctx.actor.packetId) return notFound;
@@ -51,7 +63,6 @@ export const addFile = command({
       return before.file.partId === partId ? ok(valueOf(before.file)) : notFound;
     }
     if ((await repo.files.countOf(partId)) >= mostFiles) return fail({ reason: "refused", why: "too-many" });
-    const taken = await takeFile(ctx, name, bytes);
     if (!taken.ok) {
       ctx.journal("file.refuse", `packet:${found.packet.id}`, { why: taken.error });
       return fail({ reason: "refused", why: taken.error });

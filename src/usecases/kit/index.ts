@@ -6,7 +6,7 @@ export { fieldsOf } from "./fields-of";
 export { proofPractice } from "./proof-practice";
 export { inOrder } from "./in-order";
 export { idInput, nothing, requestInput } from "./inputs";
-export { bytesInput, takeFile } from "./take-file";
+export { bytesInput, takeFile, type TakenFile } from "./take-file";
 export {
   command,
   notFound,

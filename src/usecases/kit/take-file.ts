@@ -15,7 +15,7 @@ export interface TakenFile {
   /** Of a PDF. */
   readonly sheet: SheetFacts | undefined;
 }
-/** The one way a stranger's file gets in: its kind by its content, its size, the scanner, and then what its kind asks for. */
+/** The one way a stranger's file gets in: its kind by its content, its size, the scanner, and then what its kind asks for. Takes its time: for a use case's `before`. */
 export async function takeFile(
   { scanner, pictures, pdf }: Pick<Ports, "scanner" | "pictures" | "pdf">,
   name: string,
@@ -32,5 +32,5 @@ export async function takeFile(
     return checked.ok ? ok({ title, type, bytes, sheet: checked.value }) : checked;
   }
   const drawn = await pictures.redraw(bytes, type);
-  return drawn ? ok({ title, type, bytes: drawn, sheet: undefined }) : fail("broken-picture");
+  return drawn.ok ? ok({ title, type, bytes: drawn.value, sheet: undefined }) : drawn;
 }

@@ -3,6 +3,7 @@ import type { JournalAction } from "../../core/audit";
 import type { PostPurpose } from "../../core/messages";
 import type { Id, Instant, Result } from "../../core/shared";
 import type { Clock } from "../../adapters/clock";
+import type { HandOffs } from "../../adapters/apart";
 import type { Passwords } from "../../adapters/passwords";
 import type { PdfForms } from "../../adapters/pdf-forms";
 import type { Pictures } from "../../adapters/pictures";
@@ -25,6 +26,7 @@ export interface Ports {
   readonly post: PostDriver;
   readonly pictures: Pictures;
   readonly pdf: PdfForms;
+  readonly handOffs: HandOffs;
   readonly scanner: Scanner;
   /** SHA-1 in base64: what FHIR calls an attachment's hash. */
   readonly sha1: (bytes: Uint8Array) => string;
@@ -59,6 +61,9 @@ export interface Context<A extends Actor = Actor> extends Ports {
   tell(topic: "returns"): void;
 }
 
+/** What there is before the transaction: what is read or counted here stands by itself. */
+export type Beforehand<A extends Actor = Actor> = Pick<Context<A>, keyof Ports | "repo" | "actor" | "practice" | "now">;
+
 /** Failures any use case can end with, besides its own. */
 export type CommonError =
   | { readonly reason: "not-allowed" }
@@ -81,16 +86,23 @@ export interface UseCase<I, O, E, A extends Access = Access> {
   readonly kind: "query" | "command" | "statement";
   readonly access: A;
   readonly input: Schema<I>;
-  readonly run: (context: Context<ActorFor<A>>, input: I) => Promise<Result<O, E>>;
+  /** What takes long and needs no database, such as looking into a file: once access and input are right, before the transaction. */
+  readonly before?: (context: Beforehand<ActorFor<A>>, input: I) => Promise<unknown>;
+  readonly run: (context: Context<ActorFor<A>>, input: I, before: unknown) => Promise<Result<O, E>>;
 }
 
 export const query = <I, O, E, A extends Access>(u: Omit<UseCase<I, O, E, A>, "kind">): UseCase<I, O, E, A> => ({
   kind: "query",
   ...u,
 });
-export const command = <I, O, E, A extends Access>(u: Omit<UseCase<I, O, E, A>, "kind">): UseCase<I, O, E, A> => ({
+type Written<I, O, E, A extends Access, B> = Omit<UseCase<I, O, E, A>, "kind" | "before" | "run"> & {
+  readonly before?: (context: Beforehand<ActorFor<A>>, input: I) => Promise<B>;
+  readonly run: (context: Context<ActorFor<A>>, input: I, before: B) => Promise<Result<O, E>>;
+};
+export const command = <I, O, E, A extends Access, B = undefined>(u: Written<I, O, E, A, B>): UseCase<I, O, E, A> => ({
   kind: "command",
   ...u,
+  run: (context, input, before) => u.run(context, input, before as B),
 });
 
 export const statement = <I, O, E, A extends Access>(u: Omit<UseCase<I, O, E, A>, "kind">): UseCase<I, O, E, A> => ({

@@ -40,11 +40,12 @@ export const addLeaflet = command({
   name: "add-leaflet",
   access: "library.write",
   input: object({ requestId: requestInput, name: string().max(1000).default(""), bytes: bytesInput }),
+  before: (ports, { name, bytes }) => takeFile(ports, name, bytes),
   async run(
     ctx,
-    { requestId, name, bytes },
+    { requestId },
+    taken,
   ): Promise<Result<{ id: Id<"Leaflet"> }, CommonError | { readonly reason: "refused"; readonly why: FileProblem }>> {
-    const taken = await takeFile(ctx, name, bytes);
     if (!taken.ok) return fail({ reason: "refused", why: taken.error });
     const id = requestId as Id<"Leaflet">;
     const fileId = requestId as Id<"File">;

@@ -1,5 +1,5 @@
 import { object } from "yup";
-import { sheetValues } from "../../core/worksheet";
+import { sheetValues, type SheetValue } from "../../core/worksheet";
 import { ok, type Result } from "../../core/shared";
 import type { StoredFile } from "../../db/repositories";
 import { command, idInput, notFound, type CommonError } from "../kit";
@@ -24,12 +24,17 @@ export const openFile = command({
   },
 });
 
-/** The PDF of a returned worksheet with the client's answers in its fields, which stay open for more. */
+export interface FilledSheet {
+  readonly title: string;
+  readonly blank: Uint8Array;
+  readonly values: readonly SheetValue[];
+}
+/** The PDF of a returned worksheet and what the client answered, for whoever puts the one into the other. */
 export const filledSheet = command({
   name: "filled-sheet",
   access: "answers.read",
   input: object({ partId: idInput<"Part">() }),
-  async run(ctx, { partId }): Promise<Result<Given, CommonError>> {
+  async run(ctx, { partId }): Promise<Result<FilledSheet, CommonError>> {
     const found = await ctx.repo.packets.part(ctx.practice.id, partId);
     const frame = found && (await returnFrame(ctx, found.packet.id));
     if (!frame?.ok) return notFound;
@@ -38,9 +43,6 @@ export const filledSheet = command({
     const blank = sheet && (await ctx.repo.files.sheet(ctx.practice.id, sheet.id));
     if (!part || !sheet || !blank) return notFound;
     ctx.journal("response.export", `packet:${frame.value.packet.id}`, { part: partId, as: "sheet" });
-    return ok({
-      file: { title: sheet.title, contentType: "application/pdf" },
-      bytes: await ctx.pdf.fill(blank, sheetValues(part.questionnaire, part.answers)),
-    });
+    return ok({ title: sheet.title, blank, values: sheetValues(part.questionnaire, part.answers) });
   },
 });

@@ -11,6 +11,6 @@ export {
   type ReturnsView,
   type ReturnView,
 } from "./returns";
-export { filledSheet, openFile } from "./files";
+export { filledSheet, openFile, type FilledSheet } from "./files";
 export { sendBack } from "./send-back";
 export type { Paper } from "../../adapters/paper";

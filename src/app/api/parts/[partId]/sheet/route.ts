@@ -1,4 +1,4 @@
-import { useCases } from "@/server";
+import { fillSheet, useCases } from "@/server";
 import { givenFile } from "../../../../_server/files";
 import { runAsStaff } from "../../../../_server/run";
 
@@ -7,5 +7,8 @@ export async function GET(
   { params }: { readonly params: Promise<{ readonly partId: string }> },
 ): Promise<Response> {
   const result = await runAsStaff(useCases.filledSheet, await params);
-  return givenFile(result.ok ? { ...result.value.file, bytes: result.value.bytes } : undefined);
+  const bytes = result.ok ? await fillSheet(result.value) : undefined;
+  return givenFile(
+    result.ok && bytes ? { title: result.value.title, contentType: "application/pdf", bytes } : undefined,
+  );
 }

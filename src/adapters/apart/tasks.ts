@@ -1,0 +1,21 @@
+import type { FileType } from "../../core/files";
+import { readHandOff, sheetsIn } from "../../core/fhir";
+import { ok } from "../../core/shared";
+import type { SheetValue } from "../../core/worksheet";
+
+/** What is done with strangers' bytes in a process apart. Each loads what it needs when it is first asked for. */
+export const tasks = {
+  checkPdf: async (bytes: Uint8Array) => (await import("../pdf-forms")).pdfForms.check(bytes),
+  fillPdf: async (bytes: Uint8Array, values: readonly SheetValue[]) =>
+    (await import("../pdf-forms")).pdfForms.fill(bytes, values),
+  redraw: async (bytes: Uint8Array, type: FileType) => (await import("../pictures")).sharpPictures.redraw(bytes, type),
+  async readHandOff(text: string) {
+    const read = readHandOff(text);
+    return read.ok ? ok({ versions: read.value, sheets: sheetsIn(text) }) : read;
+  },
+};
+export type Tasks = typeof tasks;
+/** What is asked of the process. */
+export type Asked = readonly [task: keyof Tasks, given: readonly unknown[]];
+/** Its reply: what the task gave, or the name of the error it threw. */
+export type Reply = { readonly done: unknown } | { readonly threw: string };

@@ -1,0 +1,18 @@
+// A thread beside the one that reads a file: that one cannot stop itself. It ends the whole process, and all its memory with it.
+import { workerData } from "node:worker_threads";
+
+const { began, mostCpu, mostMemory, longestWait, look } = workerData;
+const state = new Float64Array(began);
+const parent = process.ppid;
+const cpu = () => {
+  const { user, system } = process.cpuUsage();
+  return (user + system) / 1000;
+};
+let busySince = 0;
+setInterval(() => {
+  const isBusy = state[0] >= 0;
+  if (!isBusy || busySince === 0) busySince = isBusy ? performance.now() : 0;
+  const isOver = isBusy && (cpu() - state[0] > mostCpu || performance.now() - busySince > longestWait);
+  const isLeft = isBusy && process.ppid !== parent;
+  if (isOver || isLeft || process.memoryUsage.rss() > mostMemory) process.kill(process.pid, "SIGKILL");
+}, look);
