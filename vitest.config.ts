@@ -13,6 +13,7 @@ export default defineConfig({
         resolve: { alias },
         test: {
           name: "unit",
+          setupFiles: ["tests/support/patterns.ts"],
           isolate: false,
           include: ["src/**/*.test.ts", "tests/unit/**/*.test.ts", "tests/lint/**/*.test.ts"],
           testTimeout: 240_000,

@@ -1,5 +1,7 @@
 import { ValidationError } from "yup";
 import type { JournalAction } from "../core/audit";
+import { setPatternReader } from "../core/questionnaire";
+import { linearPatterns } from "../core/questionnaire/linear-pattern";
 import { fail, type Result } from "../core/shared";
 import type { Db } from "../db/database";
 import { withoutValues } from "../db/errors";
@@ -15,6 +17,9 @@ import {
 } from "../usecases/kit";
 import type { Application } from "./application";
 import { deliverNow } from "./outbox";
+
+// Here, and not where the server starts: what is bundled apart has modules of its own.
+setPatternReader(linearPatterns);
 
 /**
  * The one way into a use case: access, then input, then one transaction with its journal lines at the end, then the

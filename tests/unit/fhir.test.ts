@@ -286,7 +286,7 @@ describe("a bad file", () => {
       /counts "zz"/,
       "b",
     ],
-    ["a regex that could run forever", regex("(a+)+b"), /could be made to run forever/, "b"],
+    ["a regex that could run forever", regex("(?=a)b"), /could be made to run forever/, "b"],
     ["a regex that cannot be read", regex("(["), /cannot be read/, "b"],
     [
       "sections without end",

@@ -157,7 +157,7 @@ describe("a questionnaire that is still being written", () => {
           {
             linkId: "x",
             type: "string",
-            extension: [{ url: "http://hl7.org/fhir/StructureDefinition/regex", valueString: "(a+)+" }],
+            extension: [{ url: "http://hl7.org/fhir/StructureDefinition/regex", valueString: "(?=a)b" }],
           },
         ],
       },

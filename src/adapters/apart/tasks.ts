@@ -1,7 +1,11 @@
 import type { FileType } from "../../core/files";
 import { readHandOff, sheetsIn } from "../../core/fhir";
+import { setPatternReader } from "../../core/questionnaire";
+import { linearPatterns } from "../../core/questionnaire/linear-pattern";
 import { ok } from "../../core/shared";
 import type { SheetValue } from "../../core/worksheet";
+
+setPatternReader(linearPatterns);
 
 /** What is done with strangers' bytes in a process apart. Each loads what it needs when it is first asked for. */
 export const tasks = {

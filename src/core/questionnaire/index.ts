@@ -48,5 +48,6 @@ export {
   type LineKind,
 } from "./kinds";
 export { formatOf, textFormats } from "./formats";
+export { loadPatterns, patternProblem, setPatternReader } from "./pattern";
 export * from "./translation";
 export { comparisonWords, conditionWords, differences, questionsByKey, shownWhenWords, type Difference } from "./words";

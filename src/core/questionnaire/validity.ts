@@ -3,6 +3,7 @@ import { sameValue, type AnswerValue } from "./answer-value";
 import { offeredIn, place, type Placed } from "./shown-when";
 import type { Answers } from "./answers";
 import { isEmail, isPhone } from "./contact-formats";
+import { fitsPattern } from "./pattern";
 import { assertNever, plainDigits } from "../shared";
 
 /** Why an answer cannot be returned as it stands. `limit` is the number, date or format the reason speaks of. */
@@ -125,7 +126,7 @@ function checkText(question: Question, text: string): Found {
   if (question.minLength !== undefined && text.length < question.minLength) return ["too-short", question.minLength];
   if (question.keyboard === "email" && !isEmail(text)) return ["email"];
   if (question.keyboard === "phone" && !isPhone(text)) return ["phone"];
-  if (question.pattern !== undefined && !new RegExp(`^(?:${question.pattern})$`, "u").test(plainDigits(text)))
+  if (question.pattern !== undefined && !fitsPattern(question.pattern, plainDigits(text)))
     return ["pattern", question.entryFormat ?? ""];
   return undefined;
 }

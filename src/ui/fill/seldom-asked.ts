@@ -1,4 +1,4 @@
-import { allQuestions, type Item, type Questionnaire } from "@/core/questionnaire";
+import { allQuestions, loadPatterns, type Item, type Questionnaire } from "@/core/questionnaire";
 import { signaturePlaces } from "@/core/signing";
 import { byNeed } from "@/ui/kit/by-need";
 
@@ -18,6 +18,9 @@ const partOf = (item: Item): { preload(): void } | undefined => {
 };
 /** Loads what a later page will ask for, while the line is there. */
 export function preloadFor(questionnaires: readonly Questionnaire[]): void {
-  for (const question of questionnaires.flatMap(allQuestions)) partOf(question)?.preload();
+  const questions = questionnaires.flatMap(allQuestions);
+  for (const question of questions) partOf(question)?.preload();
+  // Without it the server alone looks at what a pattern asks for.
+  if (questions.some((question) => question.pattern !== undefined)) loadPatterns().catch(() => undefined);
   if (questionnaires.some((one) => signaturePlaces(one).length > 0)) SignForm.preload();
 }

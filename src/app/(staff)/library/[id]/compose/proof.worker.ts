@@ -1,6 +1,6 @@
 import type { ChartField } from "@/core/chart";
 import { proof, type ProofPractice, type ProofReport } from "@/core/proof";
-import type { Questionnaire } from "@/core/questionnaire";
+import { allQuestions, loadPatterns, type Questionnaire } from "@/core/questionnaire";
 
 export interface ProofQuestion {
   readonly turn: number;
@@ -13,6 +13,9 @@ export interface ProofAnswer {
   readonly report: ProofReport;
 }
 
-addEventListener("message", ({ data }: MessageEvent<ProofQuestion>) => {
-  postMessage({ turn: data.turn, report: proof(data.questionnaire, data.fields, data.practice) } satisfies ProofAnswer);
+addEventListener("message", ({ data: { turn, questionnaire, fields, practice } }: MessageEvent<ProofQuestion>) => {
+  void (async () => {
+    if (allQuestions(questionnaire).some((question) => question.pattern !== undefined)) await loadPatterns();
+    postMessage({ turn, report: proof(questionnaire, fields, practice) } satisfies ProofAnswer);
+  })();
 });
