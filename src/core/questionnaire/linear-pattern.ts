@@ -27,7 +27,8 @@ function compile(pattern: string): RE2JS | undefined {
 function read(pattern: string): { readonly compiled?: RE2JS; readonly problem?: string } {
   if (pattern.length > longestPattern) return { problem: `The regex is longer than ${longestPattern} characters.` };
   const [, named] = notTaken.find(([form]) => form.test(bare(pattern))) ?? [];
-  if (named !== undefined) return { problem: `The regex ${named}; it could be made to run forever. Use a plainer one.` };
+  if (named !== undefined)
+    return { problem: `The regex ${named}; it could be made to run forever. Use a plainer one.` };
   try {
     const automaton = RE2JS.compile(RE2JS.translateRegExp(pattern));
     return automaton.programSize() > mostSteps

@@ -41,8 +41,7 @@ export function FileQuestion({ question, values, onChange, problem, words, partI
   useEffect(() => {
     now.current = values;
   });
-  const say = (key: (typeof whys)[FileProblem], name: string): string =>
-    words(key, { name: `\u2068${name}\u2069` });
+  const say = (key: (typeof whys)[FileProblem], name: string): string => words(key, { name: `\u2068${name}\u2069` });
   const id = `file-${partId}-${answerKey}`.replace(/[^\w-]/g, "_");
 
   const send = async (chosen: readonly File[]): Promise<void> => {
