@@ -49,7 +49,7 @@ async function close() {
   closing = true;
   server.close();
   server.closeAllConnections();
-  await (await globalThis.kindLedger)?.database.close();
+  await (await globalThis.kindLedger)?.close();
   process.exit(0);
 }
 process.on("SIGTERM", close);

@@ -127,10 +127,14 @@ export async function settleClient(
   const entries = changes.map((change, index) => ({ seq: index + 1, posting, at, by, source, change }));
   const identity = identityOf(foldChart(entries));
   await repo.clients.add({ id, practiceId, language, prefers, createdAt: at, identity });
-  await repo.charts.append(
+  const digest = await repo.charts.append(
     { id: posting, clientId: id, requestId: `start ${id}`, kind: "start", packetId: null, reverses: null, by, at },
     changes.map((change) => ({ change, source })),
   );
+  const detail = { posting, entries: changes.length, digest };
+  await repo.journal.write(practiceId, at, [
+    { actor: "system", action: "chart.append", subject: `client:${id}`, address: "", detail },
+  ]);
   if (relation) {
     const { kind, ...person } = relation;
     await repo.relations.add({ id: random.id<"Relation">(), clientId: id, kind, prefers: "email", person });

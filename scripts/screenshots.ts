@@ -160,7 +160,7 @@ rmSync(data, { recursive: true, force: true });
 spawnSync("npm", ["run", "--silent", "seed", "--", "--fresh", "--year"], { stdio: "inherit", env });
 const app = await openApplication(readEnvironment(env));
 await prepare(app);
-await app.database.close();
+await app.close();
 const server = spawn(process.execPath, ["server.mjs"], { stdio: ["ignore", "pipe", "inherit"], env });
 await new Promise<void>((resolve) =>
   server.stdout.on("data", (text) => String(text).includes("kind-ledger: ready") && resolve()),

@@ -22,5 +22,5 @@ else {
   if (process.argv.includes("--year")) await seedYear(app, seeded);
   console.log("Fernhollow Care Rooms is ready.");
 }
-await app.database.close();
+await app.close();
 process.exit(0);

@@ -1,7 +1,7 @@
 import { createCipheriv, createDecipheriv, createHash, createHmac, hkdfSync, randomBytes } from "node:crypto";
-import { chmodSync, existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
-import { dirname } from "node:path";
+import { existsSync, readFileSync, statSync } from "node:fs";
 import type { Sealer } from "../core/shared";
+import { replaceFile } from "./files-on-disk";
 
 /** Keys by id, the one to seal with first, the oldest last. */
 export type KeyRing = readonly { readonly id: string; readonly key: Buffer }[];
@@ -25,24 +25,26 @@ export function parseKeyRing(text: string): KeyRing {
   return ring;
 }
 
-/** Reads the key file, making one with a fresh key on first start. Refuses a file that others can read. */
-export function keyRingFromFile(path: string): KeyRing {
-  if (!existsSync(path)) {
-    mkdirSync(dirname(path), { recursive: true, mode: 0o700 });
-    writeFileSync(path, `${newKeyLine()}\n`, { mode: 0o600, flag: "wx" });
-  }
+/** Reads the key file; undefined when there is none. @throws Error for a file that others can read. */
+export function keyRingFromFile(path: string): KeyRing | undefined {
+  if (!existsSync(path)) return undefined;
   if ((statSync(path).mode & 0o077) !== 0) throw new Error(`${path} can be read by others. Run: chmod 600 ${path}`);
   return parseKeyRing(readFileSync(path, "utf8"));
 }
 
 const newKeyLine = (): string => `k${randomBytes(4).toString("hex")}:${randomBytes(32).toString("base64")}`;
 
-/** Puts a fresh key in front; what was sealed with the older ones still opens. */
+/** A key file with a fresh key. @throws Error when there is one already. */
+export function makeKeyFile(path: string): KeyRing {
+  if (existsSync(path)) throw new Error(`${path} is there already.`);
+  replaceFile(path, `${newKeyLine()}\n`);
+  return parseKeyRing(readFileSync(path, "utf8"));
+}
+/** Puts a fresh key in front; what was sealed with the older ones still opens. The file is replaced whole: a crash leaves the old one. */
 export function addKey(path: string): string {
-  keyRingFromFile(path);
+  if (!keyRingFromFile(path)) throw new Error(`There is no key file at ${path}.`);
   const line = newKeyLine();
-  writeFileSync(path, `${line}\n${readFileSync(path, "utf8")}`, { mode: 0o600 });
-  chmodSync(path, 0o600);
+  replaceFile(path, `${line}\n${readFileSync(path, "utf8")}`);
   return line.slice(0, line.indexOf(":"));
 }
 
@@ -59,6 +61,7 @@ export function createSealer(ring: KeyRing): Sealer {
   const byId = new Map(ring.map((k) => [k.id, k.key]));
   // From the oldest key, so that marks stay the same when a new one is put in front.
   const markKey = Buffer.from(hkdfSync("sha256", ring.at(-1)!.key, "", "kind-ledger mark", 32));
+  const journalKey = Buffer.from(hkdfSync("sha256", ring.at(-1)!.key, "", "kind-ledger journal", 32));
   return {
     seal(place, value) {
       const nonce = randomBytes(nonceBytes);
@@ -91,6 +94,7 @@ export function createSealer(ring: KeyRing): Sealer {
       return JSON.parse(text) as T;
     },
     keyedDigest: (place, text) => createHmac("sha256", markKey).update(`${place}\0${text}`).digest("base64url"),
+    mark: (text) => createHmac("sha256", journalKey).update(text).digest("base64url"),
   };
 }
 

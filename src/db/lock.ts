@@ -1,5 +1,16 @@
-import { mkdirSync, readFileSync, realpathSync, writeFileSync } from "node:fs";
-import { createServer, type Server } from "node:net";
+import { randomBytes } from "node:crypto";
+import {
+  closeSync,
+  linkSync,
+  mkdirSync,
+  openSync,
+  readFileSync,
+  realpathSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from "node:fs";
+import { connect, createServer, type Server } from "node:net";
 import { join } from "node:path";
 
 /** Someone else has the data folder open. */
@@ -11,24 +22,85 @@ export class FolderHeldError extends Error {
 }
 
 /**
- * Takes the data folder for this process alone. On Linux the lock is an abstract socket, which the kernel frees even
- * after kill -9; elsewhere a socket file in the folder does. Two openers cannot both win: binding is atomic.
+ * Takes the data folder for this process alone. A socket in the folder answers for whoever holds it: one that answers
+ * nobody was left by a process that was killed. On Linux an abstract socket comes first, as binding it is atomic and the
+ * kernel frees it; but each network namespace has its own, and the folder may be seen from several.
  */
 export async function holdFolder(folder: string): Promise<() => Promise<void>> {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   const real = realpathSync(folder);
   const note = join(real, "held-by.txt");
-  const server: Server = createServer((socket) => socket.end());
-  const address = process.platform === "linux" ? `\0kind-ledger:${real}` : join(real, "held.sock");
-  await new Promise<void>((resolve, reject) => {
-    server.once("error", (error: NodeJS.ErrnoException) => {
-      reject(error.code === "EADDRINUSE" ? new FolderHeldError(real, holderOf(note)) : error);
-    });
-    server.listen(address, resolve);
-  });
-  server.unref();
+  const isHeld = (): FolderHeldError => new FolderHeldError(real, holderOf(note));
+  const here = process.platform === "linux" ? await listen(`\0kind-ledger:${real}`) : undefined;
+  if (here === "taken") throw isHeld();
+  const inFolder = await holdSocket(real);
+  if (!inFolder) {
+    here?.close();
+    throw isHeld();
+  }
   writeFileSync(note, `process ${process.pid} (${process.argv.slice(1, 3).join(" ")})`, { mode: 0o600 });
-  return () => new Promise((resolve) => server.close(() => resolve()));
+  return async () => {
+    await inFolder();
+    await new Promise<void>((resolve) => (here ? here.close(() => resolve()) : resolve()));
+  };
+}
+
+function listen(address: string): Promise<Server | "taken"> {
+  const server = createServer((socket) => socket.end());
+  return new Promise((resolve, reject) => {
+    server.once("error", (error: NodeJS.ErrnoException) =>
+      error.code === "EADDRINUSE" ? resolve("taken") : reject(error),
+    );
+    server.listen(address, () => resolve(server.unref()));
+  });
+}
+const answers = (path: string): Promise<boolean> =>
+  new Promise((resolve) => {
+    const socket = connect(path);
+    socket.once("connect", () => {
+      socket.destroy();
+      resolve(true);
+    });
+    socket.once("error", (error: NodeJS.ErrnoException) =>
+      resolve(error.code !== "ECONNREFUSED" && error.code !== "ENOENT"),
+    );
+  });
+/** The folder's own socket; undefined where somebody answers at it. It gets its name by a link, which only one can make. */
+async function holdSocket(folder: string): Promise<(() => Promise<void>) | undefined> {
+  // The path of a socket may not be long; a folder's number stands for its path on Linux.
+  const handle = process.platform === "linux" ? openSync(folder, "r") : undefined;
+  const at = (name: string): string => join(handle === undefined ? folder : `/proc/self/fd/${handle}`, name);
+  const own = `held-${randomBytes(6).toString("hex")}.sock`;
+  const server = await listen(at(own));
+  if (server === "taken") return undefined;
+  const end = async (): Promise<void> => {
+    await new Promise<void>((resolve) => server.close(() => resolve()));
+    rmSync(at(own), { force: true });
+    if (handle !== undefined) closeSync(handle);
+  };
+  for (let tries = 0; tries < 5; tries++) {
+    try {
+      linkSync(at(own), at("held.sock"));
+      return async () => {
+        rmSync(at("held.sock"), { force: true });
+        await end();
+      };
+    } catch (error) {
+      if ((error as NodeJS.ErrnoException).code !== "EEXIST") throw error;
+    }
+    if (await answers(at("held.sock"))) break;
+    // Left by a process that was killed: taken out of the way. Whoever is quicker has it, and then it answers.
+    const aside = `${own}.left`;
+    try {
+      renameSync(at("held.sock"), at(aside));
+      if (await answers(at(aside))) linkSync(at(aside), at("held.sock"));
+      rmSync(at(aside), { force: true });
+    } catch {
+      continue;
+    }
+  }
+  await end();
+  return undefined;
 }
 
 function holderOf(note: string): string {

@@ -1,6 +1,15 @@
-import { handOffsApart, pdfFormsApart, picturesApart } from "../adapters/apart";
+import { closeApart, handOffsApart, pdfFormsApart, picturesApart } from "../adapters/apart";
 import { createClock } from "../adapters/clock";
-import { createSealer, keyRingFromFile, parseKeyRing, sha1, sha256 } from "../adapters/encryption";
+import {
+  createSealer,
+  keyRingFromFile,
+  makeKeyFile,
+  parseKeyRing,
+  sha1,
+  sha256,
+  type KeyRing,
+} from "../adapters/encryption";
+import { keptHeadsIn } from "../adapters/kept-heads";
 import { argonPasswords } from "../adapters/passwords";
 import { byChannel, simulatedPost } from "../adapters/post";
 import { systemRandom } from "../adapters/random";
@@ -10,9 +19,11 @@ import { totpFactor } from "../adapters/second-factor";
 import type { Database } from "../db/database";
 import { openPglite } from "../db/client.pglite";
 import { openPostgres } from "../db/client.postgres";
-import { repositories, type Practice } from "../db/repositories";
+import { isSettledIn, repositories, type Practice } from "../db/repositories";
+import type { Instant } from "../core/shared";
 import type { Ports } from "../usecases/kit";
 import { readEnvironment, type Environment } from "./environment";
+import { keepHead } from "./housekeeping";
 
 /** The running application: an open database and everything outside. */
 export interface Application {
@@ -20,12 +31,40 @@ export interface Application {
   readonly ports: Ports;
   /** The installation's practice; undefined before one was set up. */
   practice(): Promise<Practice | undefined>;
+  /** Keeps the journal's head, and ends what is open. */
+  close(): Promise<void>;
 }
 
 const warn = (message: string): void => console.warn(`kind-ledger: ${message}`);
 
-export function createPorts(env: Environment): Ports {
-  const ring = env.key === undefined ? keyRingFromFile(env.keyFile) : parseKeyRing(env.key);
+/** The keys are not those that the database was sealed with, or are not there at all. Nothing was changed. */
+export class KeysError extends Error {
+  constructor(what: string) {
+    super(
+      `${what} Nothing was changed. Put back the keys this database was made with, from where you keep them apart from its backups; without them nothing in it can be opened.`,
+    );
+    this.name = "KeysError";
+  }
+}
+const givenKeys = (env: Environment): KeyRing | undefined =>
+  env.key === undefined ? keyRingFromFile(env.keyFile) : parseKeyRing(env.key);
+/** Only an empty installation gets a fresh key. @throws KeysError */
+async function openKeys(env: Environment, database: Database, now: Instant): Promise<KeyRing> {
+  const given = givenKeys(env);
+  if (!given && (await isSettledIn(database.db))) throw new KeysError(`There is no key file at ${env.keyFile}.`);
+  const ring = given ?? makeKeyFile(env.keyFile);
+  const { installations, clients } = repositories(database.db, createSealer(ring));
+  const fits = (await installations.keysFit()) ?? (await clients.opens());
+  if (!fits)
+    throw new KeysError(
+      `The keys in ${env.key === undefined ? env.keyFile : "KIND_LEDGER_KEY"} are not the ones this database was sealed with.`,
+    );
+  await installations.noteKeys(now);
+  return ring;
+}
+
+export function createPorts(env: Environment, ring = givenKeys(env)): Ports {
+  if (!ring) throw new Error("There are no keys.");
   return {
     clock: createClock(env.now),
     random: systemRandom,
@@ -36,6 +75,7 @@ export function createPorts(env: Environment): Ports {
     pictures: picturesApart,
     pdf: pdfFormsApart,
     handOffs: handOffsApart,
+    keptHeads: keptHeadsIn(env.headsFile),
     scanner: standInScanner,
     sha1,
     sha256,
@@ -50,14 +90,26 @@ export function createApplication(database: Database, ports: Ports): Application
     ports,
     // Asked each time: what the office sets holds at once, on every process.
     practice: () => repositories(database.db, ports.sealer).practices.only(),
+    async close() {
+      await keepHead(this);
+      closeApart();
+      await database.close();
+    },
   };
 }
 
 export async function openApplication(env: Environment = readEnvironment(process.env)): Promise<Application> {
-  const ports = createPorts(env);
   const database =
-    env.databaseUrl === undefined ? await openPglite(env.dataFolder, warn) : await openPostgres(env.databaseUrl, warn);
-  return createApplication(database, ports);
+    env.databaseUrl === undefined
+      ? await openPglite(env.dataFolder, warn)
+      : await openPostgres(env.databaseUrl, warn, env.ownerUrl);
+  try {
+    const ring = await openKeys(env, database, createClock(env.now).now());
+    return createApplication(database, createPorts(env, ring));
+  } catch (error) {
+    await database.close();
+    throw error;
+  }
 }
 
 // One per process, through hot reloads and whichever bundle asks first: PGlite cannot be opened twice.

@@ -1,12 +1,18 @@
-import { resolve } from "node:path";
+import { existsSync } from "node:fs";
+import { homedir } from "node:os";
+import { join, resolve } from "node:path";
 import { object, string } from "yup";
 
 /** What the environment may say, checked once at start. */
 export interface Environment {
   readonly dataFolder: string;
   readonly databaseUrl: string | undefined;
+  /** Of the role that owns the tables; without it, `databaseUrl`'s does. */
+  readonly ownerUrl: string | undefined;
   readonly key: string | undefined;
   readonly keyFile: string;
+  /** Where the journal's head is kept, outside the database. */
+  readonly headsFile: string;
   readonly now: string | undefined;
   readonly origin: string;
   /** Where mail goes; without it, all of it stays in the Post room. */
@@ -18,6 +24,8 @@ const schema = object({
   KIND_LEDGER_DATA: string().default(".data"),
   KIND_LEDGER_KEY: string().optional(),
   KIND_LEDGER_KEY_FILE: string().optional(),
+  KIND_LEDGER_HEADS_FILE: string().optional(),
+  NODE_ENV: string().optional(),
   KIND_LEDGER_NOW: string()
     .optional()
     .test(
@@ -41,7 +49,18 @@ const schema = object({
   DATABASE_URL: string()
     .optional()
     .matches(/^postgres(ql)?:\/\//, "DATABASE_URL must begin with postgres://"),
+  DATABASE_OWNER_URL: string()
+    .optional()
+    .matches(/^postgres(ql)?:\/\//, "DATABASE_OWNER_URL must begin with postgres://"),
 });
+
+/** Beside the data for the demo and while developing; for real it lies apart, so that no copy of the folder holds both. One that is there already stays where it is. */
+function keyFileFor(dataFolder: string, forReal: boolean): string {
+  const beside = join(dataFolder, "key");
+  if (!forReal || existsSync(beside)) return beside;
+  const home = process.env["XDG_CONFIG_HOME"] ?? join(homedir(), ".config");
+  return join(home, "kind-ledger", `${dataFolder.replace(/[^\w-]+/g, "_").replace(/^_/, "")}.key`);
+}
 
 /** @throws ValidationError naming the variable and what it should look like. */
 export function readEnvironment(from: Readonly<Record<string, string | undefined>>): Environment {
@@ -53,8 +72,10 @@ export function readEnvironment(from: Readonly<Record<string, string | undefined
   return {
     dataFolder,
     databaseUrl: env.DATABASE_URL,
+    ownerUrl: env.DATABASE_OWNER_URL,
     key: env.KIND_LEDGER_KEY,
-    keyFile: env.KIND_LEDGER_KEY_FILE ?? resolve(dataFolder, "key"),
+    keyFile: env.KIND_LEDGER_KEY_FILE ?? keyFileFor(dataFolder, env.NODE_ENV === "production" && !env.KIND_LEDGER_DEMO),
+    headsFile: env.KIND_LEDGER_HEADS_FILE ?? resolve(dataFolder, "journal-heads"),
     smtpUrl: env.SMTP_URL,
     demoPassword: env.KIND_LEDGER_DEMO,
     now: env.KIND_LEDGER_NOW,

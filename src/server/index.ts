@@ -1,6 +1,15 @@
-export { application, createApplication, createPorts, openApplication, type Application } from "./application";
+export {
+  application,
+  createApplication,
+  createPorts,
+  KeysError,
+  openApplication,
+  type Application,
+} from "./application";
 export { clientActor, savingActor, sessionHolds, staffActor } from "./actors";
 export { readEnvironment, type Environment } from "./environment";
+export { walkJournal } from "./journal-walk";
+export { keepHead, keepHouse } from "./housekeeping";
 export { deliverDue, recoverPost } from "./outbox";
 export { run } from "./run";
 export { runMailings } from "./mailings";

@@ -43,13 +43,9 @@ export async function run<I, O, E, A extends Access>(
   });
 
   if (!mayCall(useCase.access, actor)) {
-    await withoutValues(() =>
-      app.database.db.transaction((tx) =>
-        repositories(tx, app.ports.sealer).journal.write(practice.id, now, [
-          lineFor("refused", "practice", { useCase: useCase.name }),
-        ]),
-      ),
-    );
+    // Counted: a row in the journal for each would be anybody's to fill.
+    const { journal } = repositories(app.database.db, app.ports.sealer);
+    await withoutValues(() => journal.countRefusal(practice.id, useCase.name, actorKind(actor), now, actor.address));
     return fail({ reason: "not-allowed" });
   }
   const checked = await check(useCase, input);
@@ -114,6 +110,9 @@ export async function run<I, O, E, A extends Access>(
   if (posted) await deliverNow(app);
   return result;
 }
+
+/** Whose refusals are counted together: there are only so many staff, and of strangers and clients any number. */
+const actorKind = (actor: Actor): string => (actor.kind === "staff" ? actorName(actor) : actor.kind);
 
 const inTransaction = <T>(app: Application, open: boolean, work: (db: Db) => Promise<T>): Promise<T> =>
   open ? app.database.db.transaction(work) : work(app.database.db);

@@ -122,4 +122,4 @@ export {
   saveWording,
   wordings,
 } from "../usecases/practice";
-export { journalView } from "../usecases/audit";
+export { checkJournal, journalView } from "../usecases/audit";

@@ -1,5 +1,5 @@
-import { execFileSync, spawn, type ChildProcess } from "node:child_process";
-import { cpSync, mkdtempSync } from "node:fs";
+import { execFileSync, spawn, spawnSync, type ChildProcess } from "node:child_process";
+import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { sql } from "drizzle-orm";
@@ -13,8 +13,10 @@ import {
   runMailings,
   staffActor,
   useCases,
+  walkJournal,
   type Application,
 } from "../../src/server";
+import { openPglite } from "../../src/db/client.pglite";
 import { FolderHeldError, holdFolder } from "../../src/db/lock";
 import { repositories } from "../../src/db/repositories";
 import type { Id } from "../../src/core/shared";
@@ -143,7 +145,7 @@ describe.concurrent("kill -9", () => {
       const app = await openApplication(environment(folder));
       const repo = repositories(app.database.db, app.ports.sealer);
       expectKept(numberIn((await repo.answers.ofPart(partId as Id<"Part">)).values["occupation"]?.[0]?.value));
-      expect(await repo.journal.firstBroken((await app.practice())!.id)).toBeUndefined();
+      expect((await walkJournal(app)).broken).toBeUndefined();
       await app.database.close();
       expect(index).toBeGreaterThan(50);
     },
@@ -240,6 +242,82 @@ describe("one data folder", () => {
       await holdFolder(folder)
     )();
   });
+  it("is held against a process in another network namespace too, and free again once its holder was killed", async () => {
+    const folder = join(base, "apart");
+    const hold = `import { holdFolder } from "./src/db/lock.ts"; await holdFolder(${JSON.stringify(folder)}); console.log("held"); setInterval(() => undefined, 1000);`;
+    const child = spawn("unshare", ["-n", process.execPath, "--import", "tsx", "--input-type=module", "-e", hold], {
+      stdio: ["ignore", "pipe", "inherit"],
+    });
+    await new Promise((resolve) => child.stdout.once("data", resolve));
+    await expect(holdFolder(folder)).rejects.toThrow(FolderHeldError);
+    const gone = new Promise((resolve) => child.once("exit", resolve));
+    child.kill("SIGKILL");
+    await gone;
+    await (
+      await holdFolder(folder)
+    )();
+  });
+});
+
+describe("the keys", () => {
+  const openFails = async (folder: string): Promise<string> =>
+    openApplication(environment(folder)).then(
+      async (app) => {
+        await app.database.close();
+        return "opened";
+      },
+      (error: Error) => error.message,
+    );
+  it("are made for an empty folder only: a missing file and other keys are refused with what to do, and nothing changes", async () => {
+    const folder = join(base, "keys");
+    cpSync(start, folder, { recursive: true });
+    const key = join(folder, "key");
+    const right = readFileSync(key, "utf8");
+    expect(await openFails(folder)).toBe("opened");
+    rmSync(key);
+    expect(await openFails(folder)).toMatch(/There is no key file at .* Nothing was changed\. Put back the keys/);
+    expect(existsSync(key)).toBe(false);
+    writeFileSync(key, `k1:${Buffer.alloc(32, 7).toString("base64")}\n`, { mode: 0o600 });
+    expect(await openFails(folder)).toMatch(/are not the ones this database was sealed with/);
+    // A database from before there was a check value is tried with what is sealed in it.
+    writeFileSync(key, right, { mode: 0o600 });
+    const app = await openApplication(environment(folder));
+    await app.database.db.execute(sql`delete from installation`);
+    await app.database.close();
+    writeFileSync(key, `k1:${Buffer.alloc(32, 7).toString("base64")}\n`, { mode: 0o600 });
+    expect(await openFails(folder)).toMatch(/are not the ones this database was sealed with/);
+    writeFileSync(key, right, { mode: 0o600 });
+    expect(await openFails(folder)).toBe("opened");
+  });
+  it("lie apart from the data where it is for real, unless they lie beside it already", () => {
+    const real = { NODE_ENV: "production", KIND_LEDGER_DATA: join(base, "nowhere yet") };
+    expect(readEnvironment(real).keyFile).toMatch(/kind-ledger\/.*nowhere_yet\.key$/);
+    expect(readEnvironment({ ...real, KIND_LEDGER_DEMO: "x" }).keyFile).toBe(join(base, "nowhere yet", "key"));
+    expect(readEnvironment({ ...real, KIND_LEDGER_DATA: start }).keyFile).toBe(join(start, "key"));
+  });
+});
+
+describe("npm run kind -- journal check", () => {
+  it("says that the journal holds, or what is broken, and ends accordingly", async () => {
+    const folder = join(base, "journal");
+    cpSync(start, folder, { recursive: true });
+    const check = () =>
+      spawnSync("npm", ["run", "--silent", "kind", "--", "journal", "check"], {
+        env: { ...process.env, KIND_LEDGER_DATA: folder, KIND_LEDGER_NOW: now },
+        encoding: "utf8",
+      });
+    expect(check()).toMatchObject({ status: 0, stdout: expect.stringMatching(/^Unbroken: \d+ rows\./) });
+    const app = await openApplication(environment(folder));
+    await app.close();
+    expect(check().stdout).toMatch(/Kept outside the database last: row \d+/);
+    const { db, close } = await openPglite(folder, () => undefined);
+    await db.execute(sql`alter table journal disable trigger all`);
+    await db.execute(sql`alter table journal_head disable trigger all`);
+    await db.execute(sql`delete from journal where seq > 5`);
+    await db.execute(sql`update journal_head set seq = 5, hash = (select hash from journal where seq = 5)`);
+    await close();
+    expect(check()).toMatchObject({ status: 1, stderr: expect.stringContaining("its end was cut off") });
+  });
 });
 
 describe("what the database refuses", () => {
@@ -257,8 +335,8 @@ describe("what the database refuses", () => {
       stream.on("data", (d: Buffer) => {
         said += d.toString();
       });
-    // The office asks for what it may not see, which is written down; a client saves an answer.
-    await fetch(`http://localhost:${port}/returns`, { headers: { cookie: `kl_staff=${token}` } });
+    // The office opens the journal, which is written down; a client saves an answer.
+    await fetch(`http://localhost:${port}/office/journal`, { headers: { cookie: `kl_staff=${token}` } });
     const saved = await save("Gärtnerin", port);
     expect(saved.ok).toBe(false);
     const gone = new Promise((resolve) => server.once("exit", resolve));

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { consentYes, hugoIntake } from "../../demo/answers";
 import { questionnaireFile, seedPackets } from "../../demo/seed";
 import { must } from "../../demo/walk";
-import { useCases } from "../../src/server";
+import { useCases, walkJournal } from "../../src/server";
 import { foldChart, identityOf } from "../../src/core/chart";
 import { allItems } from "../../src/core/questionnaire";
 import { canonicalText } from "../../src/core/signing";
@@ -442,15 +442,13 @@ describe.each(kinds)("on %s", (kind) => {
         "chart.reverse",
         "note.save",
         "questionnaire.import",
-        "refused",
       ])
         expect(actions, action).toContain(action);
-      const practice = (await world.app.practice())!.id;
-      expect(await world.repo.journal.firstBroken(practice)).toBeUndefined();
+      expect((await walkJournal(world.app)).broken).toBeUndefined();
       const db = world.app.database.db;
       await db.execute(sql`alter table journal disable trigger all`);
       await db.execute(sql`update journal set address = 'elsewhere' where seq = 7`);
-      expect(await world.repo.journal.firstBroken(practice)).toBe(7);
+      expect((await walkJournal(world.app)).broken).toEqual({ seq: 7, fault: "row-changed" });
       await db.execute(sql`update journal set address = '127.0.0.1' where seq = 7`);
       await db.execute(sql`alter table journal enable trigger all`);
     });

@@ -10,6 +10,7 @@ import {
   type Application,
   type UseCase,
 } from "../../src/server";
+import { keptHeadsInMemory } from "../../src/adapters/kept-heads";
 import { openPgliteInMemory } from "../../src/db/client.pglite";
 import { openPostgres } from "../../src/db/client.postgres";
 import type { Database } from "../../src/db/database";
@@ -87,8 +88,18 @@ export class World {
 
   static async open(kind: Kind): Promise<World> {
     const { seeded, open } = await (templates[kind] ??= makers[kind]());
+    return World.with(await open(), seeded);
+  }
+  /** Settles Fernhollow in a database of the test's own. */
+  static async over(database: Database): Promise<World> {
+    return World.with(database, await seedPeople(createApplication(database, ports())));
+  }
+  private static with(database: Database, seeded: Seeded): World {
     const state = { time: start };
-    const world = new World(createApplication(await open(), { ...ports(), clock: { now: () => state.time } }), seeded);
+    const world = new World(
+      createApplication(database, { ...ports(), keptHeads: keptHeadsInMemory(), clock: { now: () => state.time } }),
+      seeded,
+    );
     Object.defineProperty(world, "time", {
       get: () => state.time,
       set: (t: Instant) => {

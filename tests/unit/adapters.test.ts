@@ -7,7 +7,7 @@ import { generate } from "otplib";
 import { describe, expect, it } from "vitest";
 import { readEnvironment } from "../../src/server/environment";
 import { unpackWoff } from "../../src/adapters/fonts";
-import { addKey, createSealer, keyRingFromFile, parseKeyRing } from "../../src/adapters/encryption";
+import { addKey, createSealer, keyRingFromFile, makeKeyFile, parseKeyRing } from "../../src/adapters/encryption";
 import { argonPasswords } from "../../src/adapters/passwords";
 import { systemRandom } from "../../src/adapters/random";
 import { totpFactor } from "../../src/adapters/second-factor";
@@ -67,12 +67,13 @@ describe("sealing", () => {
   it("keeps opening old values, and giving the same marks, after a key was added in front", () => {
     const folder = mkdtempSync(join(tmpdir(), "kl-"));
     const path = join(folder, "key");
-    const before = createSealer(keyRingFromFile(path));
+    expect(keyRingFromFile(path)).toBeUndefined();
+    const before = createSealer(makeKeyFile(path));
     expect(statSync(path).mode & 0o777).toBe(0o600);
     const sealed = before.seal("p", "old");
     const mark = before.keyedDigest("link", "token");
     const id = addKey(path);
-    const after = createSealer(keyRingFromFile(path));
+    const after = createSealer(keyRingFromFile(path)!);
     expect([after.open("p", sealed), after.keyedDigest("link", "token")]).toEqual(["old", mark]);
     expect(Buffer.from(after.seal("p", "new")).includes(id)).toBe(true);
     expect(() => before.open("p", after.seal("p", "new"))).toThrow(/not in the key ring/);

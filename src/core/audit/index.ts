@@ -1,1 +1,2 @@
+export * from "./chain";
 export { journalActions, journalWords, type JournalAction } from "./journal-actions";

@@ -4,6 +4,7 @@
  */
 export const journalWords = {
   "answer.save": "Answers were saved",
+  "chart.append": "Entries were added to the chart",
   "chart.post": "Posted to the chart",
   "chart.post-repeated": "Post pressed again; nothing more was posted",
   "chart.reverse": "A posting was reversed",
@@ -35,6 +36,7 @@ export const journalWords = {
   "file.drop": "Files that were taken back were deleted",
   "file.open": "A file was opened by staff",
   "file.refuse": "A file was refused",
+  "journal.check": "The journal was checked",
   "journal.view": "Journal opened",
   "leaflet.add": "A leaflet was added",
   "leaflet.add-repeated": "Add a leaflet pressed again; nothing more was added",

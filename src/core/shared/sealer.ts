@@ -8,4 +8,6 @@ export interface Sealer {
   open<T>(place: string, bytes: Uint8Array): T;
   /** A keyed digest: the same text gives the same mark, and nobody without the key can try out short codes against it. */
   keyedDigest(place: string, text: string): string;
+  /** A keyed digest with a key of its own: what it marks was written by somebody who has the key. */
+  mark(text: string): string;
 }

@@ -5,7 +5,7 @@ import { changeName, type KeptAnswer } from "../../core/packet";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { answer, packetPart } from "../schema";
-import { hashedText, type JournalLine } from "./journal";
+import { writtenLine, type JournalLine } from "./journal";
 
 /** What became of a save: the revisions that were written, and what another device had written since. Keys: `changeName`. */
 export interface SavedAnswers {
@@ -51,7 +51,7 @@ export const answerRepository = (db: Db, sealer: Sealer) => {
         };
       });
       const { rows } = (await db.execute(
-        sql`select save_answers(${JSON.stringify({ ...save, answers, hashed: hashedText(save.practiceId, save.at, save.line) })}::jsonb) as saved`,
+        sql`select save_answers(${JSON.stringify({ ...save, answers, ...writtenLine(sealer, save.practiceId, save.at, save.line) })}::jsonb) as saved`,
       )) as unknown as {
         rows: {
           saved: {

@@ -3,9 +3,21 @@ import type { ChartEntry } from "../../core/chart";
 import type { Id, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { chartEntry, posting } from "../schema";
+import { rowDigest } from "./row-digest";
 
 export type Posting = typeof posting.$inferSelect;
 type Sealed = Pick<ChartEntry, "change" | "source">;
+
+type EntryRow = typeof chartEntry.$inferSelect;
+/** SHA-256 over a posting and its entries as they lie in the database, sealed. */
+export const postingDigest = (
+  { id, clientId, kind, packetId, reverses, by, at }: Omit<Posting, "seq">,
+  entries: readonly EntryRow[],
+): string =>
+  rowDigest({
+    posting: { id, clientId, kind, packetId, reverses, by, at },
+    entries: entries.map((e) => ({ ...e, sealed: Buffer.from(e.sealed).toString("base64") })),
+  });
 
 /** The chart ledger: entries are added and read; there is no update and no delete, here or in the database. */
 export const chartRepository = (db: Db, sealer: Sealer) => {
@@ -25,26 +37,24 @@ export const chartRepository = (db: Db, sealer: Sealer) => {
         ...sealer.open<Sealed>(place(clientId, r.seq), r.sealed),
       }));
     },
-    /** Call with the client held. Gives the seq of the last entry. */
-    async append(row: Omit<Posting, "seq">, entries: readonly Sealed[]): Promise<number> {
+    /** Call with the client held. Gives the digest of what was added, for the journal. */
+    async append(row: Omit<Posting, "seq">, entries: readonly Sealed[]): Promise<string> {
       await db.insert(posting).values(row);
       const [top] = await db
         .select({ seq: max(chartEntry.seq) })
         .from(chartEntry)
         .where(eq(chartEntry.clientId, row.clientId));
       const first = (top?.seq ?? 0) + 1;
-      if (entries.length > 0)
-        await db.insert(chartEntry).values(
-          entries.map((e, i) => ({
-            clientId: row.clientId,
-            seq: first + i,
-            postingId: row.id,
-            at: row.at,
-            by: row.by,
-            sealed: sealer.seal(place(row.clientId, first + i), { change: e.change, source: e.source }),
-          })),
-        );
-      return first + entries.length - 1;
+      const added = entries.map((e, i) => ({
+        clientId: row.clientId,
+        seq: first + i,
+        postingId: row.id,
+        at: row.at,
+        by: row.by,
+        sealed: sealer.seal(place(row.clientId, first + i), { change: e.change, source: e.source }),
+      }));
+      if (added.length > 0) await db.insert(chartEntry).values(added);
+      return postingDigest(row, added);
     },
     async postingByRequest(requestId: string): Promise<Posting | undefined> {
       return (await db.select().from(posting).where(eq(posting.requestId, requestId)))[0];

@@ -7,7 +7,9 @@ import { clientRepository } from "./clients";
 import { deskRepository } from "./desks";
 import { draftRepository } from "./drafts";
 import { fileRepository } from "./files";
+import { installationRepository } from "./installations";
 import { journalRepository } from "./journal";
+import { journalCheckRepository } from "./journal-check";
 import { leafletRepository } from "./leaflets";
 import { limitRepository } from "./limits";
 import { linkRepository } from "./links";
@@ -55,7 +57,9 @@ export const repositories = (db: Db, sealer: Sealer) => ({
   notes: noteRepository(db, sealer),
   outbox: outboxRepository(db, sealer),
   files: fileRepository(db, sealer),
-  journal: journalRepository(db),
+  installations: installationRepository(db, sealer),
+  journal: journalRepository(db, sealer),
+  journalCheck: journalCheckRepository(db, sealer),
   standing: standingRepository(db),
   leaflets: leafletRepository(db),
   mailings: mailingRepository(db, sealer),
@@ -68,7 +72,10 @@ export type { Posting } from "./charts";
 export type { Client } from "./clients";
 export type { Draft } from "./drafts";
 export type { StoredFile } from "./files";
-export type { JournalLine, JournalRow } from "./journal";
+export type { JournalLine, JournalRow, Refusal } from "./journal";
+export type { CheckStep } from "./journal-check";
+export { isSettledIn } from "./installations";
+export { markedHead } from "./kept-head";
 export type { Leaflet } from "./leaflets";
 export type { PersonalLink } from "./links";
 export type { ClientFacts, Mailing, MailingPerson } from "./mailings";

@@ -1,10 +1,11 @@
-import { createHash } from "node:crypto";
-import { and, asc, desc, eq, gt, sql } from "drizzle-orm";
-import type { JournalAction } from "../../core/audit";
+import { and, desc, eq, sql } from "drizzle-orm";
+import type { JournalAction, KeptHead } from "../../core/audit";
 import { canonicalText } from "../../core/signing";
-import type { Id, Instant } from "../../core/shared";
+import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
-import { journal, journalHead } from "../schema";
+import { journal, journalHead, refusal } from "../schema";
+import { firstHash, isMarked, markedHead } from "./kept-head";
+import { rowDigest } from "./row-digest";
 
 export interface JournalLine {
   /** `staff:<id>`, `client:<packet id>`, `stranger` or `system`. */
@@ -18,42 +19,63 @@ export interface JournalLine {
 export interface JournalRow extends JournalLine {
   readonly seq: number;
   readonly at: Instant;
+  readonly mark: string;
   readonly prevHash: string;
   readonly hash: string;
 }
 
+type HashedRow = Omit<JournalRow, "hash">;
+/** Rows from before there were marks were hashed without one. */
+const marked = (mark: string): { readonly mark?: string } => (mark === "" ? {} : { mark });
 /** SHA-256 over the row's canonical JSON, the hash before it included. */
-export function journalHash(practiceId: string, row: Omit<JournalRow, "hash">): string {
-  const { seq, at, actor, action, subject, address, detail, prevHash } = row;
-  return createHash("sha256")
-    .update(canonicalText({ practiceId, seq, at, actor, action, subject, address, detail, prevHash }))
-    .digest("hex");
+export function journalHash(practiceId: string, row: HashedRow): string {
+  const { seq, at, actor, action, subject, address, detail, mark, prevHash } = row;
+  return rowDigest({ practiceId, seq, at, actor, action, subject, address, detail, ...marked(mark), prevHash });
 }
-
-/** The row's canonical JSON, cut where the hash before it and its number stand: what `journalHash` digests, in three pieces for `write_journal`. */
-export function hashedText(
+/** What its mark is over: everything but where it stands in the chain, which only the database knows when it is written. */
+export const markOf = (
+  sealer: Sealer,
   practiceId: string,
   at: Instant,
   { actor, action, subject, address, detail }: JournalLine,
-): [string, string, string] {
-  const whole = canonicalText({ practiceId, seq: -1, at, actor, action, subject, address, detail, prevHash: "" });
+): string => sealer.mark(canonicalText({ practiceId, at, actor, action, subject, address, detail }));
+
+/** A line as `write_journal` takes it. */
+export interface WrittenLine {
+  readonly line: JournalLine & { readonly mark: string };
+  /** The row's canonical JSON, cut where the hash before it and its number stand: what `journalHash` digests, in three pieces. */
+  readonly hashed: readonly [string, string, string];
+}
+export function writtenLine(sealer: Sealer, practiceId: string, at: Instant, given: JournalLine): WrittenLine {
+  const line = { ...given, mark: markOf(sealer, practiceId, at, given) };
+  const whole = canonicalText({ practiceId, seq: -1, at, ...line, prevHash: "" });
   // Canonical JSON sorts its keys: nothing but `seq` and `subject`, an id, stands after `prevHash`.
   const hashAt = whole.lastIndexOf('"prevHash":"') + '"prevHash":"'.length;
   const seqAt = whole.indexOf('"seq":', hashAt) + '"seq":'.length;
-  return [whole.slice(0, hashAt), whole.slice(hashAt, seqAt), whole.slice(seqAt + "-1".length)];
+  return { line, hashed: [whole.slice(0, hashAt), whole.slice(hashAt, seqAt), whole.slice(seqAt + "-1".length)] };
+}
+
+export interface Refusal {
+  readonly useCase: string;
+  readonly actor: string;
+  readonly count: number;
+  readonly lastAt: Instant;
+  readonly address: string;
 }
 
 /** No update, no delete: a journal only grows. */
-export const journalRepository = (db: Db) => ({
+export const journalRepository = (db: Db, sealer: Sealer) => ({
   /** Writes the lines. Holds the chain's head until the transaction ends, so call it last. */
   async write(practiceId: Id<"Practice">, at: Instant, lines: readonly JournalLine[]): Promise<void> {
-    for (const line of lines)
+    for (const given of lines) {
+      const { line, hashed } = writtenLine(sealer, practiceId, at, given);
       await db.execute(
-        sql`select write_journal(${practiceId}::uuid, ${at}::timestamptz, ${JSON.stringify(line)}::jsonb, ${JSON.stringify(hashedText(practiceId, at, line))}::jsonb)`,
+        sql`select write_journal(${practiceId}::uuid, ${at}::timestamptz, ${JSON.stringify(line)}::jsonb, ${JSON.stringify(hashed)}::jsonb)`,
       );
+    }
   },
   async start(practiceId: Id<"Practice">): Promise<void> {
-    await db.insert(journalHead).values({ practiceId, seq: 0, prevHash: "", hash: "0".repeat(64) });
+    await db.insert(journalHead).values({ practiceId, seq: 0, prevHash: "", hash: firstHash });
   },
   async latest(practiceId: Id<"Practice">, limit: number, subject?: string): Promise<JournalRow[]> {
     return db
@@ -63,26 +85,52 @@ export const journalRepository = (db: Db) => ({
       .orderBy(desc(journal.seq))
       .limit(limit);
   },
-  /** Walks the chain from the first row to the head; gives the first seq that does not fit, or undefined when all do. */
-  async firstBroken(practiceId: Id<"Practice">): Promise<number | undefined> {
-    let seq = 0;
-    let hash = "0".repeat(64);
-    for (;;) {
-      const rows = await db
-        .select()
-        .from(journal)
-        .where(and(eq(journal.practiceId, practiceId), gt(journal.seq, seq)))
-        .orderBy(asc(journal.seq))
-        .limit(1000);
-      for (const row of rows) {
-        if (row.seq !== seq + 1 || row.prevHash !== hash || journalHash(practiceId, row) !== row.hash) return seq + 1;
-        seq = row.seq;
-        hash = row.hash;
-      }
-      if (rows.length < 1000) break;
-    }
-    const [head] = await db.select().from(journalHead).where(eq(journalHead.practiceId, practiceId));
-    return head?.seq === seq && head.hash === hash ? undefined : seq + 1;
+  async head(practiceId: Id<"Practice">): Promise<Pick<KeptHead, "seq" | "hash">> {
+    const [head] = await db
+      .select({ seq: journalHead.seq, hash: journalHead.hash })
+      .from(journalHead)
+      .where(eq(journalHead.practiceId, practiceId));
+    return head ?? { seq: 0, hash: firstHash };
+  },
+  /** Up to where it was walked last; undefined where it never was, or somebody without the key says so. */
+  async checked(practiceId: Id<"Practice">): Promise<KeptHead | undefined> {
+    const [head] = await db
+      .select({ checked: journalHead.checked })
+      .from(journalHead)
+      .where(eq(journalHead.practiceId, practiceId));
+    const kept = head?.checked ?? undefined;
+    return kept && kept.practiceId === practiceId && isMarked(sealer, kept) ? kept : undefined;
+  },
+  async setChecked(head: Omit<KeptHead, "mark">): Promise<void> {
+    await db
+      .update(journalHead)
+      .set({ checked: markedHead(sealer, head) })
+      .where(eq(journalHead.practiceId, head.practiceId));
+  },
+  /** Counts one refused call. */
+  async countRefusal(
+    practiceId: Id<"Practice">,
+    useCase: string,
+    actor: string,
+    at: Instant,
+    address: string,
+  ): Promise<void> {
+    await db
+      .insert(refusal)
+      .values({ practiceId, useCase, actor, count: 1, firstAt: at, lastAt: at, address })
+      .onConflictDoUpdate({
+        target: [refusal.practiceId, refusal.useCase, refusal.actor],
+        set: { count: sql`${refusal.count} + 1`, lastAt: at, address },
+      });
+  },
+  /** What was refused, the latest first. */
+  async refusals(practiceId: Id<"Practice">, most: number): Promise<Refusal[]> {
+    return db
+      .select()
+      .from(refusal)
+      .where(eq(refusal.practiceId, practiceId))
+      .orderBy(desc(refusal.lastAt))
+      .limit(most);
   },
   async notify(channel: string, payload: string): Promise<void> {
     await db.execute(sql`select pg_notify(${channel}, ${payload})`);

@@ -1,4 +1,4 @@
-import { and, eq, gte, sql } from "drizzle-orm";
+import { and, eq, gte, lt, sql } from "drizzle-orm";
 import type { Instant } from "../../core/shared";
 import type { Db } from "../database";
 import { limit } from "../schema";
@@ -28,6 +28,11 @@ export const limitRepository = (db: Db) => {
         .from(limit)
         .where(and(eq(limit.key, key), gte(limit.windowStart, windowStart)));
       return row?.count ?? 0;
+    },
+
+    /** Forgets what was counted in windows that began before. */
+    async clearOld(before: Instant): Promise<void> {
+      await db.delete(limit).where(lt(limit.windowStart, before));
     },
 
     async clear(key: string): Promise<void> {

@@ -3,6 +3,7 @@ import type { SignedStatement } from "../../core/signing";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { signature } from "../schema";
+import { rowDigest } from "./row-digest";
 
 export interface Signature {
   readonly id: Id<"Signature">;
@@ -14,13 +15,28 @@ export interface Signature {
   readonly address: string;
   readonly device: string;
 }
+/** SHA-256 over a signature as it lies in the database, sealed. */
+export const signatureDigest = (row: Omit<typeof signature.$inferSelect, "seq">): string => {
+  const { id, partId, place, statement, digest, at, address, device } = row;
+  return rowDigest({
+    id,
+    partId,
+    place,
+    statement: Buffer.from(statement).toString("base64"),
+    digest,
+    at,
+    address,
+    device,
+  });
+};
 export const signatureRepository = (db: Db, sealer: Sealer) => {
   const signaturePlace = (id: string): string => `signature:${id}`;
   return {
-    async add(given: Signature): Promise<void> {
-      await db
-        .insert(signature)
-        .values({ ...given, statement: sealer.seal(signaturePlace(given.id), given.statement) });
+    /** Gives the digest of the row, for the journal. */
+    async add(given: Signature): Promise<string> {
+      const row = { ...given, statement: sealer.seal(signaturePlace(given.id), given.statement) };
+      await db.insert(signature).values(row);
+      return signatureDigest(row);
     },
 
     /** The newest signature at each place of a part, in the order they were given. */

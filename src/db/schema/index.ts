@@ -1,3 +1,4 @@
+export * from "./installation";
 export * from "./practice";
 export * from "./staff";
 export * from "./journal";

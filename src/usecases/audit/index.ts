@@ -1,1 +1,1 @@
-export { journalView, type JournalView } from "./journal";
+export { checkJournal, journalView, rowsAtOnce, type JournalProgress, type JournalView } from "./journal";

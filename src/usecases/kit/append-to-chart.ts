@@ -9,12 +9,14 @@ type Append = Context["repo"]["charts"]["append"];
  * transaction. Where the client is reached otherwise from now on, codes that went the old way stop working.
  */
 export async function appendToChart(
-  { repo, practice, now, actor }: Context<StaffActor>,
+  ctx: Context<StaffActor>,
   row: Omit<Parameters<Append>[0], "at" | "by">,
   entries: Parameters<Append>[1],
 ): Promise<void> {
+  const { repo, practice, now, actor } = ctx;
   const { clientId } = row;
-  await repo.charts.append({ ...row, at: now, by: actor.name }, entries);
+  const digest = await repo.charts.append({ ...row, at: now, by: actor.name }, entries);
+  ctx.journal("chart.append", `client:${clientId}`, { posting: row.id, entries: entries.length, digest });
   const before = await repo.clients.byId(practice.id, clientId);
   const identity = identityOf(foldChart(await repo.charts.entries(clientId)));
   await repo.clients.setIdentity(clientId, identity);

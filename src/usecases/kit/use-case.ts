@@ -4,6 +4,7 @@ import type { PostPurpose } from "../../core/messages";
 import type { Id, Instant, Result } from "../../core/shared";
 import type { Clock } from "../../adapters/clock";
 import type { HandOffs } from "../../adapters/apart";
+import type { KeptHeads } from "../../adapters/kept-heads";
 import type { Passwords } from "../../adapters/passwords";
 import type { PdfForms } from "../../adapters/pdf-forms";
 import type { Pictures } from "../../adapters/pictures";
@@ -28,6 +29,7 @@ export interface Ports {
   readonly pdf: PdfForms;
   readonly handOffs: HandOffs;
   readonly scanner: Scanner;
+  readonly keptHeads: KeptHeads;
   /** SHA-1 in base64: what FHIR calls an attachment's hash. */
   readonly sha1: (bytes: Uint8Array) => string;
   readonly sha256: (text: string) => string;

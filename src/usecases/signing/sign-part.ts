@@ -47,7 +47,7 @@ export const signPart = command({
       at: now,
     });
     const id = random.id<"Signature">();
-    await repo.signatures.add({
+    const row = await repo.signatures.add({
       id,
       partId,
       place,
@@ -60,7 +60,7 @@ export const signPart = command({
         : `the practice’s own device, handed over by ${actor.handedBy}; ${actor.device}`
       ).slice(0, 300),
     });
-    ctx.journal("signature", `packet:${actor.packetId}`, { signature: id, mark: mark.kind });
+    ctx.journal("signature", `packet:${actor.packetId}`, { signature: id, mark: mark.kind, row });
     return ok({ at: now });
   },
 });

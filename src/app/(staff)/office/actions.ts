@@ -1,7 +1,7 @@
 "use server";
 import { refresh } from "next/cache";
 import { redirect } from "next/navigation";
-import { useCases } from "@/server";
+import { useCases, type JournalProgress } from "@/server";
 import type { FormState } from "@/ui/kit/form";
 import { formFailure } from "../../_server/form";
 import { runAsStaff } from "../../_server/run";
@@ -16,6 +16,11 @@ export async function addChartFieldAction(_: FormState, sent: FormData): Promise
   const result = await runAsStaff(useCases.addChartField, Object.fromEntries(sent));
   if (!result.ok) return formFailure(result.error);
   redirect("/office/fields");
+}
+/** The next rows of the journal, from where it was walked last or after `from`. */
+export async function checkJournalAction(from?: number): Promise<JournalProgress | undefined> {
+  const result = await runAsStaff(useCases.checkJournal, { from });
+  return result.ok ? result.value : undefined;
 }
 export async function singleKeysAction(on: boolean): Promise<void> {
   await runAsStaff(useCases.setSingleKeys, { on });

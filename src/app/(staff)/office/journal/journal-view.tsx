@@ -1,36 +1,44 @@
 "use client";
 import { journalWords } from "@/core/audit";
 import { ListLine } from "@/ui/kit/ledger";
-import { Notice } from "@/ui/kit/notice";
-import { Soft } from "@/ui/kit/page";
+import { SectionTitle, Soft } from "@/ui/kit/page";
 import { Moment } from "@/ui/kit/time";
 import type { JournalView as Journal } from "@/usecases/audit";
+import { ChainCheck } from "./chain-check";
 
 const kindOf = (id: string): string => id.split(":")[0] ?? "";
 
 /** Who did what from where, newest first, and whether the chain holds. */
 export function JournalView({ journal }: { readonly journal: Journal }) {
+  const { people, refusals } = journal;
   return (
     <>
-      {journal.firstBroken === undefined ? (
-        <Notice tone="settled">
-          <strong>Unbroken.</strong> Every row covers the one before it, from the first to the last.
-        </Notice>
-      ) : (
-        <Notice tone="problem">
-          <strong>Broken at row {journal.firstBroken}.</strong> Somebody changed the database outside the app.
-        </Notice>
-      )}
+      <ChainCheck checked={journal.checked} kept={journal.kept} head={journal.head} />
       <ol>
         {journal.rows.map((row) => (
           <ListLine key={row.seq} margin={<Moment at={row.at} />}>
             <span className="figures">{row.seq}</span> · {journalWords[row.action]}{" "}
             <Soft>
-              {kindOf(row.subject)}, by {journal.people[row.actor] ?? kindOf(row.actor)} from {row.address}
+              {kindOf(row.subject)}, by {people[row.actor] ?? kindOf(row.actor)} from {row.address}
             </Soft>
           </ListLine>
         ))}
       </ol>
+      {refusals.length > 0 && (
+        <section>
+          <SectionTitle>Refused</SectionTitle>
+          <ul>
+            {refusals.map(({ useCase, actor, count, lastAt, address }) => (
+              <ListLine key={`${useCase} ${actor}`} margin={<Moment at={lastAt} />}>
+                {useCase.replaceAll("-", " ")}, {count === 1 ? "once" : `${count} times`}{" "}
+                <Soft>
+                  asked for by {people[actor] ?? actor}, last from {address}
+                </Soft>
+              </ListLine>
+            ))}
+          </ul>
+        </section>
+      )}
     </>
   );
 }

@@ -2,10 +2,10 @@
 import { Link } from "@/ui/kit/link";
 import { useRouter } from "next/navigation";
 import { useEffect } from "react";
-import styled from "styled-components";
 import type { MailingState } from "@/core/packet";
 import { ActionForm } from "@/ui/kit/form";
 import { MarginRow, Page, Soft, Stack } from "@/ui/kit/page";
+import { Progress } from "@/ui/kit/progress";
 import { Moment } from "@/ui/kit/time";
 import type { MailingView as Mailing } from "@/usecases/sending";
 import { stopMailingAction } from "../actions";
@@ -52,14 +52,7 @@ export function MailingView({ mailing }: MailingViewProps) {
       <MarginRow margin={stateWords()}>
         <Stack>
           <div>
-            <Line
-              role="progressbar"
-              aria-label="Written to"
-              aria-valuemin={0}
-              aria-valuemax={mailing.people.length}
-              aria-valuenow={done}
-              style={{ "--done": `${(done / Math.max(1, mailing.people.length)) * 100}%` } as React.CSSProperties}
-            />
+            <Progress label="Written to" done={done} all={mailing.people.length} />
             <p role="status">
               {sent} of {mailing.people.length} written to{odd.length > 0 ? `, ${odd.length} not` : ""}.
             </p>
@@ -102,13 +95,3 @@ export function MailingView({ mailing }: MailingViewProps) {
     </Page>
   );
 }
-const Line = styled.div`
-  height: 6px;
-  border-radius: var(--corner);
-  background:
-    linear-gradient(var(--fern), var(--fern)) no-repeat left / var(--done) 100%,
-    var(--rule);
-  &:dir(rtl) {
-    background-position: right;
-  }
-`;

@@ -1,0 +1,20 @@
+CREATE TABLE "installation" (
+	"id" integer PRIMARY KEY DEFAULT 1 NOT NULL,
+	"key_check" text NOT NULL,
+	"created_at" timestamp with time zone NOT NULL
+);
+--> statement-breakpoint
+CREATE TABLE "refusal" (
+	"practice_id" uuid NOT NULL,
+	"use_case" text NOT NULL,
+	"actor" text NOT NULL,
+	"count" integer NOT NULL,
+	"first_at" timestamp with time zone NOT NULL,
+	"last_at" timestamp with time zone NOT NULL,
+	"address" text NOT NULL,
+	CONSTRAINT "refusal_practice_id_use_case_actor_pk" PRIMARY KEY("practice_id","use_case","actor")
+);
+--> statement-breakpoint
+ALTER TABLE "journal" ADD COLUMN "mark" text DEFAULT '' NOT NULL;--> statement-breakpoint
+ALTER TABLE "journal_head" ADD COLUMN "checked" jsonb;--> statement-breakpoint
+ALTER TABLE "refusal" ADD CONSTRAINT "refusal_practice_id_practice_id_fk" FOREIGN KEY ("practice_id") REFERENCES "public"."practice"("id") ON DELETE no action ON UPDATE no action;
