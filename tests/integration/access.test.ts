@@ -5,6 +5,7 @@ import { join } from "node:path";
 import { generate } from "otplib";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { demoPassword } from "../../demo/scenario";
+import { waitAfter } from "../../src/usecases/identity/limits";
 import { must } from "../../demo/walk";
 import { renderPaper, staffActor, useCases } from "../../src/server";
 import { instantMs } from "../../src/core/shared";
@@ -104,24 +105,60 @@ describe("signing in", () => {
       await signIn("nobody@fernhollow.example", "wrong"),
     );
   });
-  it("stops after eight tries at an account in a quarter of an hour, from wherever they come", async () => {
+  const outcome = async (...given: Parameters<typeof signIn>): Promise<string> => {
+    const result = await signIn(...given);
+    return result.ok ? "in" : result.error.reason;
+  };
+  it("lets whoever types wrong passwords wait, twice as long each time, and nobody for ever", async () => {
     const outcomes: string[] = [];
-    for (let index = 0; index < 10; index++) {
-      const reader = await signIn("tobias@fernhollow.example", "wrong", `198.51.100.${index}`);
-      outcomes.push(reader.ok ? "in" : reader.error.reason);
-    }
-    expect(outcomes).toEqual([...Array<string>(8).fill("wrong"), "too-many", "too-many"]);
-    expect(await signIn("tobias@fernhollow.example", demoPassword)).toMatchObject({ error: { reason: "too-many" } });
-    world.wait(16);
-    expect((await signIn("tobias@fernhollow.example", demoPassword)).ok).toBe(true);
+    for (let index = 0; index < 8; index++) outcomes.push(await outcome("tobias@fernhollow.example", "wrong"));
+    expect(outcomes).toEqual([...Array<string>(6).fill("wrong"), "too-many", "too-many"]);
+    // The right password is no help while one waits, or it could be found meanwhile.
+    expect(await outcome("tobias@fernhollow.example", demoPassword)).toBe("too-many");
+    world.wait(0.6);
+    expect(await outcome("tobias@fernhollow.example", "wrong")).toBe("wrong");
+    world.wait(0.6);
+    expect(await outcome("tobias@fernhollow.example", demoPassword)).toBe("too-many");
+    world.wait(0.6);
+    expect(await outcome("tobias@fernhollow.example", demoPassword)).toBe("in");
+    expect([5, 6, 7, 8, 30].map((wrong) => waitAfter(wrong, 5) / 1000)).toEqual([0, 30, 60, 120, 900]);
   });
-  it("stops an address that tries many accounts", async () => {
+  it("holds nobody up on a device they signed in on before, whatever strangers try from everywhere, and tells them", async () => {
+    const email = "pia@fernhollow.example";
+    const { device } = must(await signIn(email, demoPassword));
+    for (let index = 0; index < 25; index++) await signIn(email, "wrong", `2001:db8:0:${index.toString(16)}::7`);
+    expect(await outcome(email, demoPassword, "198.51.100.77")).toBe("too-many");
+    const again = (given: string | undefined, password: string) =>
+      world.do(
+        useCases.signIn,
+        { kind: "stranger", address: "198.51.100.78", device: "" },
+        { email, password, device: given },
+      );
+    expect((await again(device, demoPassword)).ok).toBe(true);
+    // Somebody else's device, or one made up, is no help.
+    const other = must(await signIn("maren@fernhollow.example", demoPassword)).device;
+    for (const made of [other, `x.${device!.split(".")[1]!}`, "x.y", ""])
+      expect(await again(made, demoPassword)).toMatchObject({ error: { reason: "too-many" } });
+    // A device that was taken away is let try as often as anybody.
+    for (let index = 0; index < 6; index++) await again(device, "wrong");
+    expect(await again(device, demoPassword)).toMatchObject({ error: { reason: "too-many" } });
+    const told = (await world.repo.outbox.latest((await world.app.practice())!.id, 50)).filter(
+      (m) => m.purpose === "tried",
+    );
+    expect(told.map((m) => m.to)).toEqual([email]);
+    expect(told[0]!.body).toContain("Nobody got in");
+  });
+  it("lets an address that tries many accounts wait, and writes no journal about nobody", async () => {
+    const { id } = (await world.app.practice())!;
+    const before = (await world.repo.journal.head(id)).seq;
     let last = "";
-    for (let i = 0; i < 41; i++) {
-      const r = await signIn(`guess${i}@fernhollow.example`, "wrong", "203.0.113.9");
-      last = r.ok ? "in" : r.error.reason;
-    }
+    for (let index = 0; index < 42; index++)
+      last = await outcome(`guess${index}@fernhollow.example`, "wrong", "203.0.113.9");
     expect(last).toBe("too-many");
+    expect((await world.repo.journal.head(id)).seq).toBe(before);
+    expect(await world.repo.journal.refusals(id, 500)).toContainEqual(
+      expect.objectContaining({ useCase: "sign-in", actor: "stranger", address: "203.0.113.9" }),
+    );
   });
   it("ends a session after ten hours", async () => {
     const { token } = must(await signIn("maren@fernhollow.example", demoPassword));

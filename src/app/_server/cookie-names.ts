@@ -1,4 +1,6 @@
 export const staffCookie = "kl_staff";
+/** A device that somebody of the practice signed in on before: wrong passwords typed elsewhere hold it up no more. */
+export const deviceCookie = "kl_device";
 export const halfwayCookie = "kl_halfway";
 export const doorCookie = "kl_door";
 /** The pass this device got at one link, sent to that link's door only. */

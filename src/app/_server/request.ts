@@ -4,7 +4,7 @@ import { application, clientActor, staffActor, type Application } from "@/server
 import { instantMs, type Instant } from "@/core/shared";
 import { doorCookie, knownCookie, linkCookie, staffCookie } from "./cookie-names";
 
-export { doorCookie, halfwayCookie, knownCookie, linkCookie, staffCookie } from "./cookie-names";
+export { deviceCookie, doorCookie, halfwayCookie, knownCookie, linkCookie, staffCookie } from "./cookie-names";
 
 /** Where the request came from, as server.mjs saw it. */
 export async function requestFrom(): Promise<{ address: string; device: string }> {

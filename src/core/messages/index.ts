@@ -11,6 +11,7 @@ export {
   lockedLetter,
   mustHave,
   startingLetters,
+  triedLetter,
   type Letter,
   type LetterKind,
   type PostPurpose,

@@ -242,8 +242,13 @@ export const bouncedLetter: Wording = {
   subject: "A letter did not arrive",
   body: "Hello {{practitioner.name}},\n\na letter that you sent could not be delivered, so nobody has read it. There may be more. Sign in to {{practice.name}} to see whose it is and to reach them in another way:\n{{link}}",
 };
+/** Goes to whose account somebody keeps trying passwords for. */
+export const triedLetter: Wording = {
+  subject: "Somebody tries to sign in as you",
+  body: "Hello {{practitioner.name}},\n\nsomebody has typed many wrong passwords for your account at {{practice.name}}. Nobody got in. Devices you signed in on before are not held up by it; on others you may have to wait up to a quarter of an hour.\n\nIf that was not you, sign in and turn on the second factor:\n{{link}}",
+};
 /** What a message in the Post room is for. */
-export type PostPurpose = "alert" | "bounced" | "packet" | "nudge" | "sent-back" | "code" | "locked" | "test";
+export type PostPurpose = "tried" | "alert" | "bounced" | "packet" | "nudge" | "sent-back" | "code" | "locked" | "test";
 /** Letters that bring somebody the link of a packet. */
 export const linkPurposes = ["packet", "nudge", "sent-back"] as const satisfies readonly PostPurpose[];
 

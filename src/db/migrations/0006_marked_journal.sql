@@ -15,6 +15,7 @@ CREATE TABLE "refusal" (
 	CONSTRAINT "refusal_practice_id_use_case_actor_pk" PRIMARY KEY("practice_id","use_case","actor")
 );
 --> statement-breakpoint
+ALTER TABLE "rate_limit" ADD COLUMN "waits_until" timestamp with time zone;--> statement-breakpoint
 ALTER TABLE "journal" ADD COLUMN "mark" text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE "journal_head" ADD COLUMN "checked" jsonb;--> statement-breakpoint
 ALTER TABLE "refusal" ADD CONSTRAINT "refusal_practice_id_practice_id_fk" FOREIGN KEY ("practice_id") REFERENCES "public"."practice"("id") ON DELETE no action ON UPDATE no action;

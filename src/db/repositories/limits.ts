@@ -1,4 +1,4 @@
-import { and, eq, gte, lt, sql } from "drizzle-orm";
+import { and, eq, gt, gte, inArray, lt, sql } from "drizzle-orm";
 import type { Instant } from "../../core/shared";
 import type { Db } from "../database";
 import { limit } from "../schema";
@@ -15,12 +15,27 @@ export const limitRepository = (db: Db) => {
           set: {
             count: sql`case when ${limit.windowStart} < ${windowStart} then 1 else ${limit.count} + 1 end`,
             windowStart: sql`case when ${limit.windowStart} < ${windowStart} then ${now} else ${limit.windowStart} end`,
+            waitsUntil: sql`case when ${limit.windowStart} < ${windowStart} then null else ${limit.waitsUntil} end`,
           },
         })
         .returning({ count: limit.count });
       return row?.count ?? 1;
     },
 
+    /** Until when whoever is behind these keys has to wait; undefined where nobody has to. */
+    async waitsUntil(keys: readonly string[], now: Instant): Promise<Instant | undefined> {
+      const rows = await db
+        .select({ until: limit.waitsUntil })
+        .from(limit)
+        .where(and(inArray(limit.key, [...keys]), gt(limit.waitsUntil, now)));
+      return rows
+        .flatMap((row) => row.until ?? [])
+        .sort()
+        .at(-1);
+    },
+    async wait(key: string, until: Instant): Promise<void> {
+      await db.update(limit).set({ waitsUntil: until }).where(eq(limit.key, key));
+    },
     /** How many there were within the window so far. */
     async sofar(key: string, windowStart: Instant): Promise<number> {
       const [row] = await db

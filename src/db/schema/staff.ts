@@ -42,4 +42,6 @@ export const limit = pgTable("rate_limit", {
   key: text("key").primaryKey(),
   windowStart: instantColumn("window_start").notNull(),
   count: integer("count").notNull(),
+  /** No try counts before. */
+  waitsUntil: instantColumn("waits_until"),
 });

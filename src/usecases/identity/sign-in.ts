@@ -1,8 +1,10 @@
 import { boolean, object, string } from "yup";
 import { codeSchema, passwordSchema, signInSchema } from "../../core/forms";
 import { fail, laterBy, ok, type Id, type Instant, type Result } from "../../core/shared";
+import type { Staff } from "../../db/repositories";
 import { command, nothing, query, type CommonError, type Context } from "../kit";
-import { clearAccountLimit, withinLimits } from "./limits";
+import { sendTriedLetter } from "../sending";
+import { clearAccountLimit, freeTries, passwordTries, withinLimits } from "./limits";
 
 const sessionHours = 10;
 const betweenFactors = 5 * 60_000;
@@ -20,36 +22,61 @@ async function openSession(ctx: Context, staffId: Id<"Staff">, complete: boolean
   return token;
 }
 
-export type SignInError = { readonly reason: "wrong" | "too-many" };
+export type SignInError = { readonly reason: "wrong" } | { readonly reason: "too-many"; readonly until?: Instant };
+
+/** What a device shows that was signed in on before: bound to the person and their password, so that a new one makes all devices strangers. */
+const deviceMark = ({ sealer }: Context, staff: Pick<Staff, "id" | "passwordHash">, random: string): string =>
+  `${random}.${sealer.keyedDigest("known device", `${staff.id} ${staff.passwordHash} ${random}`)}`;
+const isKnown = (ctx: Context, staff: Staff | undefined, device: string | undefined): device is string =>
+  staff !== undefined && device !== undefined && deviceMark(ctx, staff, device.split(".")[0] ?? "") === device;
 
 /** Password first. With a second factor on, the session it gives opens nothing until the code is right. */
 export const signIn = command({
   name: "sign-in",
   access: "anyone",
-  input: signInSchema,
-  async run(ctx, { email, password }): Promise<Result<{ token: string; needsCode: boolean }, SignInError>> {
-    if (!(await withinLimits(ctx, "password", email))) {
-      ctx.journal("sign-in.refused", "staff:unknown", { why: "too many tries" });
-      return fail({ reason: "too-many" });
-    }
+  input: signInSchema.concat(object({ device: string().max(200) })),
+  async run(ctx, { email, password, device }): Promise<Result<SignedIn, SignInError>> {
     const staff = await ctx.repo.staff.byEmail(email);
+    const tries = passwordTries(ctx, email, isKnown(ctx, staff, device) ? device : undefined);
+    const until = await tries.waitsUntil();
+    if (until) {
+      await refused(ctx);
+      return fail({ reason: "too-many", until });
+    }
     if (!(await ctx.passwords.verify(staff?.passwordHash, password)) || !staff) {
-      ctx.journal("sign-in.refused", staff ? `staff:${staff.id}` : "staff:unknown", { why: "wrong password" });
+      const wrong = await tries.wrong();
+      // What is tried for nobody, or while one waits, is counted: a line for each would be anybody's to write.
+      if (!staff) await refused(ctx);
+      else ctx.journal("sign-in.refused", `staff:${staff.id}`, { why: "wrong password" });
+      if (staff && wrong === freeTries.account) await sendTriedLetter(ctx, staff);
       return fail({ reason: "wrong" });
     }
     await ctx.repo.sessions.clearOld(ctx.now);
-    if (!staff.totpOn) await clearAccountLimit(ctx, "password", email);
+    await tries.right();
     ctx.journal(staff.totpOn ? "sign-in.password" : "sign-in", `staff:${staff.id}`);
-    return ok({ token: await openSession(ctx, staff.id, !staff.totpOn), needsCode: staff.totpOn });
+    return ok({
+      token: await openSession(ctx, staff.id, !staff.totpOn),
+      needsCode: staff.totpOn,
+      // With a second factor, the device is known once the code was right.
+      device: staff.totpOn ? undefined : deviceMark(ctx, staff, ctx.random.token()),
+    });
   },
 });
+export interface SignedIn {
+  readonly token: string;
+  readonly needsCode: boolean;
+  /** For the device to keep. */
+  readonly device: string | undefined;
+}
+const refused = ({ repo, practice, now, actor }: Context): Promise<void> =>
+  repo.journal.countRefusal(practice.id, "sign-in", "stranger", now, actor.address);
 
 /** The authenticator's code. The step it belongs to is stored, so the same code never works again. */
 export const verifySecondFactor = command({
   name: "verify-second-factor",
   access: "anyone",
   input: codeSchema.concat(object({ token: string().required() })),
-  async run(ctx, { code, token }): Promise<Result<{ token: string }, SignInError>> {
+  async run(ctx, { code, token }): Promise<Result<Omit<SignedIn, "needsCode">, SignInError>> {
     const digest = ctx.sealer.keyedDigest("session", token);
     const session = await ctx.repo.sessions.byDigest(digest, ctx.now);
     if (!session) return fail({ reason: "wrong" });
@@ -68,9 +95,11 @@ export const verifySecondFactor = command({
     await ctx.repo.staff.setTotp(staff.id, staff.totpSecret, true, step);
     await ctx.repo.sessions.end(digest);
     await clearAccountLimit(ctx, "code", staff.email);
-    await clearAccountLimit(ctx, "password", staff.email);
     ctx.journal("sign-in", `staff:${staff.id}`, { secondFactor: true });
-    return ok({ token: await openSession(ctx, staff.id, true) });
+    return ok({
+      token: await openSession(ctx, staff.id, true),
+      device: deviceMark(ctx, staff, ctx.random.token()),
+    });
   },
 });
 
@@ -157,7 +186,7 @@ export const endSecondFactor = command({
   access: "own-account",
   input: passwordSchema,
   async run(ctx, { password }): Promise<Result<null, SignInError>> {
-    if (!(await withinLimits(ctx, "password", ctx.actor.email))) return fail({ reason: "too-many" });
+    if (!(await withinLimits(ctx, "password-again", ctx.actor.email))) return fail({ reason: "too-many" });
     const staff = await ctx.repo.staff.byId(ctx.actor.id, true);
     if (!staff || !(await ctx.passwords.verify(staff.passwordHash, password))) return fail({ reason: "wrong" });
     await ctx.repo.staff.setTotp(staff.id, undefined, false, staff.totpLastStep);

@@ -15,5 +15,5 @@ export {
 } from "./mailing";
 export { unreachedLines, waiting, type UnreachedLine, type Waiting } from "./unreached";
 export { visitsAhead, wordingValues, type VisitAhead } from "./wording-values";
-export { bouncedLetterTo } from "./letters";
+export { bouncedLetterTo, sendTriedLetter } from "./letters";
 export { linkHolders, peopleOf, writeTo, type PacketPerson } from "./people";

@@ -1,6 +1,7 @@
 import {
   alertLetter,
   bouncedLetter,
+  triedLetter,
   fillWording,
   lettersFor,
   lockedLetter,
@@ -142,6 +143,11 @@ function staffLetter(wording: Wording, reader: Reader, practiceName: string, lin
 /** To who sent a letter that bounced. */
 export const bouncedLetterTo = (sender: Reader, practiceName: string, link: string): Wording & Addressee =>
   staffLetter(bouncedLetter, sender, practiceName, link);
+/** To whose account somebody keeps trying passwords for. */
+export async function sendTriedLetter(ctx: Context, staff: Reader): Promise<void> {
+  const letter = staffLetter(triedLetter, staff, ctx.practice.name, `${ctx.origin}/office`);
+  await ctx.send({ channel: "email", ...letter, purpose: "tried", packetId: null });
+}
 export const sendLockedLetter = (ctx: Context, packetId: Id<"Packet">, staff: Reader | undefined): Promise<void> =>
   sendToStaff(ctx, "locked", lockedLetter, packetId, staff, `/packets/${packetId}`);
 export const sendAlertLetter = (ctx: Context, packetId: Id<"Packet">, staff: Reader | undefined): Promise<void> =>

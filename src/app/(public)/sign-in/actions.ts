@@ -2,23 +2,40 @@
 import { cookies } from "next/headers";
 import { redirect } from "next/navigation";
 import { application, useCases, type SignInError } from "@/server";
+import { instantMs, laterBy } from "@/core/shared";
 import type { FormState } from "@/ui/kit/form";
-import { halfwayCookie, setCookie, staffCookie } from "../../_server/request";
+import { deviceCookie, halfwayCookie, setCookie, staffCookie } from "../../_server/request";
 import { runAsStranger } from "../../_server/run";
 
-const words: Record<SignInError["reason"], string> = {
-  wrong: "E-mail and password do not go together. Nothing was changed.",
-  "too-many": "Too many tries. Wait a quarter of an hour, then try again.",
+const daysKnown = 180;
+const keepDevice = async (device: string | undefined): Promise<void> => {
+  const app = await application();
+  const until = laterBy(app.ports.clock.now(), daysKnown * 24 * 3_600_000);
+  if (device !== undefined) await setCookie(app, deviceCookie, device, "/sign-in", until);
 };
+/** How long, not until when: whoever is not signed in yet has no time zone here. */
+async function tooMany({ until }: Extract<SignInError, { readonly reason: "too-many" }>): Promise<string> {
+  if (until === undefined) return "Too many tries. Wait a quarter of an hour, then try again.";
+  const seconds = (instantMs(until) - instantMs((await application()).ports.clock.now())) / 1000;
+  const wait = seconds <= 60 ? "a minute" : `${Math.ceil(seconds / 60)} minutes`;
+  return `Too many tries. Wait ${wait}, then try again. On a device you signed in on before you need not wait.`;
+}
 
 export async function signInAction(_: FormState, sent: FormData): Promise<FormState> {
-  const result = await runAsStranger(useCases.signIn, Object.fromEntries(sent));
+  const device = (await cookies()).get(deviceCookie)?.value;
+  const result = await runAsStranger(useCases.signIn, { ...Object.fromEntries(sent), device });
   if (!result.ok) {
     const { error } = result;
     if (error.reason === "invalid") return { fields: error.fields };
-    return { message: error.reason === "too-many" ? words["too-many"] : words.wrong };
+    return {
+      message:
+        error.reason === "too-many"
+          ? await tooMany(error)
+          : "E-mail and password do not go together. Nothing was changed.",
+    };
   }
   const app = await application();
+  await keepDevice(result.value.device);
   await setCookie(app, result.value.needsCode ? halfwayCookie : staffCookie, result.value.token, "/");
   redirect(result.value.needsCode ? "/sign-in/code" : "/day");
 }
@@ -34,11 +51,12 @@ export async function codeAction(_: FormState, sent: FormData): Promise<FormStat
     return {
       message:
         error.reason === "too-many"
-          ? words["too-many"]
+          ? await tooMany(error)
           : "This code is wrong, too old, or was used before. Wait for the next one in your app.",
     };
   }
   jar.delete(halfwayCookie);
+  await keepDevice(result.value.device);
   await setCookie(await application(), staffCookie, result.value.token, "/");
   redirect("/day");
 }

@@ -19,6 +19,7 @@ const purposes: Readonly<Record<PostPurpose, string>> = {
   test: "Test",
   code: "Door code",
   locked: "Lock told to the practice",
+  tried: "Wrong passwords told",
 };
 export const postStateWords: Readonly<Record<PostState, string>> = {
   queued: "queued",

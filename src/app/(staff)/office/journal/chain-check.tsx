@@ -1,5 +1,5 @@
 "use client";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import { journalFaultWords } from "@/core/audit";
 import { Button } from "@/ui/kit/button";
 import { Notice } from "@/ui/kit/notice";
@@ -13,32 +13,33 @@ import { checkJournalAction } from "../actions";
 export function ChainCheck({ checked, kept, head }: Pick<JournalView, "checked" | "kept" | "head">) {
   const [now, setNow] = useState<JournalProgress>();
   const [stopped, setStopped] = useState(false);
-  // A new walk leaves the one before it where it is.
-  const turn = useRef(0);
-  const walk = useCallback(async (from: number | undefined): Promise<void> => {
-    const mine = ++turn.current;
-    setStopped(false);
-    let at = from;
-    for (;;) {
-      const step = await checkJournalAction(at).catch(() => undefined);
-      if (mine !== turn.current) return;
-      if (!step) {
-        setStopped(true);
-        return;
-      }
-      setNow(step);
-      if (step.done) return;
-      at = step.seq;
-    }
-  }, []);
+  /** How often it was asked for; from the second time on, all of it. */
+  const [round, setRound] = useState(1);
   useEffect(() => {
-    void walk(undefined);
+    let isLeft = false;
+    void (async () => {
+      let at = round === 1 ? undefined : 0;
+      for (;;) {
+        const step = await checkJournalAction(at).catch(() => undefined);
+        if (isLeft) return;
+        setStopped(!step);
+        if (!step) return;
+        setNow(step);
+        if (step.done) return;
+        at = step.seq;
+      }
+    })();
     return () => {
-      turn.current++;
+      isLeft = true;
     };
-  }, [walk]);
+  }, [round]);
+  const again = (): void => {
+    setNow(undefined);
+    setStopped(false);
+    setRound((count) => count + 1);
+  };
   const all = now?.head ?? head;
-  const seq = now?.seq ?? checked?.seq ?? 0;
+  const seq = now?.seq ?? (round === 1 ? (checked?.seq ?? 0) : 0);
   const over = now?.done === true;
   return (
     <Stack $gap="0.6rem">
@@ -79,7 +80,7 @@ export function ChainCheck({ checked, kept, head }: Pick<JournalView, "checked" 
       </Soft>
       {(over || stopped) && (
         <div>
-          <Button onPress={() => void walk(0)}>Check all from the first row</Button>
+          <Button onPress={again}>Check all from the first row</Button>
         </div>
       )}
     </Stack>
