@@ -21,6 +21,8 @@ export interface PostedMessage extends OutgoingMessage {
 export interface PostDriver {
   /** Whether a message leaves this process: then a try that was cut off may have got through. */
   readonly outside: boolean;
+  /** The same for messages of one channel, where channels differ. */
+  leaves?(channel: OutgoingMessage["channel"]): boolean;
   deliver(message: PostedMessage, simulation: PostSimulation): Promise<Delivery>;
 }
 /** The Post room's own mail server and phone: nothing leaves this machine, and they behave as they are told. */
@@ -38,5 +40,6 @@ export const simulatedPost: PostDriver = {
 /** E-mails one way, texts another. */
 export const byChannel = (drivers: Readonly<Record<OutgoingMessage["channel"], PostDriver>>): PostDriver => ({
   outside: Object.values(drivers).some((d) => d.outside),
+  leaves: (channel) => drivers[channel].outside,
   deliver: (message, simulation) => drivers[message.channel].deliver(message, simulation),
 });

@@ -59,6 +59,7 @@ export async function clientActor(
     role: found.role,
     passDigest: digest,
     ...(found.handedBy === null ? {} : { handedBy: found.handedBy }),
+    ...(found.unseen ? { unseen: true } : {}),
     ...from,
   };
 }
@@ -76,11 +77,24 @@ export function savingActor(
   const digest = token === undefined ? undefined : app.ports.sealer.keyedDigest("pass", token);
   const known = digest === undefined ? undefined : remembered.get(digest);
   return known?.packetId === packetId && digest !== undefined
-    ? { kind: "client", packetId: known.packetId, linkId: known.linkId, role: known.role, passDigest: digest, ...from }
+    ? {
+        kind: "client",
+        packetId: known.packetId,
+        linkId: known.linkId,
+        role: known.role,
+        passDigest: digest,
+        ...(known.unseen ? { unseen: true } : {}),
+        ...from,
+      }
     : clientActor(app, packetId, token, from);
 }
 const remembered = new Map<
   string,
-  { readonly packetId: Id<"Packet">; readonly linkId: Id<"Link">; readonly role: LinkRole }
+  {
+    readonly packetId: Id<"Packet">;
+    readonly linkId: Id<"Link">;
+    readonly role: LinkRole;
+    readonly unseen: boolean;
+  }
 >();
 const mostRemembered = 10_000;

@@ -63,13 +63,24 @@ export async function readPost(page: Page, purpose: Purpose, name: string): Prom
 }
 /** The same from the pages' HTML, where the Post room is only on the way: drawing two pages for six digits takes a second. */
 export async function fetchPost(page: Page, purpose: Purpose, name: string): Promise<string> {
-  const room = await (await page.request.get("/post-room")).text();
-  const link = [...room.matchAll(/<a\b[^>]*href="(\/post-room\/[^"]+)"[^>]*>(.*?)<\/a>/gs)].find(
-    (m) => textOf(m[2]!) === `${purpose} for ${name}`,
-  );
-  if (!link) throw new Error(`The Post room has no ${purpose} for ${name}.`);
-  const letter = await (await page.request.get(link[1]!)).text();
-  return textOf(/<main\b.*<\/main>/s.exec(letter)![0]);
+  // Whoever the test is signed in as may not see what opens a client's page.
+  const apart = await page
+    .context()
+    .browser()!
+    .newContext({ baseURL: new URL(page.url()).origin });
+  try {
+    const reader = await apart.newPage();
+    await signIn(reader);
+    const room = await (await reader.request.get("/post-room")).text();
+    const link = [...room.matchAll(/<a\b[^>]*href="(\/post-room\/[^"]+)"[^>]*>(.*?)<\/a>/gs)].find(
+      (m) => textOf(m[2]!) === `${purpose} for ${name}`,
+    );
+    if (!link) throw new Error(`The Post room has no ${purpose} for ${name}.`);
+    const letter = await (await reader.request.get(link[1]!)).text();
+    return textOf(/<main\b.*<\/main>/s.exec(letter)![0]);
+  } finally {
+    await apart.close();
+  }
 }
 const textOf = (html: string): string =>
   html

@@ -194,10 +194,18 @@ describe.each(kinds)("on %s", (kind) => {
       const { lines } = must(await world.do(useCases.postRoom, world.as("pia"), {}));
       expect(lines.length).toBeGreaterThan(4);
       expect(lines.every((l) => l.masked.includes("···"))).toBe(true);
-      expect(must(await world.do(useCases.postMessage, world.as("pia"), { messageId: lines[0]!.id })).body).toContain(
-        "/p/",
-      );
-      expect(await world.journal(`message:${lines[0]!.id}`)).toEqual(["post-room.view"]);
+      const letter = (await world.repo.outbox.latest((await world.app.practice())!.id, 200)).find(
+        (m) => m.purpose === "packet",
+      )!;
+      const seenBy = async (who: "pia" | "maren") =>
+        must(await world.do(useCases.postMessage, world.as(who), { messageId: letter.id }));
+      expect((await seenBy("maren")).body).toBe(letter.body);
+      // Who may not see answers gets nothing that opens a client's page; who may is told that they looked.
+      const masked = await seenBy("pia");
+      expect(masked.masked).toBe(true);
+      expect(masked.body).toMatch(/\/p\/…/);
+      expect(masked.body).not.toMatch(/\/p\/[\w-]/);
+      expect((await world.journal(`packet:${letter.packetId!}`)).filter((a) => a === "post-room.view")).toHaveLength(2);
     });
   });
 

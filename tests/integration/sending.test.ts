@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { consentYes, hugoIntake, phq9 } from "../../demo/answers";
 import { must } from "../../demo/walk";
@@ -476,24 +477,91 @@ describe.each(kinds)("sending on %s", (kind) => {
     const paper = () => world.do(useCases.clientPaper, client, {});
     expect(must(await paper()).person).toBe("Wren Abara");
     must(await world.do(useCases.returnPacket, client, {}));
-    // It lies there for the next one: of the answers nothing is left on it, and soon it opens nothing.
+    // It lies there for the next one: its pass ended with the return.
     expect(await paper()).toMatchObject({ error: { reason: "not-found" } });
-    expect((await behind()).kind).toBe("client");
-    world.wait(10);
-    expect((await behind()).kind).toBe("stranger");
-    world.wait(-10);
-    must(await world.do(useCases.giveBack, client, {}));
     expect((await behind()).kind).toBe("stranger");
     expect(await world.do(useCases.clientPaper, await behind(), {})).toMatchObject({
       error: { reason: "not-allowed" },
     });
     expect(await world.journal(`packet:${packetId}`)).toEqual(
-      expect.arrayContaining(["door.handed-over", "door.given-back", "packet.return"]),
+      expect.arrayContaining(["door.handed-over", "packet.return"]),
     );
     expect(await world.do(useCases.handOver, maren(), { packetId })).toMatchObject({ error: { reason: "closed" } });
     // Who came in by a door of their own has nothing to give back.
     const own = await world.enter(must(await send({ visitId: world.seeded.visits["cosmo"] })).packetId);
     expect(await world.do(useCases.giveBack, own, {})).toMatchObject({ error: { reason: "not-found" } });
+  });
+  it("shows nothing that was there before on what is opened by who may not see answers: handed over, by a code read out, or by a link they copied", async () => {
+    const packetId = await world.send("ines");
+    const client = await world.enter(packetId);
+    const first = must(await world.do(useCases.fillView, client, {})).parts[0]!;
+    const text = (value: string) => [{ type: "string" as const, value }];
+    const save = async (actor: typeof client, values: Record<string, string>) =>
+      must(
+        await world.do(useCases.saveAnswers, actor, {
+          partId: first.id,
+          changes: Object.entries(values).map(([key, value]) => ({
+            kind: "values",
+            key,
+            values: text(value),
+            base: 0,
+          })),
+        }),
+      );
+    await save(client, { occupation: "Typed at home" });
+    const seen = async (actor: typeof client) => {
+      const { parts, personalLine: _ } = must(await world.do(useCases.fillView, actor, {}));
+      const changes = must(await world.do(useCases.changesSince, actor, { since: -1 }));
+      const paper = must(await world.do(useCases.clientPaper, actor, {}));
+      return JSON.stringify([
+        parts.map((p) => [p.answers, p.kept, p.prefilled]),
+        changes.parts.map((p) => p.kept),
+        paper.parts.map((p) => p.lines.map((l) => l.answer)),
+      ]);
+    };
+    const from = { address: "192.0.2.9", device: "tablet" };
+    const handed = async (who: "pia" | "maren") => {
+      const { passToken } = must(await world.do(useCases.handOver, world.as(who), { packetId }));
+      const actor = await clientActor(world.app, packetId, passToken, from);
+      if (actor.kind !== "client") throw new Error("The pass opens nothing.");
+      return actor;
+    };
+    expect(await seen(await handed("maren"))).toContain("Typed at home");
+    const here = await handed("pia");
+    expect(await seen(here)).not.toMatch(/Typed at home|Halvorsen|\d{4}-\d\d/);
+    // What another device saved does not come back when this one writes over it, and what is typed here is seen here.
+    expect((await save(here, { occupation: "Typed here" })).clashes).toEqual([]);
+    expect(await seen(here)).toContain("Typed here");
+    const token = await world.tokenOf(packetId);
+    const readOut = async (who: "pia" | "maren") => {
+      const { code } = must(await world.do(useCases.readOutCode, world.as(who), { packetId }));
+      const { passToken } = must(await world.do(useCases.checkCode, world.stranger, { token, code }));
+      const actor = await clientActor(world.app, packetId, passToken, from);
+      if (actor.kind !== "client") throw new Error("The pass opens nothing.");
+      return actor;
+    };
+    expect(await seen(await readOut("pia"))).not.toContain("Typed");
+    expect(await seen(await readOut("maren"))).toContain("Typed here");
+    // A link that was copied where the door takes what the office knows too.
+    await world.app.database.db.execute(sql`update packet set door = 'none' where id = ${packetId}`);
+    const { link } = must(
+      await world.do(useCases.giveLink, world.as("pia"), {
+        packetId,
+        requestId: world.request(),
+        relationId: null,
+        by: "copy",
+      }),
+    );
+    const { passToken } = must(
+      await world.do(useCases.openFreely, world.stranger, { token: /\/p\/([\w-]+)/.exec(link!)![1]! }),
+    );
+    const copied = await clientActor(world.app, packetId, passToken, from);
+    if (copied.kind !== "client") throw new Error("The pass opens nothing.");
+    expect(await seen(copied)).not.toContain("Typed");
+    // The practitioner sees that it was done, and how.
+    const { steps } = must(await world.do(useCases.packetJourney, world.as("maren"), { packetId }));
+    for (const action of ["door.handed-over", "door.read-out", "packet.link"])
+      expect(steps.map((s) => s.action)).toContain(action);
   });
   it("goes back to who cannot be reached without a letter, once, and is open again on a device that is handed over", async () => {
     const { id } = must(await add({ firstName: "Teal", lastName: "Okoro", anyway: true, phone: "+44 7700 900654" }));

@@ -18,4 +18,7 @@ CREATE TABLE "refusal" (
 ALTER TABLE "rate_limit" ADD COLUMN "waits_until" timestamp with time zone;--> statement-breakpoint
 ALTER TABLE "journal" ADD COLUMN "mark" text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE "journal_head" ADD COLUMN "checked" jsonb;--> statement-breakpoint
+ALTER TABLE "door_pass" ADD COLUMN "unseen" boolean DEFAULT false NOT NULL;--> statement-breakpoint
+ALTER TABLE "personal_link" ADD COLUMN "code_unseen" boolean DEFAULT false NOT NULL;--> statement-breakpoint
+ALTER TABLE "personal_link" ADD COLUMN "unseen" boolean DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE "refusal" ADD CONSTRAINT "refusal_practice_id_practice_id_fk" FOREIGN KEY ("practice_id") REFERENCES "public"."practice"("id") ON DELETE no action ON UPDATE no action;

@@ -103,13 +103,16 @@ export const answerRepository = (db: Db, sealer: Sealer) => {
       return rows.map((r) => sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed).key);
     },
 
-    async ofPart(partId: Id<"Part">): Promise<Answers> {
-      return (await this.kept(partId)).reduce<Answers>((all, k) => applyChange(all, k.change), noAnswers);
+    async ofPart(partId: Id<"Part">, ofPass?: string): Promise<Answers> {
+      return (await this.kept(partId, ofPass)).reduce<Answers>((all, k) => applyChange(all, k.change), noAnswers);
     },
 
-    /** The answers of a part with their revisions and whose they are. */
-    async kept(partId: Id<"Part">): Promise<KeptAnswer[]> {
-      const rows = await db.select().from(answer).where(eq(answer.partId, partId));
+    /** The answers of a part with their revisions and whose they are; `ofPass`: only those typed through it. */
+    async kept(partId: Id<"Part">, ofPass?: string): Promise<KeptAnswer[]> {
+      const rows = await db
+        .select()
+        .from(answer)
+        .where(and(eq(answer.partId, partId), ofPass === undefined ? undefined : eq(answer.byPass, ofPass)));
       return rows.map((r) => ({
         change: sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed),
         revision: r.revision,

@@ -13,6 +13,7 @@ export interface DoorPass {
   readonly proved: boolean;
   readonly handedBy: string | null;
   readonly expiresAt: Instant;
+  readonly unseen: boolean;
 }
 /** Devices that passed a door check. */
 export const passRepository = (db: Db) => {
@@ -23,14 +24,6 @@ export const passRepository = (db: Db) => {
 
     async extend(digest: string, expiresAt: Instant): Promise<void> {
       await db.update(doorPass).set({ expiresAt }).where(eq(doorPass.digest, digest));
-    },
-
-    /** It holds until then at the longest. */
-    async shorten(digest: string, expiresAt: Instant): Promise<void> {
-      await db
-        .update(doorPass)
-        .set({ expiresAt })
-        .where(and(eq(doorPass.digest, digest), gt(doorPass.expiresAt, expiresAt)));
     },
 
     /** A pass ends, and with it the link that was made for it alone. */
@@ -55,6 +48,7 @@ export const passRepository = (db: Db) => {
           relationId: personalLink.relationId,
           proved: doorPass.proved,
           handedBy: staff.name,
+          unseen: doorPass.unseen,
           expiresAt: doorPass.expiresAt,
         })
         .from(doorPass)

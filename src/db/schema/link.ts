@@ -22,11 +22,15 @@ export const personalLink = pgTable(
     codeDigest: text("code_digest"),
     codeExpiresAt: instantColumn("code_expires_at"),
     codeSentAt: instantColumn("code_sent_at"),
+    /** The code was made by somebody of the practice who may not see answers. */
+    codeUnseen: boolean("code_unseen").notNull().default(false),
     codesSent: integer("codes_sent").notNull().default(0),
     wrongCodes: integer("wrong_codes").notNull().default(0),
     lockedAt: instantColumn("locked_at"),
     /** The letter it went out in. */
     messageId: idColumn<"Message">("message_id"),
+    /** Given by somebody who may not see answers, and opened by what they know too: it shows nothing that was there before. */
+    unseen: boolean("unseen").notNull().default(false),
     /** Chosen on the page by who has this link. */
     language: text("language"),
   },
@@ -46,6 +50,8 @@ export const doorPass = pgTable("door_pass", {
   proved: boolean("proved").notNull().default(true),
   /** Who handed over the practice's own device it is for. */
   handedBy: idColumn<"Staff">("handed_by").references(() => staff.id),
+  /** Opened by somebody of the practice who may not see answers: it shows nothing but what was typed through it. */
+  unseen: boolean("unseen").notNull().default(false),
   createdAt: instantColumn("created_at").notNull(),
   expiresAt: instantColumn("expires_at").notNull(),
 });

@@ -15,7 +15,7 @@ import {
 } from "../../core/shared";
 import { dayIn } from "../../core/scheduling";
 import type { Client, Packet, PersonalLink } from "../../db/repositories";
-import { command, idInput, nothing, notFound, query, type CommonError, type Context } from "../kit";
+import { command, idInput, nothing, notFound, query, roleMay, type CommonError, type Context } from "../kit";
 import { sendLetter, sendLockedLetter } from "../sending/letters";
 import { askAgain } from "../sending/ask-again";
 import { detailsOf, doorOf, languageOf, recipientFor, type Recipient } from "../sending/recipient";
@@ -174,6 +174,7 @@ export const sendCode = command({
     if (link.messageId) await ctx.repo.outbox.markOpened(link.messageId, ctx.now);
     const code = ctx.random.code();
     await ctx.repo.links.update(link.id, {
+      codeUnseen: false,
       codeDigest: ctx.sealer.keyedDigest(`code:${link.id}`, code),
       codeSentAt: ctx.now,
       codeExpiresAt: laterBy(ctx.now, codeMinutes * 60_000),
@@ -314,6 +315,7 @@ async function letIn(
   const { link, policy } = door;
   const packet = door.again ? await askAgain(ctx, door.packet) : door.packet;
   const passToken = ctx.random.token();
+  const unseen = link.unseen || (link.codeDigest !== null && link.codeUnseen);
   const expiresAt = until ?? laterBy(now, policy.hours * 3_600_000);
   await repo.links.update(link.id, {
     codeDigest: null,
@@ -326,7 +328,9 @@ async function letIn(
     digest: sealer.keyedDigest("pass", passToken),
     packetId: packet.id,
     linkId: link.id,
-    proved,
+    // What office could have opened by itself proves nothing, and shows nothing.
+    proved: proved && !unseen,
+    unseen,
     createdAt: now,
     expiresAt,
   });
@@ -334,7 +338,7 @@ async function letIn(
   if (state) await repo.packets.update(packet.id, { state, openedAt: packet.openedAt ?? now });
   ctx.journal("door.passed", `packet:${packet.id}`, { device: ctx.actor.device.slice(0, 200) });
   ctx.tell("returns");
-  return ok({ packetId: packet.id, passToken, expiresAt, known: proved && policy.others === true });
+  return ok({ packetId: packet.id, passToken, expiresAt, known: proved && !unseen && policy.others === true });
 }
 async function wrong(ctx: Context, door: AtDoor): Promise<Result<never, DoorError>> {
   const wrongCodes = door.link.wrongCodes + 1;
@@ -355,11 +359,13 @@ export const readOutCode = command({
   async run(
     ctx,
     { packetId },
-  ): Promise<Result<{ code: string; until: Instant }, CommonError | { readonly reason: "closed" }>> {
+  ): Promise<Result<{ code: string; until: Instant }, CommonError | { readonly reason: "closed" | "answers-there" }>> {
     const { repo, practice, now } = ctx;
     const packet = await repo.packets.byId(practice.id, packetId, true);
     if (!packet) return notFound;
     if (!isOpen(stateAt(packet.state, packet.expiresAt, now)) || packet.lockedAt) return fail({ reason: "closed" });
+    const unseen = !roleMay(ctx.actor.role, "answers.read");
+    if (unseen && packet.state === "sent-back") return fail({ reason: "answers-there" });
     const code = ctx.random.code();
     const until = laterBy(now, codeMinutes * 60_000);
     for (const link of await repo.links.live(packet))
@@ -367,8 +373,9 @@ export const readOutCode = command({
         codeDigest: ctx.sealer.keyedDigest(`code:${link.id}`, code),
         codeExpiresAt: until,
         codeSentAt: null,
+        codeUnseen: unseen,
       });
-    ctx.journal("door.read-out", `packet:${packetId}`);
+    ctx.journal("door.read-out", `packet:${packetId}`, { unseen });
     return ok({ code, until });
   },
 });

@@ -1,7 +1,7 @@
 import { object } from "yup";
 import { after, isOpen, stateAt } from "../../core/packet";
 import { fail, laterBy, ok, type Id, type Instant, type Result } from "../../core/shared";
-import { command, idInput, nothing, notFound, type CommonError } from "../kit";
+import { command, idInput, nothing, notFound, roleMay, type CommonError } from "../kit";
 import { languageOf, recipientFor } from "../sending/recipient";
 import { bareLink } from "../sending/target";
 
@@ -9,7 +9,8 @@ const handedForMs = 2 * 3_600_000;
 
 /**
  * Opens a packet on a device of the practice, for the person who stands before whoever hands it over: they are known by
- * sight, so no code is asked. Such a pass is short, opens no other packet, and is named in what is signed with it. The
+ * sight, so no code is asked. Handed over by somebody who may not see answers, it shows nothing that was there before.
+ * Such a pass is short, opens no other packet, and is named in what is signed with it. The
  * caller signs the member of staff out on that device.
  */
 export const handOver = command({
@@ -20,7 +21,10 @@ export const handOver = command({
     ctx,
     { packetId },
   ): Promise<
-    Result<{ passToken: string; expiresAt: Instant }, CommonError | { readonly reason: "closed" | "nobody-there" }>
+    Result<
+      { passToken: string; expiresAt: Instant },
+      CommonError | { readonly reason: "closed" | "nobody-there" | "answers-there" }
+    >
   > {
     const { repo, practice, now, sealer, actor, random } = ctx;
     const packet = await repo.packets.byId(practice.id, packetId, true);
@@ -30,6 +34,9 @@ export const handOver = command({
     if (!isOpen(stateAt(sent, packet.expiresAt, now)) || packet.lockedAt) return fail({ reason: "closed" });
     const recipient = await recipientFor(ctx, client, packet.relationId, languageOf(client, packet));
     if (recipient.ended) return fail({ reason: "nobody-there" });
+    // What somebody may not see in the app they do not see on a client's page either.
+    const unseen = !roleMay(actor.role, "answers.read");
+    if (unseen && packet.state === "sent-back") return fail({ reason: "answers-there" });
     const linkId = random.id<"Link">();
     // A link of its own that nobody is told, so that what is answered here bears the name of who answered.
     await bareLink(ctx, packet, recipient, { id: linkId });
@@ -41,6 +48,7 @@ export const handOver = command({
       linkId,
       proved: false,
       handedBy: actor.id,
+      unseen,
       createdAt: now,
       expiresAt,
     });
@@ -49,7 +57,7 @@ export const handOver = command({
       sentAt: packet.sentAt ?? now,
       openedAt: packet.openedAt ?? now,
     });
-    ctx.journal("door.handed-over", `packet:${packetId}`);
+    ctx.journal("door.handed-over", `packet:${packetId}`, { unseen });
     ctx.tell("returns");
     return ok({ passToken, expiresAt });
   },

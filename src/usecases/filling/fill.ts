@@ -34,17 +34,7 @@ import {
 } from "../../core/questionnaire";
 import { alertsOf } from "../../core/scoring";
 import { canonicalText, placesToSign, type FillerKind } from "../../core/signing";
-import {
-  fail,
-  isBefore,
-  isLanguageTag,
-  laterBy,
-  ok,
-  type Id,
-  type Instant,
-  type Result,
-  mainLanguage,
-} from "../../core/shared";
+import { fail, isBefore, isLanguageTag, ok, type Id, type Instant, type Result, mainLanguage } from "../../core/shared";
 import { addDays, boundsOf, dayIn, type Day } from "../../core/scheduling";
 import type { OwnPaper } from "../../adapters/own-paper";
 import type { Packet, Part, SavedAnswers } from "../../db/repositories";
@@ -56,6 +46,7 @@ import {
   nothing,
   query,
   statement,
+  seenBy,
   type ClientActor,
   type CommonError,
   type Context,
@@ -222,7 +213,7 @@ export const fillView = query({
         found.state === "sent-back" ? repo.packets.unseal<SentBack>(found.packet, "sentBack")?.lines : undefined,
       parts: await inOrder(parts, async (part): Promise<FillPart> => {
         const { questionnaire } = asked.find((a) => a.id === part.id)!;
-        const kept = await repo.answers.kept(part.id);
+        const kept = await repo.answers.kept(part.id, seenBy(ctx.actor));
         const answers = kept.reduce<Answers>((all, k) => applyChange(all, k.change), noAnswers);
         return {
           id: part.id,
@@ -230,7 +221,7 @@ export const fillView = query({
           answers,
           kept: Object.fromEntries(kept.map(({ change, revision, by }) => [changeName(change), { revision, by }])),
           signed: await signedNow(ctx, part, prune(questionnaire, answers)),
-          prefilled: part.prefill ? await repo.answers.prefilled(part.id) : [],
+          prefilled: part.prefill && !ctx.actor.unseen ? await repo.answers.prefilled(part.id) : [],
         };
       }),
     });
@@ -263,7 +254,7 @@ export const changesSince = query({
     return ok({
       version: now,
       state: found.state,
-      parts: await inOrder(parts, async ({ id }) => ({ id, kept: await repo.answers.kept(id) })),
+      parts: await inOrder(parts, async ({ id }) => ({ id, kept: await repo.answers.kept(id, seenBy(ctx.actor)) })),
     });
   },
 });
@@ -306,7 +297,9 @@ export const saveAnswers = statement({
     // One row a question, the last one wins: a database cannot write the same row twice in one statement.
     const byKey = new Map(
       read.flatMap((r, i) =>
-        r.ok ? [[changeName(r.value), { change: r.value, base: baseOf(changes[i]) }] as const] : [],
+        r.ok
+          ? [[changeName(r.value), { change: r.value, base: actor.unseen ? undefined : baseOf(changes[i]) }] as const]
+          : [],
       ),
     );
     const line = ctx.line("answer.save", `packet:${actor.packetId}`, { answers: byKey.size });
@@ -354,25 +347,28 @@ export type ReturnError =
   | { readonly reason: "closed"; readonly state: PacketState }
   | { readonly reason: "incomplete"; readonly parts: readonly PartProblems[] };
 
-/** How long a device that was handed over says thank you, in ms; it shows no answers by then. */
-const handedAfterReturnMs = 10 * 60_000;
-
+export interface Returned {
+  readonly returnedAt: Instant;
+  /** Something was answered that alarms: whom to call stands on the page that says thank you. */
+  readonly alarming: boolean;
+}
 /**
  * Returns the packet: everything the browser checked is checked again. Returning twice, or again after a lost reply,
  * gives the first return's moment. Answers to questions that ended up hidden are dropped, and files that no answer names.
+ * The pass of a device that was handed over ends with it.
  */
 export const returnPacket = command({
   name: "return-packet",
   access: "client.fill",
   input: object({ comment: string().trim().max(2000).default("") }),
-  async run(ctx, { comment }): Promise<Result<{ returnedAt: Instant }, ReturnError>> {
+  async run(ctx, { comment }): Promise<Result<Returned, ReturnError>> {
     const { repo, now, actor } = ctx;
     const found = await openPacket(ctx, true);
     if (!found) return notFound;
     const { packet, state } = found;
     if (packet.returnedAt && (state === "returned" || state === "settled")) {
       ctx.journal("packet.return-repeated", `packet:${packet.id}`);
-      return ok({ returnedAt: packet.returnedAt });
+      return ok({ returnedAt: packet.returnedAt, alarming: packet.alerts > 0 });
     }
     if (!isOpen(state)) return fail({ reason: "closed", state });
     const client = await repo.clients.byId(ctx.practice.id, packet.clientId);
@@ -380,7 +376,8 @@ export const returnPacket = command({
     const fillers = fillersOf(await peopleOf(ctx, packet, client));
     const parts = await inOrder(await repo.packets.parts(packet.id), async (part) => {
       const questionnaire = await repo.versions.definition(part.versionId);
-      const there = await repo.answers.ofPart(part.id);
+      // Where nothing that was there before is shown, what comes back is what was typed here: they began anew.
+      const there = await repo.answers.ofPart(part.id, seenBy(actor));
       const answers = prune(questionnaire, there);
       const signed = await signedNow(ctx, part, answers);
       return {
@@ -416,11 +413,11 @@ export const returnPacket = command({
       alerts,
       ...(comment === "" ? {} : { comment: repo.packets.seal(packet.id, "comment", comment) }),
     });
-    if (actor.handedBy !== undefined) await repo.passes.shorten(actor.passDigest, laterBy(now, handedAfterReturnMs));
+    if (actor.handedBy !== undefined) await repo.passes.end(actor.passDigest, actor.linkId, now);
     if (alerts > 0) await sendAlertLetter(ctx, packet.id, await repo.staff.byId(packet.staffId));
     ctx.journal("packet.return", `packet:${packet.id}`, { parts: parts.length });
     ctx.tell("returns");
-    return ok({ returnedAt: now });
+    return ok({ returnedAt: now, alarming: alerts > 0 });
   },
 });
 
@@ -451,8 +448,8 @@ export const clientPaper = command({
     const found = await openPacket(ctx, false);
     const client = found && (await repo.clients.byId(practice.id, found.packet.clientId));
     if (!found || !client || found.state === "withdrawn" || found.state === "lapsed") return notFound;
-    // A device that was handed over lies there for the next one once its packet is returned.
-    if (actor.handedBy !== undefined && !isOpen(found.state)) return notFound;
+    // A device of the practice lies there for the next one by then; and through some passes nothing is shown that was there before.
+    if ((actor.unseen || actor.handedBy !== undefined) && !isOpen(found.state)) return notFound;
     const language = languageOf(client, found.packet, await repo.links.byId(actor.linkId));
     const words = { ...answerWordsIn(language), locale: letterLocale(ctx, language) };
     ctx.journal("page.download", `packet:${found.packet.id}`);
@@ -465,7 +462,7 @@ export const clientPaper = command({
       locale: words.locale,
       parts: await inOrder(await repo.packets.parts(found.packet.id), async (part) => {
         const questionnaire = translate(await repo.versions.definition(part.versionId), language);
-        const answers = await repo.answers.ofPart(part.id);
+        const answers = await repo.answers.ofPart(part.id, seenBy(actor));
         return {
           title: questionnaire.title,
           lines: shownQuestions(questionnaire, answers)

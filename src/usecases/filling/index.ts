@@ -8,6 +8,7 @@ export {
   type FillPart,
   type FillView,
   type PartProblems,
+  type Returned,
   type ReturnError,
   type SaveError,
 } from "./fill";

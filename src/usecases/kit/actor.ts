@@ -27,10 +27,14 @@ export interface ClientActor extends From {
   readonly passDigest: string;
   /** Who handed them the practice's own device; none on a device of theirs. */
   readonly handedBy?: string;
+  /** Let in by somebody who may not see answers: nothing is shown but what was typed through this pass. */
+  readonly unseen?: boolean;
 }
 export interface Stranger extends From {
   readonly kind: "stranger";
 }
+/** The answers this person is shown: all of them, or those of their own pass. For the repository. */
+export const seenBy = ({ unseen, passDigest }: ClientActor): string | undefined => (unseen ? passDigest : undefined);
 export type Actor = StaffActor | ClientActor | Stranger;
 
 export const actorName = (actor: Actor): string => {

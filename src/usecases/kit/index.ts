@@ -1,4 +1,4 @@
-export { actorName, type Actor, type ClientActor, type StaffActor, type Stranger } from "./actor";
+export { actorName, seenBy, type Actor, type ClientActor, type StaffActor, type Stranger } from "./actor";
 export { libraryRight, mayCall, roleMay, type Access, type Permission } from "./access";
 export { questionnaireFor, type Reached } from "./questionnaire-for";
 export { appendToChart, chartByStaff } from "./append-to-chart";

@@ -1,6 +1,14 @@
 export { packetJourney, type PacketJourney, type StepAction } from "./journey";
 export { extend, giveLink, nudge, reissueLink, unlock, withdraw } from "./packet-care";
-export { postMessage, postRoom, simulatePost, tryAgain, type PostLine, type PostMessage } from "./post-room";
+export {
+  postMessage,
+  postRoom,
+  simulatePost,
+  tryAgain,
+  type PostLine,
+  type PostMessage,
+  type PostView,
+} from "./post-room";
 export { askOnceMore, previewLetter, sendOptions, sendPacket, sendTest, type SendOptions } from "./send-packet";
 export { languageOf, recipientFor } from "./recipient";
 export { bareLink, endOf, targetOfPacket, usualExpiry } from "./target";

@@ -24,6 +24,8 @@ export interface PacketJourney {
   readonly mark: PacketMark;
   readonly words: string;
   readonly locked: boolean;
+  /** Whether who looks may see answers; what they open for a client shows nothing that was there before otherwise. */
+  readonly maySee: boolean;
   readonly expiresAt: Instant;
   readonly titles: readonly string[];
   readonly visit:
@@ -131,6 +133,7 @@ export const packetJourney = query({
       state,
       ...markAndWords(state, (await repo.outbox.troubles(practice.id, [packetId])).get(packetId)),
       locked: packet.lockedAt !== null,
+      maySee: roleMay(ctx.actor.role, "answers.read"),
       expiresAt: packet.expiresAt,
       titles: await titlesOf(ctx, packet),
       visit: visit && {

@@ -3,7 +3,17 @@ import { maskContact, postSimulations, type PostSimulation } from "../../core/me
 import { fail, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { PostMessage } from "../../db/repositories";
 
-import { command, idInput, notFound, nothing, query, type CommonError } from "../kit";
+import {
+  command,
+  idInput,
+  notFound,
+  nothing,
+  query,
+  roleMay,
+  type CommonError,
+  type Context,
+  type StaffActor,
+} from "../kit";
 
 export type { PostMessage };
 export interface PostLine {
@@ -42,16 +52,46 @@ export const postRoom = query({
     });
   },
 });
-/** One message as its recipient sees it. */
+/** One message; `body` as its recipient sees it. */
+export interface PostView extends Pick<
+  PostMessage,
+  "toName" | "to" | "channel" | "state" | "createdAt" | "subject" | "files" | "purpose"
+> {
+  /** Undefined where it left this machine, or is a code that this member of staff may not have. */
+  readonly body: string | undefined;
+  /** The link in it was made unreadable. */
+  readonly masked: boolean;
+}
+const linkForm = /(\/p\/)[\w-]+/g;
+/** What the reader may see of it: letters lie open in the simulation only, and what opens a client's page is not for those who may not see answers. */
+function shownOf(ctx: Context<StaffActor>, message: PostMessage): Pick<PostView, "body" | "masked"> {
+  if (ctx.post.leaves?.(message.channel) ?? ctx.post.outside) return { body: undefined, masked: false };
+  if (roleMay(ctx.actor.role, "answers.read")) return { body: message.body, masked: false };
+  return message.purpose === "code"
+    ? { body: undefined, masked: false }
+    : { body: message.body.replace(linkForm, "$1…"), masked: message.body.search(linkForm) >= 0 };
+}
+/** One message, as far as whoever looks may see it. */
 export const postMessage = query({
   name: "post-message",
   access: "post-room.read",
   input: object({ messageId: idInput<"Message">() }),
-  async run(ctx, { messageId }): Promise<Result<PostMessage, CommonError>> {
+  async run(ctx, { messageId }): Promise<Result<PostView, CommonError>> {
     const message = await ctx.repo.outbox.byId(ctx.practice.id, messageId);
     if (!message) return notFound;
-    ctx.journal("post-room.view", `message:${messageId}`);
-    return ok(message);
+    const { toName, to, channel, state, createdAt, subject, files, purpose, packetId } = message;
+    ctx.journal("post-room.view", packetId ? `packet:${packetId}` : `message:${messageId}`, { message: messageId });
+    return ok({
+      toName,
+      to,
+      channel,
+      state,
+      createdAt,
+      subject,
+      purpose,
+      ...(files ? { files } : {}),
+      ...shownOf(ctx, message),
+    });
   },
 });
 

@@ -99,6 +99,8 @@ interface LinkWishes {
   readonly role?: LinkRole;
   readonly id?: Id<"Link">;
   readonly line?: string | undefined;
+  /** What it opens shows nothing that was there before. */
+  readonly unseen?: boolean;
 }
 /** Makes a personal link and writes the letter that carries it. The token is in the letter only; its digest is stored. */
 export async function issueLink(
@@ -147,7 +149,7 @@ const addLink = (
   { relationId }: Recipient,
   token: string,
   messageId: Id<"Message"> | null,
-  { role = "fills", id = ctx.random.id<"Link">() }: LinkWishes,
+  { role = "fills", id = ctx.random.id<"Link">(), unseen = false }: LinkWishes,
 ): Promise<void> =>
   ctx.repo.links.add({
     id,
@@ -156,5 +158,6 @@ const addLink = (
     role,
     digest: ctx.sealer.keyedDigest("link", token),
     createdAt: ctx.now,
+    unseen,
     messageId,
   });

@@ -11,7 +11,7 @@ import {
   type SignatureMark,
 } from "../../core/signing";
 import { fail, ok, type Instant, type Result } from "../../core/shared";
-import { command, idInput, notFound, type CommonError } from "../kit";
+import { command, idInput, notFound, seenBy, type CommonError } from "../kit";
 import { kindAt, peopleOf } from "../sending/people";
 import { languageOf } from "../sending/recipient";
 
@@ -29,7 +29,7 @@ export const signPart = command({
     if (!isOpen(stateAt(found.packet.state, found.packet.expiresAt, now))) return fail({ reason: "closed" });
     const questionnaire = await repo.versions.definition(found.part.versionId);
     if (path !== "" && !isDrawnPath(path)) return fail({ reason: "not-drawn" });
-    const answers = prune(questionnaire, await repo.answers.ofPart(partId));
+    const answers = prune(questionnaire, await repo.answers.ofPart(partId, seenBy(actor)));
     const client = await repo.clients.byId(practice.id, found.packet.clientId);
     const link = await repo.links.byId(actor.linkId);
     const kind = client ? kindAt(await peopleOf(ctx, found.packet, client), actor.linkId) : "client";

@@ -1,6 +1,5 @@
 "use server";
 import { cookies } from "next/headers";
-import { redirect } from "next/navigation";
 import { useCases } from "@/server";
 import { doorCookie } from "../../../_server/request";
 import { runAsClient } from "../../../_server/run";
@@ -9,9 +8,4 @@ import { runAsClient } from "../../../_server/run";
 export async function shutAction(packetId: string): Promise<void> {
   await runAsClient(packetId, useCases.giveBack, {});
   (await cookies()).delete({ name: doorCookie, path: `/f/${packetId}` });
-}
-/** The same, and leads whoever gets it back to sign in; works without script. */
-export async function giveBackAction(packetId: string): Promise<void> {
-  await shutAction(packetId);
-  redirect("/sign-in");
 }

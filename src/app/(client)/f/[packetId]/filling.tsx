@@ -1,6 +1,6 @@
 "use client";
 import { useRouter } from "next/navigation";
-import { useCallback, useMemo, useRef } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import type { FileProblem } from "@/core/files";
 import { isOpen, type PacketState } from "@/core/packet";
 import type { FileValue } from "@/core/questionnaire";
@@ -10,7 +10,8 @@ import { keptEdits } from "@/ui/fill/kept-edits";
 import { shutAction } from "./actions";
 import type { ChangesSince, Saved } from "@/ui/fill/answer-sync";
 import type { FillServer, PacketView } from "@/ui/fill/fill-server";
-import type { FillView } from "@/usecases/filling";
+import type { FillView, Returned } from "@/usecases/filling";
+import { HandedThanks } from "./handed-thanks";
 
 const mostKeptAlive = 60_000;
 const parsed = (text: string): unknown => {
@@ -20,6 +21,36 @@ const parsed = (text: string): unknown => {
     return undefined;
   }
 };
+/** `unanswered`: the ids of files whose reply was lost, so that none is kept twice. */
+function sendFile(
+  packetId: string,
+  unanswered: Map<string, string>,
+  ...[partId, key, file, told, stop]: Parameters<FillServer["upload"]>
+): ReturnType<FillServer["upload"]> {
+  return new Promise((resolve) => {
+    const request = new XMLHttpRequest();
+    const mark = JSON.stringify([partId, key, file.name, file.size, file.lastModified]);
+    const id = unanswered.get(mark) ?? crypto.randomUUID();
+    unanswered.set(mark, id);
+    request.open("PUT", `/f/${packetId}/files?part=${partId}&id=${id}`);
+    request.setRequestHeader("x-file-name", encodeURIComponent(file.name));
+    request.setRequestHeader("x-answer-key", encodeURIComponent(key));
+    request.upload.onprogress = (e) => {
+      if (e.lengthComputable) told(Math.min(99, Math.floor((e.loaded / e.total) * 100)));
+    };
+    request.onload = () => {
+      const answer = parsed(request.responseText) as FileValue | { readonly why?: FileProblem } | undefined;
+      if (request.status < 500) unanswered.delete(mark);
+      if (request.status === 200 && answer && "id" in answer) resolve({ kind: "kept", value: answer });
+      else
+        resolve(answer && "why" in answer && answer.why ? { kind: "refused", why: answer.why } : { kind: "no-reply" });
+    };
+    request.onerror = () => resolve({ kind: "no-reply" });
+    request.onabort = () => resolve({ kind: "stopped" });
+    stop.addEventListener("abort", () => request.abort());
+    request.send(file);
+  });
+}
 /** The client's page on the practice's server. */
 export function FillPage({
   packetId,
@@ -28,11 +59,13 @@ export function FillPage({
   firstStep,
 }: Pick<FillAppProps, "words" | "firstStep"> & {
   readonly packetId: Id<"Packet">;
-  readonly view: PacketView & Pick<FillView, "keepAs" | "keepKey" | "handedOver">;
+  readonly view: PacketView & Pick<FillView, "keepAs" | "keepKey" | "handedOver" | "finish">;
 }) {
   const router = useRouter();
-  // A file whose reply was lost keeps its id for the next try, so that it is not kept twice.
   const unanswered = useRef(new Map<string, string>());
+  const [returned, setReturned] = useState<Pick<Returned, "alarming">>();
+  /** It was sent, and no reply came. */
+  const asked = useRef(false);
   const server = useMemo(
     (): FillServer => ({
       async save(partId, changes) {
@@ -78,6 +111,16 @@ export function FillPage({
           method: "POST",
           body: JSON.stringify({ comment }),
         }).catch(() => undefined);
+        if (view.handedOver) {
+          // Its pass ended with the return, so nothing of it is asked for again; a reply that was lost came all the same.
+          const done = response?.ok ? ((await response.json()) as Pick<Returned, "alarming">) : undefined;
+          const came = done ?? (response?.status === 401 && asked.current ? { alarming: true } : undefined);
+          if (!response) asked.current = true;
+          if (came) {
+            setReturned(came);
+            return true;
+          }
+        }
         // The server says what comes now: the thank-you page, or why it is closed.
         const over = response?.ok === true || response?.status === 409;
         if (over) router.refresh();
@@ -103,35 +146,11 @@ export function FillPage({
         return response?.ok ? ((await response.json()) as { passUntil: Instant }).passUntil : undefined;
       },
       sheet: (partId) => `/f/${packetId}/sheet/${partId}`,
-      upload: (partId, key, file, told, stop) =>
-        new Promise((resolve) => {
-          const request = new XMLHttpRequest();
-          const mark = JSON.stringify([partId, key, file.name, file.size, file.lastModified]);
-          const id = unanswered.current.get(mark) ?? crypto.randomUUID();
-          unanswered.current.set(mark, id);
-          request.open("PUT", `/f/${packetId}/files?part=${partId}&id=${id}`);
-          request.setRequestHeader("x-file-name", encodeURIComponent(file.name));
-          request.setRequestHeader("x-answer-key", encodeURIComponent(key));
-          request.upload.onprogress = (e) => {
-            if (e.lengthComputable) told(Math.min(99, Math.floor((e.loaded / e.total) * 100)));
-          };
-          request.onload = () => {
-            const answer = parsed(request.responseText) as FileValue | { readonly why?: FileProblem } | undefined;
-            if (request.status < 500) unanswered.current.delete(mark);
-            if (request.status === 200 && answer && "id" in answer) resolve({ kind: "kept", value: answer });
-            else
-              resolve(
-                answer && "why" in answer && answer.why ? { kind: "refused", why: answer.why } : { kind: "no-reply" },
-              );
-          };
-          request.onerror = () => resolve({ kind: "no-reply" });
-          request.onabort = () => resolve({ kind: "stopped" });
-          stop.addEventListener("abort", () => request.abort());
-          request.send(file);
-        }),
+      upload: (...given) => sendFile(packetId, unanswered.current, ...given),
     }),
     [packetId, router, view.role, view.handedOver, view.keepAs, view.keepKey],
   );
   const over = useCallback(() => router.refresh(), [router]);
+  if (returned) return <HandedThanks words={words} view={view} alarming={returned.alarming} />;
   return <FillApp words={words} server={server} view={view} firstStep={firstStep} onOver={over} />;
 }

@@ -3,13 +3,11 @@ import { application } from "@/server";
 import { clientWords, fillMessages } from "@/i18n/client-words";
 import { clientLanguage } from "@/i18n/languages";
 import { pinned } from "@/i18n/pinned";
-import { Button } from "@/ui/kit/button";
 import { Doorstep } from "@/ui/kit/doorstep";
 import { SupportWords } from "@/ui/fill/support-words";
 import { TimeFrameProvider } from "@/ui/kit/time";
 import { Receipt } from "@/ui/fill/receipt";
 import { lookAtPacket } from "../../../_server/client-look";
-import { giveBackAction } from "./actions";
 import { FillPage as Filling } from "./filling";
 
 interface Props {
@@ -66,32 +64,19 @@ export default async function FillPage({ params, searchParams }: Props) {
             </ul>
           </>
         )}
-        {view.finish.address && !view.handedOver && (
+        {view.finish.address && (
           <p>
             <a href={view.finish.address} rel="noreferrer">
               {t("goOn")}: <bdi>{new URL(view.finish.address).host}</bdi>
             </a>
           </p>
         )}
-        {view.handedOver ? (
-          <>
-            <p>{t("handedOver", { practice: view.practiceName })}</p>
-            <form action={giveBackAction.bind(null, view.packetId)}>
-              <Button type="submit" weight="primary">
-                {t("closeMine")}
-              </Button>
-            </form>
-          </>
-        ) : (
-          <p>
-            <a href={`/f/${view.packetId}/copy`}>{t("copyHere")}</a>
-          </p>
-        )}
-        {!view.handedOver && (
-          <p>
-            <a href={`/f/${view.packetId}/paper`}>{t("copy")}</a>
-          </p>
-        )}
+        <p>
+          <a href={`/f/${view.packetId}/copy`}>{t("copyHere")}</a>
+        </p>
+        <p>
+          <a href={`/f/${view.packetId}/paper`}>{t("copy")}</a>
+        </p>
       </Doorstep>
     );
   if (view.parts.length === 0)

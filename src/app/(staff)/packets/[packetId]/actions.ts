@@ -13,6 +13,8 @@ const words = {
   closed: "This packet cannot be answered any more. Nothing was changed.",
   "no-contact": "There is no way to reach this person. Nothing was sent.",
   "nobody-there": "This person is no longer on file. Nothing was sent.",
+  "answers-there":
+    "It was sent back, and shows what was answered before. Somebody who may see answers can do this. Nothing was changed.",
 };
 export interface NudgeState extends FormState {
   readonly soon?: boolean;

@@ -37,7 +37,8 @@ export function PacketDoing({ packet, standing, requestId }: PacketViewProps & {
             does={
               <>
                 Opens it on this device for <bdi>{packet.recipient.name}</bdi>, without a code, since you see who it is.
-                You are signed out here first; they see nothing else.
+                You are signed out here first; they see nothing else
+                {packet.maySee ? "" : ", and nothing that was on file or answered before: they begin anew"}.
               </>
             }
           >

@@ -4,10 +4,10 @@ import { ButtonLink } from "@/ui/kit/button-link";
 import { MarginRow, Page, Soft } from "@/ui/kit/page";
 import { Moment } from "@/ui/kit/time";
 import { postStateWords } from "../post-room-view";
-import type { PostMessage } from "@/usecases/sending";
+import type { PostView } from "@/usecases/sending";
 
 export interface MessageViewProps {
-  readonly message: PostMessage;
+  readonly message: PostView;
 }
 export function MessageView({ message }: MessageViewProps) {
   const email = message.channel === "email";
@@ -34,11 +34,7 @@ export function MessageView({ message }: MessageViewProps) {
         </MarginRow>
       )}
       <MarginRow margin={email ? "Letter" : "On the phone"}>
-        {email ? (
-          <Letter dir="auto">{withLinks(message.body)}</Letter>
-        ) : (
-          <Bubble dir="auto">{withLinks(message.body)}</Bubble>
-        )}
+        <Said message={message} />
       </MarginRow>
       {email && message.files && message.files.length > 0 && (
         <MarginRow margin={message.files.length === 1 ? "Attachment" : "Attachments"}>
@@ -51,11 +47,29 @@ export function MessageView({ message }: MessageViewProps) {
           </ul>
         </MarginRow>
       )}
-      <MarginRow margin="">
-        <Soft>Opening the link here shows you the person’s own page. It asks for a code, which arrives here too.</Soft>
-      </MarginRow>
+      {message.body !== undefined && (
+        <MarginRow margin="">
+          <Soft>
+            {message.masked
+              ? "The link is not shown: it opens the client’s own page."
+              : "Opening the link here shows you the person’s own page. It asks for a code, which arrives here too."}
+          </Soft>
+        </MarginRow>
+      )}
     </Page>
   );
+}
+function Said({ message }: MessageViewProps) {
+  if (message.body === undefined)
+    return (
+      <Soft>
+        {message.purpose === "code"
+          ? "A code is for the client alone; it is not shown here."
+          : "It went out to its reader; what it says is not shown here."}
+      </Soft>
+    );
+  const words = withLinks(message.body);
+  return message.channel === "email" ? <Letter dir="auto">{words}</Letter> : <Bubble dir="auto">{words}</Bubble>;
 }
 function withLinks(body: string) {
   return body.split(/(https?:\/\/\S+)/).map((piece, i) =>
