@@ -1,6 +1,7 @@
 // Starts Next in one process, so that one process holds the embedded database. `--dev` for development.
-import { createServer } from "node:http";
+import { createServer, STATUS_CODES } from "node:http";
 import next from "next";
+import { addressOf, bodyVerdict, isOurHost } from "./guards.mjs";
 
 const dev = process.argv.includes("--dev");
 const hostname = process.env.HOST ?? "127.0.0.1";
@@ -11,17 +12,6 @@ const trustedProxies = new Set(
     .map((s) => s.trim())
     .filter(Boolean),
 );
-
-/** The caller's address: what a trusted proxy says, else the socket's. A stranger's own header never counts. */
-function addressOf(request) {
-  const socket = (request.socket.remoteAddress ?? "").replace(/^::ffff:/, "");
-  if (!trustedProxies.has(socket)) return socket;
-  const hops = String(request.headers["x-forwarded-for"] ?? "")
-    .split(",")
-    .map((s) => s.trim())
-    .filter(Boolean);
-  return hops.reverse().find((hop) => !trustedProxies.has(hop)) ?? socket;
-}
 
 const app = next({ dev, hostname, port });
 const handle = app.getRequestHandler();
@@ -36,10 +26,39 @@ await globalThis.kindLedger.catch((error) => {
   process.exit(1);
 });
 
-const server = createServer((request, response) => {
-  request.headers["x-kind-ledger-address"] = addressOf(request);
-  delete request.headers["x-forwarded-for"];
-  if (!globalThis.kindLedgerSave(request, response)) void handle(request, response);
+const origin = process.env.KIND_LEDGER_ORIGIN ?? `http://localhost:${port}`;
+let warned = false;
+/** Behind a proxy that is not named, everybody would share its address, and its limits. */
+function warnOfProxy(request) {
+  if (warned || request.headers["x-forwarded-for"] === undefined) return;
+  const direct = (request.socket.remoteAddress ?? "").replace(/^::ffff:/, "");
+  if (trustedProxies.has(direct)) return;
+  warned = true;
+  console.warn(
+    `kind-ledger: a request came by a proxy at ${direct}, which is not named in KIND_LEDGER_TRUSTED_PROXIES: everybody behind it counts as one caller.`,
+  );
+}
+/** Says no before the body was read, and reads none of it. */
+function refuse(response, status) {
+  response.writeHead(status, { connection: "close", "content-type": "text/plain; charset=utf-8" });
+  response.end(STATUS_CODES[status]);
+}
+const server = createServer({ headersTimeout: 20_000, requestTimeout: 300_000 }, (request, response) => {
+  warnOfProxy(request);
+  if (!isOurHost(request.headers.host, origin)) return refuse(response, 421);
+  request.headers["x-kind-ledger-address"] = addressOf(request, trustedProxies);
+  for (const name of ["x-forwarded-for", "x-forwarded-host", "x-forwarded-proto", "forwarded"])
+    delete request.headers[name];
+  const onwards = () => {
+    if (!globalThis.kindLedgerSave(request, response)) void handle(request, response);
+  };
+  const verdict = bodyVerdict(request);
+  if (verdict === "read") return onwards();
+  if (verdict !== "if-known") return refuse(response, verdict);
+  globalThis.kindLedgerKnows(request).then(
+    (known) => (known ? onwards() : refuse(response, 413)),
+    () => refuse(response, 503),
+  );
 });
 server.listen(port, hostname, () => console.log(`kind-ledger: ready on http://${hostname}:${port}`));
 

@@ -18,6 +18,7 @@ const env = {
   ...process.env,
   KIND_LEDGER_DATA: data,
   KIND_LEDGER_NOW: practiceNow,
+  KIND_LEDGER_TRIAL: "yes",
   PORT: port,
   NODE_ENV: "production" as const,
   NEXT_TELEMETRY_DISABLED: "1",

@@ -1,7 +1,8 @@
+import { knownCaller } from "./app/_server/known-caller";
 import { saveListener } from "./app/_server/save-listener";
 import { application, keepHouse, recoverPost, runMailings } from "./server";
 
-(globalThis as { kindLedgerSave?: typeof saveListener }).kindLedgerSave = saveListener;
+Object.assign(globalThis, { kindLedgerSave: saveListener, kindLedgerKnows: knownCaller });
 // Opened before the first request; server.mjs waits for it and stops when it fails (another process holds the folder).
 application()
   .then(async (app) => {

@@ -1,7 +1,8 @@
 import { repositories } from "../db/repositories";
 import { withoutValues } from "../db/errors";
 import type { LinkRole } from "../core/packet";
-import type { Id } from "../core/shared";
+import { isBefore, laterBy, type Id } from "../core/shared";
+import { idleLimit } from "../usecases/identity";
 import type { Actor } from "../usecases/kit";
 import type { Application } from "./application";
 
@@ -10,14 +11,22 @@ interface From {
   readonly device: string;
 }
 
-const sessionBehind = (app: Application, digest: string) =>
-  withoutValues(() => repositories(app.database.db, app.ports.sealer).sessions.byDigest(digest, app.ports.clock.now()));
+const sessionsOf = (app: Application) => repositories(app.database.db, app.ports.sealer).sessions;
+const sessionBehind = (app: Application, digest: string) => {
+  const now = app.ports.clock.now();
+  return withoutValues(() => sessionsOf(app).byDigest(digest, now, laterBy(now, -idleLimit)));
+};
+/** How exactly it is known when a session was used last, in ms: not each request writes it down. */
+const seenWithin = 60_000;
 /** Staff behind a session cookie whose sign-in is complete; a stranger otherwise. */
 export async function staffActor(app: Application, token: string | undefined, from: From): Promise<Actor> {
   if (token === undefined) return { kind: "stranger", ...from };
   const digest = app.ports.sealer.keyedDigest("session", token);
   const found = await sessionBehind(app, digest);
   if (!found?.complete) return { kind: "stranger", ...from };
+  const now = app.ports.clock.now();
+  if (isBefore(found.usedAt, laterBy(now, -seenWithin))) await withoutValues(() => sessionsOf(app).touch(digest, now));
+  const idleUntil = laterBy(now, idleLimit);
   const { id, name, email, role, singleKeys } = found.staff;
   return {
     kind: "staff",
@@ -27,7 +36,7 @@ export async function staffActor(app: Application, token: string | undefined, fr
     role,
     singleKeys,
     sessionDigest: digest,
-    sessionUntil: found.expiresAt,
+    sessionUntil: isBefore(idleUntil, found.expiresAt) ? idleUntil : found.expiresAt,
     ...from,
   };
 }

@@ -46,6 +46,7 @@ const schema = object({
     .optional()
     .matches(/^smtps?:\/\//, "SMTP_URL must begin with smtp:// or smtps://"),
   KIND_LEDGER_DEMO: string().optional(),
+  KIND_LEDGER_TRIAL: string().optional(),
   DATABASE_URL: string()
     .optional()
     .matches(/^postgres(ql)?:\/\//, "DATABASE_URL must begin with postgres://"),
@@ -53,6 +54,9 @@ const schema = object({
     .optional()
     .matches(/^postgres(ql)?:\/\//, "DATABASE_OWNER_URL must begin with postgres://"),
 });
+
+const isOpenToOthers = (origin: string | undefined): boolean =>
+  origin !== undefined && /^http:\/\/(?!localhost(?:[:/]|$)|127\.0\.0\.1(?:[:/]|$)|\[::1\])/.test(origin);
 
 /** Beside the data for the demo and while developing; for real it lies apart, so that no copy of the folder holds both. One that is there already stays where it is. */
 function keyFileFor(dataFolder: string, forReal: boolean): string {
@@ -69,12 +73,21 @@ export function readEnvironment(from: Readonly<Record<string, string | undefined
     stripUnknown: true,
   });
   const dataFolder = resolve(env.KIND_LEDGER_DATA);
+  const forReal = env.NODE_ENV === "production" && !env.KIND_LEDGER_DEMO && !env.KIND_LEDGER_TRIAL;
+  if (forReal && env.KIND_LEDGER_NOW !== undefined)
+    throw new Error(
+      "KIND_LEDGER_NOW stops the clock, so that no link, code or session would ever end. Take it out; for a trial run set KIND_LEDGER_TRIAL=yes.",
+    );
+  if (forReal && isOpenToOthers(env.KIND_LEDGER_ORIGIN))
+    throw new Error(
+      "KIND_LEDGER_ORIGIN is http: whoever is on the line could read answers and sign-ins. Put TLS in front and give its https address; for a trial run set KIND_LEDGER_TRIAL=yes.",
+    );
   return {
     dataFolder,
     databaseUrl: env.DATABASE_URL,
     ownerUrl: env.DATABASE_OWNER_URL,
     key: env.KIND_LEDGER_KEY,
-    keyFile: env.KIND_LEDGER_KEY_FILE ?? keyFileFor(dataFolder, env.NODE_ENV === "production" && !env.KIND_LEDGER_DEMO),
+    keyFile: env.KIND_LEDGER_KEY_FILE ?? keyFileFor(dataFolder, forReal),
     headsFile: env.KIND_LEDGER_HEADS_FILE ?? resolve(dataFolder, "journal-heads"),
     smtpUrl: env.SMTP_URL,
     demoPassword: env.KIND_LEDGER_DEMO,

@@ -20,6 +20,7 @@ export const test = plain.extend<object, { practice: void }>({
           PORT: String(port),
           KIND_LEDGER_DATA: data,
           KIND_LEDGER_NOW: practiceNow,
+          KIND_LEDGER_TRIAL: "yes",
           NODE_ENV: "production",
         },
       });

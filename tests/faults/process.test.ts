@@ -77,7 +77,14 @@ beforeAll(async () => {
 const server = ["--liftoff-only", "server.mjs"];
 async function startServer(folder: string, port: number): Promise<ChildProcess> {
   const child = spawn(process.execPath, server, {
-    env: { ...process.env, KIND_LEDGER_DATA: folder, KIND_LEDGER_NOW: now, PORT: String(port), NODE_ENV: "production" },
+    env: {
+      ...process.env,
+      KIND_LEDGER_DATA: folder,
+      KIND_LEDGER_NOW: now,
+      KIND_LEDGER_TRIAL: "yes",
+      PORT: String(port),
+      NODE_ENV: "production",
+    },
     stdio: ["ignore", "pipe", "pipe"],
   });
   await new Promise<void>((resolve, reject) => {

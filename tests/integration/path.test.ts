@@ -370,8 +370,8 @@ describe.each(kinds)("on %s", (kind) => {
           .then(must);
       const [one, two] = await Promise.all([draft(), draft()]);
       expect(one.noteId).toBe(two.noteId);
-      const save = (revision: number, words: string) =>
-        world.do(useCases.saveNote, world.as("maren"), {
+      const save = (revision: number, words: string, who: "maren" | "tobias" = "maren") =>
+        world.do(useCases.saveNote, world.as(who), {
           noteId: one.noteId,
           revision,
           own: [{ id: "reason", text: words }],
@@ -382,6 +382,23 @@ describe.each(kinds)("on %s", (kind) => {
       const note = must(await world.do(useCases.noteView, world.as("maren"), { noteId: one.noteId }));
       expect(note.visit?.visitType).toBe("Follow-up");
       expect(note.blocks.filter((b) => b.kind === "quoted").every((b) => b.answer !== "")).toBe(true);
+      // What somebody else changes bears their name, and what stood there before stays.
+      must(await save(2, "somebody else's", "tobias"));
+      const changed = must(await world.do(useCases.noteView, world.as("maren"), { noteId: one.noteId }));
+      expect([changed.author, changed.changedBy]).toEqual(["Maren Holloway", "Tobias Renn"]);
+      const versions = await world.repo.notes.versions(one.noteId);
+      const said = versions.map((v) => v.blocks.find((b) => b.kind === "own" && b.id === "reason"));
+      expect(said.map((b) => (b?.kind === "own" ? b.text : undefined))).toEqual([
+        "",
+        expect.stringMatching(/mine|theirs/),
+        "somebody else's",
+      ]);
+      expect(versions.map((v) => v.by)).toEqual([
+        world.seeded.staff["maren"],
+        world.seeded.staff["maren"],
+        world.seeded.staff["tobias"],
+      ]);
+      await expect(world.app.database.db.execute(sql`update note_version set revision = 9`)).rejects.toThrow();
     });
   });
 

@@ -2,7 +2,15 @@ import "server-only";
 import { cookies, headers } from "next/headers";
 import { application, clientActor, staffActor, type Application } from "@/server";
 import { instantMs, type Instant } from "@/core/shared";
-import { doorCookie, knownCookie, linkCookie, staffCookie } from "./cookie-names";
+import {
+  cookieName,
+  doorCookie,
+  isSecure,
+  knownCookie,
+  linkCookie,
+  staffCookie,
+  type CookieKind,
+} from "./cookie-names";
 
 export { deviceCookie, doorCookie, halfwayCookie, knownCookie, linkCookie, staffCookie } from "./cookie-names";
 
@@ -18,27 +26,41 @@ export async function requestFrom(): Promise<{ address: string; device: string }
 /** HttpOnly, SameSite, and Secure everywhere but on localhost over http. @param until by our clock; the browser counts from when it gets it, since its own clock may say otherwise. */
 export async function setCookie(
   app: Application,
-  name: string,
+  kind: CookieKind,
   value: string,
   path: string,
   until?: Instant,
 ): Promise<void> {
-  (await cookies()).set(name, value, {
+  (await cookies()).set(cookieName(kind, app.ports.origin), value, {
     httpOnly: true,
     sameSite: "lax",
-    secure: app.ports.origin.startsWith("https://"),
+    secure: isSecure(app.ports.origin),
     path,
     ...(until ? { maxAge: Math.max(0, Math.round((instantMs(until) - instantMs(app.ports.clock.now())) / 1000)) } : {}),
   });
 }
 
+export const readCookie = async (kind: CookieKind): Promise<string | undefined> =>
+  (await cookies()).get(cookieName(kind, (await application()).ports.origin))?.value;
+/** A browser drops a cookie only for the attributes it was set with. */
+export async function dropCookie(kind: CookieKind, path = "/"): Promise<void> {
+  const { origin } = (await application()).ports;
+  (await cookies()).set(cookieName(kind, origin), "", {
+    httpOnly: true,
+    sameSite: "lax",
+    secure: isSecure(origin),
+    path,
+    maxAge: 0,
+  });
+}
+
 export async function currentStaff() {
   const app = await application();
-  return staffActor(app, (await cookies()).get(staffCookie)?.value, await requestFrom());
+  return staffActor(app, await readCookie(staffCookie), await requestFrom());
 }
 export async function currentClient(packetId: string) {
   const app = await application();
-  return clientActor(app, packetId, (await cookies()).get(doorCookie)?.value, await requestFrom());
+  return clientActor(app, packetId, await readCookie(doorCookie), await requestFrom());
 }
-export const linkPass = async (): Promise<string | undefined> => (await cookies()).get(linkCookie)?.value;
-export const knownPass = async (): Promise<string | undefined> => (await cookies()).get(knownCookie)?.value;
+export const linkPass = (): Promise<string | undefined> => readCookie(linkCookie);
+export const knownPass = (): Promise<string | undefined> => readCookie(knownCookie);

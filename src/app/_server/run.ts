@@ -1,9 +1,8 @@
 import "server-only";
-import { cookies } from "next/headers";
 import { redirect } from "next/navigation";
 import { application, run, useCases, type UseCase, type Access, type CommonError } from "@/server";
 import type { Result } from "@/core/shared";
-import { currentClient, currentStaff, requestFrom, staffCookie } from "./request";
+import { currentClient, currentStaff, dropCookie, requestFrom, staffCookie } from "./request";
 
 type AnyUseCase<I, O, E> = UseCase<I, O, E, Access>;
 const bind = <I, O, E, A extends Access>(u: UseCase<I, O, E, A>): AnyUseCase<I, O, E> =>
@@ -40,7 +39,7 @@ export async function staff() {
 /** Signs the member of staff out on this device and goes to `to`. */
 export async function leaveStaff(to: string): Promise<never> {
   await runAsStaff(useCases.signOut, {});
-  (await cookies()).delete(staffCookie);
+  await dropCookie(staffCookie);
   redirect(to);
 }
 

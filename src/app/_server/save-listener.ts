@@ -1,7 +1,7 @@
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { application, savingActor, run, useCases } from "../../server";
 import { isSameOrigin } from "../../core/shared";
-import { doorCookie } from "./cookie-names";
+import { cookieIn, doorCookie } from "./cookie-names";
 import { jsonHeaders, jsonStatus, parseJson } from "./json";
 
 const path = /^\/f\/([0-9a-f-]{36})\/answers$/;
@@ -26,7 +26,7 @@ async function save(request: IncomingMessage, response: ServerResponse, packetId
   const header = (name: string): string | null => (request.headers[name] as string | undefined) ?? null;
   if (!isSameOrigin({ get: header })) return answer(response, 403, { error: "This request came from another site." });
   const app = await application();
-  const pass = new RegExp(`(?:^|; )${doorCookie}=([\\w-]+)`).exec(header("cookie") ?? "")?.[1];
+  const pass = cookieIn(header("cookie"), doorCookie, app.ports.origin);
   const actor = await savingActor(app, packetId, pass, {
     address: header("x-kind-ledger-address") ?? "unknown",
     device: "",

@@ -16,6 +16,9 @@ export interface ImportProblem {
   readonly unfinished?: true;
 }
 
+/** Most entries of one list: a questionnaire that needs more is no questionnaire. */
+const mostEntries = 2_000;
+
 /** Reads one object, noting which keys were used, and gathering what is wrong instead of stopping at the first. */
 export class Reader {
   private readonly used = new Set<string>();
@@ -80,6 +83,10 @@ export class Reader {
     if (value === undefined) return [];
     if (!Array.isArray(value)) {
       this.problem(`"${key}" must be a list.`, key);
+      return [];
+    }
+    if (value.length > mostEntries) {
+      this.problem(`"${key}" has more than ${mostEntries} entries.`, key);
       return [];
     }
     return value.flatMap((entry: unknown, index) => {

@@ -1,6 +1,6 @@
 -- Saves answers, moves the packet on and writes the journal line. It runs with every pause in typing, so it is a function:
 -- its plans are made once per connection. NULL, and nothing written, where the packet takes no answers (`moves`: state to
--- next state), has lapsed, or the door pass does not hold or its link only reads. An answer that another device saved
+-- next state), has lapsed, holds more than anybody answers, or the door pass does not hold or its link only reads. An answer that another device saved
 -- since the page last saw it is left as it is and given back. The update of the packet's row comes first and holds it, so
 -- two saves of one packet never look at the same answers at once. What the client saves is their own, whatever it began with.
 CREATE OR REPLACE FUNCTION save_answers(save jsonb) RETURNS jsonb LANGUAGE plpgsql AS $$
@@ -17,6 +17,8 @@ BEGIN
   UPDATE packet SET state = save->'moves'->>state
     WHERE id = (save->>'packetId')::uuid AND practice_id = (save->>'practiceId')::uuid AND save->'moves' ? state AND expires_at > p_at;
   IF NOT FOUND THEN RETURN NULL; END IF;
+  -- Nobody answers so much: whoever writes on and on is stopped before the disk is full.
+  IF (SELECT count(*) > 3000 OR sum(octet_length(sealed)) > 8000000 FROM answer WHERE part_id = p_part) THEN RETURN NULL; END IF;
   SELECT coalesce(jsonb_agg(jsonb_build_object('slot', n.slot, 'sealed', encode(n.sealed, 'base64'), 'revision', n.revision, 'by', n.by_link)), '[]') INTO clashes
     FROM jsonb_to_recordset(save->'answers') AS a (slot text, base bigint) JOIN answer n ON n.part_id = p_part AND n.slot = a.slot
     WHERE a.base IS NOT NULL AND n.revision <> a.base AND n.by_pass IS DISTINCT FROM save->>'passDigest';

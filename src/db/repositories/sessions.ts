@@ -1,8 +1,16 @@
 import { staffReader, type Staff } from "./staff";
-import { and, eq, gt, lt } from "drizzle-orm";
+import { and, eq, gt, lt, sql } from "drizzle-orm";
 import type { Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { staff, staffSession } from "../schema";
+
+export interface Session {
+  readonly complete: boolean;
+  readonly staff: Staff;
+  readonly expiresAt: Instant;
+  readonly usedAt: Instant;
+}
+const usedAt = sql`coalesce(${staffSession.seenAt}, ${staffSession.createdAt})`;
 
 export const sessionRepository = (db: Db, sealer: Sealer) => {
   const read = staffReader(sealer);
@@ -11,18 +19,27 @@ export const sessionRepository = (db: Db, sealer: Sealer) => {
       await db.insert(staffSession).values(row);
     },
 
-    async byDigest(
-      digest: string,
-      now: Instant,
-    ): Promise<{ complete: boolean; staff: Staff; expiresAt: Instant } | undefined> {
+    /** One that still holds: `idleSince` is the moment since which it must have been used. */
+    async byDigest(digest: string, now: Instant, idleSince: Instant): Promise<Session | undefined> {
       const [row] = await db
         .select()
         .from(staffSession)
         .innerJoin(staff, eq(staff.id, staffSession.staffId))
-        .where(and(eq(staffSession.digest, digest), gt(staffSession.expiresAt, now), eq(staff.active, true)));
+        .where(
+          and(
+            eq(staffSession.digest, digest),
+            gt(staffSession.expiresAt, now),
+            gt(usedAt, idleSince),
+            eq(staff.active, true),
+          ),
+        );
       if (!row) return undefined;
-      const { complete, expiresAt } = row.staff_session;
-      return { complete, expiresAt, staff: read(row.staff) };
+      const { complete, expiresAt, createdAt, seenAt } = row.staff_session;
+      return { complete, expiresAt, usedAt: seenAt ?? createdAt, staff: read(row.staff) };
+    },
+
+    async touch(digest: string, at: Instant): Promise<void> {
+      await db.update(staffSession).set({ seenAt: at }).where(eq(staffSession.digest, digest));
     },
 
     async extend(digest: string, expiresAt: Instant): Promise<void> {

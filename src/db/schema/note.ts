@@ -1,5 +1,5 @@
 import type { Id } from "../../core/shared";
-import { integer, jsonb, pgTable, text, uniqueIndex, bigint, index } from "drizzle-orm/pg-core";
+import { integer, jsonb, pgTable, primaryKey, text, uniqueIndex, bigint, index } from "drizzle-orm/pg-core";
 import { idColumn, instantColumn, sealedColumn } from "./columns";
 import { practice } from "./practice";
 import { client } from "./client";
@@ -36,6 +36,23 @@ export const note = pgTable(
     blocks: sealedColumn("blocks").notNull(),
     createdAt: instantColumn("created_at").notNull(),
     updatedAt: instantColumn("updated_at").notNull(),
+    /** Who saved it last; in rows from before that was noted, nobody. */
+    updatedBy: text("updated_by").$type<Id<"Staff">>(),
   },
   (t) => [uniqueIndex("note_request").on(t.requestId), index("note_client").on(t.clientId)],
+);
+
+/** A note as it was saved each time, by whom and when. Append-only. */
+export const noteVersion = pgTable(
+  "note_version",
+  {
+    noteId: idColumn<"Note">("note_id")
+      .notNull()
+      .references(() => note.id),
+    revision: bigint("revision", { mode: "number" }).notNull(),
+    by: text("by").$type<Id<"Staff">>().notNull(),
+    at: instantColumn("at").notNull(),
+    blocks: sealedColumn("blocks").notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.noteId, t.revision] })],
 );

@@ -35,6 +35,8 @@ export const staffSession = pgTable("staff_session", {
   complete: boolean("complete").notNull(),
   createdAt: instantColumn("created_at").notNull(),
   expiresAt: instantColumn("expires_at").notNull(),
+  /** Within a minute; where it is not known, since it was opened. */
+  seenAt: instantColumn("seen_at"),
 });
 
 /** Counts tries per account, address or link within a window; keys are digests where they would name a person. */

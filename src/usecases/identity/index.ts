@@ -2,6 +2,7 @@ export { demoPeople, type DemoPerson } from "./demo-people";
 export {
   confirmSecondFactor,
   endSecondFactor,
+  idleLimit,
   secondFactorState,
   setSingleKeys,
   staySignedIn,

@@ -7,6 +7,8 @@ import { sendTriedLetter } from "../sending";
 import { clearAccountLimit, freeTries, passwordTries, withinLimits } from "./limits";
 
 const sessionHours = 10;
+/** A session that nobody used for so long has ended, in ms: whoever finds the device finds a sign-in. */
+export const idleLimit = 60 * 60_000;
 const betweenFactors = 5 * 60_000;
 
 /** A token for the cookie; only its digest is stored. */
@@ -78,7 +80,7 @@ export const verifySecondFactor = command({
   input: codeSchema.concat(object({ token: string().required() })),
   async run(ctx, { code, token }): Promise<Result<Omit<SignedIn, "needsCode">, SignInError>> {
     const digest = ctx.sealer.keyedDigest("session", token);
-    const session = await ctx.repo.sessions.byDigest(digest, ctx.now);
+    const session = await ctx.repo.sessions.byDigest(digest, ctx.now, laterBy(ctx.now, -idleLimit));
     if (!session) return fail({ reason: "wrong" });
     if (!(await withinLimits(ctx, "code", session.staff.email))) {
       await ctx.repo.sessions.end(digest);

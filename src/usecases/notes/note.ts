@@ -65,6 +65,8 @@ export interface NoteView {
   readonly clientName: string;
   readonly layout: string;
   readonly author: string;
+  /** Who saved it last, where that is somebody else. */
+  readonly changedBy: string | undefined;
   readonly revision: number;
   readonly updatedAt: Instant;
   readonly visit: { readonly startsAt: Instant; readonly visitType: string; readonly practitioner: string } | undefined;
@@ -87,6 +89,10 @@ export const noteView = query({
       clientName: nameOf(client),
       layout: (await repo.noteLayouts.byId(practice.id, note.layoutId))?.name ?? "",
       author: (await repo.staff.byId(note.author))?.name ?? "",
+      changedBy:
+        note.updatedBy === null || note.updatedBy === note.author
+          ? undefined
+          : (await repo.staff.byId(note.updatedBy))?.name,
       revision: note.revision,
       updatedAt: note.updatedAt,
       visit: visit && { startsAt: visit.startsAt, visitType: visit.visitType, practitioner: visit.staffName },
@@ -120,7 +126,7 @@ export const saveNote = command({
       if (b.kind === "own") return [{ ...b, text: texts.get(b.id) ?? b.text }];
       return removed.includes(`${b.partId} ${b.key}`) ? [] : [b];
     });
-    if (!(await repo.notes.save(noteId, revision, blocks, now))) return fail({ reason: "note-moved" });
+    if (!(await repo.notes.save(noteId, revision, blocks, ctx.actor.id, now))) return fail({ reason: "note-moved" });
     ctx.journal("note.save", `note:${noteId}`);
     return ok({ revision: revision + 1, savedAt: now });
   },

@@ -1,10 +1,9 @@
 "use server";
-import { cookies } from "next/headers";
 import { redirect } from "next/navigation";
 import { application, useCases, type SignInError } from "@/server";
 import { instantMs, laterBy } from "@/core/shared";
 import type { FormState } from "@/ui/kit/form";
-import { deviceCookie, halfwayCookie, setCookie, staffCookie } from "../../_server/request";
+import { deviceCookie, dropCookie, halfwayCookie, readCookie, setCookie, staffCookie } from "../../_server/request";
 import { runAsStranger } from "../../_server/run";
 
 const daysKnown = 180;
@@ -22,7 +21,7 @@ async function tooMany({ until }: Extract<SignInError, { readonly reason: "too-m
 }
 
 export async function signInAction(_: FormState, sent: FormData): Promise<FormState> {
-  const device = (await cookies()).get(deviceCookie)?.value;
+  const device = await readCookie(deviceCookie);
   const result = await runAsStranger(useCases.signIn, { ...Object.fromEntries(sent), device });
   if (!result.ok) {
     const { error } = result;
@@ -41,8 +40,7 @@ export async function signInAction(_: FormState, sent: FormData): Promise<FormSt
 }
 
 export async function codeAction(_: FormState, sent: FormData): Promise<FormState> {
-  const jar = await cookies();
-  const token = jar.get(halfwayCookie)?.value;
+  const token = await readCookie(halfwayCookie);
   if (token === undefined) redirect("/sign-in");
   const result = await runAsStranger(useCases.verifySecondFactor, { code: sent.get("code"), token });
   if (!result.ok) {
@@ -55,7 +53,7 @@ export async function codeAction(_: FormState, sent: FormData): Promise<FormStat
           : "This code is wrong, too old, or was used before. Wait for the next one in your app.",
     };
   }
-  jar.delete(halfwayCookie);
+  await dropCookie(halfwayCookie);
   await keepDevice(result.value.device);
   await setCookie(await application(), staffCookie, result.value.token, "/");
   redirect("/day");

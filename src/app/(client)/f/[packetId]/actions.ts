@@ -1,11 +1,10 @@
 "use server";
-import { cookies } from "next/headers";
 import { useCases } from "@/server";
-import { doorCookie } from "../../../_server/request";
+import { doorCookie, dropCookie } from "../../../_server/request";
 import { runAsClient } from "../../../_server/run";
 
 /** Ends the pass of a device that was handed over. */
 export async function shutAction(packetId: string): Promise<void> {
   await runAsClient(packetId, useCases.giveBack, {});
-  (await cookies()).delete({ name: doorCookie, path: `/f/${packetId}` });
+  await dropCookie(doorCookie, `/f/${packetId}`);
 }

@@ -48,6 +48,7 @@ export function NoteEditor({ note }: { readonly note: NoteView }) {
             </>
           ) : null}
           {note.author}
+          {note.changedBy !== undefined && <>, changed by {note.changedBy}</>}
           <br />
           <span role="status">{savedWords()}</span>
         </>

@@ -1,7 +1,6 @@
-import { cookies } from "next/headers";
 import { application, useCases } from "@/server";
 import { answerJson } from "../../../../_server/json";
-import { doorCookie, setCookie } from "../../../../_server/request";
+import { doorCookie, readCookie, setCookie } from "../../../../_server/request";
 import { runAsClient } from "../../../../_server/run";
 
 interface Props {
@@ -10,7 +9,7 @@ interface Props {
 export async function POST(_: Request, { params }: Props): Promise<Response> {
   const { packetId } = await params;
   const result = await runAsClient(packetId, useCases.stayIn, {});
-  const pass = (await cookies()).get(doorCookie)?.value;
+  const pass = await readCookie(doorCookie);
   if (result.ok && pass !== undefined)
     await setCookie(await application(), doorCookie, pass, `/f/${packetId}`, result.value.passUntil);
   return answerJson(result);
