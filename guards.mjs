@@ -17,6 +17,16 @@ export function isOurHost(host, origin) {
   return loopback.test(host.toLowerCase().replace(/:\d{1,5}$/, ""));
 }
 
+/** Whether the address can be read: the framework fails on one whose escapes are no UTF-8. */
+export function isReadable(url) {
+  try {
+    decodeURIComponent(url);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
 /**
  * What becomes of a body, by its length as the header says: it is read, read if whoever sends it is known, or refused
  * with a status. Without a length nobody knows what would come.

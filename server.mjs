@@ -1,7 +1,7 @@
 // Starts Next in one process, so that one process holds the embedded database. `--dev` for development.
 import { createServer, STATUS_CODES } from "node:http";
 import next from "next";
-import { addressOf, bodyVerdict, isOurHost } from "./guards.mjs";
+import { addressOf, bodyVerdict, isOurHost, isReadable } from "./guards.mjs";
 
 const dev = process.argv.includes("--dev");
 const hostname = process.env.HOST ?? "127.0.0.1";
@@ -46,6 +46,7 @@ function refuse(response, status) {
 const server = createServer({ headersTimeout: 20_000, requestTimeout: 300_000 }, (request, response) => {
   warnOfProxy(request);
   if (!isOurHost(request.headers.host, origin)) return refuse(response, 421);
+  if (!isReadable(request.url)) return refuse(response, 400);
   request.headers["x-kind-ledger-address"] = addressOf(request, trustedProxies);
   for (const name of ["x-forwarded-for", "x-forwarded-host", "x-forwarded-proto", "forwarded"])
     delete request.headers[name];

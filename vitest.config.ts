@@ -37,7 +37,7 @@ export default defineConfig({
         resolve: { alias },
         test: {
           name: "faults",
-          include: ["tests/faults/**/*.test.ts"],
+          include: ["tests/faults/**/*.test.ts", "tests/hostile/**/*.test.ts"],
           testTimeout: 600_000,
           hookTimeout: 600_000,
           fileParallelism: false,

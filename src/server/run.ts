@@ -2,7 +2,7 @@ import { ValidationError } from "yup";
 import type { JournalAction } from "../core/audit";
 import { setPatternReader } from "../core/questionnaire";
 import { linearPatterns } from "../core/questionnaire/linear-pattern";
-import { fail, type Result } from "../core/shared";
+import { fail, isPlain, type Result } from "../core/shared";
 import type { Db } from "../db/database";
 import { withoutValues } from "../db/errors";
 import { repositories, type JournalLine } from "../db/repositories";
@@ -118,6 +118,7 @@ const inTransaction = <T>(app: Application, open: boolean, work: (db: Db) => Pro
   open ? app.database.db.transaction(work) : work(app.database.db);
 
 async function check<I>(useCase: UseCase<I, unknown, unknown>, input: unknown): Promise<Result<I, CommonError>> {
+  if (!isPlain(input)) return fail({ reason: "invalid", fields: { "": "This cannot be read." } });
   try {
     return { ok: true, value: await useCase.input.validate(input, { abortEarly: false, stripUnknown: true }) };
   } catch (error) {

@@ -20,6 +20,7 @@ import { openPglite } from "../../src/db/client.pglite";
 import { FolderHeldError, holdFolder } from "../../src/db/lock";
 import { repositories } from "../../src/db/repositories";
 import type { Id } from "../../src/core/shared";
+import { builtServer, startBuilt } from "../support/built";
 
 // Against the real production server, killed with SIGKILL while answers come in. Needs a build (npm test makes one).
 const port = 3427;
@@ -73,28 +74,7 @@ beforeAll(async () => {
   await app.database.close();
 });
 
-/** The built server. It lives for seconds: the embedded database's code is compiled once and quickly, not again and better beside the tests. */
-const server = ["--liftoff-only", "server.mjs"];
-async function startServer(folder: string, port: number): Promise<ChildProcess> {
-  const child = spawn(process.execPath, server, {
-    env: {
-      ...process.env,
-      KIND_LEDGER_DATA: folder,
-      KIND_LEDGER_NOW: now,
-      KIND_LEDGER_TRIAL: "yes",
-      PORT: String(port),
-      NODE_ENV: "production",
-    },
-    stdio: ["ignore", "pipe", "pipe"],
-  });
-  await new Promise<void>((resolve, reject) => {
-    child.stdout!.on("data", (d: Buffer) => {
-      if (d.toString().includes("ready on")) resolve();
-    });
-    child.once("exit", (code) => reject(new Error(`The server ended with ${code}.`)));
-  });
-  return child;
-}
+const startServer = (folder: string, port: number): Promise<ChildProcess> => startBuilt({ folder, port, now });
 const save = (value: string, at = port): Promise<Response> =>
   fetch(`http://localhost:${at}/f/${packetId}/answers`, {
     method: "PUT",
@@ -234,7 +214,7 @@ describe("one data folder", () => {
     await expect(openApplication(environment(folder))).rejects.toThrow(
       new RegExp(`already open by process ${process.pid}`),
     );
-    const child = spawn(process.execPath, server, {
+    const child = spawn(process.execPath, builtServer, {
       env: { ...process.env, KIND_LEDGER_DATA: folder, PORT: String(port), NODE_ENV: "production" },
       stdio: ["ignore", "ignore", "pipe"],
     });

@@ -8,4 +8,5 @@ export { holdsWords, plainLetters } from "./plain-letters";
 export type { Sealer } from "./sealer";
 export { libraryRights, type LibraryRight, type Role } from "./roles";
 export { isZone } from "./zone";
+export { isPlain } from "./plain";
 export { isSameOrigin } from "./same-origin";
