@@ -52,7 +52,8 @@ const allowed = {
   db: [...anyCore, "db-repositories"],
   adapters: anyCore,
   usecases: [...anyCore, "db-repositories"],
-  server: [...anyCore, "db", "db-repositories", "adapters", "usecases"],
+  server: [...anyCore, "db", "db-repositories", "adapters", "usecases", "jobs"],
+  jobs: [...anyCore, "db", "db-repositories", "usecases", "server"],
   "app-server": [...anyCore, "server", "ui", "i18n"],
   "app-root": [...anyCore, "server", "ui", "i18n", "app-server"],
   "app-staff": [...anyCore, "server", "ui", "i18n", "app-server"],
@@ -71,6 +72,7 @@ const elements = [
   folder("adapters", "src/adapters"),
   folder("usecases", "src/usecases"),
   folder("server", "src/server"),
+  folder("jobs", "src/jobs"),
   // Parentheses of route groups are pattern signs, so they are escaped.
   folder("app-server", "src/app/_server"),
   folder("app-staff", "src/app/\\(staff\\)"),

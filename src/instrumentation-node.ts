@@ -1,13 +1,11 @@
 import { knownCaller } from "./app/_server/known-caller";
 import { saveListener } from "./app/_server/save-listener";
-import { application, keepHouse, recoverPost, runMailings } from "./server";
+import { application, startJobs } from "./server";
 
 Object.assign(globalThis, { kindLedgerSave: saveListener, kindLedgerKnows: knownCaller });
 // Opened before the first request; server.mjs waits for it and stops when it fails (another process holds the folder).
 application()
   .then(async (app) => {
-    keepHouse(app);
-    await recoverPost(app);
-    await runMailings(app);
+    await startJobs(app);
   })
   .catch(() => undefined);

@@ -1,5 +1,6 @@
 import { Readable } from "node:stream";
 import { createTransport } from "nodemailer";
+import type SMTPTransport from "nodemailer/lib/smtp-transport";
 import MailComposer from "nodemailer/lib/mail-composer";
 import { htmlPart, type Delivery } from "../core/messages";
 import type { PostDriver } from "./post";
@@ -11,13 +12,15 @@ interface SmtpError {
   readonly message: string;
 }
 
+/** How long the other side is waited for, in ms; all of it together is less than a letter's claim holds. */
+const patience = { connectionTimeout: 30_000, greetingTimeout: 30_000, socketTimeout: 60_000 };
+
 /**
  * Real mail by SMTP (RFC 5321). A message keeps its Message-ID on every try. What the server refuses for good (5xx)
  * bounces; what failed before the whole letter was over there is tried later; and where the line broke after that, nobody
  * knows whether the server has it.
  */
 export function smtpPost(url: string): PostDriver {
-  const transport = createTransport(url);
   return {
     outside: true,
     async deliver(message): Promise<Delivery> {
@@ -38,6 +41,16 @@ export function smtpPost(url: string): PostDriver {
       })
         .compile()
         .build();
+      // Until it is asked for (354), the server has nothing of the letter, whatever of it was made ready to go.
+      let dataAsked = false;
+      const quiet = (): void => undefined;
+      const logger = {
+        ...{ level: quiet, trace: quiet, info: quiet, warn: quiet, error: quiet, fatal: quiet },
+        debug: ({ tnx }: { readonly tnx?: string }, said: string) => {
+          if (tnx === "server" && said.startsWith("354")) dataAsked = true;
+        },
+      };
+      const transport = createTransport({ url, ...patience, logger, debug: true } as SMTPTransport.Options);
       let allGiven = false;
       const raw = Readable.from(
         (function* () {
@@ -52,7 +65,7 @@ export function smtpPost(url: string): PostDriver {
         const error = cause as SmtpError;
         const trouble = (error.response ?? error.code ?? "The mail server did not answer.").slice(0, 200);
         if (error.responseCode !== undefined && error.responseCode >= 500) return { outcome: "bounced", trouble };
-        return { outcome: error.responseCode === undefined && allGiven ? "unsure" : "later", trouble };
+        return { outcome: error.responseCode === undefined && dataAsked && allGiven ? "unsure" : "later", trouble };
       }
     },
   };

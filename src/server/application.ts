@@ -23,7 +23,7 @@ import { isSettledIn, repositories, type Practice } from "../db/repositories";
 import type { Instant } from "../core/shared";
 import type { Ports } from "../usecases/kit";
 import { readEnvironment, type Environment } from "./environment";
-import { keepHead } from "./housekeeping";
+import { keepHead, stopJobs } from "../jobs";
 
 /** The running application: an open database and everything outside. */
 export interface Application {
@@ -31,7 +31,7 @@ export interface Application {
   readonly ports: Ports;
   /** The installation's practice; undefined before one was set up. */
   practice(): Promise<Practice | undefined>;
-  /** Keeps the journal's head, and ends what is open. */
+  /** Finishes what is under way, keeps the journal's head, and ends what is open. */
   close(): Promise<void>;
 }
 
@@ -91,6 +91,7 @@ export function createApplication(database: Database, ports: Ports): Application
     // Asked each time: what the office sets holds at once, on every process.
     practice: () => repositories(database.db, ports.sealer).practices.only(),
     async close() {
+      await stopJobs(this);
       await keepHead(this);
       closeApart();
       await database.close();

@@ -9,10 +9,8 @@ export {
 export { clientActor, savingActor, sessionHolds, staffActor } from "./actors";
 export { readEnvironment, type Environment } from "./environment";
 export { walkJournal } from "./journal-walk";
-export { keepHead, keepHouse } from "./housekeeping";
-export { deliverDue, recoverPost } from "./outbox";
+export { deliverDue, keepHead, recoverPost, runMailings, startJobs } from "../jobs";
 export { run } from "./run";
-export { runMailings } from "./mailings";
 export { fillSheet, renderBlankPaper, renderOwnPaper, renderPaper } from "./papers";
 export * as useCases from "./use-cases";
 export { roleMay } from "../usecases/kit";

@@ -16,7 +16,7 @@ import {
   type UseCase,
 } from "../usecases/kit";
 import type { Application } from "./application";
-import { deliverNow } from "./outbox";
+import { deliverNow } from "../jobs/letters";
 
 // Here, and not where the server starts: what is bundled apart has modules of its own.
 setPatternReader(linearPatterns);

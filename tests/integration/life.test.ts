@@ -423,7 +423,12 @@ describe.each(kinds)("many at once on %s", (kind) => {
         },
       },
     });
-    expect([await recoverPost(next, false), await recoverPost(next, false)]).toEqual([1, 0]);
+    // On a server that others may be on too, whoever had it has it until their time is over.
+    if (kind === "postgres") {
+      expect(await recoverPost(next)).toBe(0);
+      world.wait(5);
+    }
+    expect([await recoverPost(next), await recoverPost(next)]).toEqual([1, 0]);
     expect(delivered).toEqual(["ines.halvorsen@mail.example"]);
   });
   it("what was sealed with an older key still opens after a new one was put in front", async () => {

@@ -104,6 +104,15 @@ export const mailingRepository = (db: Db, sealer: Sealer) => {
           .for("update", { skipLocked: true })
       )[0];
     },
+    /** Whether somebody was not written to yet, held or not. */
+    async isWaiting(id: Id<"Mailing">): Promise<boolean> {
+      const [row] = await db
+        .select({ id: mailingPerson.id })
+        .from(mailingPerson)
+        .where(and(eq(mailingPerson.mailingId, id), eq(mailingPerson.state, "waiting")))
+        .limit(1);
+      return row !== undefined;
+    },
     async mark(id: Id<"MailingPerson">, state: MailingState, packetId: Id<"Packet"> | null): Promise<void> {
       await db.update(mailingPerson).set({ state, packetId }).where(eq(mailingPerson.id, id));
     },

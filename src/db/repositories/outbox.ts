@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gte, inArray, isNotNull, lte, notInArray, sql } from "drizzle-orm";
+import { and, asc, desc, eq, gte, inArray, isNotNull, isNull, lte, notInArray, or, sql } from "drizzle-orm";
 import {
   letterTrouble,
   linkPurposes,
@@ -40,6 +40,7 @@ export const outboxRepository = (db: Db, sealer: Sealer) => {
     sealed,
     seq: _seq,
     practiceId: _practice,
+    claimedUntil: _claimed,
     ...row
   }: typeof postMessage.$inferSelect): PostMessage => ({ ...row, ...sealer.open<Letter>(place(row.id), sealed) });
   return {
@@ -60,7 +61,7 @@ export const outboxRepository = (db: Db, sealer: Sealer) => {
       });
     },
     /** Takes the next message that is due, so that nobody else does; it stands as `sending` until its try is recorded. */
-    async claim(practiceId: Id<"Practice">, now: Instant): Promise<PostMessage | undefined> {
+    async claim(practiceId: Id<"Practice">, now: Instant, until: Instant): Promise<PostMessage | undefined> {
       const due = db
         .select({ id: postMessage.id })
         .from(postMessage)
@@ -72,13 +73,16 @@ export const outboxRepository = (db: Db, sealer: Sealer) => {
         .for("update", { skipLocked: true });
       const [row] = await db
         .update(postMessage)
-        .set({ state: "sending", attempts: sql`${postMessage.attempts} + 1` })
+        .set({ state: "sending", claimedUntil: until, attempts: sql`${postMessage.attempts} + 1` })
         .where(sql`${postMessage.id} = (${due})`)
         .returning();
       return row && read(row);
     },
     async set(id: Id<"Message">, set: PostSet): Promise<void> {
-      await db.update(postMessage).set(set).where(eq(postMessage.id, id));
+      await db
+        .update(postMessage)
+        .set({ ...set, claimedUntil: null })
+        .where(eq(postMessage.id, id));
     },
     /** Queues it again, unless it is being sent right now or has arrived. False: that is so. */
     async requeue(id: Id<"Message">, now: Instant): Promise<boolean> {
@@ -93,13 +97,14 @@ export const outboxRepository = (db: Db, sealer: Sealer) => {
         ).length > 0
       );
     },
-    /** Tries that were under way when the process ended last. */
-    async cutOff(practiceId: Id<"Practice">, set: PostSet): Promise<number> {
+    /** Settles tries that whoever made them will settle no more: those whose time is over, or all where nobody else is there. */
+    async settleLost(practiceId: Id<"Practice">, now: Instant, isAlone: boolean, set: PostSet): Promise<number> {
+      const isLost = isAlone ? undefined : or(isNull(postMessage.claimedUntil), lte(postMessage.claimedUntil, now));
       return (
         await db
           .update(postMessage)
-          .set(set)
-          .where(and(eq(postMessage.practiceId, practiceId), eq(postMessage.state, "sending")))
+          .set({ ...set, claimedUntil: null })
+          .where(and(eq(postMessage.practiceId, practiceId), eq(postMessage.state, "sending"), isLost))
           .returning({ id: postMessage.id })
       ).length;
     },

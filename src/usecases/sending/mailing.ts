@@ -184,12 +184,15 @@ export const writeNext = command({
   name: "write-next",
   access: "packet.send",
   input: object({ mailingId: idInput<"Mailing">() }),
-  async run(ctx, { mailingId }): Promise<Result<{ more: boolean }, CommonError>> {
+  async run(ctx, { mailingId }): Promise<Result<{ more: boolean }, CommonError | { readonly reason: "held" }>> {
     const { repo, practice, now } = ctx;
     const mailing = await repo.mailings.byId(practice.id, mailingId);
     if (!mailing) return notFound;
-    const next = mailing.stoppedAt || mailing.finishedAt ? undefined : await repo.mailings.next(mailingId);
+    const isOver = mailing.stoppedAt !== null || mailing.finishedAt !== null;
+    const next = isOver ? undefined : await repo.mailings.next(mailingId);
     if (!next) {
+      // Whom another process is writing to just now is still waiting if that one ends.
+      if (!isOver && (await repo.mailings.isWaiting(mailingId))) return fail({ reason: "held" });
       if (!mailing.stoppedAt && !mailing.finishedAt) await repo.mailings.end(mailingId, { finishedAt: now });
       ctx.journal("mailing.end", `mailing:${mailingId}`);
       return ok({ more: false });

@@ -1,9 +1,9 @@
 import { repositories } from "../db/repositories";
 import { withoutValues } from "../db/errors";
 import type { StaffActor } from "../usecases/kit";
-import type { Application } from "./application";
-import { run } from "./run";
-import { writeNext } from "./use-cases";
+import { writeNext } from "../usecases/sending";
+import type { Application } from "../server/application";
+import { run } from "../server/run";
 
 const running = new WeakMap<Application, Promise<void>>();
 /** Goes on with every mailing that is not over, one person after the other. One round at a time in a process: who asks meanwhile gets that one. */
@@ -21,8 +21,10 @@ async function goOn(app: Application): Promise<void> {
   if (!practice) return;
   const repo = repositories(app.database.db, app.ports.sealer);
   const left = new Set<string>();
-  for (;;) {
-    const mailing = (await withoutValues(() => repo.mailings.unfinished(practice.id))).find((m) => !left.has(m.id));
+  while (!stopped.has(app)) {
+    const mailing = (await withoutValues(() => repo.mailings.unfinished(practice.id))).find(
+      (m) => !left.has(m.id) && (failedAt.get(m.id) ?? -Infinity) < performance.now() - againAfterMs,
+    );
     if (!mailing) return;
     // One that cannot go on holds up no other; it stands as under way until somebody stops it.
     left.add(mailing.id);
@@ -40,19 +42,29 @@ async function goOn(app: Application): Promise<void> {
       device: "",
     };
     try {
-      while (await oneMore(app, actor, mailing.id)) {
+      while (!stopped.has(app) && (await oneMore(app, actor, mailing.id))) {
         // The embedded database answers without ever letting the process turn to anything else: requests come in between.
         await new Promise((resolve) => {
           setImmediate(resolve);
         });
       }
     } catch (error) {
+      failedAt.set(mailing.id, performance.now());
       console.error(
-        "kind-ledger: a mailing was cut short; it goes on with the next start.",
+        "kind-ledger: a mailing was cut short; it goes on in a few minutes.",
         error instanceof Error ? error.message : "",
       );
     }
   }
+}
+/** Which broke off here, and when: each is tried again after a while, and holds up no other meanwhile. */
+const failedAt = new Map<string, number>();
+const againAfterMs = 5 * 60_000;
+const stopped = new WeakSet<Application>();
+/** Begins with no more people; who is being written to is written to first. */
+export async function stopMailings(app: Application): Promise<void> {
+  stopped.add(app);
+  await running.get(app)?.catch(() => undefined);
 }
 async function oneMore(app: Application, actor: StaffActor, mailingId: string): Promise<boolean> {
   const done = await run(app, writeNext, actor, { mailingId });

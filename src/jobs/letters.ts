@@ -3,22 +3,25 @@ import { laterBy, type Instant } from "../core/shared";
 import { withoutValues } from "../db/errors";
 import { repositories, type PostMessage, type Practice, type Repositories } from "../db/repositories";
 import { bouncedLetterTo } from "../usecases/sending";
-import type { Application } from "./application";
+import type { Application } from "../server/application";
 
 const postOf = (app: Application) => repositories(app.database.db, app.ports.sealer).outbox;
 const most = 500;
 
+/** How long whoever claimed a letter has it, in ms: longer than any driver waits for the other side. */
+export const claimedForMs = 5 * 60_000;
+
 /**
- * Hands over what is due, one after the other, each claimed before it is tried and recorded after. A driver outside that
- * throws, or a process that ends in between, leaves a message as `sending`; see `recoverPost`.
+ * Hands over what is due, one after the other, each claimed before it is tried and recorded after. A process that ends in
+ * between leaves a message as `sending`; see `settleLost`.
  */
 export async function deliverDue(app: Application): Promise<number> {
   const practice = await app.practice();
   if (!practice) return 0;
   let tried = 0;
-  for (; tried < most; tried++) {
+  for (; tried < most && !stopped.has(app); tried++) {
     const now = app.ports.clock.now();
-    const message = await withoutValues(() => postOf(app).claim(practice.id, now));
+    const message = await withoutValues(() => postOf(app).claim(practice.id, now, laterBy(now, claimedForMs)));
     if (!message) break;
     const simulation = await repositories(app.database.db, app.ports.sealer).practices.simulation(practice.id);
     const { files } = repositories(app.database.db, app.ports.sealer);
@@ -73,21 +76,24 @@ async function tellSender(
 }
 
 // One round at a time in a process; who comes meanwhile is served by one more round after it.
-const rounds = new WeakMap<Application, { running: Promise<unknown>; again: boolean }>();
-function round(app: Application): Promise<unknown> {
+const rounds = new WeakMap<Application, { running: Promise<number>; again: boolean }>();
+/** Gives how many were tried. */
+function round(app: Application): Promise<number> {
   const known = rounds.get(app);
   if (known) {
     known.again = true;
     return known.running;
   }
-  const own = { again: false, running: Promise.resolve() as Promise<unknown> };
+  const own = { again: false, running: Promise.resolve(0) };
   rounds.set(app, own);
   own.running = (async () => {
+    let tried = 0;
     try {
       do {
         own.again = false;
-        await deliverDue(app);
+        tried += await deliverDue(app);
       } while (own.again);
+      return tried;
     } finally {
       rounds.delete(app);
     }
@@ -105,27 +111,36 @@ export async function deliverNow(app: Application): Promise<void> {
   else await done;
 }
 
-/** What became of tries that the end of the process cut off. In this process nothing had left; a server outside may have the message. */
+/** What became of tries that the end of a process cut off. In a process nothing had left; a server outside may have the message. */
 const cutOff = (outside: boolean): Delivery =>
   outside
     ? { outcome: "unsure", trouble: "The app stopped while it was being sent." }
     : { outcome: "later", trouble: "The app stopped while it was being sent." };
-const everySeconds = 5;
-
-/** At the start: settles what was cut off, sends what is due, and looks again every few seconds. Gives how many were tried at once. */
-export async function recoverPost(app: Application, keepLooking = true): Promise<number> {
+/** `isAlone`: no other process has this database, so that what is being sent is being sent by nobody. */
+async function settleLost(app: Application, isAlone: boolean): Promise<void> {
   const practice = await app.practice();
-  if (keepLooking)
-    setInterval(() => {
-      round(app).catch(() => undefined);
-    }, everySeconds * 1000).unref();
-  if (!practice) return 0;
+  if (!practice) return;
   const now = app.ports.clock.now();
-  await withoutValues(() =>
-    postOf(app).cutOff(practice.id, {
-      ...afterTry(cutOff(app.ports.post.outside), 1, now),
-      ...(app.ports.post.outside ? {} : { nextAt: now }),
-    }),
-  );
-  return deliverDue(app);
+  const { outside } = app.ports.post;
+  const set = { ...afterTry(cutOff(outside), 1, now), ...(outside ? {} : { nextAt: now }) };
+  const settled = await withoutValues(() => postOf(app).settleLost(practice.id, now, isAlone, set));
+  if (settled > 0) await repositories(app.database.db, app.ports.sealer).journal.notify("returns", practice.id);
+}
+
+/** At the start: settles what was cut off, and sends what is due. Gives how many were tried. */
+export async function recoverPost(app: Application): Promise<number> {
+  // The folder of the embedded database is ours alone.
+  await settleLost(app, app.database.kind === "pglite");
+  return round(app);
+}
+/** Now and then: the same, with what other processes left. */
+export async function lookAfterPost(app: Application): Promise<void> {
+  await settleLost(app, false);
+  await round(app);
+}
+const stopped = new WeakSet<Application>();
+/** Begins no more letters; the one that is being handed over is finished first. */
+export async function stopPost(app: Application): Promise<void> {
+  stopped.add(app);
+  await rounds.get(app)?.running.catch(() => undefined);
 }

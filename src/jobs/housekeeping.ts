@@ -1,7 +1,7 @@
 import { laterBy } from "../core/shared";
 import { withoutValues } from "../db/errors";
 import { markedHead, repositories } from "../db/repositories";
-import type { Application } from "./application";
+import type { Application } from "../server/application";
 
 /** Keeps where the journal stands outside the database, so that nobody with the database alone can cut its end off or write it anew unseen. */
 export async function keepHead(app: Application): Promise<void> {
@@ -13,24 +13,8 @@ export async function keepHead(app: Application): Promise<void> {
 }
 /** Longest window that anything is counted in. */
 const longestWindow = 24 * 3_600_000;
-async function tidy(app: Application): Promise<void> {
+/** Forgets what was counted in windows that are over. */
+export async function tidy(app: Application): Promise<void> {
   const { limits } = repositories(app.database.db, app.ports.sealer);
   await withoutValues(() => limits.clearOld(laterBy(app.ports.clock.now(), -longestWindow)));
-}
-
-const headEvery = 10_000;
-const tidyEvery = 3_600_000;
-/** What goes on by itself while the server runs. A round that fails is said once, and the next one tries again. */
-export function keepHouse(app: Application): void {
-  const every = (milliseconds: number, what: string, round: () => Promise<void>): void => {
-    const go = (): void => {
-      round().catch((error: unknown) => {
-        console.warn(`kind-ledger: ${what} failed (${error instanceof Error ? error.name : "unknown"}).`);
-      });
-    };
-    go();
-    setInterval(go, milliseconds).unref();
-  };
-  every(headEvery, "keeping the journal's head", () => keepHead(app));
-  every(tidyEvery, "tidying up", () => tidy(app));
 }

@@ -1,0 +1,4 @@
+export { keepHead } from "./housekeeping";
+export { deliverDue, recoverPost } from "./letters";
+export { runMailings } from "./mailings";
+export { startJobs, stopJobs } from "./runner";

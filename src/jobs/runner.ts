@@ -1,0 +1,41 @@
+import type { Application } from "../server/application";
+import { keepHead, tidy } from "./housekeeping";
+import { lookAfterPost, recoverPost, stopPost } from "./letters";
+import { runMailings, stopMailings } from "./mailings";
+
+interface Job {
+  readonly what: string;
+  /** In ms. */
+  readonly every: number;
+  readonly round: (app: Application) => Promise<unknown>;
+}
+/** What goes on by itself in every process. Rows say who has what and until when, so that any of them takes over what another left. */
+const jobs: readonly Job[] = [
+  { what: "handing over letters", every: 5_000, round: lookAfterPost },
+  { what: "writing to many", every: 5_000, round: runMailings },
+  { what: "keeping the journal's head", every: 10_000, round: keepHead },
+  { what: "tidying up", every: 3_600_000, round: tidy },
+];
+const timers = new WeakMap<Application, NodeJS.Timeout[]>();
+
+/** Goes on with what was left, and looks again every few seconds. A round that fails is said, and the next one tries again. */
+export async function startJobs(app: Application): Promise<void> {
+  const begin = ({ what, every, round }: Job): NodeJS.Timeout => {
+    const go = (): void => {
+      round(app).catch((error: unknown) => {
+        console.warn(`kind-ledger: ${what} failed (${error instanceof Error ? error.name : "unknown"}).`);
+      });
+    };
+    return setInterval(go, every).unref();
+  };
+  timers.set(app, jobs.map(begin));
+  await keepHead(app);
+  await tidy(app);
+  await recoverPost(app);
+  await runMailings(app);
+}
+/** Begins nothing more; what is under way, a letter or a person, is finished. */
+export async function stopJobs(app: Application): Promise<void> {
+  for (const timer of timers.get(app) ?? []) clearInterval(timer);
+  await Promise.all([stopPost(app), stopMailings(app)]);
+}
