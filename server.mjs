@@ -28,9 +28,10 @@ await globalThis.kindLedger.catch((error) => {
 
 const origin = process.env.KIND_LEDGER_ORIGIN ?? `http://localhost:${port}`;
 let warned = false;
-/** Behind a proxy that is not named, everybody would share its address, and its limits. */
+/** Behind a proxy that is not named, everybody would share its address, and its limits. What the framework asks of itself bears our own header. */
 function warnOfProxy(request) {
-  if (warned || request.headers["x-forwarded-for"] === undefined) return;
+  const { headers } = request;
+  if (warned || headers["x-forwarded-for"] === undefined || headers["x-kind-ledger-address"] !== undefined) return;
   const direct = (request.socket.remoteAddress ?? "").replace(/^::ffff:/, "");
   if (trustedProxies.has(direct)) return;
   warned = true;

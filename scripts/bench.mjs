@@ -1,4 +1,5 @@
-// `npm run bench`: ratios to a baseline in the same run, then many clients at once on both databases. Where there is no
+// `npm run bench`: ratios to a baseline in the same run, what an attack costs, then many clients at once on both databases;
+// `-- ratios`, `-- hostile` or `-- load` for one of them. Where there is no
 // PostgreSQL, that half is left out and said so.
 import { spawnSync } from "node:child_process";
 import { startPostgres } from "./postgres.mjs";
@@ -9,8 +10,9 @@ const run = (command, args, env = {}) => {
 };
 const only = process.argv[2];
 run("node", ["scripts/demo.mjs", "--build-only"]);
-if (only !== "load") run("npx", ["tsx", "bench/main.ts"]);
-if (only !== "ratios") {
+if (only === undefined || only === "ratios") run("npx", ["tsx", "bench/main.ts"]);
+if (only === undefined || only === "hostile") run("npx", ["tsx", "bench/hostile.ts"]);
+if (only === undefined || only === "load") {
   const postgres = await startPostgres().catch((error) => {
     console.log(`Without PostgreSQL: ${error.message}`);
     return undefined;

@@ -12,6 +12,7 @@ export default function setUp(): void {
       ...process.env,
       KIND_LEDGER_DATA: practiceFolder,
       KIND_LEDGER_NOW: practiceNow,
+      KIND_LEDGER_TRIAL: "yes",
       NODE_ENV: "production",
     },
   });

@@ -34,4 +34,5 @@ ALTER TABLE "personal_link" ADD COLUMN "code_unseen" boolean DEFAULT false NOT N
 ALTER TABLE "personal_link" ADD COLUMN "unseen" boolean DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE "post_message" ADD COLUMN "claimed_until" timestamp with time zone;--> statement-breakpoint
 ALTER TABLE "refusal" ADD CONSTRAINT "refusal_practice_id_practice_id_fk" FOREIGN KEY ("practice_id") REFERENCES "public"."practice"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
-ALTER TABLE "note_version" ADD CONSTRAINT "note_version_note_id_note_id_fk" FOREIGN KEY ("note_id") REFERENCES "public"."note"("id") ON DELETE no action ON UPDATE no action;
+ALTER TABLE "note_version" ADD CONSTRAINT "note_version_note_id_note_id_fk" FOREIGN KEY ("note_id") REFERENCES "public"."note"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+CREATE INDEX "journal_additions" ON "journal" USING btree ("practice_id","action") WHERE "journal"."action" in ('chart.append', 'signature');

@@ -67,7 +67,7 @@ export const journalCheckRepository = (db: Db, sealer: Sealer) => {
   /** Rows of the chart and signatures that no row of the journal speaks of, from when it began to. */
   async function hasUnknownRows(practiceId: Id<"Practice">): Promise<boolean> {
     const { rows } = (await db.execute(sql`
-      with since as (select min(at) as at from journal where practice_id = ${practiceId} and mark <> '')
+      with since as (select at from journal where practice_id = ${practiceId} and mark <> '' order by seq limit 1)
       select exists (select from posting p, since where p.at >= since.at and not exists
           (select from journal j where j.practice_id = ${practiceId} and j.action = 'chart.append' and j.detail->>'posting' = p.id::text))
         or exists (select from signature s, since where s.at >= since.at and not exists
