@@ -1,4 +1,5 @@
 // Starts Next in one process, so that one process holds the embedded database. `--dev` for development.
+import { randomUUID } from "node:crypto";
 import { createServer, STATUS_CODES } from "node:http";
 import next from "next";
 import { addressOf, bodyVerdict, isOurHost, isReadable } from "./guards.mjs";
@@ -27,11 +28,13 @@ await globalThis.kindLedger.catch((error) => {
 });
 
 const origin = process.env.KIND_LEDGER_ORIGIN ?? `http://localhost:${port}`;
+/** Only what came through here bears it: no caller can know it. */
+const inner = randomUUID();
+const innerHeader = "x-kind-ledger-inner";
 let warned = false;
-/** Behind a proxy that is not named, everybody would share its address, and its limits. What the framework asks of itself bears our own header. */
+/** Behind a proxy that is not named, everybody would share its address, and its limits. */
 function warnOfProxy(request) {
-  const { headers } = request;
-  if (warned || headers["x-forwarded-for"] === undefined || headers["x-kind-ledger-address"] !== undefined) return;
+  if (warned || request.headers["x-forwarded-for"] === undefined) return;
   const direct = (request.socket.remoteAddress ?? "").replace(/^::ffff:/, "");
   if (trustedProxies.has(direct)) return;
   warned = true;
@@ -45,15 +48,18 @@ function refuse(response, status) {
   response.end(STATUS_CODES[status]);
 }
 const server = createServer({ headersTimeout: 20_000, requestTimeout: 300_000 }, (request, response) => {
+  const onwards = () => {
+    if (!globalThis.kindLedgerSave(request, response)) void handle(request, response);
+  };
+  // The framework passes an action on to another page of its own by a request to this server, with what came in before.
+  if (request.headers[innerHeader] === inner) return onwards();
+  request.headers[innerHeader] = inner;
   warnOfProxy(request);
   if (!isOurHost(request.headers.host, origin)) return refuse(response, 421);
   if (!isReadable(request.url)) return refuse(response, 400);
   request.headers["x-kind-ledger-address"] = addressOf(request, trustedProxies);
   for (const name of ["x-forwarded-for", "x-forwarded-host", "x-forwarded-proto", "forwarded"])
     delete request.headers[name];
-  const onwards = () => {
-    if (!globalThis.kindLedgerSave(request, response)) void handle(request, response);
-  };
   const verdict = bodyVerdict(request);
   if (verdict === "read") return onwards();
   if (verdict !== "if-known") return refuse(response, verdict);

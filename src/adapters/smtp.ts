@@ -45,7 +45,12 @@ export function smtpPost(url: string): PostDriver {
       let dataAsked = false;
       const quiet = (): void => undefined;
       const logger = {
-        ...{ level: quiet, trace: quiet, info: quiet, warn: quiet, error: quiet, fatal: quiet },
+        level: quiet,
+        trace: quiet,
+        info: quiet,
+        warn: quiet,
+        error: quiet,
+        fatal: quiet,
         debug: ({ tnx }: { readonly tnx?: string }, said: string) => {
           if (tnx === "server" && said.startsWith("354")) dataAsked = true;
         },
