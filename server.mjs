@@ -5,6 +5,8 @@ import next from "next";
 import { addressOf, bodyVerdict, isOurHost, isReadable } from "./guards.mjs";
 
 const dev = process.argv.includes("--dev");
+// What is refused for real depends on it.
+process.env.NODE_ENV ??= dev ? "development" : "production";
 const hostname = process.env.HOST ?? "127.0.0.1";
 const port = Number(process.env.PORT ?? 3000);
 const trustedProxies = new Set(

@@ -18,15 +18,24 @@ const sessionBehind = (app: Application, digest: string) => {
 };
 /** How exactly it is known when a session was used last, in ms: not each request writes it down. */
 const seenWithin = 60_000;
-/** Staff behind a session cookie whose sign-in is complete; a stranger otherwise. */
-export async function staffActor(app: Application, token: string | undefined, from: From): Promise<Actor> {
+/**
+ * Staff behind a session cookie whose sign-in is complete; a stranger otherwise. `isAtWork`: a person did something, so
+ * the session counts as used; what a page asks by itself does not keep it open.
+ */
+export async function staffActor(
+  app: Application,
+  token: string | undefined,
+  from: From,
+  isAtWork = true,
+): Promise<Actor> {
   if (token === undefined) return { kind: "stranger", ...from };
   const digest = app.ports.sealer.keyedDigest("session", token);
   const found = await sessionBehind(app, digest);
   if (!found?.complete) return { kind: "stranger", ...from };
   const now = app.ports.clock.now();
-  if (isBefore(found.usedAt, laterBy(now, -seenWithin))) await withoutValues(() => sessionsOf(app).touch(digest, now));
-  const idleUntil = laterBy(now, idleLimit);
+  const touches = isAtWork && isBefore(found.usedAt, laterBy(now, -seenWithin));
+  if (touches) await withoutValues(() => sessionsOf(app).touch(digest, now));
+  const idleUntil = laterBy(touches ? now : found.usedAt, idleLimit);
   const { id, name, email, role, singleKeys } = found.staff;
   return {
     kind: "staff",

@@ -61,9 +61,10 @@ const isOpenToOthers = (origin: string | undefined): boolean =>
 /** Beside the data for the demo and while developing; for real it lies apart, so that no copy of the folder holds both. One that is there already stays where it is. */
 function keyFileFor(dataFolder: string, forReal: boolean): string {
   const beside = join(dataFolder, "key");
-  if (!forReal || existsSync(beside)) return beside;
   const home = process.env["XDG_CONFIG_HOME"] ?? join(homedir(), ".config");
-  return join(home, "kind-ledger", `${dataFolder.replace(/[^\w-]+/g, "_").replace(/^_/, "")}.key`);
+  const apart = join(home, "kind-ledger", `${dataFolder.replace(/[^\w-]+/g, "_").replace(/^_/, "")}.key`);
+  if (existsSync(beside)) return beside;
+  return forReal || existsSync(apart) ? apart : beside;
 }
 
 /** @throws ValidationError naming the variable and what it should look like. */

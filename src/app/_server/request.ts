@@ -54,9 +54,10 @@ export async function dropCookie(kind: CookieKind, path = "/"): Promise<void> {
   });
 }
 
-export async function currentStaff() {
+/** @param isAtWork false for what a page asks by itself. */
+export async function currentStaff(isAtWork = true) {
   const app = await application();
-  return staffActor(app, await readCookie(staffCookie), await requestFrom());
+  return staffActor(app, await readCookie(staffCookie), await requestFrom(), isAtWork);
 }
 export async function currentClient(packetId: string) {
   const app = await application();

@@ -18,13 +18,14 @@ export async function runAsStaff<I, O, E, A extends Access>(
 
 /**
  * The same for what a page does by itself while somebody types: where the session ended meanwhile it says so, and the page
- * with what was typed on it stays.
+ * with what was typed on it stays. @param isAtWork false for what it asks whether or not anybody types
  */
 export async function runWhileTyping<I, O, E, A extends Access>(
   useCase: UseCase<I, O, E, A>,
   input: unknown,
+  isAtWork = true,
 ): Promise<Result<O, E | CommonError | { readonly reason: "signed-out" }>> {
-  const actor = await currentStaff();
+  const actor = await currentStaff(isAtWork);
   return actor.kind === "staff"
     ? run(await application(), bind(useCase), actor, input)
     : { ok: false, error: { reason: "signed-out" } };

@@ -14,7 +14,7 @@ const count = (session: string, by: 1 | -1): void => {
 
 /** Server-sent events for staff pages: that something changed, never what; for as long as the session that asked holds. */
 export async function GET(request: Request): Promise<Response> {
-  const staff = await currentStaff();
+  const staff = await currentStaff(false);
   if (staff.kind !== "staff") return new Response(null, { status: 401 });
   const session = staff.sessionDigest;
   const app = await application();

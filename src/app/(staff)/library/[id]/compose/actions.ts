@@ -33,7 +33,7 @@ export async function deskAction(input: {
   readonly page: string;
   readonly leaving?: boolean;
 }): Promise<Desk | undefined> {
-  const result = await runWhileTyping(useCases.atDesk, input);
+  const result = await runWhileTyping(useCases.atDesk, input, false);
   return result.ok ? result.value : undefined;
 }
 export async function takeOverAction(input: { readonly id: string; readonly page: string }): Promise<boolean> {
