@@ -64,10 +64,8 @@ export async function readPost(page: Page, purpose: Purpose, name: string): Prom
 /** The same from the pages' HTML, where the Post room is only on the way: drawing two pages for six digits takes a second. */
 export async function fetchPost(page: Page, purpose: Purpose, name: string): Promise<string> {
   // Whoever the test is signed in as may not see what opens a client's page.
-  const apart = await page
-    .context()
-    .browser()!
-    .newContext({ baseURL: new URL(page.url()).origin });
+  const { origin } = new URL((await page.request.get("/sign-in")).url());
+  const apart = await page.context().browser()!.newContext({ baseURL: origin });
   try {
     const reader = await apart.newPage();
     await signIn(reader);

@@ -492,7 +492,13 @@ describe.each(kinds)("sending on %s", (kind) => {
     expect(await world.do(useCases.giveBack, own, {})).toMatchObject({ error: { reason: "not-found" } });
   });
   it("shows nothing that was there before on what is opened by who may not see answers: handed over, by a code read out, or by a link they copied", async () => {
-    const packetId = await world.send("ines");
+    const { packetId } = must(
+      await send({
+        visitId: world.seeded.visits["ines"],
+        questionnaireIds: world.seeded.questionnaires,
+        line: "Bring it along",
+      }),
+    );
     const client = await world.enter(packetId);
     const first = must(await world.do(useCases.fillView, client, {})).parts[0]!;
     const text = (value: string) => [{ type: "string" as const, value }];
@@ -510,10 +516,11 @@ describe.each(kinds)("sending on %s", (kind) => {
       );
     await save(client, { occupation: "Typed at home" });
     const seen = async (actor: typeof client) => {
-      const { parts, personalLine: _ } = must(await world.do(useCases.fillView, actor, {}));
+      const { parts, personalLine } = must(await world.do(useCases.fillView, actor, {}));
       const changes = must(await world.do(useCases.changesSince, actor, { since: -1 }));
       const paper = must(await world.do(useCases.clientPaper, actor, {}));
       return JSON.stringify([
+        personalLine,
         parts.map((p) => [p.answers, p.kept, p.prefilled]),
         changes.parts.map((p) => p.kept),
         paper.parts.map((p) => p.lines.map((l) => l.answer)),
@@ -526,9 +533,9 @@ describe.each(kinds)("sending on %s", (kind) => {
       if (actor.kind !== "client") throw new Error("The pass opens nothing.");
       return actor;
     };
-    expect(await seen(await handed("maren"))).toContain("Typed at home");
+    expect(await seen(await handed("maren"))).toMatch(/Bring it along[^]*Typed at home/);
     const here = await handed("pia");
-    expect(await seen(here)).not.toMatch(/Typed at home|Halvorsen|\d{4}-\d\d/);
+    expect(await seen(here)).not.toMatch(/Bring it along|Typed at home|Halvorsen|\d{4}-\d\d/);
     // What another device saved does not come back when this one writes over it, and what is typed here is seen here.
     expect((await save(here, { occupation: "Typed here" })).clashes).toEqual([]);
     expect(await seen(here)).toContain("Typed here");

@@ -93,7 +93,6 @@ export const journalWords = {
   "questionnaire.xliff-export": "A questionnaire's texts were taken out for translation",
   "reach.view": "Contact details opened",
   "reconcile.view": "Reconcile opened",
-  refused: "Something was refused",
   "relation.add": "Somebody around a client was added",
   "relation.add-repeated": "Add a relation pressed again; nobody more was added",
   "relation.change": "A relation's contact details were changed",

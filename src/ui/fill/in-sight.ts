@@ -1,9 +1,15 @@
 import { useCallback, useEffect, useRef, type RefObject } from "react";
 
 const boxOf = (target: Element): DOMRect => (target.closest("label") ?? target).getBoundingClientRect();
+/** Whether something of it can be seen. */
 const isInSight = (target: Element): boolean => {
   const box = boxOf(target);
   return box.bottom > 0 && box.top < window.innerHeight;
+};
+/** Whether all of it can be seen, or as much as the window holds. */
+const isWhole = (target: Element): boolean => {
+  const box = boxOf(target);
+  return box.height > window.innerHeight ? isInSight(target) : box.top >= 0 && box.bottom <= window.innerHeight;
 };
 /** Brings what has the focus out from under a foot that stays in sight: not every engine heeds scroll-padding for it (WCAG 2.2, 2.4.11). */
 function outOf(foot: HTMLElement | null, target: Element): void {
@@ -32,7 +38,7 @@ export function useFocusInSight(whole: RefObject<HTMLElement | null>, foot: RefO
       height = page.offsetHeight;
       const target = held.current;
       if (!target || target !== document.activeElement) return;
-      if (!isInSight(target)) target.scrollIntoView({ block: "nearest" });
+      if (!isWhole(target)) (target.closest("label") ?? target).scrollIntoView({ block: "nearest" });
       outOf(foot.current, target);
     });
     grown.observe(page);

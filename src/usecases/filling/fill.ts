@@ -207,7 +207,7 @@ export const fillView = query({
       zone: client.zone ?? practice.zone,
       locale: practice.locale,
       language,
-      personalLine: repo.packets.unseal<string>(found.packet, "personalLine"),
+      personalLine: ctx.actor.unseen ? undefined : repo.packets.unseal<string>(found.packet, "personalLine"),
       dueOn: found.packet.dueOn ?? undefined,
       sentBack:
         found.state === "sent-back" ? repo.packets.unseal<SentBack>(found.packet, "sentBack")?.lines : undefined,

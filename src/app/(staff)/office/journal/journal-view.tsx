@@ -17,7 +17,7 @@ export function JournalView({ journal }: { readonly journal: Journal }) {
       <ol>
         {journal.rows.map((row) => (
           <ListLine key={row.seq} margin={<Moment at={row.at} />}>
-            <span className="figures">{row.seq}</span> · {journalWords[row.action]}{" "}
+            <span className="figures">{row.seq}</span> · {journalWords[row.action] ?? "Something was refused"}{" "}
             <Soft>
               {kindOf(row.subject)}, by {people[row.actor] ?? kindOf(row.actor)} from {row.address}
             </Soft>
