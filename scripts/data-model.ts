@@ -9,7 +9,10 @@ export const dataModelFile = "docs/data-model.md";
 
 const plain = (text: string): string => text.replace(/[^\w]+/g, "_").replace(/^_|_$/g, "");
 
-/** A Mermaid drawing (entity relationship diagram) for each file of the schema: its tables in full, what they point at by name. */
+/**
+ * A Mermaid drawing (entity relationship diagram) for each file of the schema: its tables in full, what they point at
+ * by name.
+ */
 export async function dataModel(): Promise<string> {
   const files = readdirSync(schemaFolder).filter((file) => !["index.ts", "columns.ts"].includes(file));
   const drawings = await Promise.all(
@@ -42,7 +45,8 @@ function drawingOf(table: PgTable): string {
       pointing.has(column.name) ? "FK" : "",
       column.isUnique || unique.has(column.name) ? "UK" : "",
     ].filter((mark) => mark !== "");
-    return `    ${plain(column.getSQLType())} ${column.name}${marks.length > 0 ? ` ${marks.join(", ")}` : ""}${column.notNull ? "" : ' "may be empty"'}`;
+    const keyed = marks.length > 0 ? ` ${marks.join(", ")}` : "";
+    return `    ${plain(column.getSQLType())} ${column.name}${keyed}${column.notNull ? "" : ' "may be empty"'}`;
   });
   const arrows = references.map(
     ({ foreignTable, columns: own }) =>

@@ -14,11 +14,14 @@ const app = await openApplication(readEnvironment(process.env)).catch((error: Er
 const { rows, broken } = await walkJournal(app, (seq, head) => {
   if (process.stderr.isTTY) process.stderr.write(`\r${seq} of ${head}`);
 });
-const kept = app.ports.keptHeads.all().at(-1);
+const practice = await app.practice();
+const kept = app.ports.keptHeads.all().findLast((head) => head.practiceId === practice?.id);
 await app.database.close();
 if (broken) console.error(`Broken at row ${broken.seq}: ${journalFaultWords[broken.fault]}.`);
-else
-  console.log(
-    `Unbroken: ${rows} rows. ${kept ? `Kept outside the database last: row ${kept.seq}, ${kept.at}.` : "Nothing is kept outside the database yet."}`,
-  );
+else {
+  const outside = kept
+    ? `Kept outside the database last: row ${kept.seq}, ${kept.at}.`
+    : "Nothing is kept outside the database yet.";
+  console.log(`Unbroken: ${rows} rows. ${outside}`);
+}
 process.exit(broken ? 1 : 0);

@@ -6,8 +6,11 @@ import { unpackWoff } from "./fonts";
 
 // Every script needs a registered font: an unregistered one is not embedded.
 const require = createRequire(join(process.cwd(), "package.json"));
-const fontFile = (font: string, file: string): string =>
-  `data:font/ttf;base64,${unpackWoff(readFileSync(join(dirname(require.resolve(`@fontsource/${font}/package.json`)), "files", `${font}-${file}.woff`))).toString("base64")}`;
+function fontFile(font: string, file: string): string {
+  const folder = dirname(require.resolve(`@fontsource/${font}/package.json`));
+  const unpacked = unpackWoff(readFileSync(join(folder, "files", `${font}-${file}.woff`)));
+  return `data:font/ttf;base64,${unpacked.toString("base64")}`;
+}
 let registered = false;
 export function registerFonts(): void {
   if (registered) return;
@@ -33,8 +36,8 @@ export function registerFonts(): void {
       { src: fontFile("newsreader", "latin-500-italic"), fontWeight: 500, fontStyle: "italic" },
     ],
   });
-  // A face whose dots are part of their letters: where a font sets them as marks, as the screen's does, the PDF library puts
-  // those of a word's first letters beside them.
+  // A face whose dots are part of their letters: where a font sets them as marks, as the screen's does, the PDF
+  // library puts those of a word's first letters beside them.
   Font.register({
     family: "Arabic",
     fonts: ([400, 600] as const).map((fontWeight) => ({
@@ -68,7 +71,10 @@ const sans = ["Sans", "SansExt", "Arabic"];
 const serif = ["Serif", "SerifRest", "SerifArabic"];
 export const styles = StyleSheet.create({
   page: { padding: "18mm 18mm 22mm", fontFamily: sans, fontSize: 10, color: ink },
-  /** Around what stands on the page, and not around its foot: a page number is drawn after all else, and where it inherits a line height the PDF library leaves it out. */
+  /**
+   * Around what stands on the page, and not around its foot: a page number is drawn after all else, and where it
+   * inherits a line height the PDF library leaves it out.
+   */
   body: { lineHeight: 1.4 },
   practice: { fontFamily: serif, fontWeight: 500, color: plum, fontSize: 11 },
   title: { fontFamily: serif, fontWeight: 500, fontSize: 20, marginTop: 4, marginBottom: 8, lineHeight: 1.2 },

@@ -45,8 +45,15 @@ export async function renderPaper(paper: Paper): Promise<Uint8Array<ArrayBuffer>
 }
 
 function PaperDocument({ paper }: { readonly paper: Paper }) {
-  const moment = (at: Instant): string =>
-    `${new Intl.DateTimeFormat(paper.locale, { day: "numeric", month: "long", year: "numeric", hour: "2-digit", minute: "2-digit", timeZone: paper.zone }).format(instantMs(at))} (${paper.zone})`;
+  const format = new Intl.DateTimeFormat(paper.locale, {
+    day: "numeric",
+    month: "long",
+    year: "numeric",
+    hour: "2-digit",
+    minute: "2-digit",
+    timeZone: paper.zone,
+  });
+  const moment = (at: Instant): string => `${format.format(instantMs(at))} (${paper.zone})`;
   const facts: [string, string][] = [
     ["Client", paper.birthDate ? `${paper.client}, born ${paper.birthDate}` : paper.client],
     ["Filled in by", paper.filledBy],

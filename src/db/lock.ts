@@ -4,6 +4,7 @@ import {
   linkSync,
   mkdirSync,
   openSync,
+  readdirSync,
   readFileSync,
   realpathSync,
   renameSync,
@@ -23,8 +24,8 @@ export class FolderHeldError extends Error {
 
 /**
  * Takes the data folder for this process alone. A socket in the folder answers for whoever holds it: one that answers
- * nobody was left by a process that was killed. On Linux an abstract socket comes first, as binding it is atomic and the
- * kernel frees it; but each network namespace has its own, and the folder may be seen from several.
+ * nobody was left by a process that was killed. On Linux an abstract socket comes first, as binding it is atomic and
+ * the kernel frees it; but each network namespace has its own, and the folder may be seen from several.
  */
 export async function holdFolder(folder: string): Promise<() => Promise<void>> {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
@@ -65,7 +66,9 @@ const answers = (path: string): Promise<boolean> =>
       resolve(error.code !== "ECONNREFUSED" && error.code !== "ENOENT"),
     );
   });
-/** The folder's own socket; undefined where somebody answers at it. It gets its name by a link, which only one can make. */
+/**
+ * The folder's own socket; undefined where somebody answers at it. It gets its name by a link, which only one can make.
+ */
 async function holdSocket(folder: string): Promise<(() => Promise<void>) | undefined> {
   // The path of a socket may not be long; a folder's number stands for its path on Linux.
   const handle = process.platform === "linux" ? openSync(folder, "r") : undefined;
@@ -81,6 +84,7 @@ async function holdSocket(folder: string): Promise<(() => Promise<void>) | undef
   for (let tries = 0; tries < 5; tries++) {
     try {
       linkSync(at(own), at("held.sock"));
+      await sweep(at, own);
       return async () => {
         rmSync(at("held.sock"), { force: true });
         await end();
@@ -101,6 +105,14 @@ async function holdSocket(folder: string): Promise<(() => Promise<void>) | undef
   }
   await end();
   return undefined;
+}
+
+/** Sockets that killed processes left beside the lock. One that answers is of somebody who is just asking for it. */
+async function sweep(at: (name: string) => string, own: string): Promise<void> {
+  for (const name of readdirSync(at("."))) {
+    const isLeft = /^held-[\da-f]{12}\.sock(?:\.left)?$/.test(name) && name !== own;
+    if (isLeft && !(await answers(at(name)))) rmSync(at(name), { force: true });
+  }
 }
 
 function holderOf(note: string): string {

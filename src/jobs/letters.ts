@@ -9,11 +9,11 @@ const postOf = (app: Application) => repositories(app.database.db, app.ports.sea
 const most = 500;
 
 /** How long whoever claimed a letter has it, in ms: longer than any driver waits for the other side. */
-export const claimedForMs = 5 * 60_000;
+const claimedForMs = 5 * 60_000;
 
 /**
- * Hands over what is due, one after the other, each claimed before it is tried and recorded after. A process that ends in
- * between leaves a message as `sending`; see `settleLost`.
+ * Hands over what is due, one after the other, each claimed before it is tried and recorded after. A process that ends
+ * in between leaves a message as `sending`; see `settleLost`.
  */
 export async function deliverDue(app: Application): Promise<number> {
   const practice = await app.practice();
@@ -111,7 +111,10 @@ export async function deliverNow(app: Application): Promise<void> {
   else await done;
 }
 
-/** What became of tries that the end of a process cut off. In a process nothing had left; a server outside may have the message. */
+/**
+ * What became of tries that the end of a process cut off. In a process nothing had left; a server outside may have the
+ * message.
+ */
 const cutOff = (outside: boolean): Delivery =>
   outside
     ? { outcome: "unsure", trouble: "The app stopped while it was being sent." }

@@ -6,7 +6,10 @@ import type { Application } from "../server/application";
 import { run } from "../server/run";
 
 const running = new WeakMap<Application, Promise<void>>();
-/** Goes on with every mailing that is not over, one person after the other. One round at a time in a process: who asks meanwhile gets that one. */
+/**
+ * Goes on with every mailing that is not over, one person after the other. One round at a time in a process: who asks
+ * meanwhile gets that one.
+ */
 export function runMailings(app: Application): Promise<void> {
   const own =
     running.get(app) ??
@@ -43,7 +46,8 @@ async function goOn(app: Application): Promise<void> {
     };
     try {
       while (!stopped.has(app) && (await oneMore(app, actor, mailing.id))) {
-        // The embedded database answers without ever letting the process turn to anything else: requests come in between.
+        // The embedded database answers without ever letting the process turn to anything else: requests come in
+        // between.
         await new Promise((resolve) => {
           setImmediate(resolve);
         });
@@ -68,5 +72,7 @@ export async function stopMailings(app: Application): Promise<void> {
 }
 async function oneMore(app: Application, actor: StaffActor, mailingId: string): Promise<boolean> {
   const done = await run(app, writeNext, actor, { mailingId });
+  // Whoever began it may send no more: asked again now and then only.
+  if (!done.ok && done.error.reason !== "held") failedAt.set(mailingId, performance.now());
   return done.ok && done.value.more;
 }

@@ -1,11 +1,4 @@
-export {
-  application,
-  createApplication,
-  createPorts,
-  KeysError,
-  openApplication,
-  type Application,
-} from "./application";
+export { application, createApplication, createPorts, openApplication, type Application } from "./application";
 export { clientActor, savingActor, sessionHolds, staffActor } from "./actors";
 export { readEnvironment, type Environment } from "./environment";
 export { walkJournal } from "./journal-walk";

@@ -26,8 +26,8 @@ import { costlyPatterns } from "./patterns";
 import { clientPaths, hostileBodies, hostileIds, hostileWire, staffPaths } from "./requests";
 import { hostileUploads } from "./uploads";
 
-// The production build over HTTP, as a stranger, a client, the office and another practitioner. Limits are counted in work
-// done (processor time of the server, rows, bytes), never in seconds. Needs a build (npm test makes one).
+// The production build over HTTP, as a stranger, a client, the office and another practitioner. Limits are counted in
+// work done (processor time of the server, rows, bytes), never in seconds. Needs a build (npm test makes one).
 const port = 3467;
 const url = `http://localhost:${port}`;
 const now = "2026-11-25T08:10:00Z";
@@ -100,7 +100,10 @@ beforeAll(async () => {
 });
 afterAll(() => server.kill("SIGTERM"));
 
-/** Processor time of the server so far, in ms (proc(5): utime and stime, in ticks of 10 ms). What reads files apart is not in it. */
+/**
+ * Processor time of the server so far, in ms (proc(5): utime and stime, in ticks of 10 ms). What reads files apart is
+ * not in it.
+ */
 function work(): number {
   const fields = readFileSync(`/proc/${server.pid}/stat`, "latin1").split(") ")[1]!.split(" ");
   return (Number(fields[11]) + Number(fields[12])) * 10;
@@ -120,23 +123,24 @@ async function expectQuiet(response: Response, what: string): Promise<void> {
 }
 
 describe("what a client uploads", () => {
-  let left = 40;
-  it.each(hostileUploads)(
+  let costlySoFar = 0;
+  // Made before anything is asked: making one takes seconds, and in those the server closes the connection that fetch
+  // would then use once more.
+  const uploads = hostileUploads.map(({ make, ...upload }) => ({ ...upload, body: make() }));
+  it.each(uploads)(
     "$what: is refused by its reason, and the server did next to nothing",
-    async ({ name, make, why }) => {
-      const body = make();
+    async ({ name, body, why }) => {
       const before = work();
       const response = await ask(`/f/${packetId}/files?part=${partId}&id=${crypto.randomUUID()}`, "client", {
         method: "PUT",
         headers: { "x-file-name": name, "x-answer-key": "file" },
         body: Buffer.from(body),
       });
-      // After a few that cost much, no more of them are looked into for a while.
-      const costs = why === "too-costly" ? ["too-costly", "too-many"] : [why, "too-many"];
-      const answer = (await response.json()) as { why?: string };
-      expect([response.status, costs.includes(answer.why ?? "")], answer.why).toEqual([422, true]);
+      // After five that cost much, none of them is looked into for a while.
+      const expected = costlySoFar < 5 ? why : "too-many";
+      if (expected === "too-costly") costlySoFar++;
+      expect([response.status, await response.json()]).toEqual([422, { reason: "refused", why: expected }]);
       expect(work() - before).toBeLessThan(1500);
-      expect(--left).toBeGreaterThan(0);
       expect((await ask("/sign-in")).status).toBe(200);
     },
   );
@@ -155,9 +159,9 @@ describe("what is asked for", () => {
         `/p/${id}`,
         ...staffPaths,
       ].map((path) => path.replaceAll("ID", id));
-      for (const path of paths)
-        if (!(as === "client" && path.startsWith(`/f/${packetId}`)))
-          await expectQuiet(await ask(path, as), `${as}: ${path}`);
+      // Their own packet is shown to the client.
+      for (const path of paths.filter((p) => as !== "client" || !p.startsWith(`/f/${packetId}`)))
+        await expectQuiet(await ask(path, as), `${as}: ${path}`);
     }
   });
   it("that somebody else's cookie opens nothing, and the client's nothing of the practice", async () => {
@@ -194,7 +198,9 @@ describe("what is sent", () => {
       const before = work();
       const response = await ask(`/f/${packetId}${path}`, as, { method, body });
       await expectQuiet(response, `${path} ${body.slice(0, 40)}`);
-      if (path !== "/stay") expect(response.ok && path !== "/return", body.slice(0, 40)).toBe(false);
+      // Staying asks for nothing, and a return may come without a comment.
+      const mayBeAnything = path === "/stay" || (path === "/return" && /^.?\{/s.test(body));
+      if (!mayBeAnything) expect(response.ok, body.slice(0, 40)).toBe(false);
       expect(work() - before).toBeLessThan(1500);
     }
   });

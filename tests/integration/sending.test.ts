@@ -536,6 +536,8 @@ describe.each(kinds)("sending on %s", (kind) => {
     expect(await seen(await handed("maren"))).toMatch(/Bring it along[^]*Typed at home/);
     const here = await handed("pia");
     expect(await seen(here)).not.toMatch(/Bring it along|Typed at home|Halvorsen|\d{4}-\d\d/);
+    expect(must(await world.do(useCases.fillView, here, {})).anew).toBe(true);
+    expect(must(await world.do(useCases.fillView, client, {})).anew).toBe(false);
     // What another device saved does not come back when this one writes over it, and what is typed here is seen here.
     expect((await save(here, { occupation: "Typed here" })).clashes).toEqual([]);
     expect(await seen(here)).toContain("Typed here");

@@ -1,7 +1,14 @@
-/** Most work on one file, in milliseconds of processor time: counted in what was done, so that a slow machine refuses nothing more. */
+/**
+ * Most work on one file, in milliseconds of processor time: counted in what was done, so that a slow machine refuses
+ * nothing more.
+ */
 export const mostCpu = 8_000;
 /** Most memory of a process that reads files, in bytes; about a sixth of it is there before the first. */
 export const mostMemory = 800_000_000;
+/**
+ * A process that holds more than this after a task gets no other one: what it keeps would count against the next file.
+ */
+export const mostKept = 350_000_000;
 /** How often the watchdog looks, in milliseconds. */
 export const lookEvery = 20;
 /** Where processor time does not pass at all, the longest that is waited, in milliseconds. */

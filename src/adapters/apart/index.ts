@@ -6,7 +6,7 @@ import type { Questionnaire } from "../../core/questionnaire";
 import { fail, type Result } from "../../core/shared";
 import type { PdfForms } from "../pdf-forms";
 import type { Pictures } from "../pictures";
-import { idleFor, mostWaiting } from "./caps";
+import { idleFor, mostKept, mostWaiting } from "./caps";
 import type { Asked, Reply, Tasks } from "./tasks";
 
 /** A questionnaire from a file, with its past. */
@@ -43,7 +43,7 @@ export function closeApart(): void {
   for (const reader of idle.splice(0)) reader.kill("SIGKILL");
 }
 const isAlive = (reader: ChildProcess): boolean =>
-  reader.connected && reader.exitCode === null && reader.signalCode === null;
+  reader.connected && !reader.killed && reader.exitCode === null && reader.signalCode === null;
 /** Holds nobody up who wants to end, and is ended where no file comes for a while. */
 function rest(reader: ChildProcess): void {
   if (!isAlive(reader)) return;
@@ -62,7 +62,10 @@ function wake(): ChildProcess {
   return reader;
 }
 
-/** Does it in a process apart, one task at a time in each. One that works or holds too much is killed, and that is the answer. */
+/**
+ * Does it in a process apart, one task at a time in each. One that works or holds too much is killed, and that is the
+ * answer.
+ */
 async function apart<K extends keyof Tasks>(
   task: K,
   ...given: Parameters<Tasks[K]>
@@ -75,6 +78,7 @@ async function apart<K extends keyof Tasks>(
     reader = wake();
     const reply = await ask(reader, [task, given]);
     if (reply === "killed") return fail("too-costly");
+    if (reply.memory > mostKept) reader.kill("SIGKILL");
     if ("threw" in reply) throw new Error(`${task} threw a ${reply.threw}.`);
     return reply.done as Awaited<ReturnType<Tasks[K]>>;
   } finally {

@@ -21,5 +21,7 @@ export const tasks = {
 export type Tasks = typeof tasks;
 /** What is asked of the process. */
 export type Asked = readonly [task: keyof Tasks, given: readonly unknown[]];
-/** Its reply: what the task gave, or the name of the error it threw. */
-export type Reply = { readonly done: unknown } | { readonly threw: string };
+/**
+ * Its reply: what the task gave, or the name of the error it threw; and the memory the process holds then, in bytes.
+ */
+export type Reply = ({ readonly done: unknown } | { readonly threw: string }) & { readonly memory: number };

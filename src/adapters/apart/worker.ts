@@ -2,7 +2,7 @@
 import { setPriority } from "node:os";
 import { Worker } from "node:worker_threads";
 import { longestWait, lookEvery, mostCpu, mostMemory } from "./caps";
-import { tasks, type Asked } from "./tasks";
+import { tasks, type Asked, type Reply } from "./tasks";
 
 const began = new SharedArrayBuffer(8);
 const state = new Float64Array(began);
@@ -20,13 +20,14 @@ process.on("message", ([task, given]: Asked) => {
   void (async () => {
     const { user, system } = process.cpuUsage();
     state[0] = (user + system) / 1000;
-    try {
-      const done = await (tasks[task] as (...all: readonly unknown[]) => Promise<unknown>)(...given);
-      process.send!({ done });
-    } catch (error) {
-      process.send!({ threw: error instanceof Error ? error.name : "Error" });
-    } finally {
+    const reply = (said: { readonly done: unknown } | { readonly threw: string }): void => {
       state[0] = idle;
+      process.send!({ ...said, memory: process.memoryUsage.rss() } satisfies Reply);
+    };
+    try {
+      reply({ done: await (tasks[task] as (...all: readonly unknown[]) => Promise<unknown>)(...given) });
+    } catch (error) {
+      reply({ threw: error instanceof Error ? error.name : "Error" });
     }
   })();
 });

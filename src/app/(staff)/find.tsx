@@ -2,6 +2,7 @@
 import { useRef, useState, type ComponentType } from "react";
 import styled, { css } from "styled-components";
 import type { Role } from "@/core/shared";
+import { untilLoaded } from "@/ui/kit/by-need";
 import { Soft } from "@/ui/kit/page";
 import { Key, Shortcuts } from "@/ui/kit/shortcuts";
 import type { FinderProps } from "./finder";
@@ -9,24 +10,27 @@ import type { FinderProps } from "./finder";
 const label = "Find a person, a questionnaire or a page";
 
 /**
- * Where one finds: a button in the spine that becomes a field. What looks things up comes when it is wanted, as most pages
- * are left again without it; what is typed before it has come is typed into a plain field in its place, never into the page.
+ * Where one finds: a button in the spine that becomes a field. What looks things up comes when it is wanted, as most
+ * pages are left again without it; what is typed before it has come is typed into a plain field in its place, never
+ * into the page.
  */
 export function Find({ role }: { readonly role: Role }) {
   const [open, setOpen] = useState(false);
   const [sought, setSought] = useState("");
   const [come, setCome] = useState<{ readonly Finder: ComponentType<FinderProps> } | "unreachable">();
+  const asked = useRef(false);
   const button = useRef<HTMLButtonElement>(null);
   const cameFrom = useRef<Element>(null);
   const start = (): void => {
     cameFrom.current = document.activeElement;
     setSought("");
     setOpen(true);
-    if (come === undefined || come === "unreachable")
-      import("./finder").then(
-        ({ Finder }) => setCome({ Finder }),
-        () => setCome("unreachable"),
-      );
+    if (asked.current) return;
+    asked.current = true;
+    void untilLoaded(
+      () => import("./finder"),
+      () => setCome("unreachable"),
+    ).then(({ Finder }) => setCome({ Finder }));
   };
   const done = (back: boolean): void => {
     setOpen(false);
@@ -55,6 +59,7 @@ export function Find({ role }: { readonly role: Role }) {
           dir="auto"
           value={sought}
           onChange={(event) => setSought(event.target.value)}
+          onBlur={() => done(false)}
           onKeyDown={(event) => {
             if (event.key === "Escape") done(true);
           }}

@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { findPeople } from "@/core/chart";
 import { dateWords } from "@/core/questionnaire";
 import { holdsWords, type Role } from "@/core/shared";
+import { untilLoaded } from "@/ui/kit/by-need";
 import { FindBox } from "@/ui/kit/find-box";
 import { places } from "@/ui/kit/spine";
 import { useTimeFrame } from "@/ui/kit/time";
@@ -36,18 +37,17 @@ export function Finder({ role, label, sought, onSought, onDone }: FinderProps) {
   const { locale } = useTimeFrame();
   const [all, setAll] = useState<Findables | "unreachable">();
   useEffect(() => {
-    let here = true;
-    findablesAction().then(
+    const gone = new AbortController();
+    untilLoaded(findablesAction, () => {
+      gone.signal.throwIfAborted();
+      setAll("unreachable");
+    }).then(
       (found) => {
-        if (here) setAll(found);
+        if (!gone.signal.aborted) setAll(found);
       },
-      () => {
-        if (here) setAll("unreachable");
-      },
+      () => undefined,
     );
-    return () => {
-      here = false;
-    };
+    return () => gone.abort();
   }, []);
   const known = typeof all === "object" ? all : { people: [], questionnaires: [] };
   const nothingOf = () => {

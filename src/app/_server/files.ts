@@ -5,18 +5,23 @@ export const attachment = (name: string): Record<string, string> => ({
   "cache-control": "no-store",
 });
 
-/** A file of somebody's as it was kept, always to be saved and never shown by the browser; 404 where the use case said no. */
+/**
+ * A file of somebody's as it was kept, always to be saved and never shown by the browser; 404 where the use case said
+ * no.
+ */
 export function givenFile(
   given: { readonly title: string; readonly contentType: string; readonly bytes: Uint8Array } | undefined,
 ): Response {
   if (!given) return new Response(null, { status: 404 });
   const plain = given.title.normalize("NFKD").replace(/[^ -~]|["\\%;]/g, "") || "file";
+  // RFC 8187: what `encodeURIComponent` leaves and an extended value may not hold.
+  const whole = encodeURIComponent(given.title).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16)}`);
   return new Response(new Uint8Array(given.bytes), {
     headers: {
       "content-type": given.contentType,
       "x-content-type-options": "nosniff",
       "cache-control": "no-store",
-      "content-disposition": `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(given.title).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16)}`)}`,
+      "content-disposition": `attachment; filename="${plain}"; filename*=UTF-8''${whole}`,
     },
   });
 }

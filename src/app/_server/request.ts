@@ -23,7 +23,10 @@ export async function requestFrom(): Promise<{ address: string; device: string }
   };
 }
 
-/** HttpOnly, SameSite, and Secure everywhere but on localhost over http. @param until by our clock; the browser counts from when it gets it, since its own clock may say otherwise. */
+/**
+ * HttpOnly, SameSite, and Secure everywhere but on localhost over http. @param until by our clock; the browser counts
+ * from when it gets it, since its own clock may say otherwise.
+ */
 export async function setCookie(
   app: Application,
   kind: CookieKind,
@@ -44,14 +47,8 @@ export const readCookie = async (kind: CookieKind): Promise<string | undefined> 
   (await cookies()).get(cookieName(kind, (await application()).ports.origin))?.value;
 /** A browser drops a cookie only for the attributes it was set with. */
 export async function dropCookie(kind: CookieKind, path = "/"): Promise<void> {
-  const { origin } = (await application()).ports;
-  (await cookies()).set(cookieName(kind, origin), "", {
-    httpOnly: true,
-    sameSite: "lax",
-    secure: isSecure(origin),
-    path,
-    maxAge: 0,
-  });
+  const app = await application();
+  await setCookie(app, kind, "", path, app.ports.clock.now());
 }
 
 /** @param isAtWork false for what a page asks by itself. */

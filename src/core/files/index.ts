@@ -8,4 +8,4 @@ export {
   type FileType,
   type FileProblem,
 } from "./kinds-of-file";
-export { mostObjects, surveyPdf, type PackedPart } from "./pdf-survey";
+export { surveyPdf, type PackedPart } from "./pdf-survey";

@@ -10,14 +10,17 @@ export interface PackedPart {
   readonly deflated: boolean;
 }
 /** Most objects of one file, those in object streams included. */
-export const mostObjects = 100_000;
+const mostObjects = 100_000;
 const mostDepth = 60;
 
 const codes = (text: string): Set<number> => new Set([...text].map((sign) => sign.codePointAt(0)!));
 const blank = codes("\0\t\n\f\r ");
 const delimiters = codes("()<>[]{}/%");
 
-/** A name (with its `/`), a number or keyword, an array, a dictionary as its pairs, or a string, whose words do not matter here. */
+/**
+ * A name (with its `/`), a number or keyword, an array, a dictionary as its pairs, or a string, whose words do not
+ * matter here.
+ */
 type Value = string | readonly Value[] | Dictionary | undefined;
 interface Dictionary {
   readonly pairs: readonly (readonly [string, Value])[];

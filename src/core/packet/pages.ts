@@ -1,3 +1,5 @@
+import { mainLanguage } from "../shared";
+
 /** What a practice has its clients' pages do beyond asking. */
 export interface PagePolicy {
   /** Staff who may read answers may look at them before they are returned. */
@@ -6,7 +8,9 @@ export interface PagePolicy {
   readonly oneByOne?: boolean;
   /** What is said once a packet is returned, by language; ours where there is nothing. */
   readonly finish: Readonly<Record<string, string>>;
-  /** For somebody in danger, by language: whom to call, and when. Shown beside an answer that alarms, and nowhere else. */
+  /**
+   * For somebody in danger, by language: whom to call, and when. Shown beside an answer that alarms, and nowhere else.
+   */
   readonly support?: Readonly<Record<string, string>>;
   /** How letters to somebody else name the client. */
   readonly clientNamed?: "first-name" | "initials";
@@ -19,7 +23,9 @@ export const startingPages: PagePolicy = { look: false, finish: {}, finishAddres
 export const isFinishAddress = (text: string): boolean =>
   text.length <= 500 && /^https:\/\/(?:[\p{L}\d-]+\.)+[\p{L}\d-]{2,}(?::\d{1,5})?(?:[/?#][^\s\\]*)?$/u.test(text);
 
-/** Words for somebody in danger, and the language they are in: the reader's, else the practice's, which is to be said. */
+/**
+ * Words for somebody in danger, and the language they are in: the reader's, else the practice's, which is to be said.
+ */
 export interface Support {
   readonly text: string;
   readonly language: string;
@@ -35,6 +41,8 @@ export function supportFor(
   }
   return undefined;
 }
-/** Words for somebody in danger name a phone number: three digits together, as emergency numbers have, or more in groups; hours ("9-17") are none. */
+/**
+ * Words for somebody in danger name a phone number: three digits together, as emergency numbers have, or more in
+ * groups; hours ("9-17") are none.
+ */
 export const namesNumber = (text: string): boolean => /\p{Nd}{3}|(?:\p{Nd}{2}[\s().-]*){3}/u.test(text);
-import { mainLanguage } from "../shared";

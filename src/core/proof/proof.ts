@@ -418,7 +418,10 @@ function checkScore(
 }
 
 const sensitiveSections: ReadonlySet<string> = new Set(["health", "life"]);
-/** By language, what people may not want to say to a form: sex, faith, violence, drugs and drink, wishing to die, papers, money. Common practice. */
+/**
+ * By language, what people may not want to say to a form: sex, faith, violence, drugs and drink, wishing to die,
+ * papers, money. Common practice.
+ */
 const sensitiveWords: Readonly<Record<string, RegExp>> = {
   en: /\b(?:sex|sexual\w*|gender|orientation|pregnan\w+|hiv|abus\w+|violen\w+|rape|assault\w*|trauma\w*|drugs?|alcohol|drink(?:ing)?|suicid\w+|self-harm|kill(?:ing)? yourself|religio\w+|faith|race|ethnic\w*|immigra\w+|income|debts?|prison|convict\w+)\b/i,
   es: /sexo|sexual|género|embaraz|vih|abus|violen|violaci|trauma|droga|alcohol|suicid|hacerte daño|religi|etni|inmigra|ingresos|deuda|cárcel/i,
@@ -486,16 +489,22 @@ function checkReading(questionnaire: Questionnaire, add: Add): void {
     if (linkId === undefined || !read.includes(part)) continue;
     for (const language of languages) {
       const text = language === undefined ? source : questionnaire.translations?.[language]?.[place]?.text;
-      // A grade needs a few words to stand on (common practice): a two-word label says nothing about how hard it is to read.
+      // A grade needs a few words to stand on (common practice): a two-word label says nothing about how hard it is
+      // to read.
       if (text === undefined || text.split(/\s+/).length < 8) continue;
       const reading = readingOf(text, language ?? sourceLanguage(questionnaire));
-      if (reading?.hard)
-        add(
-          "warning",
-          "hard-to-read",
-          `${language === undefined ? "" : `${languageName(language)}: `}${part === "text" ? "" : `${partNames[part]} `}${short(text)} ${reading.formula === "Flesch-Kincaid" ? `reads like grade ${reading.value.toFixed(1)}` : `has a reading ease of ${reading.value.toFixed(0)}, below 80`} (${reading.formula}). Shorter words and sentences help.`,
-          byId.get(linkId),
-        );
+      if (!reading?.hard) continue;
+      const where = `${language === undefined ? "" : `${languageName(language)}: `}${part === "text" ? "" : `${partNames[part]} `}`;
+      const found =
+        reading.formula === "Flesch-Kincaid"
+          ? `reads like grade ${reading.value.toFixed(1)}`
+          : `has a reading ease of ${reading.value.toFixed(0)}, below 80`;
+      add(
+        "warning",
+        "hard-to-read",
+        `${where}${short(text)} ${found} (${reading.formula}). Shorter words and sentences help.`,
+        byId.get(linkId),
+      );
     }
   }
 }

@@ -2,9 +2,9 @@ import { RE2JS } from "re2js";
 import type { PatternReader } from "./pattern";
 
 /** Longest pattern taken, in characters. */
-export const longestPattern = 500;
+const longestPattern = 500;
 /** Most steps of a pattern's automaton: what one character of a text can cost. */
-export const mostSteps = 2000;
+const mostSteps = 2000;
 
 /** What has no automaton, and so no matching in linear time, or means something else there. */
 const notTaken: readonly (readonly [RegExp, string])[] = [

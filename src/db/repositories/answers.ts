@@ -7,7 +7,10 @@ import type { Db } from "../database";
 import { answer, packetPart } from "../schema";
 import { writtenLine, type JournalLine } from "./journal";
 
-/** What became of a save: the revisions that were written, and what another device had written since. Keys: `changeName`. */
+/**
+ * What became of a save: the revisions that were written, and what another device had written since. Keys:
+ * `changeName`.
+ */
 export interface SavedAnswers {
   readonly kept: Readonly<Record<string, number>>;
   readonly clashes: readonly KeptAnswer[];
@@ -19,11 +22,11 @@ export const answerRepository = (db: Db, sealer: Sealer) => {
     sealer.keyedDigest(`slot:${partId}`, changeName(change));
   return {
     /**
-     * Saves answers, moves the packet on and writes the journal line in one statement, and so in one transaction: it runs
-     * with every pause in typing. `moves` gives, for each state in which answers are taken, the state that follows.
-     * An answer whose `base` is not the revision there is, because another device saved it meanwhile, is left as it is and
-     * given back. Gives undefined, with nothing written, when the packet is in none of those states, has lapsed, or the door
-     * pass no longer holds or only reads.
+     * Saves answers, moves the packet on and writes the journal line in one statement, and so in one transaction: it
+     * runs with every pause in typing. `moves` gives, for each state in which answers are taken, the state that
+     * follows. An answer whose `base` is not the revision there is, because another device saved it meanwhile, is left
+     * as it is and given back. Gives undefined, with nothing written, when the packet is in none of those states, has
+     * lapsed, or the door pass no longer holds or only reads.
      */
     async save({
       changes,
@@ -120,6 +123,23 @@ export const answerRepository = (db: Db, sealer: Sealer) => {
       }));
     },
 
+    /** Whether the packet holds answers that were not typed through this pass. */
+    async holdsOthers(packetId: Id<"Packet">, pass: string): Promise<boolean> {
+      const [row] = await db
+        .select({ slot: answer.slot })
+        .from(answer)
+        .innerJoin(packetPart, eq(packetPart.id, answer.partId))
+        .where(
+          and(
+            eq(packetPart.packetId, packetId),
+            eq(answer.blank, false),
+            sql`${answer.byPass} is distinct from ${pass}`,
+          ),
+        )
+        .limit(1);
+      return row !== undefined;
+    },
+
     /** Which questions the client answered, and when. */
     async given(partId: Id<"Part">): Promise<{ key: string; at: Instant }[]> {
       const rows = await db
@@ -142,7 +162,10 @@ export const answerRepository = (db: Db, sealer: Sealer) => {
       return row!.n;
     },
 
-    /** Leaves only these answers of those there are: what was typed into questions that ended up hidden, and options that are not offered any more, are not kept. */
+    /**
+     * Leaves only these answers of those there are: what was typed into questions that ended up hidden, and options
+     * that are not offered any more, are not kept.
+     */
     async keepOnly(partId: Id<"Part">, kept: Answers, there: Answers): Promise<void> {
       const slots = [
         ...Object.keys(kept.values).map((k) => `values ${k}`),

@@ -1,6 +1,6 @@
 import type { Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
-import { installation } from "../schema";
+import { installation, practice } from "../schema";
 
 /** Whether the given keys are the ones that this database was sealed with. */
 export const installationRepository = (db: Db, sealer: Sealer) => {
@@ -16,5 +16,9 @@ export const installationRepository = (db: Db, sealer: Sealer) => {
     },
   };
 };
-/** Whether something may have been sealed in this database: from then on its keys cannot be made anew. */
-export const isSettledIn = async (db: Db): Promise<boolean> => (await db.select().from(installation)).length > 0;
+/**
+ * Whether something may have been sealed in this database: from then on its keys cannot be made anew. One from before
+ * keys were noted has a practice.
+ */
+export const isSettledIn = async (db: Db): Promise<boolean> =>
+  (await db.select().from(installation)).length > 0 || (await db.select().from(practice).limit(1)).length > 0;

@@ -18,7 +18,10 @@ export interface CheckStep {
   readonly broken: JournalBreak | undefined;
 }
 
-/** Walks the journal's chain, some rows at a time. `kept`: where it stood at moments before, as kept outside the database. */
+/**
+ * Walks the journal's chain, some rows at a time. `kept`: where it stood at moments before, as kept outside the
+ * database.
+ */
 export const journalCheckRepository = (db: Db, sealer: Sealer) => {
   const headOf = async (practiceId: Id<"Practice">) =>
     (await db.select().from(journalHead).where(eq(journalHead.practiceId, practiceId)))[0];
@@ -81,9 +84,8 @@ export const journalCheckRepository = (db: Db, sealer: Sealer) => {
   async function keptFault(
     practiceId: Id<"Practice">,
     head: number,
-    kept: readonly KeptHead[],
+    genuine: readonly KeptHead[],
   ): Promise<JournalBreak | undefined> {
-    const genuine = kept.filter((k) => k.practiceId === practiceId && isMarked(sealer, k) && k.seq > 0);
     if (genuine.some((k) => k.seq > head)) return { seq: head + 1, fault: "cut-off" };
     if (genuine.length === 0) return undefined;
     const rows = await db
@@ -119,11 +121,12 @@ export const journalCheckRepository = (db: Db, sealer: Sealer) => {
         done: fault !== undefined,
         broken: fault && { seq: broken, fault },
       });
-      const outside = await keptFault(practiceId, head, kept);
+      const genuine = kept.filter((k) => k.practiceId === practiceId && isMarked(sealer, k) && k.seq > 0);
+      const outside = await keptFault(practiceId, head, genuine);
       if (outside) return at(Math.max(0, outside.seq - 1), "", outside.fault, outside.seq);
       if (from > 0 && !before) return at(from - 1, "", "row-missing", from);
       // Rows from before there were marks come first, and none of them after what was kept first.
-      const unmarkedUpTo = Math.min(...kept.filter((k) => k.practiceId === practiceId).map((k) => k.seq), Infinity);
+      const unmarkedUpTo = Math.min(...genuine.map((k) => k.seq), Infinity);
       let hasMarks = before !== undefined && before.mark !== "";
       let seq = from;
       let hash = before?.hash ?? firstHash;

@@ -32,7 +32,9 @@ export function journalHash(practiceId: string, row: HashedRow): string {
   const { seq, at, actor, action, subject, address, detail, mark, prevHash } = row;
   return rowDigest({ practiceId, seq, at, actor, action, subject, address, detail, ...marked(mark), prevHash });
 }
-/** What its mark is over: everything but where it stands in the chain, which only the database knows when it is written. */
+/**
+ * What its mark is over: everything but where it stands in the chain, which only the database knows when it is written.
+ */
 export const markOf = (
   sealer: Sealer,
   practiceId: string,
@@ -43,7 +45,10 @@ export const markOf = (
 /** A line as `write_journal` takes it. */
 export interface WrittenLine {
   readonly line: JournalLine & { readonly mark: string };
-  /** The row's canonical JSON, cut where the hash before it and its number stand: what `journalHash` digests, in three pieces. */
+  /**
+   * The row's canonical JSON, cut where the hash before it and its number stand: what `journalHash` digests, in three
+   * pieces.
+   */
   readonly hashed: readonly [string, string, string];
 }
 export function writtenLine(sealer: Sealer, practiceId: string, at: Instant, given: JournalLine): WrittenLine {
@@ -59,6 +64,7 @@ export interface Refusal {
   readonly useCase: string;
   readonly actor: string;
   readonly count: number;
+  readonly firstAt: Instant;
   readonly lastAt: Instant;
   readonly address: string;
 }

@@ -5,7 +5,9 @@ import { limit } from "../schema";
 
 export const limitRepository = (db: Db) => {
   return {
-    /** Counts one try and gives the number within the window, this one included. One statement: two at once both count. */
+    /**
+     * Counts one try and gives the number within the window, this one included. One statement: two at once both count.
+     */
     async count(key: string, now: Instant, windowStart: Instant): Promise<number> {
       const [row] = await db
         .insert(limit)
@@ -37,7 +39,7 @@ export const limitRepository = (db: Db) => {
       await db.update(limit).set({ waitsUntil: until }).where(eq(limit.key, key));
     },
     /** How many there were within the window so far. */
-    async sofar(key: string, windowStart: Instant): Promise<number> {
+    async soFar(key: string, windowStart: Instant): Promise<number> {
       const [row] = await db
         .select({ count: limit.count })
         .from(limit)

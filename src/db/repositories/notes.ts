@@ -1,6 +1,6 @@
 import { and, asc, desc, eq } from "drizzle-orm";
 import type { NoteBlock } from "../../core/notes";
-import type { Id, Instant, Sealer } from "../../core/shared";
+import { isBefore, laterBy, type Id, type Instant, type Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { note, noteVersion } from "../schema";
 
@@ -24,6 +24,9 @@ export interface NoteVersion {
   readonly blocks: readonly NoteBlock[];
 }
 
+/** While one person types, what stood there is kept this often, in ms: a note is saved with every pause. */
+const keptEvery = 5 * 60_000;
+
 export const noteRepository = (db: Db, sealer: Sealer) => {
   const place = (id: string): string => `note:${id}`;
   const read = (row: typeof note.$inferSelect): Note => ({
@@ -31,24 +34,30 @@ export const noteRepository = (db: Db, sealer: Sealer) => {
     blocks: sealer.open<NoteBlock[]>(place(row.id), row.blocks),
   });
   const versionPlace = (id: string, revision: number): string => `note:${id}:${revision}`;
-  const keep = async (
-    noteId: Id<"Note">,
-    revision: number,
-    by: Id<"Staff">,
-    at: Instant,
-    blocks: readonly NoteBlock[],
-  ): Promise<void> => {
-    await db
-      .insert(noteVersion)
-      .values({ noteId, revision, by, at, blocks: sealer.seal(versionPlace(noteId, revision), blocks) })
-      .onConflictDoNothing();
-  };
+  /** What is about to be saved over stays, where somebody else wrote it, or nothing was kept for a while. */
+  async function keepBefore(before: Note, by: Id<"Staff">): Promise<void> {
+    const { id, revision, author, updatedBy, updatedAt, blocks } = before;
+    const [last] = await db
+      .select({ at: noteVersion.at })
+      .from(noteVersion)
+      .where(eq(noteVersion.noteId, id))
+      .orderBy(desc(noteVersion.revision))
+      .limit(1);
+    const isDue = !last || (updatedBy ?? author) !== by || !isBefore(updatedAt, laterBy(last.at, keptEvery));
+    if (!isDue) return;
+    await db.insert(noteVersion).values({
+      noteId: id,
+      revision,
+      by: updatedBy ?? author,
+      at: updatedAt,
+      blocks: sealer.seal(versionPlace(id, revision), blocks),
+    });
+  }
   return {
     async add(row: Omit<typeof note.$inferInsert, "blocks" | "revision">, blocks: readonly NoteBlock[]): Promise<void> {
       await db
         .insert(note)
         .values({ ...row, revision: 1, updatedBy: row.author, blocks: sealer.seal(place(row.id), blocks) });
-      await keep(row.id, 1, row.author, row.createdAt, blocks);
     },
     async byRequest(requestId: string): Promise<Note | undefined> {
       const [row] = await db.select().from(note).where(eq(note.requestId, requestId));
@@ -70,7 +79,7 @@ export const noteRepository = (db: Db, sealer: Sealer) => {
           .orderBy(desc(note.createdAt))
       ).map(read);
     },
-    /** Saves over exactly the revision the writer saw, which stays among its versions; false when somebody saved in between. */
+    /** Saves over exactly the revision the writer saw; false when somebody saved in between. */
     async save(
       id: Id<"Note">,
       seen: number,
@@ -78,23 +87,21 @@ export const noteRepository = (db: Db, sealer: Sealer) => {
       by: Id<"Staff">,
       at: Instant,
     ): Promise<boolean> {
+      // Held, so that of two who saw the same revision one saves.
       const [before] = await db
         .select()
         .from(note)
-        .where(and(eq(note.id, id), eq(note.revision, seen)));
+        .where(and(eq(note.id, id), eq(note.revision, seen)))
+        .for("update");
       if (!before) return false;
-      // One from before versions were kept has none of itself yet.
-      await keep(id, seen, before.updatedBy ?? before.author, before.updatedAt, read(before).blocks);
-      const done = await db
+      await keepBefore(read(before), by);
+      await db
         .update(note)
         .set({ blocks: sealer.seal(place(id), blocks), revision: seen + 1, updatedBy: by, updatedAt: at })
-        .where(and(eq(note.id, id), eq(note.revision, seen)))
-        .returning({ id: note.id });
-      if (done.length !== 1) return false;
-      await keep(id, seen + 1, by, at, blocks);
+        .where(eq(note.id, id));
       return true;
     },
-    /** Each time it was saved, the first one first. */
+    /** What was saved over, the first one first; as it stands now is not among them. */
     async versions(id: Id<"Note">): Promise<NoteVersion[]> {
       const rows = await db
         .select()

@@ -136,6 +136,7 @@ export const en = {
     goOn: "Go on",
     endsSoon: "This page closes at {time}. What you wrote is saved.",
     stay: "Stay longer",
+    anew: "What was answered before is not shown here. Please answer anew.",
     handedOver: "This device belongs to {practice}. Please give it back when you are done.",
     giveBack: "Stop and give it back",
     closeMine: "Close my page",

@@ -141,6 +141,7 @@ export const es: ClientMessages = {
     goOn: "Seguir",
     endsSoon: "Esta página se cierra a las {time}. Lo escrito está guardado.",
     stay: "Seguir más tiempo",
+    anew: "Lo que se respondió antes no se muestra aquí. Responda de nuevo, por favor.",
     handedOver: "Este dispositivo es de {practice}. Devuélvalo cuando termine, por favor.",
     giveBack: "Parar y devolverlo",
     closeMine: "Cerrar mi página",

@@ -144,6 +144,7 @@ export const fr: ClientMessages = {
     goOn: "Continuer",
     endsSoon: "Cette page se ferme à {time}. Ce que vous avez écrit est enregistré.",
     stay: "Rester plus longtemps",
+    anew: "Ce qui a déjà été répondu n’est pas affiché ici. Merci de répondre à nouveau.",
     handedOver: "Cet appareil est à {practice}. Merci de le rendre quand vous avez fini.",
     giveBack: "Arrêter et le rendre",
     closeMine: "Fermer ma page",

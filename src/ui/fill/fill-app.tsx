@@ -52,7 +52,8 @@ export function FillApp({ words, view, server, firstStep, onOver, embedded = fal
   useEffect(() => preloadFor(view.parts.map((one) => one.questionnaire)), [view.parts]);
   const { locale } = useTimeFrame();
   const { words: t, sync, parts, clashes, steps, at, step, part, move } = page;
-  // Until the page's script runs nothing typed could be kept, so nothing can be typed: on a slow line that takes seconds.
+  // Until the page's script runs nothing typed could be kept, so nothing can be typed: on a slow line that takes
+  // seconds.
   const ready = useSyncExternalStore(never, isTrue, isFalse);
   const reads = view.role === "reads";
   // Once for each answer, and a moment after it: a slow phone shows the answer first, then what follows from it.
@@ -151,6 +152,7 @@ export function FillApp({ words, view, server, firstStep, onOver, embedded = fal
                 </Button>
               </Note>
             )}
+            {view.anew && <Note>{t("anew")}</Note>}
             <SaveTrouble sync={sync} words={t} unheard={unheard} />
             {step.kind === "section" && part && <SectionStep part={part} look={look} />}
             {step.kind === "sign" && part && <SignStep key={at} part={part} place={step.place} />}
@@ -221,7 +223,10 @@ function usePageOf(
   };
 }
 
-/** Everything cleared, and back again: what was there lies in this browser, sealed, until it is put back or the packet returned. */
+/**
+ * Everything cleared, and back again: what was there lies in this browser, sealed, until it is put back or the packet
+ * returned.
+ */
 function useStartAgain({ sync, parts, go, server: { keepCleared } }: Page) {
   const [before, setBefore] = useState<readonly Edit[]>();
   useEffect(() => {
@@ -286,7 +291,10 @@ function useSubmit({ sync, server, words, at }: Page) {
   return { comment, setComment, submit, busy, failed };
 }
 
-/** Giving a device back: once everything is kept; or where nothing can be any more, since the page must not stay open on somebody else's device. */
+/**
+ * Giving a device back: once everything is kept; or where nothing can be any more, since the page must not stay open on
+ * somebody else's device.
+ */
 function useGiveBack({ sync, server }: Page) {
   const [unheard, setUnheard] = useState(false);
   const giveBack = async (): Promise<void> => {

@@ -28,7 +28,9 @@ export interface FillServer extends AnswerTransport {
   readonly stay?: (() => Promise<Instant | undefined>) | undefined;
   /** Shuts the page on a device that is not theirs; none on their own. */
   readonly leave?: (() => Promise<void>) | undefined;
-  /** Where answers that were all cleared lie until they are put back or returned without; none where nothing is kept. */
+  /**
+   * Where answers that were all cleared lie until they are put back or returned without; none where nothing is kept.
+   */
   readonly keepCleared?: KeptEdits | undefined;
   /** Where one's own answers are to be had as a PDF; none where nothing is kept. */
   readonly paper?: string;
@@ -54,5 +56,6 @@ export type PacketView = Pick<FillView, "practiceName" | "person" | "onBehalfOf"
       | "personalLine"
       | "dueOn"
       | "sentBack"
+      | "anew"
     >
   >;

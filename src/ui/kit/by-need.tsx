@@ -23,12 +23,14 @@ export function byNeed<Props extends object>(
   );
 }
 const pause = 3000;
-async function untilLoaded<Part>(load: () => Promise<Part>): Promise<Part> {
+/** Asks again until the line brings it. `onLost` hears of each time it did not; it rejects where that throws. */
+export async function untilLoaded<Part>(load: () => Promise<Part>, onLost?: () => void): Promise<Part> {
   for (;;) {
     try {
       return await load();
     } catch (error) {
       if (typeof window === "undefined") throw error;
+      onLost?.();
       await new Promise<void>((resolve) => {
         setTimeout(resolve, pause);
         window.addEventListener("online", () => resolve(), { once: true });

@@ -1,6 +1,6 @@
 "use client";
 import { startTransition, useActionState, useEffect, useId, useRef, useState, type ReactNode } from "react";
-import styled from "styled-components";
+import styled, { css } from "styled-components";
 import type { Schema } from "yup";
 import { Button } from "./button";
 import { FieldProblems } from "./field-problems";
@@ -30,7 +30,10 @@ export interface ActionFormProps {
   readonly atOnce?: boolean;
 }
 
-/** The one kind of form: checked in the browser, then by the server, with problems beside their fields. Works without script too. */
+/**
+ * The one kind of form: checked in the browser, then by the server, with problems beside their fields. Works without
+ * script too.
+ */
 export function ActionForm({
   action,
   schema,
@@ -112,10 +115,16 @@ const Outcome = styled.div`
     display: none;
   }
 `;
+const inPage = css`
+  padding-inline-start: calc(var(--margin-column) + var(--inset));
+  @media (max-width: 44rem) {
+    padding-inline-start: 0;
+  }
+`;
 const Foot = styled.div<{ $inPage: boolean }>`
   display: grid;
   gap: 0.75rem;
-  ${({ $inPage }) => ($inPage ? "padding-inline-start: calc(var(--margin-column) + var(--inset)); @media (max-width: 44rem) { padding-inline-start: 0; }" : "")}
+  ${({ $inPage }) => ($inPage ? inPage : "")}
 `;
 const Body = styled.form`
   display: flex;

@@ -45,8 +45,8 @@ export interface JournalProgress {
   readonly at: Instant;
 }
 /**
- * Walks the next rows of the journal's chain after `from`; without it, from where it was walked last. Once it is through,
- * that is remembered under a key. Asking again with what it gave goes on.
+ * Walks the next rows of the journal's chain after `from`; without it, from where it was walked last. How far it came
+ * is remembered under a key, and only where nothing before was left out. Asking again with what it gave goes on.
  */
 export const checkJournal = query({
   name: "check-journal",
@@ -54,11 +54,13 @@ export const checkJournal = query({
   input: object({ from: number().integer().min(0) }),
   async run(ctx, { from }): Promise<Result<JournalProgress, CommonError>> {
     const { repo, practice, keptHeads, now } = ctx;
-    // Before the head is read: what is kept is never further on than the head.
-    const kept = keptHeads.all();
-    const begin = from ?? (await repo.journal.checked(practice.id))?.seq ?? 0;
+    const checked = await repo.journal.checked(practice.id);
+    // Before the head is read: what is kept is never further on than the head. The chain went through where it was
+    // walked last, too.
+    const kept = [...keptHeads.all(), ...(checked ? [checked] : [])];
+    const begin = from ?? checked?.seq ?? 0;
     const step = await repo.journalCheck.step(practice.id, begin, rowsAtOnce, kept);
-    if (step.done && !step.broken)
+    if (!step.broken && begin <= (checked?.seq ?? 0))
       await repo.journal.setChecked({ practiceId: practice.id, seq: step.seq, hash: step.hash, at: now });
     if (step.done) ctx.journal("journal.check", "practice", { rows: step.seq, holds: !step.broken });
     return ok({ seq: step.seq, head: step.head, done: step.done, broken: step.broken, at: now });

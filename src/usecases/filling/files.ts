@@ -36,11 +36,12 @@ export const addFile = command({
     bytes: bytesInput,
   }),
   async before(ctx, { name, bytes }) {
-    // Who sends files that cost much is not asked for more of them for a while: all clients share what looks into files.
+    // Who sends files that cost much is not asked for more of them for a while: all clients share what looks into
+    // files.
     const { repo, actor, now } = ctx;
     const key = `files:costly:${actor.packetId}`;
     const since = laterBy(now, -60 * 60_000);
-    if ((await repo.limits.sofar(key, since)) >= mostCostly) return fail<FileProblem>("too-many");
+    if ((await repo.limits.soFar(key, since)) >= mostCostly) return fail<FileProblem>("too-many");
     const taken = await takeFile(ctx, name, bytes);
     if (!taken.ok && taken.error === "too-costly") await repo.limits.count(key, now, since);
     return taken;

@@ -113,6 +113,8 @@ export interface FillView {
   readonly keepKey: string;
   /** When this device is let in no longer, unless it asks to stay; none on a device of the practice. */
   readonly passUntil: Instant | undefined;
+  /** Something was answered or on file before that is not shown here: what comes back is what is answered here. */
+  readonly anew: boolean;
   /** On a device of the practice, which is to be given back. */
   readonly handedOver: boolean;
   /** What it is kept as: each person's own, through every link they get. */
@@ -203,6 +205,7 @@ export const fillView = query({
         ctx.actor.handedBy === undefined
           ? (await repo.passes.byDigest(ctx.actor.passDigest, ctx.now))?.expiresAt
           : undefined,
+      anew: ctx.actor.unseen === true && (await repo.answers.holdsOthers(found.packet.id, ctx.actor.passDigest)),
       handedOver: ctx.actor.handedBy !== undefined,
       zone: client.zone ?? practice.zone,
       locale: practice.locale,
@@ -277,8 +280,9 @@ const baseOf = (change: unknown): number | undefined => {
 };
 
 /**
- * Saves what was just typed: all of it or none, but for what another device changed since this page last saw it, which comes back. Half-typed answers are kept as they are; only what could not be an
- * answer to that question at all is refused.
+ * Saves what was just typed: all of it or none, but for what another device changed since this page last saw it, which
+ * comes back. Half-typed answers are kept as they are; only what could not be an answer to that question at all is
+ * refused.
  */
 export const saveAnswers = statement({
   name: "save-answers",
@@ -354,8 +358,8 @@ export interface Returned {
 }
 /**
  * Returns the packet: everything the browser checked is checked again. Returning twice, or again after a lost reply,
- * gives the first return's moment. Answers to questions that ended up hidden are dropped, and files that no answer names.
- * The pass of a device that was handed over ends with it.
+ * gives the first return's moment. Answers to questions that ended up hidden are dropped, and files that no answer
+ * names. The pass of a device that was handed over ends with it.
  */
 export const returnPacket = command({
   name: "return-packet",
@@ -397,7 +401,8 @@ export const returnPacket = command({
       });
     for (const part of parts) {
       await repo.answers.keepOnly(part.part.id, part.answers, part.there);
-      // A file that was taken back, or whose question ended up hidden, was not given; what an earlier return gave may stand in a note by now.
+      // A file that was taken back, or whose question ended up hidden, was not given; what an earlier return gave may
+      // stand in a note by now.
       const dropped = await repo.files.keepOnly(
         part.part.id,
         fileIds(Object.values(part.answers.values).flat()),
@@ -448,7 +453,8 @@ export const clientPaper = command({
     const found = await openPacket(ctx, false);
     const client = found && (await repo.clients.byId(practice.id, found.packet.clientId));
     if (!found || !client || found.state === "withdrawn" || found.state === "lapsed") return notFound;
-    // A device of the practice lies there for the next one by then; and through some passes nothing is shown that was there before.
+    // A device of the practice lies there for the next one by then; and through some passes nothing is shown that was
+    // there before.
     if ((actor.unseen || actor.handedBy !== undefined) && !isOpen(found.state)) return notFound;
     const language = languageOf(client, found.packet, await repo.links.byId(actor.linkId));
     const words = { ...answerWordsIn(language), locale: letterLocale(ctx, language) };

@@ -2,10 +2,13 @@ import { laterBy, type Instant } from "../../core/shared";
 import type { Context } from "../kit";
 
 const window = 15 * 60_000;
-export const triesPerAccount = 8;
-export const triesPerAddress = 40;
+const triesPerAccount = 8;
+const triesPerAddress = 40;
 
-/** Counts a try for the account and for the address; false when either has had too many in 15 minutes. For what takes a session already. */
+/**
+ * Counts a try for the account and for the address; false when either has had too many in 15 minutes. For what takes a
+ * session already.
+ */
 export async function withinLimits(
   { repo, now, sealer, actor }: Context,
   what: string,
@@ -44,7 +47,7 @@ export const waitAfter = (wrong: number, free: number): number =>
   wrong <= free ? 0 : Math.min(longestWait, firstWait * 2 ** Math.min(10, wrong - free - 1));
 
 /** A place is an IPv4 address, or the first half of an IPv6 one, which one household has whole. */
-export const placeOf = (address: string): string =>
+const placeOf = (address: string): string =>
   address.includes(":") ? address.split(":").slice(0, 4).join(":") : address;
 
 export interface PasswordTries {
@@ -54,7 +57,10 @@ export interface PasswordTries {
   wrong(): Promise<number>;
   right(): Promise<void>;
 }
-/** Wrong passwords for an account are counted by where they come from; a device that was signed in on before is a place of its own, so that no stranger holds it up. */
+/**
+ * Wrong passwords for an account are counted by where they come from; a device that was signed in on before is a place
+ * of its own, so that no stranger holds it up.
+ */
 export function passwordTries(
   { repo, now, sealer, actor }: Context,
   account: string,

@@ -17,7 +17,10 @@ interface Held {
   readonly target: Target;
   readonly people: readonly LinkHolder[];
 }
-/** A packet that can still be answered, or could until its link ran out, held for a change, with everybody who has a link. */
+/**
+ * A packet that can still be answered, or could until its link ran out, held for a change, with everybody who has a
+ * link.
+ */
 async function holdOpen(ctx: Context<StaffActor>, packetId: Id<"Packet">): Promise<Result<Held, CareError>> {
   const packet = await ctx.repo.packets.byId(ctx.practice.id, packetId, true);
   const target = packet && (await targetOfPacket(ctx, packet));
@@ -27,7 +30,10 @@ async function holdOpen(ctx: Context<StaffActor>, packetId: Id<"Packet">): Promi
   return ok({ packet, target, people: await linkHolders(ctx, packet, target.client) });
 }
 
-/** A fresh link, which takes the request's id, so that pressing twice makes one: the old one and every device it let in are shut out, a lock is lifted, and the time to answer starts anew. Answers stay. */
+/**
+ * A fresh link, which takes the request's id, so that pressing twice makes one: the old one and every device it let in
+ * are shut out, a lock is lifted, and the time to answer starts anew. Answers stay.
+ */
 export const reissueLink = command({
   name: "reissue-link",
   access: "packet.send",
@@ -66,7 +72,10 @@ export const reissueLink = command({
 });
 
 const dayMs = 86_400_000;
-/** Reminds with a link of its own; the one they have goes on working. Within a day of the last letter only when that is said to be meant. */
+/**
+ * Reminds with a link of its own; the one they have goes on working. Within a day of the last letter only when that is
+ * said to be meant.
+ */
 export const nudge = command({
   name: "nudge",
   access: "packet.send",
@@ -112,7 +121,10 @@ export const extend = command({
   },
 });
 
-/** Takes it back: its links stop working and nothing of it can be answered any more. What was answered stays with the packet, unread. */
+/**
+ * Takes it back: its links stop working and nothing of it can be answered any more. What was answered stays with the
+ * packet, unread.
+ */
 export const withdraw = command({
   name: "withdraw-packet",
   access: "packet.send",
@@ -137,9 +149,9 @@ export const withdraw = command({
 });
 
 /**
- * A link for one person of a packet: in a letter of ours, or to be copied into some other channel. Who opens it still proves
- * who they are, as the packet's door says. Asked for again with the same request, the copied link is made anew and the one
- * that may have been lost on its way here stops working.
+ * A link for one person of a packet: in a letter of ours, or to be copied into some other channel. Who opens it still
+ * proves who they are, as the packet's door says. Asked for again with the same request, the copied link is made anew
+ * and the one that may have been lost on its way here stops working.
  */
 export const giveLink = command({
   name: "give-link",
@@ -181,7 +193,10 @@ export const giveLink = command({
     const unseen = by === "copy" && way !== "code" && !roleMay(ctx.actor.role, "answers.read");
     let link: string | undefined;
     if (by === "letter") await issueLink(ctx, packet, recipient, target, "packet", { role, id });
-    else link = known ? await renewLink(ctx, id) : await bareLink(ctx, packet, recipient, { role, id, unseen });
+    else if (known) {
+      if (unseen) await ctx.repo.links.update(id, { unseen });
+      link = await renewLink(ctx, id);
+    } else link = await bareLink(ctx, packet, recipient, { role, id, unseen });
     const sent = after(packet.state, "send");
     if (sent) await repo.packets.update(packetId, { state: sent, sentAt: now });
     ctx.journal("packet.link", `packet:${packetId}`, { by, role });
@@ -189,7 +204,10 @@ export const giveLink = command({
   },
 });
 
-/** After wrong codes: the same links work again, each with all its tries. For when staff know that it was the right person. */
+/**
+ * After wrong codes: the same links work again, each with all its tries. For when staff know that it was the right
+ * person.
+ */
 export const unlock = command({
   name: "unlock-packet",
   access: "packet.send",

@@ -50,7 +50,7 @@ export function PacketDoing({ packet, standing, requestId }: PacketViewProps & {
             />
           </Doing>
         )}
-        {out && <ReadOut packetId={packet.id} />}
+        {out && <ReadOut packetId={packet.id} maySee={packet.maySee} />}
         {!nobody && (
           <Doing
             does={`Wrong person or lost link: a fresh link goes to ${masks(packet.reached) || "nobody: there is no contact on file"}. The old link stops working, and answers given so far stay.`}
@@ -110,11 +110,14 @@ function Remind({ packet, requestId }: PacketViewProps) {
 }
 
 /** A code for somebody staff know by voice or sight. */
-function ReadOut({ packetId }: { readonly packetId: Id<"Packet"> }) {
+function ReadOut({ packetId, maySee }: { readonly packetId: Id<"Packet">; readonly maySee: boolean }) {
   const [made, setMade] = useState<Awaited<ReturnType<typeof readOutAction>>>();
   const [busy, start] = useTransition();
   const says = () => {
-    if (made === undefined) return "For somebody you know by voice or sight who gets no code. It works for 10 minutes.";
+    if (made === undefined)
+      return `For somebody you know by voice or sight who gets no code. It works for 10 minutes${
+        maySee ? "" : "; what was on file or answered before is not shown to them, and they begin anew"
+      }.`;
     if (typeof made === "string") return <Notice tone="problem">{made}</Notice>;
     return (
       <span role="status">
