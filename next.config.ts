@@ -18,13 +18,15 @@ const config: NextConfig = {
   // The title comes with the page, for everyone: streamed in afterwards, a page has none for a moment.
   htmlLimitedBots: /./,
   reactStrictMode: true,
-  // `npm test` checks the types of the whole project, tests included; checking again here would double the demo's build.
+  // `npm test` checks the types of the whole project, tests included; checking again here would double the demo's
+  // build.
   typescript: { ignoreBuildErrors: true },
   // A questionnaire file may be too large for us to accept; it must still arrive, so that we can say so.
   experimental: {
     serverActions: { bodySizeLimit: "25mb" },
     proxyClientMaxBodySize: "25mb",
-    // A build for the demo or a test run: a cache that no later build reads and maps that nobody looks into take half of its time.
+    // A build for the demo or a test run: a cache that no later build reads and maps that nobody looks into take half
+    // of its time.
     ...(process.env["KIND_LEDGER_BUILD_ONCE"] === undefined
       ? {}
       : { turbopackFileSystemCacheForBuild: false, turbopackSourceMaps: false }),

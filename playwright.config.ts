@@ -1,7 +1,10 @@
 import { defineConfig } from "@playwright/test";
 import { endToEndProjects } from "./tests/e2e/projects";
 
-/** Debian's Chromium without a window: the same engine at half the time of the one that draws a window nobody sees. Letters stand where they stand in that one, not on whole pixels. */
+/**
+ * Debian's Chromium without a window: the same engine at half the time of the one that draws a window nobody sees.
+ * Letters stand where they stand in that one, not on whole pixels.
+ */
 export const chromium = {
   executablePath: process.env["CHROMIUM"] ?? "/usr/bin/chromium-headless-shell",
   args: [
@@ -30,7 +33,8 @@ export default defineConfig({
   fullyParallel: false,
   // A test left alone by mistake would keep the others from running.
   forbidOnly: true,
-  // For what hangs, never for what is slow: whole visits are walked through, on a machine that may be four times slower than yesterday.
+  // For what hangs, never for what is slow: whole visits are walked through, on a machine that may be four times
+  // slower than yesterday.
   timeout: 1_200_000,
   expect: { timeout: 60_000 },
   reporter: process.env["KIND_LEDGER_JSON"]

@@ -233,7 +233,10 @@ const paint = (page: Page): Promise<number> =>
         setTimeout(() => resolve(last), 1500);
       }),
   );
-/** Types, chooses and goes on and back, once the page is there; the longest from a press to the next paint (Event Timing, as INP is made). */
+/**
+ * Types, chooses and goes on and back, once the page is there; the longest from a press to the next paint (Event
+ * Timing, as INP is made).
+ */
 async function interact(page: Page): Promise<number> {
   await page.waitForLoadState("load");
   await page.waitForTimeout(1500);

@@ -35,7 +35,10 @@ interface Took {
   readonly p50: number;
   readonly p95: number;
 }
-/** Two pieces of work by turns: on a busy machine the minute matters more than the code, so a baseline is taken in the same one. */
+/**
+ * Two pieces of work by turns: on a busy machine the minute matters more than the code, so a baseline is taken in the
+ * same one.
+ */
 async function timedByTurns(times: number, ...works: ((round: number) => Promise<unknown>)[]): Promise<Took[]> {
   const took: number[][] = works.map(() => []);
   for (let position = -Math.min(50, times); position < times; position++) {
@@ -50,7 +53,10 @@ async function timedByTurns(times: number, ...works: ((round: number) => Promise
     .map((sorted) => ({ p50: quantile(sorted, 0.5), p95: quantile(sorted, 0.95) }));
 }
 
-/** One encrypted insert into an embedded database with the same durability settings: BEGIN and COMMIT are PostgreSQL's own. */
+/**
+ * One encrypted insert into an embedded database with the same durability settings: BEGIN and COMMIT are PostgreSQL's
+ * own.
+ */
 async function openRaw(): Promise<{ insert(): Promise<void>; close(): Promise<void> }> {
   const opened = await openPglite(join(base, "raw"), () => undefined);
   await opened.close();
@@ -145,7 +151,10 @@ function largeQuestionnaire(): Questionnaire {
   };
 }
 
-/** The longest of 40 keystrokes in the Composer, from the key to the next paint, on a processor slowed four times (Event Timing, as INP is made). */
+/**
+ * The longest of 40 keystrokes in the Composer, from the key to the next paint, on a processor slowed four times (Event
+ * Timing, as INP is made).
+ */
 async function typingInComposer(id: string): Promise<number> {
   const browser = await chromium.launch(browserLaunch);
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
@@ -174,7 +183,9 @@ async function typingInComposer(id: string): Promise<number> {
   return Math.max(...seen, 0);
 }
 
-/** Script bytes a page loads, gzipped, as its HTML names them. A page that is somebody's is asked for with their cookie. */
+/**
+ * Script bytes a page loads, gzipped, as its HTML names them. A page that is somebody's is asked for with their cookie.
+ */
 async function scriptBytes(path: string, cookie = ""): Promise<number> {
   const response = await fetch(`http://localhost:${port}${path}`, { headers: { cookie }, redirect: "error" });
   if (!response.ok) throw new Error(`${path} answered ${response.status}.`);

@@ -30,7 +30,10 @@ export async function tokenOf(app: Application, packetId: Id<"Packet">): Promise
     .at(-1)!;
   return /\/p\/([\w-]+)/.exec(letter.body)![1]!;
 }
-/** Passes the door of a packet; gives the pass for the cookie. @param address one's own: an address may ask for so many codes an hour. */
+/**
+ * Passes the door of a packet; gives the pass for the cookie. @param address one's own: an address may ask for so many
+ * codes an hour.
+ */
 export async function enter(app: Application, packetId: Id<"Packet">, address = ""): Promise<string> {
   const stranger = { kind: "stranger" as const, address, device: "" };
   const token = await tokenOf(app, packetId);

@@ -156,7 +156,9 @@ export function staffAs(_app: Application, id: Id<"Staff">, key: (typeof staffLi
   };
 }
 
-/** Packets in different states on today's sheet: settled, returned with an alert, under way, sent. Ines has none yet. */
+/**
+ * Packets in different states on today's sheet: settled, returned with an alert, under way, sent. Ines has none yet.
+ */
 export async function seedPackets(app: Application, seeded: Seeded): Promise<void> {
   const now = app.ports.clock.now();
   const ago = (hours: number): Application =>

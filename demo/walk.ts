@@ -14,7 +14,9 @@ export function must<T>(result: Done<T>): T {
   return result.value;
 }
 
-/** A client's answers for one questionnaire: yes/no, numbers, texts, or an option's words; `rows` for repeating groups. */
+/**
+ * A client's answers for one questionnaire: yes/no, numbers, texts, or an option's words; `rows` for repeating groups.
+ */
 export interface Filled {
   readonly values: Readonly<Record<string, boolean | number | string>>;
   readonly rows?: Readonly<Record<string, readonly Readonly<Record<string, string>>[]>>;
@@ -36,7 +38,10 @@ export async function openDoor(app: Application, packetId: Id<"Packet">): Promis
   return actor;
 }
 
-/** Walks through a personal link as the client would: door, code, answers, signature, return. Stops before returning if asked to. */
+/**
+ * Walks through a personal link as the client would: door, code, answers, signature, return. Stops before returning if
+ * asked to.
+ */
 export async function walkThrough(
   app: Application,
   packetId: Id<"Packet">,

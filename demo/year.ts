@@ -30,7 +30,8 @@ export function itemsFor(total: number, alarms: boolean): number[] {
 
 /**
  * A year of Fernhollow after its people were settled in: thirty more clients, visits, weekly measures with gaps, notes,
- * returns in every state, bounced letters. Everything goes through the use cases, with the clock moved to when it happened.
+ * returns in every state, bounced letters. Everything goes through the use cases, with the clock moved to when it
+ * happened.
  */
 export async function seedYear(app: Application, seeded: Seeded): Promise<void> {
   const now = instantMs(app.ports.clock.now());

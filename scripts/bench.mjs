@@ -1,6 +1,6 @@
-// `npm run bench`: ratios to a baseline in the same run, what an attack costs, then many clients at once on both databases;
-// `-- ratios`, `-- hostile` or `-- load` for one of them. Where there is no
-// PostgreSQL, that half is left out and said so.
+// `npm run bench`: ratios to a baseline in the same run, what an attack costs, then many clients at once on both
+// databases; `-- ratios`, `-- hostile` or `-- load` for one of them. Where there is no PostgreSQL, that half is left
+// out and said so.
 import { spawnSync } from "node:child_process";
 import { startPostgres } from "./postgres.mjs";
 

@@ -1,5 +1,6 @@
-// `npm run lock`, after packages were added or changed: says in package-lock.json where each lies in a registry, whichever that is.
-// Without it npm asks the registry for the whole history of every package first: a third of the time of `npm ci`, and half of what it loads.
+// `npm run lock`, after packages were added or changed: says in package-lock.json where each lies in a registry,
+// whichever that is. Without it npm asks the registry for the whole history of every package first: a third of the time
+// of `npm ci`, and half of what it loads.
 import { readFileSync, writeFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 

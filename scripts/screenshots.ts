@@ -1,4 +1,5 @@
-// `npm run screenshots`, after `npm run build`: one picture of each main view, from the demo's year, with a clock that stands still.
+// `npm run screenshots`, after `npm run build`: one picture of each main view, from the demo's year, with a clock
+// that stands still.
 import { spawn, spawnSync } from "node:child_process";
 import { rmSync } from "node:fs";
 import { chromium, type Page } from "@playwright/test";

@@ -4,8 +4,9 @@ import { openApplication, readEnvironment } from "../src/server";
 import { seedPackets, seedPeople } from "../demo/seed";
 import { seedYear } from "../demo/year";
 
-// Fills an empty installation with Fernhollow Care Rooms. `--fresh` empties the data folder first (never the key). `npm run seed` runs it
-// with WebAssembly compiled once over: done once, it gains more by starting at once than by running fast.
+// Fills an empty installation with Fernhollow Care Rooms. `--fresh` empties the data folder first (never the key).
+// `npm run seed` runs it with WebAssembly compiled once over: done once, it gains more by starting at once than by
+// running fast.
 const env = readEnvironment(process.env);
 if (process.argv.includes("--fresh") && env.databaseUrl === undefined && existsSync(env.dataFolder)) {
   // The lock first, so that nothing is taken away under a running server.

@@ -75,7 +75,10 @@ const indented = (text) =>
     .map((line) => `    ${line}`)
     .join("\n");
 
-/** Debian's packages where they are missing. Gives those that could not be installed: what needs none of them runs all the same. */
+/**
+ * Debian's packages where they are missing. Gives those that could not be installed: what needs none of them runs all
+ * the same.
+ */
 function installPackages() {
   const has = (program) => spawnSync("which", [program], { stdio: "ignore" }).status === 0;
   const missing = [

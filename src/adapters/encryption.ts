@@ -40,7 +40,10 @@ export function makeKeyFile(path: string): KeyRing {
   replaceFile(path, `${newKeyLine()}\n`);
   return parseKeyRing(readFileSync(path, "utf8"));
 }
-/** Puts a fresh key in front; what was sealed with the older ones still opens. The file is replaced whole: a crash leaves the old one. */
+/**
+ * Puts a fresh key in front; what was sealed with the older ones still opens. The file is replaced whole: a crash
+ * leaves the old one.
+ */
 export function addKey(path: string): string {
   if (!keyRingFromFile(path)) throw new Error(`There is no key file at ${path}.`);
   const line = newKeyLine();

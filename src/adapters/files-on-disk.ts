@@ -1,7 +1,10 @@
 import { closeSync, fsyncSync, mkdirSync, openSync, renameSync, writeSync } from "node:fs";
 import { dirname } from "node:path";
 
-/** Puts a file there whole or not at all, readable by its owner alone, and on the disk when this returns: what was there before stays until then. */
+/**
+ * Puts a file there whole or not at all, readable by its owner alone, and on the disk when this returns: what was there
+ * before stays until then.
+ */
 export function replaceFile(path: string, text: string): void {
   mkdirSync(dirname(path), { recursive: true, mode: 0o700 });
   const next = `${path}.${process.pid}.next`;

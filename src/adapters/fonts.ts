@@ -1,8 +1,8 @@
 import { inflateSync } from "node:zlib";
 
 /**
- * A WOFF 1.0 font (W3C Recommendation, 2012) as the plain sfnt file it was packed from: the PDF library unpacks a packed
- * table anew each time it looks into it, which takes most of a paper's time. Checksums come along from the WOFF.
+ * A WOFF 1.0 font (W3C Recommendation, 2012) as the plain sfnt file it was packed from: the PDF library unpacks a
+ * packed table anew each time it looks into it, which takes most of a paper's time. Checksums come along from the WOFF.
  * @throws RangeError where the file is no WOFF.
  */
 export function unpackWoff(woff: Buffer): Buffer {

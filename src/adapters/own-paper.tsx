@@ -3,7 +3,9 @@ import { directionOf, instantMs, type Instant } from "../core/shared";
 import { registerFonts, styles } from "./paper-style";
 import { Words } from "./paper-words";
 
-/** What somebody wrote, on paper for them to keep: in the words they read, without scores or anything of the practice's. */
+/**
+ * What somebody wrote, on paper for them to keep: in the words they read, without scores or anything of the practice's.
+ */
 export interface OwnPaper {
   readonly practice: string;
   readonly language: string;

@@ -31,7 +31,10 @@ export interface SheetFacts {
 export interface PdfForms {
   /** Whether it may be kept, and what can be filled in. */
   check(bytes: Uint8Array): Promise<Result<SheetFacts, FileProblem>>;
-  /** The same PDF with these values in its fields; the fields stay open for more. @throws Error for one that `check` refuses. */
+  /**
+   * The same PDF with these values in its fields; the fields stay open for more. @throws Error for one that `check`
+   * refuses.
+   */
   fill(bytes: Uint8Array, values: readonly SheetValue[]): Promise<Result<Uint8Array, FileProblem>>;
 }
 const mostPages = 300;
@@ -46,7 +49,8 @@ export const pdfForms: PdfForms = {
     if (inflatesTooFar(bytes, packed.value)) return fail("too-costly");
     let pdf: PDFDocument;
     try {
-      // Files without a trailer of objects that can be read are not mended here: who opens them elsewhere may see something else.
+      // Files without a trailer of objects that can be read are not mended here: who opens them elsewhere may see
+      // something else.
       pdf = await PDFDocument.load(bytes, {
         updateMetadata: false,
         throwOnInvalidObject: true,
@@ -84,8 +88,8 @@ export const pdfForms: PdfForms = {
 };
 
 /**
- * Whether the file ends in where its cross-reference table or stream is, and one is there (ISO 32000-1, 7.5.4 to 7.5.8).
- * Without one a reader makes up its own idea of what is in the file, and two readers may not agree.
+ * Whether the file ends in where its cross-reference table or stream is, and one is there (ISO 32000-1, 7.5.4 to
+ * 7.5.8). Without one a reader makes up its own idea of what is in the file, and two readers may not agree.
  */
 function hasTable(bytes: Uint8Array): boolean {
   const file = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
@@ -124,7 +128,10 @@ const actions = new Set([
   "RichMediaExecute",
 ]);
 const carriers = ["JS", "JavaScript", "AA", "EmbeddedFiles", "XFA", "RichMediaContent"];
-/** Anything in it that runs, opens or sends something, or carries other files. ISO 32000-1, 12.6 (actions) and 7.11.4 (embedded files). */
+/**
+ * Anything in it that runs, opens or sends something, or carries other files. ISO 32000-1, 12.6 (actions) and 7.11.4
+ * (embedded files).
+ */
 function doesSomething(object: PDFObject, depth: number): boolean {
   if (depth > 60) return true;
   const dictionaryOf = () => {
@@ -225,8 +232,8 @@ async function put(field: PDFField, value: SheetValue, pen: Pen): Promise<void> 
 }
 
 /**
- * Draws a field's text, or leaves it to the program that shows it: the PDF's own fonts hold the letters of Western Europe
- * only, and the library sets one sign after another, which is wrong where letters join or stack.
+ * Draws a field's text, or leaves it to the program that shows it: the PDF's own fonts hold the letters of Western
+ * Europe only, and the library sets one sign after another, which is wrong where letters join or stack.
  */
 async function draw(field: PDFTextField | PDFDropdown | PDFOptionList, text: string, pen: Pen): Promise<void> {
   if (/^[\n\u0020-\u007e\u00a0-\u00ff\u2018-\u201e\u2013\u2014\u2026\u20ac]*$/.test(text))

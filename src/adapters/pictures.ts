@@ -4,7 +4,9 @@ import { fail, ok, type Result } from "../core/shared";
 
 /** Draws a picture anew. */
 export interface Pictures {
-  /** The same picture without anything else that was in its file: no place, no camera, no time, nothing hidden after it. */
+  /**
+   * The same picture without anything else that was in its file: no place, no camera, no time, nothing hidden after it.
+   */
   redraw(bytes: Uint8Array, type: FileType): Promise<Result<Uint8Array, FileProblem>>;
 }
 const mostPixels = 50_000_000;

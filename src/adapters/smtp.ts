@@ -17,8 +17,8 @@ const patience = { connectionTimeout: 30_000, greetingTimeout: 30_000, socketTim
 
 /**
  * Real mail by SMTP (RFC 5321). A message keeps its Message-ID on every try. What the server refuses for good (5xx)
- * bounces; what failed before the whole letter was over there is tried later; and where the line broke after that, nobody
- * knows whether the server has it.
+ * bounces; what failed before the whole letter was over there is tried later; and where the line broke after that,
+ * nobody knows whether the server has it.
  */
 export function smtpPost(url: string): PostDriver {
   return {

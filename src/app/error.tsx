@@ -3,7 +3,10 @@ import styled from "styled-components";
 import { buttonShape } from "@/ui/kit/button-shape";
 import { Doorstep } from "@/ui/kit/doorstep";
 
-/** Comes with every page, so it is made of little and asks for nothing. Something failed that should not have. What was saved before stays saved. */
+/**
+ * Comes with every page, so it is made of little and asks for nothing. Something failed that should not have. What was
+ * saved before stays saved.
+ */
 export default function ErrorPage({ reset }: { readonly reset: () => void }) {
   return (
     <Doorstep>

@@ -8,7 +8,10 @@ import { holdFolder } from "./lock";
 import { prepare } from "./prepare";
 import * as schema from "./schema";
 
-/** PostgreSQL inside this process, its files in `folder`. Commits reach the disk. @throws FolderHeldError, UnknownDatabaseError */
+/**
+ * PostgreSQL inside this process, its files in `folder`. Commits reach the disk.
+ * @throws FolderHeldError, UnknownDatabaseError
+ */
 export async function openPglite(folder: string, warn: (message: string) => void): Promise<Database> {
   const release = await holdFolder(folder);
   const dataDir = join(folder, "pg");
@@ -39,7 +42,8 @@ export async function openPgliteInMemory(image?: Blob): Promise<Database & { dum
 }
 
 async function wrap(client: PGlite): Promise<Omit<Database, "close">> {
-  // PGlite copies its list of parsers with each query; three quarters of them are for arrays of the catalogue's own rows.
+  // PGlite copies its list of parsers with each query; three quarters of them are for arrays of the catalogue's own
+  // rows.
   const parsers = Object.fromEntries(
     Object.entries(client.parsers).filter(([oid]) => Number(oid) < firstCatalogueRowType),
   );
@@ -74,7 +78,9 @@ interface FsModule {
     };
   };
 }
-/** Its file system answers fsync without doing it; give it a real one. Reaches into internals, so every step is guarded. */
+/**
+ * Its file system answers fsync without doing it; give it a real one. Reaches into internals, so every step is guarded.
+ */
 function makeDurable(client: PGlite): boolean {
   try {
     const ops = (client.Module as unknown as FsModule).FS?.lookupPath?.("/pglite/data/PG_VERSION").node?.mount?.type

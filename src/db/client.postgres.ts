@@ -5,13 +5,16 @@ import { migrationsFolder, type Database, type Db } from "./database";
 import { prepare } from "./prepare";
 import * as schema from "./schema";
 
-/** Longest a statement may take, and a transaction may wait for its next one, in milliseconds: nobody waits longer for a page. */
+/**
+ * Longest a statement may take, and a transaction may wait for its next one, in milliseconds: nobody waits longer for a
+ * page.
+ */
 const longestStatement = 60_000;
 
 /**
- * A PostgreSQL server. Migrations run under an advisory lock, so that several processes may start at once. With an owner's
- * address they run as the owner, and the role of the other address gets what it needs: it owns no table, and can
- * neither change nor cut the ledgers. @throws UnknownDatabaseError
+ * A PostgreSQL server. Migrations run under an advisory lock, so that several processes may start at once. With an
+ * owner's address they run as the owner, and the role of the other address gets what it needs: it owns no table, and
+ * can neither change nor cut the ledgers. @throws UnknownDatabaseError
  */
 export async function openPostgres(
   connectionString: string,
@@ -89,7 +92,10 @@ const ownsTables = async (pool: pg.Pool): Promise<boolean> =>
       "select pg_has_role(current_user, relowner, 'usage') as owns from pg_class where oid = 'journal'::regclass",
     )
   ).rows[0]!.owns;
-/** What the application's role may do: everything with rows, but with ledgers only add and read, and with the journal only read. */
+/**
+ * What the application's role may do: everything with rows, but with ledgers only add and read, and with the journal
+ * only read.
+ */
 function grants(name: string): string {
   const role = pg.escapeIdentifier(name);
   return `

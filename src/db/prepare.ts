@@ -27,7 +27,10 @@ export interface Preparing {
   migrate(): Promise<void>;
 }
 
-/** Brings tables and functions up to this version. Whoever calls it holds the database alone. @throws UnknownDatabaseError */
+/**
+ * Brings tables and functions up to this version. Whoever calls it holds the database alone.
+ * @throws UnknownDatabaseError
+ */
 export async function prepare(database: Preparing): Promise<void> {
   const known = new Set(migrationFiles().map((file) => sha256(readFileSync(file, "utf8"))));
   const [there] = (await database.query("select to_regclass('drizzle.__drizzle_migrations')::text as name")).rows;

@@ -2,7 +2,10 @@ import { createTranslator } from "use-intl/core";
 import type { ClientMessages, en } from "./client/en";
 import { pinned } from "./pinned";
 
-/** Says the messages of one namespace. Their keys and arguments are those of the English ones, which every catalogue has. */
+/**
+ * Says the messages of one namespace. Their keys and arguments are those of the English ones, which every catalogue
+ * has.
+ */
 export const translator = <N extends keyof ClientMessages>(
   locale: string,
   messages: Pick<ClientMessages, N>,

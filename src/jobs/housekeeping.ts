@@ -3,7 +3,10 @@ import { withoutValues } from "../db/errors";
 import { markedHead, repositories } from "../db/repositories";
 import type { Application } from "../server/application";
 
-/** Keeps where the journal stands outside the database, so that nobody with the database alone can cut its end off or write it anew unseen. */
+/**
+ * Keeps where the journal stands outside the database, so that nobody with the database alone can cut its end off or
+ * write it anew unseen.
+ */
 export async function keepHead(app: Application): Promise<void> {
   const practice = await app.practice();
   if (!practice) return;

@@ -9,7 +9,10 @@ interface Job {
   readonly every: number;
   readonly round: (app: Application) => Promise<unknown>;
 }
-/** What goes on by itself in every process. Rows say who has what and until when, so that any of them takes over what another left. */
+/**
+ * What goes on by itself in every process. Rows say who has what and until when, so that any of them takes over what
+ * another left.
+ */
 const jobs: readonly Job[] = [
   { what: "handing over letters", every: 5_000, round: lookAfterPost },
   { what: "writing to many", every: 5_000, round: runMailings },
@@ -18,7 +21,10 @@ const jobs: readonly Job[] = [
 ];
 const timers = new WeakMap<Application, NodeJS.Timeout[]>();
 
-/** Goes on with what was left, and looks again every few seconds. A round that fails is said, and the next one tries again. */
+/**
+ * Goes on with what was left, and looks again every few seconds. A round that fails is said, and the next one tries
+ * again.
+ */
 export async function startJobs(app: Application): Promise<void> {
   const begin = ({ what, every, round }: Job): NodeJS.Timeout => {
     const go = (): void => {

@@ -83,8 +83,8 @@ export async function clientActor(
 }
 
 /**
- * The same for a use case whose statement looks the pass up itself as it writes (`saveAnswers`): a pass seen once in this
- * process is taken as it was, so that no query has to come before the statement.
+ * The same for a use case whose statement looks the pass up itself as it writes (`saveAnswers`): a pass seen once in
+ * this process is taken as it was, so that no query has to come before the statement.
  */
 export function savingActor(
   app: Application,

@@ -58,7 +58,10 @@ const schema = object({
 const isOpenToOthers = (origin: string | undefined): boolean =>
   origin !== undefined && /^http:\/\/(?!localhost(?:[:/]|$)|127\.0\.0\.1(?:[:/]|$)|\[::1\])/.test(origin);
 
-/** Beside the data for the demo and while developing; for real it lies apart, so that no copy of the folder holds both. One that is there already stays where it is. */
+/**
+ * Beside the data for the demo and while developing; for real it lies apart, so that no copy of the folder holds both.
+ * One that is there already stays where it is.
+ */
 function keyFileFor(dataFolder: string, forReal: boolean): string {
   const beside = join(dataFolder, "key");
   const home = process.env["XDG_CONFIG_HOME"] ?? join(homedir(), ".config");

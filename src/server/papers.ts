@@ -4,7 +4,8 @@ import type { OwnPaper } from "../adapters/own-paper";
 import type { Paper } from "../adapters/paper";
 import type { FilledSheet } from "../usecases/review";
 
-// What draws PDF files is loaded when the first one is asked for: it is a good part of all code, and the server is to be there at once.
+// What draws PDF files is loaded when the first one is asked for: it is a good part of all code, and the server is to
+// be there at once.
 export const renderPaper = async (paper: Paper) => (await import("../adapters/paper")).renderPaper(paper);
 export const renderOwnPaper = async (paper: OwnPaper) => (await import("../adapters/own-paper")).renderOwnPaper(paper);
 export const renderBlankPaper = async (paper: BlankPaper) =>

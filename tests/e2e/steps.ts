@@ -35,7 +35,10 @@ export async function expectNoViolations(page: Page, name: string): Promise<void
 
 /** The sign-in of each person, once it was made by hand: further tests begin with it. */
 const signedIn = new Map<Staff, Awaited<ReturnType<BrowserContext["cookies"]>>>();
-/** Signed in as that person; on which page, the test says. The way in itself is walked by hand where it is the subject, and here for the first time, and whenever an earlier sign-in was ended. */
+/**
+ * Signed in as that person; on which page, the test says. The way in itself is walked by hand where it is the subject,
+ * and here for the first time, and whenever an earlier sign-in was ended.
+ */
 export async function signIn(page: Page, who: Staff = "maren"): Promise<void> {
   const cookies = signedIn.get(who);
   if (cookies) {
@@ -61,7 +64,10 @@ export async function readPost(page: Page, purpose: Purpose, name: string): Prom
   await expect(page.getByRole("heading", { name: `What ${name} sees` })).toBeVisible();
   return page.getByRole("main").innerText();
 }
-/** The same from the pages' HTML, where the Post room is only on the way: drawing two pages for six digits takes a second. */
+/**
+ * The same from the pages' HTML, where the Post room is only on the way: drawing two pages for six digits takes a
+ * second.
+ */
 export async function fetchPost(page: Page, purpose: Purpose, name: string): Promise<string> {
   // Whoever the test is signed in as may not see what opens a client's page.
   const { origin } = new URL((await page.request.get("/sign-in")).url());

@@ -137,7 +137,8 @@ test("what was typed just before the tab closed is there again, and lies in the 
   const again = await device.newPage();
   await again.goto(url);
   await expect(field(again)).toHaveValue("Bee keeper by the lake");
-  // Saved by this page, or by the last breath of the closed one, which a busy machine lets out once the line is back: nothing is left to be saved either way.
+  // Saved by this page, or by the last breath of the closed one, which a busy machine lets out once the line is back:
+  // nothing is left to be saved either way.
   await expect.poll(() => stored(again)).toBe("{}");
   await again.reload();
   await expect(field(again)).toHaveValue("Bee keeper by the lake");

@@ -12,7 +12,9 @@ const miniBrowser = process.env["MINIBROWSER"] ?? "/usr/lib/x86_64-linux-gnu/web
 const display = ":97";
 const port = 4477;
 
-/** WebKitGTK, the engine that phones from one maker are held to, by plain WebDriver over HTTP, in a window nobody sees. */
+/**
+ * WebKitGTK, the engine that phones from one maker are held to, by plain WebDriver over HTTP, in a window nobody sees.
+ */
 export async function webkitDriver(): Promise<Driver> {
   const processes: ChildProcess[] = [];
   const run = (command: string, args: readonly string[]): void =>

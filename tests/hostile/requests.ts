@@ -61,7 +61,10 @@ export const hostileBodies: readonly string[] = [
   "\u0000",
   "\ufeff{}",
 ];
-/** Sent as they stand, byte for byte: what no client library would. The status each begins with, or none where the line is cut. */
+/**
+ * Sent as they stand, byte for byte: what no client library would. The status each begins with, or none where the line
+ * is cut.
+ */
 export const hostileWire: readonly (readonly [what: string, bytes: string, status: RegExp])[] = [
   ["another host's name", "GET /sign-in HTTP/1.1\r\nHost: evil.example\r\n\r\n", /^HTTP\/1\.1 421/],
   ["no host", "GET /sign-in HTTP/1.1\r\n\r\n", /^HTTP\/1\.1 400/],

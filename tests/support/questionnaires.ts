@@ -32,7 +32,9 @@ export const question = (linkId: string, rest: Partial<Question> = {}): Question
   ...rest,
 });
 
-/** Random flat-to-nested questionnaires over yes/no, number and choice questions, with conditions on earlier questions. */
+/**
+ * Random flat-to-nested questionnaires over yes/no, number and choice questions, with conditions on earlier questions.
+ */
 export const anyQuestionnaire: fc.Arbitrary<Questionnaire> = fc
   .array(
     fc.record({

@@ -24,7 +24,10 @@ import type { staffList } from "../../demo/scenario";
 
 export const serverUrl = process.env["KIND_LEDGER_TEST_POSTGRES"];
 export type Kind = "pglite" | "postgres";
-/** Both databases. Without a server's address (`npm test` and `npm run integration` start one) the embedded one alone, and loudly. */
+/**
+ * Both databases. Without a server's address (`npm test` and `npm run integration` start one) the embedded one alone,
+ * and loudly.
+ */
 export const kinds: readonly Kind[] = serverUrl === undefined ? ["pglite"] : ["pglite", "postgres"];
 if (serverUrl === undefined)
   console.warn("KIND_LEDGER_TEST_POSTGRES is not set: only the embedded database is tested.");
@@ -37,7 +40,10 @@ const ports = () =>
     readEnvironment({ KIND_LEDGER_KEY: `test:${Buffer.alloc(32, 9).toString("base64")}`, KIND_LEDGER_NOW: start }),
   );
 
-/** Fernhollow is settled in once for each kind of database; each world is a copy of that one, as making one takes seconds. */
+/**
+ * Fernhollow is settled in once for each kind of database; each world is a copy of that one, as making one takes
+ * seconds.
+ */
 interface Template {
   readonly seeded: Seeded;
   open(): Promise<Database>;

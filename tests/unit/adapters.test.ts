@@ -17,7 +17,8 @@ import { instant } from "../../src/core/shared";
 const key = (id: string, byte: number): string => `${id}:${Buffer.alloc(32, byte).toString("base64")}`;
 
 describe("a packed font", () => {
-  // OpenType 1.9, "Calculating checksums": the sum of a table's 32-bit words, the font header's own field counted as nothing.
+  // OpenType 1.9, "Calculating checksums": the sum of a table's 32-bit words, the font header's own field counted as
+  // nothing.
   it.each([
     "noto-sans-arabic/files/noto-sans-arabic-arabic-400-normal",
     "newsreader/files/newsreader-latin-500-italic",

@@ -26,7 +26,9 @@ const textOf = (change: AnswerChange | undefined): string | undefined => {
   return value?.type === "string" ? value.value : undefined;
 };
 
-/** The practice's server, as `save_answers` keeps answers: a save on an older revision, by another device, comes back. */
+/**
+ * The practice's server, as `save_answers` keeps answers: a save on an older revision, by another device, comes back.
+ */
 class ModelServer {
   readonly answers = new Map<string, KeptAnswer & { readonly device: string }>();
   version = 0;
@@ -62,7 +64,10 @@ class ModelServer {
   }
 }
 
-/** What becomes of the next message: it arrives, is lost on the way, its reply is lost, it arrives twice, or it is put off. */
+/**
+ * What becomes of the next message: it arrives, is lost on the way, its reply is lost, it arrives twice, or it is put
+ * off.
+ */
 const fates = ["arrives", "lost", "reply-lost", "twice", "refused"] as const;
 type Fate = (typeof fates)[number];
 

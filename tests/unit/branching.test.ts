@@ -37,7 +37,10 @@ interface FhirItem {
     }[];
   }[];
 }
-/** A condition as FHIRPath over the exported response (FHIR R4 enableWhen semantics, evaluated by an independent engine). */
+/**
+ * A condition as FHIRPath over the exported response (FHIR R4 enableWhen semantics, evaluated by an independent
+ * engine).
+ */
 function asFhirpath({ question: id, operator, answer }: Condition): string {
   const values = `%resource.descendants().where(linkId = '${id}').answer.value`;
   if (operator === "exists") return `(${values}.exists()) = ${String(answer.value)}`;

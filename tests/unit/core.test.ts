@@ -127,7 +127,8 @@ describe("contact formats", () => {
     expect(["٣٧٫٥", "37,5", " 37.5 ", "۳۷٫۵", "١٬٢٠٠"].map((t) => Number(plainNumber(t)))).toEqual([
       37.5, 37.5, 37.5, 37.5, 1200,
     ]);
-    // Against libphonenumber's metadata: every country's example number, as it is written at home and abroad. Its shortest are four and five digits, which nobody is texted at from abroad.
+    // Against libphonenumber's metadata: every country's example number, as it is written at home and abroad. Its
+    // shortest are four and five digits, which nobody is texted at from abroad.
     const short = (n: PhoneNumber): boolean => n.nationalNumber.length < 7;
     const written = getCountries().flatMap((country) => {
       const n = getExampleNumber(country, examples)!;

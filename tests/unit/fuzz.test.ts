@@ -15,7 +15,8 @@ import { isOurHost, isReadable } from "../../guards.mjs";
 import { fromRepository } from "../support/questionnaires";
 import { sleepDiary } from "../support/pdf";
 
-// Each reader of bytes that strangers made ends, with a value or with what is wrong, and throws nothing, whatever it is given.
+// Each reader of bytes that strangers made ends, with a value or with what is wrong, and throws nothing, whatever it
+// is given.
 const runs = { numRuns: 400 };
 const intake = fromRepository("adult-intake");
 /** A text with pieces of it taken out, doubled, swapped for something else or put elsewhere. */

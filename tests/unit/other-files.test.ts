@@ -14,8 +14,9 @@ import { scoresOf } from "../../src/core/scoring";
 import { instant } from "../../src/core/shared";
 import { fhirProblems } from "../support/fhir";
 
-// A questionnaire in another project's manner: slashes in linkIds, questions nested under questions, help as display items,
-// ordinals on the coding, a decision by quantity, no kind, a name without a title. Invented, in the style of the FHIR R4 examples.
+// A questionnaire in another project's manner: slashes in linkIds, questions nested under questions, help as display
+// items, ordinals on the coding, a decision by quantity, no kind, a name without a title. Invented, in the style of the
+// FHIR R4 examples.
 const theirs = {
   resourceType: "Questionnaire",
   id: "sleep-visit",

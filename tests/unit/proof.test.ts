@@ -35,7 +35,10 @@ import { scoresOf } from "../../src/core/scoring";
 import { starterLibrary } from "../../src/core/starter";
 import { anyQuestionnaire, fromRepository, question } from "../support/questionnaires";
 
-/** Small questionnaires whose answers can all be tried: numbers from 0 to 3, some choices of several, some of those with "none". */
+/**
+ * Small questionnaires whose answers can all be tried: numbers from 0 to 3, some choices of several, some of those with
+ * "none".
+ */
 const small = anyQuestionnaire
   .filter((q) => allQuestions(q).length <= 5)
   .chain((q) => fc.tuple(fc.constant(q), fc.array(fc.nat(3), { minLength: 8, maxLength: 8 })))
@@ -549,7 +552,8 @@ describe("reading", () => {
     // Counting by rule goes wrong now and then; another counter of that kind agrees on nearly all words.
     expect(apart / words).toBeLessThan(0.05);
   });
-  // A package of another trade that has both formulas, and syllables by lists of exceptions; its scores are rounded to a tenth.
+  // A package of another trade that has both formulas, and syllables by lists of exceptions; its scores are rounded
+  // to a tenth.
   it.each([
     ["es", spanishSyllablesIn],
     ["fr", frenchSyllablesIn],

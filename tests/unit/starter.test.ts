@@ -14,7 +14,8 @@ describe.each(starterLibrary.map((q) => [q.name!, q] as const))("%s", (name, que
     expect(findings.filter((f) => f.code !== "goes-nowhere").map((f) => f.message)).toEqual([]);
     expect(fhirProblems(writeQuestionnaire(questionnaire))).toEqual([]);
     expect(readQuestionnaire(writeQuestionnaire(questionnaire))).toEqual({ ok: true, value: questionnaire });
-    // Ours say everything in each of the client's languages; published measures are left to their published translations.
+    // Ours say everything in each of the client's languages; published measures are left to their published
+    // translations.
     expect(languagesOf(questionnaire)).toEqual(questionnaire.copyright ? [] : ["ar", "es", "fr"]);
     expect(name).toMatch(/^[a-z0-9-]+$/);
   });
@@ -180,7 +181,10 @@ it("has the words of what goes together in a measure: one set of options, one LO
     expect(i.options.map((o) => o.ordinal)).toEqual([5, 4, 3, 2, 1, 0]);
 });
 
-/** LOINC's own check digit, Mod 10 (LOINC Users' Guide, appendix C: odd places from the right, as one number, doubled; the even ones put before it). */
+/**
+ * LOINC's own check digit, Mod 10 (LOINC Users' Guide, appendix C: odd places from the right, as one number, doubled;
+ * the even ones put before it).
+ */
 function checkDigit(number: string): number {
   const fromRight = [...number].reverse();
   const odd = fromRight.filter((_, index) => index % 2 === 0).join("");

@@ -1,7 +1,10 @@
 "use client";
 import { Notice } from "@/ui/kit/notice";
 
-/** The session ended while somebody was writing: what stands here is saved once they are signed in again, wherever they do that. */
+/**
+ * The session ended while somebody was writing: what stands here is saved once they are signed in again, wherever they
+ * do that.
+ */
 export function SignedOut() {
   return (
     <Notice tone="problem">

@@ -5,7 +5,9 @@ const general: Readonly<Record<string, string>> = {
   "not-allowed": "Your role does not allow this. Nothing was changed.",
   "not-found": "This is no longer here. Nothing was changed.",
 };
-/** A use case's failure as what the form shows. `words` names this form's own reasons; everything says what was kept. */
+/**
+ * A use case's failure as what the form shows. `words` names this form's own reasons; everything says what was kept.
+ */
 export function formFailure(
   error: { readonly reason: string; readonly fields?: Readonly<Record<string, string>> },
   words: Readonly<Record<string, string>> = {},

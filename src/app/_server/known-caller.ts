@@ -2,7 +2,10 @@ import type { IncomingMessage } from "node:http";
 import { application, clientActor, staffActor } from "../../server";
 import { cookieIn, doorCookie, staffCookie } from "./cookie-names";
 
-/** Whether somebody of the practice, or a client at their own packet, sends this: asked before a large body is read. server.mjs calls it. */
+/**
+ * Whether somebody of the practice, or a client at their own packet, sends this: asked before a large body is read.
+ * server.mjs calls it.
+ */
 export async function knownCaller({ url, headers }: IncomingMessage): Promise<boolean> {
   const app = await application();
   const { origin } = app.ports;

@@ -17,8 +17,8 @@ export async function runAsStaff<I, O, E, A extends Access>(
 }
 
 /**
- * The same for what a page does by itself while somebody types: where the session ended meanwhile it says so, and the page
- * with what was typed on it stays. @param isAtWork false for what it asks whether or not anybody types
+ * The same for what a page does by itself while somebody types: where the session ended meanwhile it says so, and the
+ * page with what was typed on it stays. @param isAtWork false for what it asks whether or not anybody types
  */
 export async function runWhileTyping<I, O, E, A extends Access>(
   useCase: UseCase<I, O, E, A>,
@@ -44,7 +44,10 @@ export async function leaveStaff(to: string): Promise<never> {
   redirect(to);
 }
 
-/** For pages, and what is loaded into them later: what the use case gives, or the page that says nothing is there, or for a role that may not see it, what stands there `instead`: by itself a page that says so. */
+/**
+ * For pages, and what is loaded into them later: what the use case gives, or the page that says nothing is there, or
+ * for a role that may not see it, what stands there `instead`: by itself a page that says so.
+ */
 export async function load<I, O, E extends { readonly reason: string }, A extends Access>(
   useCase: UseCase<I, O, E, A>,
   input: unknown,
@@ -53,7 +56,8 @@ export async function load<I, O, E extends { readonly reason: string }, A extend
   const result = await runAsStaff(useCase, input);
   if (result.ok) return result.value;
   if (result.error.reason === "not-allowed") redirect(instead);
-  // Not notFound(): Next begins such a page anew in the browser without the nonce, and the strict policy leaves it blank.
+  // Not notFound(): Next begins such a page anew in the browser without the nonce, and the strict policy leaves it
+  // blank.
   redirect("/nothing-here");
 }
 

@@ -1,6 +1,6 @@
 /**
- * Everything the journal may say, and how it is said to staff. A closed list: nothing else can be written, and nothing is
- * shown as a raw id. `…-repeated`: the same press or request came again and changed nothing.
+ * Everything the journal may say, and how it is said to staff. A closed list: nothing else can be written, and nothing
+ * is shown as a raw id. `…-repeated`: the same press or request came again and changed nothing.
  */
 export const journalWords = {
   "answer.save": "Answers were saved",

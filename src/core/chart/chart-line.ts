@@ -11,7 +11,10 @@ const kinds: Readonly<Record<Exclude<ChartField["kind"], "rows">, LineKind>> = {
   number: "decimal",
 };
 
-/** A line that asks for what a chart field holds and puts the answer there; for a list, a repeating group with its columns. */
+/**
+ * A line that asks for what a chart field holds and puts the answer there; for a list, a repeating group with its
+ * columns.
+ */
 export function chartLine(field: ChartField, newKey: () => string): Item {
   const key = newKey();
   const posting = { field: field.key, rule: "ask" as const };

@@ -1,6 +1,8 @@
 import type { Id, Instant } from "../shared";
 
-/** What a field or a row holds. Numbers, dates and yes/no are kept as the text they are shown as, dates as YYYY-MM-DD. */
+/**
+ * What a field or a row holds. Numbers, dates and yes/no are kept as the text they are shown as, dates as YYYY-MM-DD.
+ */
 export type ChartValue = string;
 export type RowValue = Readonly<Record<string, string>>;
 
@@ -17,7 +19,8 @@ export type EntryChange =
 
 /**
  * One line of the ledger. `seq` grows by one in the order of writing within a client. Entries of one posting share
- * its id; a posting is undone as a whole, by a later entry of kind `reverse` that names it. Nothing is edited or deleted.
+ * its id; a posting is undone as a whole, by a later entry of kind `reverse` that names it. Nothing is edited or
+ * deleted.
  */
 export interface ChartEntry {
   readonly seq: number;

@@ -1,6 +1,7 @@
 /**
  * A named place in the chart. `identity` fields say who the client is and how to reach them: a posting never changes
- * them unless somebody decided it. `rows` fields hold a list; two rows are the same thing when their `matchOn` column is.
+ * them unless somebody decided it. `rows` fields hold a list; two rows are the same thing when their `matchOn` column
+ * is.
  */
 export type ChartField =
   | {

@@ -11,7 +11,10 @@ function dayTyped(text: string): string | undefined {
   return local ? `${local[3]!.length === 2 ? ".." : ""}${local[3]}-${two(local[2]!)}-${two(local[1]!)}` : undefined;
 }
 
-/** Whether digits that were typed are in a phone number: with its country's code or with the nought in front of it, however it is on file. */
+/**
+ * Whether digits that were typed are in a phone number: with its country's code or with the nought in front of it,
+ * however it is on file.
+ */
 function inPhone(phone: string, typed: string): boolean {
   const there = digits(phone).replace(/^0+/, "");
   const plainTyped = digits(typed).replace(/^0+/, "");
@@ -36,7 +39,10 @@ export function findPeople<T>(people: readonly T[], sought: string, identity: (o
   return found.length > 0 ? found : people.filter((one) => matchesPerson(identity(one), sought, true));
 }
 
-/** Whether all of what was typed is found in somebody's name, e-mail, phone or birth date. Nothing typed finds everybody. @param forgiving one slip in each word of a name is forgiven. */
+/**
+ * Whether all of what was typed is found in somebody's name, e-mail, phone or birth date. Nothing typed finds
+ * everybody. @param forgiving one slip in each word of a name is forgiven.
+ */
 export function matchesPerson(person: ClientIdentity, sought: string, forgiving = false): boolean {
   const names = plain(`${person.firstName} ${person.lastName} ${person.preferredName ?? ""}`);
   const mail = plain(person.email ?? "");
@@ -56,7 +62,10 @@ export function matchesPerson(person: ClientIdentity, sought: string, forgiving 
 }
 
 export type Likeness = "email" | "phone" | "name" | "name-and-birth-date";
-/** Why a new person may be somebody who is here already; none when nothing speaks for it. Another birth date speaks against the name. */
+/**
+ * Why a new person may be somebody who is here already; none when nothing speaks for it. Another birth date speaks
+ * against the name.
+ */
 export function likeness(fresh: ClientIdentity, known: ClientIdentity): Likeness[] {
   const name = (p: ClientIdentity): string => plain(`${p.firstName} ${p.lastName}`).replace(/[^\p{L}\p{N}]+/gu, " ");
   const [left, right] = [name(fresh), name(known)];
@@ -77,7 +86,10 @@ export function likeness(fresh: ClientIdentity, known: ClientIdentity): Likeness
       : []),
   ];
 }
-/** As many words, each the same or, where it is long enough to tell, mistyped once: "Inez Halvorson" beside "Ines Halvorsen". */
+/**
+ * As many words, each the same or, where it is long enough to tell, mistyped once: "Inez Halvorson" beside "Ines
+ * Halvorsen".
+ */
 function wordsNear(left: string, right: string): boolean {
   const [here, there] = [left.split(" "), right.split(" ")];
   return (

@@ -46,8 +46,9 @@ export type Incoming =
     };
 
 /**
- * The posting plan applied: what was denied, and every shown, answered question (or repeating group, or score) that has a posting line.
- * Unanswered questions bring nothing in, so they can never blank a chart field; a "no" is for somebody to decide about.
+ * The posting plan applied: what was denied, and every shown, answered question (or repeating group, or score) that has
+ * a posting line. Unanswered questions bring nothing in, so they can never blank a chart field; a "no" is for somebody
+ * to decide about.
  */
 export function incomingOf(questionnaire: Questionnaire, answers: Answers, fields: readonly ChartField[]): Incoming[] {
   const scores = new Map(scoresOf(questionnaire, answers).map((s) => [s.linkId, s]));
@@ -147,7 +148,10 @@ function rowsIn(placed: Placed, answers: Answers): { key: string; value: RowValu
   });
 }
 
-/** Posting lines that name no field of this practice, or a field of the wrong shape: told at import, never met at posting. */
+/**
+ * Posting lines that name no field of this practice, or a field of the wrong shape: told at import, never met at
+ * posting.
+ */
 export function postingProblems(
   questionnaire: Questionnaire,
   fields: readonly ChartField[],

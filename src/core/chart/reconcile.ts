@@ -37,7 +37,10 @@ const norm = (text: string): string => text.normalize("NFKC").trim().replace(/\s
 const sameRow = (a: RowValue, b: RowValue): boolean =>
   [...new Set([...Object.keys(a), ...Object.keys(b)])].every((k) => norm(a[k] ?? "") === norm(b[k] ?? ""));
 
-/** Lines for everything that came in, in the questionnaire's order; then, per list, the rows on file it does not mention. */
+/**
+ * Lines for everything that came in, in the questionnaire's order; then, per list, the rows on file it does not
+ * mention.
+ */
 export function reconcileLines(chart: Chart, incoming: readonly Incoming[]): ReconcileLine[] {
   return incoming.flatMap((inc): ReconcileLine[] => {
     switch (inc.kind) {

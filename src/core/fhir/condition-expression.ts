@@ -1,7 +1,10 @@
 import type { Condition, ShownWhen } from "../questionnaire";
 import { quoted } from "./score-expression";
 
-/** "Shown when" as FHIRPath over the response, with the meaning of FHIR R4's enableWhen: for SDC extensions that take an expression. */
+/**
+ * "Shown when" as FHIRPath over the response, with the meaning of FHIR R4's enableWhen: for SDC extensions that take an
+ * expression.
+ */
 export const shownWhenExpression = (rule: ShownWhen): string =>
   rule.conditions.map((c) => `(${conditionExpression(c)})`).join(rule.behavior === "all" ? " and " : " or ");
 

@@ -2,9 +2,9 @@ import { isObject, type JsonObject } from "./json";
 import { url } from "./urls";
 
 /**
- * A questionnaire as other programs write it, in the elements that are read here: value sets that the file contains become
- * options, and item types that cannot be asked become the nearest that can, which `read-as` says. What is not touched by
- * this comes out as the same object.
+ * A questionnaire as other programs write it, in the elements that are read here: value sets that the file contains
+ * become options, and item types that cannot be asked become the nearest that can, which `read-as` says. What is not
+ * touched by this comes out as the same object.
  */
 export function asRead(json: JsonObject): JsonObject {
   const sets = new Map(
@@ -72,7 +72,9 @@ function typeAsked(item: JsonObject, hasOptions: boolean): string | undefined {
       return undefined;
   }
 }
-/** The codes of a value set that the file contains (FHIR R4 ValueSet: compose.include.concept, or expansion.contains). */
+/**
+ * The codes of a value set that the file contains (FHIR R4 ValueSet: compose.include.concept, or expansion.contains).
+ */
 function optionsOf(item: JsonObject, sets: ReadonlyMap<string, JsonObject>): unknown[] | undefined {
   const name = text(item["answerValueSet"]);
   const set = name?.startsWith("#") ? sets.get(name.slice(1)) : undefined;

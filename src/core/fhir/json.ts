@@ -55,7 +55,10 @@ export class Reader {
     if (value === undefined || typeof value === "string") return value;
     return this.problem(`"${key}" must be text.`, key);
   }
-  /** An object below this one whose keys are read one by one; what is not read of it is kept in its place. Not for what `rest` is never asked of. */
+  /**
+   * An object below this one whose keys are read one by one; what is not read of it is kept in its place. Not for what
+   * `rest` is never asked of.
+   */
   part(key: string): Reader | undefined {
     const known = this.parts.get(key);
     if (known) return known;

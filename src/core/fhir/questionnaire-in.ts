@@ -55,8 +55,8 @@ export function readQuestionnaireText(text: string): Result<Questionnaire, Impor
 }
 
 /**
- * The versions of one questionnaire in a file, newest first: a Questionnaire alone is one; a Bundle (collection) holds them
- * all. @returns everything that is wrong and where, when any of them does not read.
+ * The versions of one questionnaire in a file, newest first: a Questionnaire alone is one; a Bundle (collection) holds
+ * them all. @returns everything that is wrong and where, when any of them does not read.
  */
 export function readHandOff(text: string): Result<[Questionnaire, ...Questionnaire[]], ImportProblem[]> {
   const read = parse(text, largestHandOff);
@@ -97,14 +97,19 @@ export function readQuestionnaire(json: unknown): Result<Questionnaire, ImportPr
   return questionnaire && problems.length === 0 ? ok(questionnaire) : fail(problems);
 }
 
-/** The same for one that is still being written: a question without words, options or a condition's target is let through. */
+/**
+ * The same for one that is still being written: a question without words, options or a condition's target is let
+ * through.
+ */
 export function readDraft(json: unknown): Result<Questionnaire, ImportProblem[]> {
   const { questionnaire, problems } = read(json, true);
   const wrong = problems.filter((p) => !p.unfinished);
   return questionnaire && wrong.length === 0 ? ok(questionnaire) : fail(wrong);
 }
 
-/** @param draft it is ours and still written: without a title it has none, where a file goes by its name, id or address. */
+/**
+ * @param draft it is ours and still written: without a title it has none, where a file goes by its name, id or address.
+ */
 function read(given: unknown, draft = false): { questionnaire?: Questionnaire; problems: ImportProblem[] } {
   const json = isObject(given) && !draft ? asRead(given) : given;
   if (!isObject(json))
@@ -170,7 +175,10 @@ function read(given: unknown, draft = false): { questionnaire?: Questionnaire; p
   return { questionnaire, problems };
 }
 
-/** The PDF of a worksheet, as the practice's store knows it. A file from elsewhere brings the bytes along (`sheetsIn`), which get an id here when they are stored. */
+/**
+ * The PDF of a worksheet, as the practice's store knows it. A file from elsewhere brings the bytes along (`sheetsIn`),
+ * which get an id here when they are stored.
+ */
 function readSheet(root: Reader): Sheet | undefined {
   const given = root.extensionValue(url.sheet);
   if (given === undefined) return undefined;

@@ -3,7 +3,10 @@ import { isLanguageTag } from "../shared";
 import { emptyText, isObject, type JsonObject, type Reader } from "./json";
 import { url } from "./urls";
 
-/** Gathers what FHIR's `translation` extension says about single texts (http://hl7.org/fhir/StructureDefinition/translation). */
+/**
+ * Gathers what FHIR's `translation` extension says about single texts
+ * (http://hl7.org/fhir/StructureDefinition/translation).
+ */
 export class TranslationsIn {
   private readonly said: Record<string, Record<string, Translated>> = {};
 

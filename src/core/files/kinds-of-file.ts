@@ -60,7 +60,10 @@ const endings: Readonly<Record<FileType, string>> = {
   "image/webp": ".webp",
   "application/pdf": ".pdf",
 };
-/** A file's name as it is kept: no path, nothing that a file system or a header trips over, the ending that fits what it is. */
+/**
+ * A file's name as it is kept: no path, nothing that a file system or a header trips over, the ending that fits what it
+ * is.
+ */
 export function cleanTitle(name: string, type: FileType): string {
   const stem = (name.split(/[\\/]/).at(-1) ?? "")
     .replace(/\.[^.]*$/, "")

@@ -50,7 +50,10 @@ export const writeBySchema = object({
     .oneOf(["email", "text"] as const)
     .required("Choose how to write to them."),
 });
-/** A digest of what stood on the page when it was changed, so that nobody changes back unseen what another did meanwhile. */
+/**
+ * A digest of what stood on the page when it was changed, so that nobody changes back unseen what another did
+ * meanwhile.
+ */
 export const seenSchema = object({ seen: string().max(64).default("") });
 const zoneProblem = "Type a time zone such as Europe/London or America/New_York.";
 /** What holds for everybody unless something else is said. */

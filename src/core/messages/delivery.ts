@@ -1,8 +1,8 @@
 import { laterBy, type Instant } from "../shared";
 
 /**
- * Where a message stands. `sending`: handed to a server outside, whose answer is not in yet. `unsure`: the server may have
- * it, but hung up before saying so; it is not sent a second time unless somebody says so.
+ * Where a message stands. `sending`: handed to a server outside, whose answer is not in yet. `unsure`: the server may
+ * have it, but hung up before saying so; it is not sent a second time unless somebody says so.
  */
 export const postStates = ["queued", "sending", "delivered", "bounced", "unsure"] as const;
 export type PostState = (typeof postStates)[number];
@@ -22,7 +22,10 @@ export interface PostSet {
   readonly trouble: string | null;
 }
 
-/** What is recorded after the `attempts`th try: waits grow from a minute to six hours, and after the sixth try it counts as bounced. */
+/**
+ * What is recorded after the `attempts`th try: waits grow from a minute to six hours, and after the sixth try it counts
+ * as bounced.
+ */
 export function afterTry(delivery: Delivery, attempts: number, now: Instant): PostSet {
   if (delivery.outcome === "delivered") return { state: "delivered", nextAt: null, trouble: null };
   const wait = delivery.outcome === "later" ? waits[attempts - 1] : undefined;
@@ -30,7 +33,10 @@ export function afterTry(delivery: Delivery, attempts: number, now: Instant): Po
   return { state: delivery.outcome === "unsure" ? "unsure" : "bounced", nextAt: null, trouble: delivery.trouble };
 }
 
-/** What became of the newest letter to somebody, where it did not simply arrive. `waiting`: tried, not taken, tried again later. */
+/**
+ * What became of the newest letter to somebody, where it did not simply arrive. `waiting`: tried, not taken, tried
+ * again later.
+ */
 export type LetterTrouble = "bounced" | "unsure" | "waiting";
 const worstFirst: readonly LetterTrouble[] = ["bounced", "unsure", "waiting"];
 const ownTrouble = (letter: {
@@ -41,7 +47,8 @@ const ownTrouble = (letter: {
   return letter.state === "queued" && letter.trouble !== null ? "waiting" : undefined;
 };
 /**
- * The worst that happened to the newest letter of each person, or nothing where each of those arrived or is on its first way.
+ * The worst that happened to the newest letter of each person, or nothing where each of those arrived or is on its
+ * first way.
  * @param letters of one packet, oldest first, codes not among them.
  */
 export function letterTrouble(

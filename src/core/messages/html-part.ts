@@ -2,8 +2,8 @@ const escaped = (text: string): string =>
   text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/>/g, "&gt;").replace(/"/g, "&quot;");
 
 /**
- * A letter's text as the HTML part beside it (RFC 2046 multipart/alternative): the same words, its paragraphs as paragraphs,
- * each running as it is written, and its links to press. Nothing is loaded from anywhere.
+ * A letter's text as the HTML part beside it (RFC 2046 multipart/alternative): the same words, its paragraphs as
+ * paragraphs, each running as it is written, and its links to press. Nothing is loaded from anywhere.
  */
 export function htmlPart(body: string): string {
   const line = (text: string): string =>

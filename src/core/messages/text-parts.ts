@@ -7,7 +7,9 @@ export interface TextParts {
   readonly alphabet: "GSM-7" | "UCS-2";
   readonly characters: number;
   readonly parts: number;
-  /** The first sign that is not in the GSM alphabet, and so makes the message costlier; undefined where there is none. */
+  /**
+   * The first sign that is not in the GSM alphabet, and so makes the message costlier; undefined where there is none.
+   */
   readonly costly: string | undefined;
 }
 // TS 23.038, 6.2.1: the default alphabet, and 6.2.1.1: its extension.

@@ -27,7 +27,9 @@ export type WordingError =
 const nothing = "\u0000";
 const pattern = /\{\{\s*([^{}]*?)\s*\}\}/g;
 
-/** Fills a wording. Fails when it names what does not exist, or lacks a placeholder the message is pointless without. */
+/**
+ * Fills a wording. Fails when it names what does not exist, or lacks a placeholder the message is pointless without.
+ */
 export function fillWording(
   wording: Wording,
   values: Partial<Record<Placeholder, string>>,

@@ -27,7 +27,9 @@ export const placeholdersFor = (kind: LetterKind): readonly Placeholder[] =>
 /** What each kind is pointless without. */
 export const mustHave = (kind: LetterKind): "link" | "code" => (kind === "code" ? "code" : "link");
 
-/** The practice's starting wordings by language. Health data never stands in them: not even the questionnaires' titles. */
+/**
+ * The practice's starting wordings by language. Health data never stands in them: not even the questionnaires' titles.
+ */
 export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind, Letter>>>> = {
   en: {
     packetForVisit: {
@@ -232,7 +234,9 @@ export const lockedLetter: Wording = {
   subject: "A personal page was locked",
   body: "Hello {{practitioner.name}},\n\na personal page was locked after five wrong codes. Nobody got in. Sign in to {{practice.name}} to see whose it is and to send a fresh link:\n{{link}}",
 };
-/** Goes to the practitioner when something that was returned has to be read at once; what it is stands in Returns only. */
+/**
+ * Goes to the practitioner when something that was returned has to be read at once; what it is stands in Returns only.
+ */
 export const alertLetter: Wording = {
   subject: "A return to read first",
   body: "Hello {{practitioner.name}},\n\nanswers came back that should be read at once. Sign in to {{practice.name}}:\n{{link}}",
@@ -253,7 +257,10 @@ export type PostPurpose = "tried" | "alert" | "bounced" | "packet" | "nudge" | "
 export const linkPurposes = ["packet", "nudge", "sent-back"] as const satisfies readonly PostPurpose[];
 
 export type WordingProblem = { readonly field: "subject" | "body"; readonly message: string };
-/** Whether a practice's own wording can be sent: it says what it must, names only what is known then, and a mail has a subject. */
+/**
+ * Whether a practice's own wording can be sent: it says what it must, names only what is known then, and a mail has a
+ * subject.
+ */
 export function checkWording(kind: LetterKind, way: "email" | "text", wording: Wording): Result<null, WordingProblem> {
   if (way === "email" && wording.subject.trim() === "")
     return fail({ field: "subject", message: "A mail needs a subject." });

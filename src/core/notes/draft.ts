@@ -90,7 +90,9 @@ const picks = (pick: NotePick, line: QuotedAnswer): boolean => {
   }
 };
 
-/** A note's first draft: the layout's headings, empty, with the picked answers quoted at the layout's place for them. */
+/**
+ * A note's first draft: the layout's headings, empty, with the picked answers quoted at the layout's place for them.
+ */
 export function draftNote(
   layout: NoteLayout,
   parts: readonly ReturnedPart[],

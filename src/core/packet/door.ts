@@ -39,8 +39,9 @@ export interface DoorPerson {
   readonly details: boolean;
 }
 /**
- * What applies to one person: the packet's own way or the practice's, and the practice's stand-in where what it needs is not
- * on file. What staff are told before they send, what the letter says and what stands at the door all come from here.
+ * What applies to one person: the packet's own way or the practice's, and the practice's stand-in where what it needs
+ * is not on file. What staff are told before they send, what the letter says and what stands at the door all come from
+ * here.
  * @param holdsChart it begins with what is on file, and so is never opened by the link alone.
  */
 export function doorFor(policy: DoorPolicy, own: DoorWay | null, person: DoorPerson, holdsChart = false): Door {
@@ -82,7 +83,9 @@ export const detailsOnFile = (details: DoorPolicy["details"], { birthDate, lastN
   (details === "last-name"
     ? letters(lastName) !== ""
     : (address ?? "").split(/[,\n]/).some((line) => letters(line).length >= 4 && /\d/.test(line)));
-/** Whether both details are what is on file. Where either is not on file, nothing matches: an empty chart opens no door. */
+/**
+ * Whether both details are what is on file. Where either is not on file, nothing matches: an empty chart opens no door.
+ */
 export function detailsMatch(
   details: DoorPolicy["details"],
   given: { readonly birthDate: string; readonly word: string },

@@ -53,7 +53,10 @@ const aboutSentences: Readonly<Record<string, (name: string) => string>> = {
   fr: (name) => `Il s’agit de ${name}.`,
   ar: (name) => `هذا بشأن ${name}.`,
 };
-/** Whom somebody else answers for: by first name, or by initials where the practice says so or the link alone opens the page. */
+/**
+ * Whom somebody else answers for: by first name, or by initials where the practice says so or the link alone opens the
+ * page.
+ */
 export const clientNameIn = (
   named: "first-name" | "initials",
   door: Door,

@@ -51,7 +51,10 @@ export type SendStep =
 
 const blank = { chosen: [], prefill: [], leaflets: [], standing: "", repeats: false, people: {}, dueOn: "", line: "" };
 
-/** As it is proposed: the standing packet for this kind of visit, else what is usual; with `asked`, the questionnaire somebody came with and nothing else. */
+/**
+ * As it is proposed: the standing packet for this kind of visit, else what is usual; with `asked`, the questionnaire
+ * somebody came with and nothing else.
+ */
 export function beginSending(offer: SendOffer, given: Given, asked?: string): SendDraft {
   const draft: SendDraft = { ...blank, ...given };
   const standing = asked === undefined ? offer.standing.find((one) => one.forThis) : undefined;
@@ -85,7 +88,10 @@ export function stepSending(offer: SendOffer, draft: SendDraft, step: SendStep):
     }
   }
 }
-/** Begins anew with a standing packet: what it asks, of what is there, what of it is begun from the chart, and its leaflets. */
+/**
+ * Begins anew with a standing packet: what it asks, of what is there, what of it is begun from the chart, and its
+ * leaflets.
+ */
 function taken(offer: SendOffer, draft: SendDraft, id: string): SendDraft {
   const standing = offer.standing.find((one) => one.id === id);
   const { order: _, ...fresh } = draft;

@@ -13,7 +13,10 @@ export interface SentBack {
   readonly lines: readonly SentBackLine[];
 }
 
-/** May this be changed while a packet is sent back? Its own answer, and within an open group its rows and what stands in them. */
+/**
+ * May this be changed while a packet is sent back? Its own answer, and within an open group its rows and what stands in
+ * them.
+ */
 export const isOpenAgain = (sentBack: SentBack, partId: string, change: Pick<AnswerChange, "key">): boolean =>
   sentBack.lines.some(
     (l) => l.partId === partId && (l.key === change.key || prefixOf(change.key).startsWith(`${l.key}:`)),

@@ -11,7 +11,10 @@ export interface StandingLine {
 export const mailingStates = ["waiting", "sent", "unreachable", "failed", "left-out"] as const;
 export type MailingState = (typeof mailingStates)[number];
 
-/** What was chosen, in the order a standing packet has it; what was chosen besides comes after, as the whole list has it. */
+/**
+ * What was chosen, in the order a standing packet has it; what was chosen besides comes after, as the whole list has
+ * it.
+ */
 export function sendingOrder(chosen: readonly string[], standing: readonly string[], all: readonly string[]): string[] {
   return [...new Set([...standing, ...all])].filter((id) => chosen.includes(id));
 }

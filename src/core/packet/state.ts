@@ -34,7 +34,10 @@ export const isOpen = (state: PacketState): boolean =>
 export const stateAt = (stored: Exclude<PacketState, "lapsed">, expiresAt: Instant, now: Instant): PacketState =>
   isOpen(stored) && !isBefore(now, expiresAt) ? "lapsed" : stored;
 
-/** A packet whose link asks each session: it came back on an earlier day than today, both in the practice's zone, and its time is not over. */
+/**
+ * A packet whose link asks each session: it came back on an earlier day than today, both in the practice's zone, and
+ * its time is not over.
+ */
 export const asksAgain = (
   packet: { readonly repeats: boolean; readonly state: Exclude<PacketState, "lapsed">; readonly expiresAt: Instant },
   now: Instant,

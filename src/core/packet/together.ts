@@ -5,7 +5,10 @@ import type { Id } from "../shared";
 export const linkRoles = ["fills", "reads"] as const;
 export type LinkRole = (typeof linkRoles)[number];
 
-/** An answer as it lies on the server: its revision goes up by one with each save, and begins at 0 for what came from the chart. */
+/**
+ * An answer as it lies on the server: its revision goes up by one with each save, and begins at 0 for what came from
+ * the chart.
+ */
 export interface KeptAnswer {
   readonly change: AnswerChange;
   readonly revision: number;
@@ -17,8 +20,8 @@ export interface KeptAnswer {
 export const changeName = ({ kind, key }: Pick<AnswerChange, "kind" | "key">): string => `${kind} ${key}`;
 
 /**
- * Two people changed the rows of a repeating group at once. Both meant it: what either took away is gone, what either added
- * is there, theirs first. `base` is what both began with.
+ * Two people changed the rows of a repeating group at once. Both meant it: what either took away is gone, what either
+ * added is there, theirs first. `base` is what both began with.
  */
 export function mergeRows(
   base: readonly string[],

@@ -86,7 +86,10 @@ export function litBy(questionnaire: Questionnaire, answers: Answers): Set<strin
   return lit;
 }
 
-/** The lines left when some are folded: a folded group hides what stands in it, a folded question what is shown only because of it. */
+/**
+ * The lines left when some are folded: a folded group hides what stands in it, a folded question what is shown only
+ * because of it.
+ */
 export function unfolded(nodes: readonly MapNode[], folded: ReadonlySet<string>): MapNode[] {
   const hidden = new Set<string>();
   return nodes.filter((node) => {

@@ -26,9 +26,9 @@ type Told = boolean | undefined;
  * What is true over all ways through a questionnaire. Only conditions on earlier questions take part (the others are
  * errors of their own), so questions are answered in reading order. A row of a repeating group counts as one row.
  *
- * Items that hang together by conditions are swept once in reading order, keeping apart only what a later item still asks
- * about: ways that differ in nothing later are one. So the work grows with how entangled the conditions are at any one
- * place, not with how many there are.
+ * Items that hang together by conditions are swept once in reading order, keeping apart only what a later item still
+ * asks about: ways that differ in nothing later are one. So the work grows with how entangled the conditions are at any
+ * one place, not with how many there are.
  */
 export interface Paths {
   /** Whether some answers show it, incomplete ones included. */
@@ -46,7 +46,10 @@ export interface Paths {
 }
 export interface Fold<V> {
   readonly start: V;
-  /** @param alike what a controlling question's answer can be on this way; undefined for one whose answer decides nothing. */
+  /**
+   * @param alike what a controlling question's answer can be on this way; undefined for one whose answer decides
+   * nothing.
+   */
   step(value: V, item: Item, shown: boolean, alike: Domain["alike"][number] | undefined): V;
   /** Two ways that are one from here on. */
   merge(left: V, right: V): V;
@@ -76,7 +79,9 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
     return order.get(c.question)! < order.get(item.linkId)!;
   };
   const { deciding, vague } = decidingScores();
-  /** For each question, the conditions on it in the reading order of those who ask: a way's `truths` follow this list. */
+  /**
+   * For each question, the conditions on it in the reading order of those who ask: a way's `truths` follow this list.
+   */
   const asked = new Map<string, Condition[]>();
   for (const item of items)
     for (const condition of conditionsOf(item))
@@ -346,7 +351,10 @@ export function pathsOf(questionnaire: Questionnaire): Paths {
       members.some((m) => conditionsOf(m).some((c) => c.question === id && usable(m, c))),
     );
   }
-  /** Scores that conditions ask about. Of some not every number can be told apart, or they hang on conditions themselves: what those decide is not known. */
+  /**
+   * Scores that conditions ask about. Of some not every number can be told apart, or they hang on conditions
+   * themselves: what those decide is not known.
+   */
   function decidingScores(): { deciding: Map<string, RunningScore>; vague: Set<string> } {
     const known = new Map<string, RunningScore>();
     const unknown = new Set<string>();

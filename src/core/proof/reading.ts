@@ -6,7 +6,9 @@ export interface Reading {
   /** Harder than grade 6. */
   readonly hard: boolean;
 }
-/** Highest grade that passes; the scores of ease call 80 and more easy, which is taken for grade 6 (common practice). */
+/**
+ * Highest grade that passes; the scores of ease call 80 and more easy, which is taken for grade 6 (common practice).
+ */
 export const highestGrade = 6;
 const leastEase = 80;
 
@@ -24,7 +26,8 @@ export function readingOf(text: string, language: string): Reading | undefined {
       const value = 0.39 * wordsPerSentence + 11.8 * syllablesPerWord - 15.59;
       return { formula: "Flesch-Kincaid", value, hard: value > highestGrade };
     }
-    // Fernandez Huerta 1959: syllables per 100 words and words per sentence; its figures as the yoastseo package has them.
+    // Fernandez Huerta 1959: syllables per 100 words and words per sentence; its figures as the yoastseo package has
+    // them.
     case "es": {
       const value = 206.84 - 0.6 * (100 * syllablesPerWord) - 1.02 * wordsPerSentence;
       return { formula: "Fernandez Huerta", value, hard: value < leastEase };
@@ -53,7 +56,10 @@ function counts(
   };
 }
 
-/** English: vowel groups, less a silent final e or ed; the i of "guardian" is heard, that of "physician" and "marriage" is not; at least one. */
+/**
+ * English: vowel groups, less a silent final e or ed; the i of "guardian" is heard, that of "physician" and "marriage"
+ * is not; at least one.
+ */
 export function syllablesIn(word: string): number {
   const plain = word.toLowerCase().replace(/[^a-z]/g, "");
   if (plain.length <= 3) return 1;
@@ -63,7 +69,10 @@ export function syllablesIn(word: string): number {
     .replace(/(?<![ctg])i(?=a(?!g(?:e|$)))/g, "$&-");
   return Math.max(1, heard.match(/[aeiouy]{1,2}/g)?.length ?? 1);
 }
-/** Spanish: two strong vowels, or a weak one with an accent beside a strong one, are two syllables; the u of que and gui is not heard. */
+/**
+ * Spanish: two strong vowels, or a weak one with an accent beside a strong one, are two syllables; the u of que and gui
+ * is not heard.
+ */
 export function spanishSyllablesIn(word: string): number {
   const plain = word
     .toLowerCase()
@@ -72,7 +81,10 @@ export function spanishSyllablesIn(word: string): number {
     .replace(/y(?=$)/, "i");
   return Math.max(1, plain.match(/[iuü]?[aeoáéó](?:[iuü](?![aeoáéóíú]))?|[íú]|[iuü]+/g)?.length ?? 1);
 }
-/** French: vowel groups, less the u of que and gue and a silent e, es or ent (but not -ment) at the end of a word with another vowel; é before another vowel, ë, ï and a y between vowels part two syllables. */
+/**
+ * French: vowel groups, less the u of que and gue and a silent e, es or ent (but not -ment) at the end of a word with
+ * another vowel; é before another vowel, ë, ï and a y between vowels part two syllables.
+ */
 export function frenchSyllablesIn(word: string): number {
   const plain = word
     .toLowerCase()

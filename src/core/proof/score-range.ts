@@ -11,7 +11,10 @@ import {
 } from "../questionnaire";
 import type { Paths } from "./paths";
 
-/** What a score can come out as. `values` lists every value there can be, where the items count in steps; `exact` is false where it is only an outer bound. */
+/**
+ * What a score can come out as. `values` lists every value there can be, where the items count in steps; `exact` is
+ * false where it is only an outer bound.
+ */
 export interface ScoreRange {
   readonly low: number;
   readonly high: number;
@@ -21,8 +24,8 @@ export interface ScoreRange {
 const mostValues = 5_000;
 
 /**
- * The computed possible range: over every way through the questionnaire in which somebody answers what is required, with
- * items that are hidden or may be left out counted as the rule says. Undefined when no score can ever be given.
+ * The computed possible range: over every way through the questionnaire in which somebody answers what is required,
+ * with items that are hidden or may be left out counted as the rule says. Undefined when no score can ever be given.
  */
 export function possibleScores(questionnaire: Questionnaire, rule: ScoreRule, paths: Paths): ScoreRange | undefined {
   const byId = new Map(allQuestions(questionnaire).map((q) => [q.linkId, q]));
@@ -61,7 +64,10 @@ export function possibleScores(questionnaire: Questionnaire, rule: ScoreRule, pa
   };
 }
 
-/** By how many items were answered: lowest and highest sum, and the grid the sums lie on (undefined when they lie on none). */
+/**
+ * By how many items were answered: lowest and highest sum, and the grid the sums lie on (undefined when they lie on
+ * none).
+ */
 interface Sum {
   readonly low: number;
   readonly high: number;

@@ -43,7 +43,9 @@ export function sameValue(value: AnswerValue, other: AnswerValue): boolean {
 const numberOf = (a: AnswerValue): number | undefined =>
   a.type === "decimal" || a.type === "integer" ? a.value : undefined;
 
-/** Negative, zero or positive; undefined where the two have no order (FHIR allows <,> on numbers, dates, times, text). */
+/**
+ * Negative, zero or positive; undefined where the two have no order (FHIR allows <,> on numbers, dates, times, text).
+ */
 export function compareValues(value: AnswerValue, other: AnswerValue): number | undefined {
   const na = value.type === "quantity" ? value.value.value : numberOf(value);
   const nb = other.type === "quantity" ? other.value.value : numberOf(other);
@@ -56,7 +58,10 @@ export function compareValues(value: AnswerValue, other: AnswerValue): number | 
   return undefined;
 }
 
-/** How answers are put into words: yes and no in the reader's language, and dates in their locale (without one, YYYY-MM-DD). */
+/**
+ * How answers are put into words: yes and no in the reader's language, and dates in their locale (without one,
+ * YYYY-MM-DD).
+ */
 export interface AnswerWords {
   readonly yes: string;
   readonly no: string;

@@ -48,7 +48,10 @@ export function readChange(questionnaire: Questionnaire, json: unknown): Result<
   return problem ? fail({ reason: "problem", problem }) : ok({ kind, key, values: read });
 }
 
-/** The item a key names, if the key has the shape such a place has: a row in its prefix for every repeating group around it. */
+/**
+ * The item a key names, if the key has the shape such a place has: a row in its prefix for every repeating group around
+ * it.
+ */
 function itemAt(questionnaire: Questionnaire, key: string): Item | undefined {
   const linkId = linkIdOf(key);
   const prefix = prefixOf(key);

@@ -2,8 +2,8 @@ import { allItems } from "./walk";
 import { childrenOf, isQuestion, type Item, type Questionnaire } from "./definition";
 import { conditionsOf } from "./shown-when";
 
-// An item never changes, so what was stripped once stays right: made again from the same, it is the same one, and whoever
-// shows it has nothing to draw anew. A score is not remembered, since it hangs on what the rest asks for.
+// An item never changes, so what was stripped once stays right: made again from the same, it is the same one, and
+// whoever shows it has nothing to draw anew. A score is not remembered, since it hangs on what the rest asks for.
 const stripped = new WeakMap<Item, Item>();
 function remembered(item: Item, inner: readonly Item[], make: () => Item): Item {
   const known = stripped.get(item);
@@ -14,7 +14,10 @@ function remembered(item: Item, inner: readonly Item[], make: () => Item): Item 
   return made;
 }
 
-/** What the client's browser gets: no posting lines, nothing kept from the file; of alerts only what sets them off, so that help is shown at once; of scores only how those that decide what is asked add up. */
+/**
+ * What the client's browser gets: no posting lines, nothing kept from the file; of alerts only what sets them off, so
+ * that help is shown at once; of scores only how those that decide what is asked add up.
+ */
 export function forClient(questionnaire: Questionnaire): Questionnaire {
   const { kept: _kept, translations: _translations, ...rest } = questionnaire;
   const asked = new Set(allItems(questionnaire).flatMap((i) => conditionsOf(i).map((c) => c.question)));

@@ -20,7 +20,10 @@ export type QuestionType = (typeof questionTypes)[number];
 export const comparisons = ["exists", "=", "!=", ">", "<", ">=", "<="] as const;
 export type Comparison = (typeof comparisons)[number];
 
-/** One line of "Shown when". The question may be a score, which answers with its number. With `exists`, `answer` is a boolean; otherwise a value of the question's own type. */
+/**
+ * One line of "Shown when". The question may be a score, which answers with its number. With `exists`, `answer` is a
+ * boolean; otherwise a value of the question's own type.
+ */
 export interface Condition {
   readonly question: string;
   readonly operator: Comparison;
@@ -39,7 +42,10 @@ export interface AnswerOption {
   readonly exclusive?: boolean;
   /** Offered only then; an answer that is not offered any more does not count. */
   readonly shownWhen?: ShownWhen;
-  /** What a reader of another language sees in place of the value's own words; the value stays. Set by `translate`, never stored. */
+  /**
+   * What a reader of another language sees in place of the value's own words; the value stays. Set by `translate`,
+   * never stored.
+   */
   readonly label?: string;
   readonly kept?: Readonly<Record<string, unknown>>;
 }
@@ -77,7 +83,10 @@ export interface ScoreRule {
   /** Where a rule that does with fewer than all items is published. */
   readonly missingSource?: string;
   readonly bands: readonly Band[];
-  /** Lines of the bands that do not read yet, and a source typed before the first band: kept so that nothing typed is lost. */
+  /**
+   * Lines of the bands that do not read yet, and a source typed before the first band: kept so that nothing typed is
+   * lost.
+   */
   readonly unread?: readonly string[];
   readonly bandsSource?: string;
 }

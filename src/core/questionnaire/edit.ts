@@ -36,8 +36,8 @@ export const updateItem = (q: Questionnaire, linkId: string, change: (item: Item
   inList(q, linkId, (items) => items.map((i) => (i.linkId === linkId ? change(i) : i)));
 /**
  * Turns a line into another kind. What stood in a section that is none any more comes after it; a line that becomes a
- * section stands at the top level and takes the lines that follow it there. @param before what this line was when it was
- * of that kind: its options, limits and the like come back.
+ * section stands at the top level and takes the lines that follow it there. @param before what this line was when it
+ * was of that kind: its options, limits and the like come back.
  */
 export const setKind = (questionnaire: Questionnaire, linkId: string, kind: LineKind, before?: Item): Questionnaire => {
   const changed = changeKind(questionnaire, linkId, kind, before);
@@ -87,7 +87,10 @@ const changeKind = (
 export const removeItem = (q: Questionnaire, linkId: string): Questionnaire =>
   inList(q, linkId, (items) => items.filter((i) => i.linkId !== linkId));
 
-/** Puts a line after another: inside a section as its first, after anything else as its next. A section goes after the whole section it would fall into. */
+/**
+ * Puts a line after another: inside a section as its first, after anything else as its next. A section goes after the
+ * whole section it would fall into.
+ */
 export function insertAfter(questionnaire: Questionnaire, linkId: string | undefined, item: Item): Questionnaire {
   if (linkId === undefined) return { ...questionnaire, items: [...questionnaire.items, item] };
   if (isSection(item)) {
@@ -170,7 +173,9 @@ function moveIn(items: readonly Item[], linkId: string, by: -1 | 1): readonly It
   return undefined;
 }
 
-/** Puts a copy after the line, all in it with keys of its own; conditions inside the copy follow the copied questions. */
+/**
+ * Puts a copy after the line, all in it with keys of its own; conditions inside the copy follow the copied questions.
+ */
 export function duplicateItem(questionnaire: Questionnaire, linkId: string, newKey: () => string): Questionnaire {
   const keys = new Map<string, string>();
   const next = inList(questionnaire, linkId, (items) =>

@@ -1,4 +1,7 @@
-/** Formats a short text can be asked in, by name: what it must match, and an example for the empty field. Plain enough that none can be made to run long. */
+/**
+ * Formats a short text can be asked in, by name: what it must match, and an example for the empty field. Plain enough
+ * that none can be made to run long.
+ */
 export const textFormats = [
   { key: "digits", words: "digits only", pattern: "[0-9]+", example: "0123" },
   { key: "letters", words: "letters only", pattern: "[\\p{L} ]+", example: "Abc" },

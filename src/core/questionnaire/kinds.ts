@@ -122,8 +122,8 @@ export function newLine(kind: LineKind, linkId: string): Item {
 }
 
 /**
- * The same line as another kind: its words, key, conditions and what still makes sense stay. @param before what it was when
- * it was of that kind: what only that kind has comes back with it.
+ * The same line as another kind: its words, key, conditions and what still makes sense stay. @param before what it was
+ * when it was of that kind: what only that kind has comes back with it.
  */
 export function withKind(item: Item, kind: LineKind, before?: Item): Item {
   if (kindOf(item) === kind) return item;

@@ -6,7 +6,9 @@ const askedAs: Readonly<Record<string, string>> = {
   reference: "pointed to another record in its file; here it is answered in words",
   question: "had no kind in its file; here it is asked as it reads",
 };
-/** What a file asked of a line that is not done here, in words; the elements themselves are kept and written out again. */
+/**
+ * What a file asked of a line that is not done here, in words; the elements themselves are kept and written out again.
+ */
 export function notHonoured(item: Item): string[] {
   const kept = item.kept ?? {};
   const extensions = (Array.isArray(kept["extension"]) ? (kept["extension"] as unknown[]) : []).filter(isObject);

@@ -1,4 +1,7 @@
-/** Reads patterns and matches them in a time that grows with the text alone: a pattern comes from a stranger's file, and so does the text. */
+/**
+ * Reads patterns and matches them in a time that grows with the text alone: a pattern comes from a stranger's file, and
+ * so does the text.
+ */
 export interface PatternReader {
   /** Whether the whole text is as the pattern says; true for one that cannot be read, as none such is taken in. */
   fits(pattern: string, text: string): boolean;
@@ -7,7 +10,10 @@ export interface PatternReader {
 }
 let reader: PatternReader | undefined;
 
-/** The server has it from the start. A page loads it where a questionnaire has a pattern: it is larger than all else that checks answers. */
+/**
+ * The server has it from the start. A page loads it where a questionnaire has a pattern: it is larger than all else
+ * that checks answers.
+ */
 export const setPatternReader = (given: PatternReader): void => {
   reader = given;
 };

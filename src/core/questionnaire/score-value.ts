@@ -9,7 +9,10 @@ export function weightOf(question: Question, value: AnswerValue): number | undef
   return question.options.find((o) => sameValue(o.value, value))?.ordinal;
 }
 
-/** The numbers an item can count as, before weights: each option's, or the ends of what may be typed. Undefined when it has none. */
+/**
+ * The numbers an item can count as, before weights: each option's, or the ends of what may be typed. Undefined when it
+ * has none.
+ */
 export function numbersOf(
   question: Question,
 ): { readonly low: number; readonly high: number; readonly each: readonly number[] | undefined } | undefined {
@@ -49,7 +52,10 @@ export function combine(rule: ScoreRule, sum: number, answered: number, items: n
   }
 }
 
-/** What a rule gives for these answers: how many of its questions gave a number, and the score, undefined when they are too few. */
+/**
+ * What a rule gives for these answers: how many of its questions gave a number, and the score, undefined when they are
+ * too few.
+ */
 export function scoreValue(
   rule: ScoreRule,
   questions: readonly Question[],

@@ -12,7 +12,10 @@ import { allItems } from "./walk";
 
 /** One text that a client reads, in the language the questionnaire is written in. */
 export interface SourceText {
-  /** What names it among the translations: `title`, `text:LINKID`, `option:KEY:LINKID`… Stays the same while the words change. */
+  /**
+   * What names it among the translations: `title`, `text:LINKID`, `option:KEY:LINKID`… Stays the same while the words
+   * change.
+   */
   readonly place: string;
   readonly part: "title" | "description" | "text" | "help" | "terms" | "example" | "low" | "high" | "option";
   readonly source: string;
@@ -25,7 +28,10 @@ const optionKey = (o: AnswerOption): string =>
   encodeURIComponent(o.value.type === "coding" ? (o.value.value.code ?? o.value.value.display ?? "") : textOf(o.value));
 export const optionPlace = (linkId: string, o: AnswerOption): string => `option:${optionKey(o)}:${linkId}`;
 
-/** Every text of a questionnaire that its client reads, in reading order. Numbers and dates among options need no translation. */
+/**
+ * Every text of a questionnaire that its client reads, in reading order. Numbers and dates among options need no
+ * translation.
+ */
 export function textsOf(questionnaire: Questionnaire): SourceText[] {
   const whole: SourceText[] = [
     { place: "title", part: "title", source: questionnaire.title },
@@ -66,7 +72,10 @@ export const translationState = (text: SourceText, translated: Translated | unde
   return "out-of-date";
 };
 
-/** Which translation a reader of `language` gets: that one, or one of the same language elsewhere (`es` for `es-MX`); undefined means the words it was written in. */
+/**
+ * Which translation a reader of `language` gets: that one, or one of the same language elsewhere (`es` for `es-MX`);
+ * undefined means the words it was written in.
+ */
 export function bestLanguage(questionnaire: Questionnaire, language: string): string | undefined {
   const all = languagesOf(questionnaire);
   return (
@@ -78,8 +87,8 @@ export function bestLanguage(questionnaire: Questionnaire, language: string): st
 }
 
 /**
- * Sets or, with empty words, takes away one translation, made from the words that stand there now. Options in the same words
- * ("Never" under twenty questions) are translated once: those that have no words of their own follow.
+ * Sets or, with empty words, takes away one translation, made from the words that stand there now. Options in the same
+ * words ("Never" under twenty questions) are translated once: those that have no words of their own follow.
  */
 export function withTranslation(
   questionnaire: Questionnaire,

@@ -15,9 +15,9 @@ const same = (text: string): string =>
     .trim();
 
 /**
- * Questions that a packet asks more than once: the same words, kind and options in different questionnaires. What is given
- * to one is given to all. Left alone are questions that count in a score, since a measure is to be answered as it stands,
- * files, and what is asked row by row.
+ * Questions that a packet asks more than once: the same words, kind and options in different questionnaires. What is
+ * given to one is given to all. Left alone are questions that count in a score, since a measure is to be answered as it
+ * stands, files, and what is asked row by row.
  * @returns For each such place (`part key`) the other places, in the packet's order.
  */
 export function twinsOf(

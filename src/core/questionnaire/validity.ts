@@ -49,7 +49,10 @@ const valueTypeOf: Record<Question["type"], readonly AnswerValue["type"][]> = {
 /** Longest text any question takes, whatever it says itself. */
 export const longestText = 20_000;
 
-/** Checks one question's answers, leaving out whether it is required. Used on every save, so that nothing malformed is stored. */
+/**
+ * Checks one question's answers, leaving out whether it is required. Used on every save, so that nothing malformed is
+ * stored.
+ */
 export function checkAnswer(question: Question, key: string, values: readonly AnswerValue[]): AnswerProblem[] {
   const problem = (reason: AnswerProblem["reason"], limit?: string | number): AnswerProblem => ({
     key,
@@ -148,7 +151,8 @@ export function isDate(text: string): boolean {
 
 /**
  * Everything that stands between these answers and a return: required questions that are shown and unanswered, and
- * answers that do not fit. The browser and the server call this same function; answers to hidden questions are not looked at.
+ * answers that do not fit. The browser and the server call this same function; answers to hidden questions are not
+ * looked at.
  */
 export function checkAnswers(questionnaire: Questionnaire, answers: Answers): AnswerProblem[] {
   const problems: AnswerProblem[] = [];

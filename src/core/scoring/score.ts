@@ -35,7 +35,10 @@ export interface Score {
   readonly range: readonly [number, number];
 }
 
-/** Every score the questionnaire defines, for these answers. Hidden questions count as not answered, and so does what stands in a row. */
+/**
+ * Every score the questionnaire defines, for these answers. Hidden questions count as not answered, and so does what
+ * stands in a row.
+ */
 export function scoresOf(questionnaire: Questionnaire, answers: Answers): Score[] {
   if (!allQuestions(questionnaire).some((q) => q.score)) return [];
   const visible = createVisibility(questionnaire, answers);
@@ -87,7 +90,10 @@ export function missingWords({ answered, items, missing, prorated }: Score): str
   const filled = prorated ? ", filled up by the mean of the others" : "";
   return `${answered} of ${items} items answered${filled}; missing: ${missing.map((text) => `“${text}”`).join(", ")}`;
 }
-/** The score as it stands in a chart or a note: the number, its band, and what is missing. Empty when it cannot be given. */
+/**
+ * The score as it stands in a chart or a note: the number, its band, and what is missing. Empty when it cannot be
+ * given.
+ */
 export function scoreText(score: Score): string {
   if (score.value === undefined) return "";
   const missing = missingWords(score);

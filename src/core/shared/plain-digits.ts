@@ -4,7 +4,10 @@
  */
 export const plainDigits = (text: string): string =>
   text.replace(/[\u0660-\u0669\u06F0-\u06F9]/g, (digit) => String(digit.codePointAt(0)! & 0xf));
-/** A number as typed anywhere, with a point before its decimals: also the Arabic decimal sign (U+066B), without the sign between thousands (U+066C). */
+/**
+ * A number as typed anywhere, with a point before its decimals: also the Arabic decimal sign (U+066B), without the sign
+ * between thousands (U+066C).
+ */
 export const plainNumber = (text: string): string =>
   plainDigits(text)
     .replace(/\u066C/g, "")

@@ -1,4 +1,7 @@
-/** Without marks, in small letters: "José" reads as "jose", "Łukasz" as far as Unicode takes marks apart. For finding, never for storing. */
+/**
+ * Without marks, in small letters: "José" reads as "jose", "Łukasz" as far as Unicode takes marks apart. For finding,
+ * never for storing.
+ */
 export const plainLetters = (text: string): string =>
   text.normalize("NFKD").replace(/\p{M}/gu, "").toLocaleLowerCase().trim();
 

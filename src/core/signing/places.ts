@@ -22,8 +22,8 @@ const isFor = (item: Item, fillers: readonly FillerKind[] | undefined): boolean 
   (fillers === undefined || fillers.some((kind) => signsAt(item, kind)));
 
 /**
- * Every place a questionnaire can be signed at, by linkId; one that is signed and has no places of its own is signed once,
- * as a whole: at ''. @param fillers only the places that are for one of them.
+ * Every place a questionnaire can be signed at, by linkId; one that is signed and has no places of its own is signed
+ * once, as a whole: at ''. @param fillers only the places that are for one of them.
  */
 export function signaturePlaces(questionnaire: Questionnaire, fillers?: readonly FillerKind[]): string[] {
   const own = allItems(questionnaire).filter(isSignaturePlace);
@@ -31,7 +31,10 @@ export function signaturePlaces(questionnaire: Questionnaire, fillers?: readonly
   return questionnaire.signed ? [""] : [];
 }
 
-/** Where these answers have to be signed, in reading order: the signature places that are shown. @param fillers only the places that are for one of them. */
+/**
+ * Where these answers have to be signed, in reading order: the signature places that are shown. @param fillers only the
+ * places that are for one of them.
+ */
 export function placesToSign(
   questionnaire: Questionnaire,
   answers: Answers,

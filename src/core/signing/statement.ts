@@ -3,7 +3,10 @@ import canonicalize from "canonicalize";
 import { allItems, type Answers, type Questionnaire } from "../questionnaire";
 import type { Instant } from "../shared";
 
-/** How the mark was made. A drawn one is an SVG path over a 600 x 200 field: digits, spaces and the letters M and L only. */
+/**
+ * How the mark was made. A drawn one is an SVG path over a 600 x 200 field: digits, spaces and the letters M and L
+ * only.
+ */
 export type SignatureMark =
   | { readonly kind: "typed"; readonly name: string }
   | { readonly kind: "drawn"; readonly name: string; readonly path: string };
@@ -43,7 +46,10 @@ export function signedStatement(
   };
 }
 
-/** The bytes a signature's digest is taken over: RFC 8785 (JCS) text. Equal statements give equal bytes, whatever the key order. */
+/**
+ * The bytes a signature's digest is taken over: RFC 8785 (JCS) text. Equal statements give equal bytes, whatever the
+ * key order.
+ */
 export function canonicalText(value: unknown): string {
   const text = canonicalize(value);
   if (text === undefined) throw new Error("Only JSON values have canonical bytes.");

@@ -29,7 +29,10 @@ interface Measure {
 const loinc = (code: string | undefined): { system: string; code: string }[] =>
   code === undefined ? [] : [{ system: "http://loinc.org", code }];
 
-/** Each item is required and each score needs all of its items: none of these sources gives a rule for missing ones that we could name. */
+/**
+ * Each item is required and each score needs all of its items: none of these sources gives a rule for missing ones that
+ * we could name.
+ */
 function measure(message: Measure): Questionnaire {
   const url = `https://kindledger.example/fhir/Questionnaire/${message.name}`;
   const option = ([display, ordinal]: readonly [string, number], index: number): AnswerOption => ({

@@ -43,8 +43,8 @@ const comparisons: readonly Comparison[] = ["!=", ">=", "<=", "=", ">", "<"];
 /**
  * A questionnaire from an outline as it is typed in the Composer, one line a question:
  * `# Section`, `y/n {smokes} Do you smoke? * > tobacco ask`, and indented below a question `- option = 1`, `: help`,
- * `? smokes = yes` (shown when; several lines mean all), `t: terms` and `! Fever | Chills => Red flag` (what alarms: options,
- * yes, no, `>= 8` or `open`, and the words for Returns). `{key}` names a line, `*` makes it required.
+ * `? smokes = yes` (shown when; several lines mean all), `t: terms` and `! Fever | Chills => Red flag` (what alarms:
+ * options, yes, no, `>= 8` or `open`, and the words for Returns). `{key}` names a line, `*` makes it required.
  * @throws Error naming the line that does not read: an outline is ours, so that is a mistake of ours.
  */
 export function readOutline(head: OutlineHead, text: string): Questionnaire {

@@ -1,6 +1,9 @@
 import type { PrintedLine } from "./paper-lines";
 
-/** A piece of text where it stands on a page: its left lower corner, width and letter height, in points; `y` grows upwards. */
+/**
+ * A piece of text where it stands on a page: its left lower corner, width and letter height, in points; `y` grows
+ * upwards.
+ */
 export interface PlacedText {
   readonly text: string;
   readonly x: number;
@@ -9,7 +12,10 @@ export interface PlacedText {
   readonly size: number;
 }
 
-/** The pieces of one page as lines from the top, each from the left. A gap wider than two letters stands as three blanks, so that columns can be told apart. */
+/**
+ * The pieces of one page as lines from the top, each from the left. A gap wider than two letters stands as three
+ * blanks, so that columns can be told apart.
+ */
 export function pageLines(pieces: readonly PlacedText[]): PrintedLine[] {
   const rows: PlacedText[][] = [];
   const inOrder = pieces.filter((p) => p.text.trim() !== "").sort((a, b) => b.y - a.y || a.x - b.x);

@@ -86,7 +86,10 @@ function markedParts(
 const isYesAndNo = (words: readonly string[]): boolean =>
   words.length === 2 && /^(yes|sí|si|oui)$/iu.test(words[0]!) && /^(no|non)$/iu.test(words[1]!);
 
-/** Rows that end in as many circles, boxes or numbers as the line above them has words: a grid. Gives how many lines it took. */
+/**
+ * Rows that end in as many circles, boxes or numbers as the line above them has words: a grid. Gives how many lines it
+ * took.
+ */
 function readGrid(reading: Reading, printed: readonly PrintedLine[], at: number): number {
   const row = (text: string): { readonly label: string; readonly marks: readonly string[] } | undefined => {
     const ends = new RegExp(`((?:\\s+(?:${box}|${circle}|\\d{1,2})){3,})\\s*$`, "u").exec(text);
@@ -278,8 +281,9 @@ function bodySize(printed: readonly PrintedLine[]): number {
 }
 
 /**
- * Reads a form off paper: headings, numbered questions, boxes and circles as options, ruled blanks as text, Yes / No, dates,
- * scales and grids of circles. What the signs do not say is guessed, and says so. At most `mostLines` lines are read.
+ * Reads a form off paper: headings, numbered questions, boxes and circles as options, ruled blanks as text, Yes / No,
+ * dates, scales and grids of circles. What the signs do not say is guessed, and says so. At most `mostLines` lines are
+ * read.
  */
 export function readPaper(all: readonly PrintedLine[]): PaperLine[] {
   const printed = all

@@ -1,6 +1,8 @@
 import type { AnswerOption, Group, Item, Question } from "../questionnaire";
 
-/** One field of a PDF form, as far as a client can fill it in. Places are in points from the page's lower left corner. */
+/**
+ * One field of a PDF form, as far as a client can fill it in. Places are in points from the page's lower left corner.
+ */
 export interface SheetField {
   readonly name: string;
   /** What the PDF itself calls it for a reader (its tooltip), if anything. */
@@ -39,7 +41,10 @@ const nameWords = (name: string): string => {
 };
 
 const bare = { repeats: false, readOnly: false, codes: [], options: [], items: [] } as const;
-/** The fields of a PDF as questions, a section for each page that has any. Keys are `f1`, `f2`… and each question names its field. */
+/**
+ * The fields of a PDF as questions, a section for each page that has any. Keys are `f1`, `f2`… and each question names
+ * its field.
+ */
 export function sheetItems(fields: readonly SheetField[], optionSystem: string): Item[] {
   const ordered = inReadingOrder(fields);
   const pages = [...new Set(ordered.map((f) => f.page))];

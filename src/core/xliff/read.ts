@@ -20,8 +20,9 @@ export const xliffNamespace = "urn:oasis:names:tc:xliff:document:2.0";
 export const largestXliff = 4_000_000;
 
 /**
- * Reads an XLIFF 2.x file (OASIS, ISO 21720). Segments of a unit are joined in their order, inline tags give their text.
- * Errors are sentences. A document type is refused: nothing in XLIFF needs one, and entities can be made to explode.
+ * Reads an XLIFF 2.x file (OASIS, ISO 21720). Segments of a unit are joined in their order, inline tags give their
+ * text. Errors are sentences. A document type is refused: nothing in XLIFF needs one, and entities can be made to
+ * explode.
  */
 export function readXliff(text: string): Result<XliffFile, string> {
   if (text.length > largestXliff) return fail("The file is larger than 4 MB.");

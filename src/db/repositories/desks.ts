@@ -13,7 +13,10 @@ export interface DeskPage {
 /** Who has a draft open. */
 export const deskRepository = (db: Db) => {
   return {
-    /** The pages that were seen since then, in the order they came; the others are forgotten. Held, so that of two who come at once one writes. */
+    /**
+     * The pages that were seen since then, in the order they came; the others are forgotten. Held, so that of two who
+     * come at once one writes.
+     */
     async of(id: Id<"Questionnaire">, seenSince: Instant): Promise<DeskPage[]> {
       await db.select({ id: questionnaire.id }).from(questionnaire).where(eq(questionnaire.id, id)).for("update");
       await db.delete(draftDesk).where(and(eq(draftDesk.questionnaireId, id), lt(draftDesk.seenAt, seenSince)));

@@ -31,7 +31,9 @@ export const linkRepository = (db: Db) => {
       );
     },
 
-    /** The address that was given out for a link, and every device it let in, open nothing any more; the new one does. */
+    /**
+     * The address that was given out for a link, and every device it let in, open nothing any more; the new one does.
+     */
     async renew(id: Id<"Link">, digest: string): Promise<void> {
       await db.delete(doorPass).where(eq(doorPass.linkId, id));
       await db.update(personalLink).set({ digest, codeDigest: null }).where(eq(personalLink.id, id));
@@ -62,7 +64,10 @@ export const linkRepository = (db: Db) => {
       await db.delete(doorPass).where(inArray(doorPass.packetId, seriesOf(row)));
     },
 
-    /** Codes that are out for this person's links, to all of the client's packets, stop working: they went to where they are reached no longer. */
+    /**
+     * Codes that are out for this person's links, to all of the client's packets, stop working: they went to where they
+     * are reached no longer.
+     */
     async dropCodes(clientId: Id<"Client">, relationId: Id<"Relation"> | null): Promise<void> {
       await db
         .update(personalLink)

@@ -60,7 +60,9 @@ export const outboxRepository = (db: Db, sealer: Sealer) => {
         } satisfies Letter),
       });
     },
-    /** Takes the next message that is due, so that nobody else does; it stands as `sending` until its try is recorded. */
+    /**
+     * Takes the next message that is due, so that nobody else does; it stands as `sending` until its try is recorded.
+     */
     async claim(practiceId: Id<"Practice">, now: Instant, until: Instant): Promise<PostMessage | undefined> {
       const due = db
         .select({ id: postMessage.id })
@@ -97,7 +99,10 @@ export const outboxRepository = (db: Db, sealer: Sealer) => {
         ).length > 0
       );
     },
-    /** Settles tries that whoever made them will settle no more: those whose time is over, or all where nobody else is there. */
+    /**
+     * Settles tries that whoever made them will settle no more: those whose time is over, or all where nobody else is
+     * there.
+     */
     async settleLost(practiceId: Id<"Practice">, now: Instant, isAlone: boolean, set: PostSet): Promise<number> {
       const isLost = isAlone ? undefined : or(isNull(postMessage.claimedUntil), lte(postMessage.claimedUntil, now));
       return (
@@ -130,7 +135,10 @@ export const outboxRepository = (db: Db, sealer: Sealer) => {
         await db.select().from(postMessage).where(eq(postMessage.packetId, packetId)).orderBy(asc(postMessage.seq))
       ).map(read);
     },
-    /** What became of the newest letters of packets that nobody opened, where one did not simply arrive: of these packets, or of all. */
+    /**
+     * What became of the newest letters of packets that nobody opened, where one did not simply arrive: of these
+     * packets, or of all.
+     */
     async troubles(
       practiceId: Id<"Practice">,
       packetIds?: readonly Id<"Packet">[],

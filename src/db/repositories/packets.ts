@@ -56,7 +56,10 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
     async parts(id: Id<"Packet">): Promise<Part[]> {
       return db.select().from(packetPart).where(eq(packetPart.packetId, id)).orderBy(asc(packetPart.position));
     },
-    /** @param forUpdate holds the packet: a save and a return of it come one after the other, so nothing changes after a return. */
+    /**
+     * @param forUpdate holds the packet: a save and a return of it come one after the other, so nothing changes after a
+     * return.
+     */
     async part(
       practiceId: Id<"Practice">,
       partId: Id<"Part">,
@@ -84,7 +87,10 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       versionsOfParts.set(partId, row);
       return row.packetId === packetId ? row.versionId : undefined;
     },
-    /** What a packet asks, in its order, on the versions in use by now; on its own where a questionnaire is no longer in use. */
+    /**
+     * What a packet asks, in its order, on the versions in use by now; on its own where a questionnaire is no longer in
+     * use.
+     */
     async askAgain(
       packetId: Id<"Packet">,
     ): Promise<{ versionId: Id<"Version">; position: number; prefill: boolean }[]> {
@@ -121,7 +127,10 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
         .orderBy(asc(packet.createdAt), asc(packet.id));
       return rows.map((r) => ({ ...r.packet, answered: r.n }));
     },
-    /** What the newest packet for this kind of visit asked, else the newest of all, in its order; empty before the first. */
+    /**
+     * What the newest packet for this kind of visit asked, else the newest of all, in its order; empty before the
+     * first.
+     */
     async lastAskedFor(practiceId: Id<"Practice">, visitTypeId: Id<"VisitType">): Promise<Id<"Questionnaire">[]> {
       const [newest] = await db
         .select({ id: packet.id })

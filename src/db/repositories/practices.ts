@@ -12,7 +12,10 @@ export const practiceRepository = (db: Db) => ({
   async only(): Promise<Practice | undefined> {
     return (await db.select().from(practice).limit(1))[0];
   },
-  /** Until the transaction ends, others who ask for this wait: for making what may be there only once in a practice, pressed twice or by two people. */
+  /**
+   * Until the transaction ends, others who ask for this wait: for making what may be there only once in a practice,
+   * pressed twice or by two people.
+   */
   async hold(practiceId: Id<"Practice">): Promise<void> {
     await db.select({ id: practice.id }).from(practice).where(eq(practice.id, practiceId)).for("no key update");
   },

@@ -39,7 +39,9 @@ export const questionnaireRepository = (db: Db) => {
     return found && { ...found.row, share: found.share };
   };
   return {
-    /** Every questionnaire with its newest version's number, when it last changed, and in how many packets it went out. */
+    /**
+     * Every questionnaire with its newest version's number, when it last changed, and in how many packets it went out.
+     */
     async all(practiceId: Id<"Practice">, staffId?: Id<"Staff">): Promise<QuestionnaireGlance[]> {
       const versions = db
         .select({

@@ -50,7 +50,10 @@ export const versionRepository = (db: Db) => {
       )[0]!.id;
     },
 
-    /** The parsed definition of a version. @throws Error when a stored version no longer reads: a bug, since only read ones are stored. */
+    /**
+     * The parsed definition of a version. @throws Error when a stored version no longer reads: a bug, since only read
+     * ones are stored.
+     */
     async definition(id: Id<"Version">): Promise<Questionnaire> {
       const known = parsed.get(id);
       if (known) return known;

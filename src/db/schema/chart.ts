@@ -4,7 +4,9 @@ import { idColumn, instantColumn, sealedColumn } from "./columns";
 import { practice } from "./practice";
 import { client } from "./client";
 
-/** A chart field of the practice's own, beside the built-in ones. It is never deleted: chart entries name it by its key. */
+/**
+ * A chart field of the practice's own, beside the built-in ones. It is never deleted: chart entries name it by its key.
+ */
 export const chartField = pgTable(
   "chart_field",
   {

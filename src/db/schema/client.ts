@@ -9,7 +9,10 @@ export const client = pgTable(
     practiceId: idColumn<"Practice">("practice_id")
       .notNull()
       .references(() => practice.id),
-    /** Sealed projection of the chart's identity fields, rewritten with every posting: lists need names without folding every chart. */
+    /**
+     * Sealed projection of the chart's identity fields, rewritten with every posting: lists need names without folding
+     * every chart.
+     */
     identity: sealedColumn("identity").notNull(),
     language: text("language").notNull().default("en"),
     zone: text("zone"),

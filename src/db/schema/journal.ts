@@ -35,8 +35,9 @@ export const refusal = pgTable(
 );
 
 /**
- * Append-only (a trigger refuses update and delete); each row's hash covers the row before it, and its mark can only be made with the key. Its practice is the head's,
- * out of which every row is written: a second reference would cost each save a lookup and a lock.
+ * Append-only (a trigger refuses update and delete); each row's hash covers the row before it, and its mark can only be
+ * made with the key. Its practice is the head's, out of which every row is written: a second reference would cost each
+ * save a lookup and a lock.
  */
 export const journal = pgTable(
   "journal",

@@ -29,7 +29,10 @@ export const personalLink = pgTable(
     lockedAt: instantColumn("locked_at"),
     /** The letter it went out in. */
     messageId: idColumn<"Message">("message_id"),
-    /** Given by somebody who may not see answers, and opened by what they know too: it shows nothing that was there before. */
+    /**
+     * Given by somebody who may not see answers, and opened by what they know too: it shows nothing that was there
+     * before.
+     */
     unseen: boolean("unseen").notNull().default(false),
     /** Chosen on the page by who has this link. */
     language: text("language"),

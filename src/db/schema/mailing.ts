@@ -6,7 +6,9 @@ import { staff } from "./staff";
 import { client } from "./client";
 import { packet } from "./packet";
 
-/** The same packet for many people: each is written to in a transaction of its own, so that a crash leaves nobody twice. */
+/**
+ * The same packet for many people: each is written to in a transaction of its own, so that a crash leaves nobody twice.
+ */
 export const mailing = pgTable(
   "mailing",
   {

@@ -23,7 +23,10 @@ export const postMessage = pgTable(
     attempts: integer("attempts").notNull().default(0),
     /** When it is tried next; null where it is not to be tried. */
     nextAt: instantColumn("next_at"),
-    /** While it is being sent: until when whoever sends it has it. One that is not settled by then was left by a process that ended. */
+    /**
+     * While it is being sent: until when whoever sends it has it. One that is not settled by then was left by a process
+     * that ended.
+     */
     claimedUntil: instantColumn("claimed_until"),
     /** Why it did not go out, as the other side said it. */
     trouble: text("trouble"),

@@ -42,7 +42,7 @@ export const note = pgTable(
   (t) => [uniqueIndex("note_request").on(t.requestId), index("note_client").on(t.clientId)],
 );
 
-/** A note as it was saved each time, by whom and when. Append-only. */
+/** A note as it stood before it was saved over, by whom and when. Append-only. */
 export const noteVersion = pgTable(
   "note_version",
   {

@@ -56,7 +56,10 @@ export const questionnaireVersion = pgTable(
   (t) => [uniqueIndex("version_number").on(t.questionnaireId, t.number)],
 );
 
-/** Pages on which a draft is open right now; one of them writes. Of a moment only: what was not seen for a while is gone. */
+/**
+ * Pages on which a draft is open right now; one of them writes. Of a moment only: what was not seen for a while is
+ * gone.
+ */
 export const draftDesk = pgTable(
   "draft_desk",
   {

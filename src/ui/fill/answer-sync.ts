@@ -39,7 +39,10 @@ export interface ChangesSince {
 }
 /** The way to where answers are kept. */
 export interface AnswerTransport {
-  /** Keeps the changes of one part: all of them or none, but for what another device changed since. `stop`: it can never work, so it is not tried again. */
+  /**
+   * Keeps the changes of one part: all of them or none, but for what another device changed since. `stop`: it can never
+   * work, so it is not tried again.
+   */
   save(partId: PartId, changes: readonly SentChange[]): Promise<Saved | { readonly kind: "again" | "stop" }>;
   /** What was saved elsewhere since that version; none where nobody else can. */
   readonly changesSince?: (version: number) => Promise<ChangesSince | undefined>;
@@ -138,7 +141,10 @@ export class AnswerSync {
   readonly signed = (partId: PartId, at: string, when: Instant): void =>
     this.setParts((part) => (part.id === partId ? { ...part, signed: { ...part.signed, [at]: when } } : part));
 
-  /** Takes in what a closed page left behind. Where the server has moved on meanwhile, it is treated like another device's answer. */
+  /**
+   * Takes in what a closed page left behind. Where the server has moved on meanwhile, it is treated like another
+   * device's answer.
+   */
   async readKept(): Promise<void> {
     if (this.restored) return;
     const edits = (await this.transport.keep?.read()) ?? [];
@@ -208,7 +214,8 @@ export class AnswerSync {
         if (reply.kind !== "saved") return reply.kind;
         this.confirm(partId, changes, reply);
       }
-      // Done with: were it given back because a later part fails, an answer that clashed would be sent again as if it had been chosen.
+      // Done with: were it given back because a later part fails, an answer that clashed would be sent again as if it
+      // had been chosen.
       taken.delete(partId);
     }
     this.underWay = new Map();
@@ -227,7 +234,10 @@ export class AnswerSync {
     }
   }
 
-  /** Somebody was there first. Rows are put together; of values, the same one is no trouble, and of two the person chooses. */
+  /**
+   * Somebody was there first. Rows are put together; of values, the same one is no trouble, and of two the person
+   * chooses.
+   */
   private meet(
     partId: PartId,
     mine: AnswerChange,

@@ -11,7 +11,10 @@ const isWhole = (target: Element): boolean => {
   const box = boxOf(target);
   return box.height > window.innerHeight ? isInSight(target) : box.top >= 0 && box.bottom <= window.innerHeight;
 };
-/** Brings what has the focus out from under a foot that stays in sight: not every engine heeds scroll-padding for it (WCAG 2.2, 2.4.11). */
+/**
+ * Brings what has the focus out from under a foot that stays in sight: not every engine heeds scroll-padding for it
+ * (WCAG 2.2, 2.4.11).
+ */
 function outOf(foot: HTMLElement | null, target: Element): void {
   if (!foot || foot.contains(target)) return;
   const [over, box] = [foot.getBoundingClientRect(), boxOf(target)];

@@ -18,9 +18,9 @@ const bytesOf = (base64url: string): Uint8Array<ArrayBuffer> =>
 const nonceBytes = 12;
 
 /**
- * Holds unsaved answers in this browser through a closed tab, encrypted (AES-256-GCM) with a key that only a passed door
- * check gives; who has the device but not the door sees nothing. Undefined where the browser cannot (no secure context,
- * storage refused): then they live as long as the page.
+ * Holds unsaved answers in this browser through a closed tab, encrypted (AES-256-GCM) with a key that only a passed
+ * door check gives; who has the device but not the door sees nothing. Undefined where the browser cannot (no secure
+ * context, storage refused): then they live as long as the page.
  * @param key 32 bytes in base64url.
  */
 export function keptEdits(name: string, key: string): KeptEdits | undefined {

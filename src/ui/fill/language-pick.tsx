@@ -10,7 +10,10 @@ export interface LanguagePickProps {
   readonly flush: () => Promise<boolean>;
   readonly choose: (language: string) => Promise<void>;
 }
-/** The page's language, and the others behind it. The browser's own disclosure: a list to pick from would be a third of the page's script. */
+/**
+ * The page's language, and the others behind it. The browser's own disclosure: a list to pick from would be a third of
+ * the page's script.
+ */
 export const LanguagePick = memo(function LanguagePick({ label, value, flush, choose }: LanguagePickProps) {
   const place = useRef<HTMLDetailsElement>(null);
   const close = (): void => place.current?.removeAttribute("open");

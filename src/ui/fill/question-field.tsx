@@ -133,7 +133,10 @@ function Terms(props: QuestionFieldProps) {
   );
 }
 
-/** Numbers in a row between two words. A row of stops, not a sliding knob: nothing is chosen before the client chooses it. */
+/**
+ * Numbers in a row between two words. A row of stops, not a sliding knob: nothing is chosen before the client chooses
+ * it.
+ */
 function Scale(props: QuestionFieldProps) {
   const { question, values, onChange, onBlur, words } = props;
   const low = Number(question.minValue);
@@ -307,7 +310,8 @@ function NumberField(props: QuestionFieldProps) {
           return;
         }
         const number = Number(plain);
-        // What is no number goes out as text, so that the check says so instead of the answer silently staying as it was.
+        // What is no number goes out as text, so that the check says so instead of the answer silently staying as it
+        // was.
         if (!Number.isFinite(number) || (question.type === "integer" && !Number.isInteger(number)))
           onChange([{ type: "string", value: text }]);
         else if (question.type === "quantity")

@@ -88,7 +88,10 @@ function OneItem({ item: placed, ...props }: ItemsProps & { readonly item: Place
 }
 
 const noValues: readonly never[] = [];
-/** Typing in one field leaves the others as they are. What the functions close over is the field's own place, which never changes. */
+/**
+ * Typing in one field leaves the others as they are. What the functions close over is the field's own place, which
+ * never changes.
+ */
 const Field = memo(
   QuestionField,
   (a, b) =>

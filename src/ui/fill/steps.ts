@@ -25,7 +25,10 @@ export type Step =
   | { readonly kind: "sign"; readonly part: Id<"Part">; readonly place: string }
   | { readonly kind: "review" };
 
-/** One section a page, or where it is wished one question of a measure; each questionnaire's signatures after its sections, since they cover all of it, and the review last. */
+/**
+ * One section a page, or where it is wished one question of a measure; each questionnaire's signatures after its
+ * sections, since they cover all of it, and the review last.
+ */
 export const stepsOf = (parts: readonly FillPart[], oneByOne = false): Step[] => [
   ...parts.flatMap((part): Step[] => [
     ...sectionsOf(part.questionnaire).flatMap((section): Step[] =>

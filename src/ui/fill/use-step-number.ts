@@ -12,8 +12,9 @@ export const afterPaint = (work: () => void): void => {
 };
 
 /**
- * The step the client is at, 0-based and `start` where the address names none, kept in the address so that the browser's back button works. Own state, not the
- * router's: the router changes the address in its own time, and a press on Next has to be seen at once.
+ * The step the client is at, 0-based and `start` where the address names none, kept in the address so that the
+ * browser's back button works. Own state, not the router's: the router changes the address in its own time, and a press
+ * on Next has to be seen at once.
  */
 export function useStepNumber(count: number, first: string | undefined, start: number): [number, (to: number) => void] {
   const [at, setAt] = useState(() => readStep(first, count, start));

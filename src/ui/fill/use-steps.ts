@@ -28,7 +28,10 @@ function stepsFor(view: PacketView): readonly Step[] {
     return keys.some((key) => sentBack.some((line) => line.partId === own.id && line.key === key));
   });
 }
-/** Where somebody who comes back goes on: the last page they answered on, or when that is complete, the next that asks something. 0 where nothing was answered. */
+/**
+ * Where somebody who comes back goes on: the last page they answered on, or when that is complete, the next that asks
+ * something. 0 where nothing was answered.
+ */
 export function whereStopped(steps: readonly Step[], parts: readonly FillPart[], view: PacketView): number {
   const partAt = (index: number): FillPart | undefined => {
     const step = steps[index];

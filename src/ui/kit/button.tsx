@@ -15,8 +15,8 @@ export interface ButtonProps extends Omit<AriaButtonProps<"button">, "elementTyp
   readonly children: ReactNode;
 }
 /**
- * React Aria's press, and nothing of its component: that brings progress bars, numbers and a live region with it, a fifth of
- * what the client's first page may weigh.
+ * React Aria's press, and nothing of its component: that brings progress bars, numbers and a live region with it, a
+ * fifth of what the client's first page may weigh.
  */
 export function Button({ weight = "plain", busy = false, children, onPress, ...props }: ButtonProps) {
   const own = useRef<HTMLButtonElement>(null);

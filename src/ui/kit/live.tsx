@@ -2,7 +2,9 @@
 import { useRouter } from "next/navigation";
 import { useEffect } from "react";
 
-/** Shows the page anew when something came back, without a reload. The browser reconnects by itself when the line drops. */
+/**
+ * Shows the page anew when something came back, without a reload. The browser reconnects by itself when the line drops.
+ */
 export function useLiveReload(): void {
   const router = useRouter();
   useEffect(() => {

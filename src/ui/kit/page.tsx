@@ -38,7 +38,9 @@ export interface PageProps {
   readonly actions?: ReactNode;
   readonly children: ReactNode;
 }
-/** A page with its ruled margin: the start column says when, who, from where and in what state; the wide one says what. */
+/**
+ * A page with its ruled margin: the start column says when, who, from where and in what state; the wide one says what.
+ */
 export function Page({ title, margin, actions, children }: PageProps) {
   const top = useRef<HTMLHeadingElement>(null);
   useFocusOnArrival(top);
@@ -56,7 +58,10 @@ export function Page({ title, margin, actions, children }: PageProps) {
   );
 }
 
-/** Where one page leads to the next and what was pressed is gone, the focus goes to the new heading, and is not left nowhere (WCAG 2.2, 2.4.3). */
+/**
+ * Where one page leads to the next and what was pressed is gone, the focus goes to the new heading, and is not left
+ * nowhere (WCAG 2.2, 2.4.3).
+ */
 function useFocusOnArrival(top: RefObject<HTMLHeadingElement | null>): void {
   const at = `${usePathname()}?${useSearchParams().toString()}`;
   useEffect(() => {

@@ -4,8 +4,8 @@ import { useState, type ReactNode } from "react";
 import { ServerStyleSheet, StyleSheetManager } from "styled-components";
 
 /**
- * Where styled-components and React Aria look for the nonce of the styles they add. It stays the one the document came with:
- * where one page leads to the next without a load, the policy is still the first one's.
+ * Where styled-components and React Aria look for the nonce of the styles they add. It stays the one the document came
+ * with: where one page leads to the next without a load, the policy is still the first one's.
  */
 export function NonceMeta({ nonce }: { readonly nonce: string }) {
   const [first] = useState(nonce);

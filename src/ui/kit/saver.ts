@@ -94,7 +94,9 @@ export class Saver<T> {
     this.timers.clearTimeout(this.timer);
     this.timer = this.timers.setTimeout(() => void this.flush(), ms);
   }
-  /** What went wrong is said until it is right again: a message that comes and goes would move the page under a finger. */
+  /**
+   * What went wrong is said until it is right again: a message that comes and goes would move the page under a finger.
+   */
   private becomeUnlessTrouble(state: SaveState): void {
     if (this.state !== "failed" && this.state !== "stopped") this.become(state);
   }

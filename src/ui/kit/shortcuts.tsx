@@ -25,7 +25,8 @@ const Register = createContext<(keys: RefObject<Keys>) => () => void>(() => () =
 
 /**
  * Around all pages: hears single keys for whatever is on the page now, and shows them on `?`. They never fire while
- * somebody types. @param single false: somebody turned them off for themselves, since what they say or bump types letters.
+ * somebody types. @param single false: somebody turned them off for themselves, since what they say or bump types
+ * letters.
  */
 export function ShortcutKeys({ single = true, children }: { readonly single?: boolean; readonly children: ReactNode }) {
   const [shown, setShown] = useState<Keys["also"]>();

@@ -112,9 +112,9 @@ export function TextField({
 }
 
 /**
- * What was typed before the page's script ran stands in the box and nowhere else: it is taken over, or the next drawing wipes
- * it. Only where the field itself holds its text: a page that holds it knows better what belongs there, and a browser that
- * fills boxes again after a reload must not write into somebody's answers or notes.
+ * What was typed before the page's script ran stands in the box and nowhere else: it is taken over, or the next drawing
+ * wipes it. Only where the field itself holds its text: a page that holds it knows better what belongs there, and a
+ * browser that fills boxes again after a reload must not write into somebody's answers or notes.
  */
 function useTypedBefore(change: ((typed: string) => void) | undefined): RefObject<BoxElement | null> {
   const box = useRef<BoxElement>(null);

@@ -12,7 +12,10 @@ export function useTimeFrame(): TimeFrame {
   if (!frame) throw new Error("Wrap the page in a TimeFrameProvider.");
   return frame;
 }
-/** A moment in words, with the full date on hover and for machines. As the server said it, which may know other words for it than this browser. */
+/**
+ * A moment in words, with the full date on hover and for machines. As the server said it, which may know other words
+ * for it than this browser.
+ */
 export function Moment({ at, as = "near" }: { readonly at: Instant; readonly as?: "near" | "clock" | "day" | "full" }) {
   const frame = useTimeFrame();
   const words = { near: nearMoment, clock: clockTime, day: nearDay, full: fullMoment }[as](at, frame);

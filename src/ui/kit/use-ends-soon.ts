@@ -7,8 +7,8 @@ const mostWait = 2 ** 31 - 1;
 export const untilWarning = (until: Instant, now: Instant, passed: number): number =>
   Math.min(mostWait, Math.max(0, instantMs(until) - instantMs(now) - passed - warnBefore));
 /**
- * Whether something that ends at `until` ends within ten minutes. Counted from `now`, the server's moment as the page was
- * made, since the clock of a device may be wrong.
+ * Whether something that ends at `until` ends within ten minutes. Counted from `now`, the server's moment as the page
+ * was made, since the clock of a device may be wrong.
  */
 export function useEndsSoon(until: Instant | undefined, now: Instant): boolean {
   const [soonFor, setSoonFor] = useState<Instant>();

@@ -111,7 +111,9 @@ async function stillIn(ctx: Context, { link, packet, again }: AtDoor, pass: stri
 
 export interface DoorView {
   readonly practiceName: string;
-  /** How it is opened, and for a code, where one goes. `known`: this device let the same person in to another packet. */
+  /**
+   * How it is opened, and for a code, where one goes. `known`: this device let the same person in to another packet.
+   */
   readonly way: Door["way"] | "known";
   readonly channel: "email" | "text" | undefined;
   readonly masked: string;
@@ -185,7 +187,9 @@ export const sendCode = command({
     return ok(null);
   },
 });
-/** Per link, per address they come from, and per contact that codes go to: many links to one person may not flood them. */
+/**
+ * Per link, per address they come from, and per contact that codes go to: many links to one person may not flood them.
+ */
 async function withinCodeLimits(ctx: Context, linkId: string, to?: string): Promise<boolean> {
   const start = laterBy(ctx.now, -3_600_000);
   const perLink = await ctx.repo.limits.count(`door:link:${linkId}`, ctx.now, start);
@@ -205,7 +209,8 @@ async function withinCodeLimits(ctx: Context, linkId: string, to?: string): Prom
 type Passed = { packetId: Id<"Packet">; passToken: string; expiresAt: Instant; known: boolean };
 /**
  * A code typed at the door, one that was sent or one that staff read out. Five wrong ones in a row, over however many
- * codes, lock the link: the client is told plainly, the practitioner gets a letter, and only a fresh link opens it again.
+ * codes, lock the link: the client is told plainly, the practitioner gets a letter, and only a fresh link opens it
+ * again.
  */
 export const checkCode = command({
   name: "check-code",
@@ -258,8 +263,8 @@ export const openFreely = command({
 });
 
 /**
- * When a passed door for another packet, on this device, lets the same person in here too, where the practice allows it:
- * until when. Never one that stood open, and never past a way of its own that this packet was sent with.
+ * When a passed door for another packet, on this device, lets the same person in here too, where the practice allows
+ * it: until when. Never one that stood open, and never past a way of its own that this packet was sent with.
  */
 async function knownUntil(
   ctx: Context,
@@ -351,7 +356,10 @@ async function wrong(ctx: Context, door: AtDoor): Promise<Result<never, DoorErro
   return fail({ reason: "wrong-code", left: tries - wrongCodes });
 }
 
-/** A code that staff read out to somebody they know: on the phone, or standing before them. It opens every link of the packet that works. */
+/**
+ * A code that staff read out to somebody they know: on the phone, or standing before them. It opens every link of the
+ * packet that works.
+ */
 export const readOutCode = command({
   name: "read-out-code",
   access: "packet.send",

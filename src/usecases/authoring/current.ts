@@ -12,7 +12,10 @@ export interface Current {
   /** Newest first. */
   readonly versions: readonly Version[];
 }
-/** What a questionnaire is now, for somebody who wants to use or change it. @throws Error when what is stored does not read: a bug, since only read ones are stored. */
+/**
+ * What a questionnaire is now, for somebody who wants to use or change it. @throws Error when what is stored does not
+ * read: a bug, since only read ones are stored.
+ */
 export async function currentOf(
   ctx: Context<StaffActor>,
   id: Id<"Questionnaire">,

@@ -44,8 +44,8 @@ async function sitDown(ctx: Context<StaffActor>, id: Id<"Questionnaire">, page: 
   };
 }
 /**
- * A page that has a draft open says so every few seconds, and hears who else has. Whoever came first writes; who comes later
- * looks, until they take over. It records nothing but that moment, and so is no command.
+ * A page that has a draft open says so every few seconds, and hears who else has. Whoever came first writes; who comes
+ * later looks, until they take over. It records nothing but that moment, and so is no command.
  */
 export const atDesk = query({
   name: "at-desk",
@@ -61,7 +61,9 @@ export const atDesk = query({
     return ok(await sitDown(ctx, id, page, false));
   },
 });
-/** From here on this page writes, and who did looks. What they wrote is saved; what they could not save is told to them. */
+/**
+ * From here on this page writes, and who did looks. What they wrote is saved; what they could not save is told to them.
+ */
 export const takeOverDraft = command({
   name: "take-over-draft",
   access: "library.write",

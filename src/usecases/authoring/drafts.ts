@@ -100,8 +100,9 @@ export type SaveDraftError =
   | { readonly reason: "changed"; readonly by: string; readonly at: Instant };
 
 /**
- * Saves a draft as a FHIR Questionnaire that may be unfinished, and names it `next`. It must be made from what is there:
- * the draft `revision`, or one of those this page `tried` to save and got no reply for, or the version without a draft.
+ * Saves a draft as a FHIR Questionnaire that may be unfinished, and names it `next`. It must be made from what is
+ * there: the draft `revision`, or one of those this page `tried` to save and got no reply for, or the version without a
+ * draft.
  */
 export const saveDraft = command({
   name: "save-draft",

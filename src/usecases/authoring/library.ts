@@ -138,7 +138,9 @@ export interface QuestionnaireView {
     }[];
   }[];
 }
-/** What a questionnaire contains: its draft where there is one, else its newest version; with what each version changed. */
+/**
+ * What a questionnaire contains: its draft where there is one, else its newest version; with what each version changed.
+ */
 export const questionnaireView = query({
   name: "questionnaire-view",
   access: "library.read",
@@ -282,7 +284,10 @@ export const exportQuestionnaire = command({
   },
 });
 
-/** A questionnaire for another practice: all its versions in one FHIR Bundle, newest first, with scores, languages and posting lines. A draft alone is handed off as it is. */
+/**
+ * A questionnaire for another practice: all its versions in one FHIR Bundle, newest first, with scores, languages and
+ * posting lines. A draft alone is handed off as it is.
+ */
 export const handOff = command({
   name: "hand-off",
   access: "library.read",

@@ -3,7 +3,10 @@ import { libraryRights, ok, type LibraryRight, type Result } from "../../core/sh
 import { command, idInput, questionnaireFor, type CommonError } from "../kit";
 
 const right = mixed<LibraryRight>().oneOf(libraryRights).required();
-/** Says who may use or change a questionnaire. Who says so never shuts themselves out. Packets under way are not touched. */
+/**
+ * Says who may use or change a questionnaire. Who says so never shuts themselves out. Packets under way are not
+ * touched.
+ */
 export const shareQuestionnaire = command({
   name: "share-questionnaire",
   access: "library.write",

@@ -61,7 +61,10 @@ async function readBrought(ports: Ports, text: string): Promise<Result<Brought, 
   return ok({ versions, sheets, files });
 }
 
-/** The same versions with ids for the PDFs they speak of: those that are here, and those the file brings along; `store` keeps these. */
+/**
+ * The same versions with ids for the PDFs they speak of: those that are here, and those the file brings along; `store`
+ * keeps these.
+ */
 async function placeSheets(
   { repo, practice, random, now, sha1 }: Context,
   { versions, files }: Brought,
@@ -100,9 +103,9 @@ async function placeSheets(
 }
 
 /**
- * Takes in a questionnaire file as a draft, or says everything that is wrong with it and stores nothing. The same content
- * again changes nothing; other content under the same address is taken as said in `as`, and refused until
- * it is said. What somebody is writing is never written over.
+ * Takes in a questionnaire file as a draft, or says everything that is wrong with it and stores nothing. The same
+ * content again changes nothing; other content under the same address is taken as said in `as`, and refused until it is
+ * said. What somebody is writing is never written over.
  */
 export const importQuestionnaire = command({
   name: "import-questionnaire",

@@ -10,8 +10,8 @@ import { addWithDraft } from "./drafts";
 export type WorksheetError = CommonError | { readonly reason: "refused"; readonly why: FileProblem };
 
 /**
- * Makes a worksheet of a PDF: a draft that asks for what its form asks for, in the form's order and with its labels. One
- * without a form is offered to the client to download, with a place for the finished file.
+ * Makes a worksheet of a PDF: a draft that asks for what its form asks for, in the form's order and with its labels.
+ * One without a form is offered to the client to download, with a place for the finished file.
  */
 export const newWorksheet = command({
   name: "new-worksheet",

@@ -17,7 +17,10 @@ export type AddClientError =
       }[];
     };
 
-/** A client on the spot: a name and one way to reach them. Somebody who may be here already is shown first; `anyway` says that this is another person. The request's id becomes the client's. */
+/**
+ * A client on the spot: a name and one way to reach them. Somebody who may be here already is shown first; `anyway`
+ * says that this is another person. The request's id becomes the client's.
+ */
 export const addClient = command({
   name: "add-client",
   access: "packet.send",

@@ -97,7 +97,10 @@ const seenOf = ({ sha256 }: Context, state: object): string => sha256(JSON.strin
 const mayWrite = (ctx: Context, there: object, wanted: object, seen: string): boolean =>
   [seen, seenOf(ctx, wanted)].includes(seenOf(ctx, there));
 
-/** What a client said of how they are reached. The chart gets it with its source and keeps what stood there before; letters already sent stay where they went. */
+/**
+ * What a client said of how they are reached. The chart gets it with its source and keeps what stood there before;
+ * letters already sent stay where they went.
+ */
 export const changeContact = command({
   name: "change-contact",
   access: "packet.send",
@@ -153,7 +156,10 @@ export const changeRelation = command({
   },
 });
 
-/** Somebody is no longer around the client: their links and the doors they opened are closed, and nothing goes to them again. */
+/**
+ * Somebody is no longer around the client: their links and the doors they opened are closed, and nothing goes to them
+ * again.
+ */
 export const endRelation = command({
   name: "end-relation",
   access: "packet.send",

@@ -26,7 +26,9 @@ import {
 import { isReturned, readParts, returnFrame } from "../review";
 import { postSchema } from "./schemas";
 
-/** A reconcile line with the questionnaire it came from. Its id holds the part, so that two questionnaires cannot clash. */
+/**
+ * A reconcile line with the questionnaire it came from. Its id holds the part, so that two questionnaires cannot clash.
+ */
 export interface PartLine extends ReconcileLine {
   /** The line's own id within its part. */
   readonly lineId: string;

@@ -26,7 +26,10 @@ async function openSession(ctx: Context, staffId: Id<"Staff">, complete: boolean
 
 export type SignInError = { readonly reason: "wrong" } | { readonly reason: "too-many"; readonly until?: Instant };
 
-/** What a device shows that was signed in on before: bound to the person and their password, so that a new one makes all devices strangers. */
+/**
+ * What a device shows that was signed in on before: bound to the person and their password, so that a new one makes all
+ * devices strangers.
+ */
 const deviceMark = ({ sealer }: Context, staff: Pick<Staff, "id" | "passwordHash">, random: string): string =>
   `${random}.${sealer.keyedDigest("known device", `${staff.id} ${staff.passwordHash} ${random}`)}`;
 const isKnown = (ctx: Context, staff: Staff | undefined, device: string | undefined): device is string =>

@@ -19,7 +19,10 @@ const permissions = {
 } as const satisfies Record<string, readonly Role[]>;
 export type Permission = keyof typeof permissions;
 
-/** Who may call a use case: anyone, whoever passed a packet's door check, of those whoever fills it in, or staff with a permission. */
+/**
+ * Who may call a use case: anyone, whoever passed a packet's door check, of those whoever fills it in, or staff with a
+ * permission.
+ */
 export type Access = "anyone" | "client" | "client.fill" | Permission;
 
 /** The one place that says yes or no. Every use case passes through it before it reads or writes. */
@@ -37,7 +40,10 @@ export function mayCall(access: Access, actor: Actor): boolean {
       return assertNever(actor);
   }
 }
-/** What this member of staff may do with a questionnaire: what everyone may, or what was shared with them; an owner may always change it. */
+/**
+ * What this member of staff may do with a questionnaire: what everyone may, or what was shared with them; an owner may
+ * always change it.
+ */
 export function libraryRight(
   actor: StaffActor,
   row: { readonly everyone: LibraryRight; readonly share: LibraryRight | null },

@@ -15,7 +15,10 @@ export interface TakenFile {
   /** Of a PDF. */
   readonly sheet: SheetFacts | undefined;
 }
-/** The one way a stranger's file gets in: its kind by its content, its size, the scanner, and then what its kind asks for. Takes its time: for a use case's `before`. */
+/**
+ * The one way a stranger's file gets in: its kind by its content, its size, the scanner, and then what its kind asks
+ * for. Takes its time: for a use case's `before`.
+ */
 export async function takeFile(
   { scanner, pictures, pdf }: Pick<Ports, "scanner" | "pictures" | "pdf">,
   name: string,

@@ -88,7 +88,10 @@ export interface UseCase<I, O, E, A extends Access = Access> {
   readonly kind: "query" | "command" | "statement";
   readonly access: A;
   readonly input: Schema<I>;
-  /** What takes long and needs no database, such as looking into a file: once access and input are right, before the transaction. */
+  /**
+   * What takes long and needs no database, such as looking into a file: once access and input are right, before the
+   * transaction.
+   */
   readonly before?: (context: Beforehand<ActorFor<A>>, input: I) => Promise<unknown>;
   readonly run: (context: Context<ActorFor<A>>, input: I, before: unknown) => Promise<Result<O, E>>;
 }

@@ -101,7 +101,10 @@ export const noteView = query({
   },
 });
 
-/** The practitioner's words by heading, and the quoted answers left in. The client's words themselves cannot be sent back changed. */
+/**
+ * The practitioner's words by heading, and the quoted answers left in. The client's words themselves cannot be sent
+ * back changed.
+ */
 const saveNoteSchema = object({
   noteId: idInput<"Note">(),
   revision: number().integer().min(1).required(),

@@ -62,7 +62,9 @@ export const renameChartField = command({
     return ok(null);
   },
 });
-/** Retired, it is not offered to new questions; those that post to it still do, and charts still show what they hold. */
+/**
+ * Retired, it is not offered to new questions; those that post to it still do, and charts still show what they hold.
+ */
 export const retireChartField = command({
   name: "retire-chart-field",
   access: "office.write",

@@ -253,7 +253,10 @@ const onFileFor = (chart: Chart, incoming: readonly Incoming[]): Record<string, 
     }),
   );
 
-/** A returned packet with the people around it; not-found for one that is not returned. @param early one that can still be answered too. */
+/**
+ * A returned packet with the people around it; not-found for one that is not returned. @param early one that can still
+ * be answered too.
+ */
 export async function returnFrame(ctx: Context, packetId: Id<"Packet">, forUpdate = false, early = false) {
   const { repo, practice } = ctx;
   const packet = await repo.packets.byId(practice.id, packetId, forUpdate);

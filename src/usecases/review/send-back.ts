@@ -14,8 +14,8 @@ const line = object({
 
 /**
  * Sends some answers back with a reason each: only those are open again, behind a fresh link, or where nobody can be
- * reached on a device that is handed over. What is signed is signed anew once an answer changed. The request's id becomes
- * a link's, so that pressing twice sends it back once.
+ * reached on a device that is handed over. What is signed is signed anew once an answer changed. The request's id
+ * becomes a link's, so that pressing twice sends it back once.
  */
 export const sendBack = command({
   name: "send-back",

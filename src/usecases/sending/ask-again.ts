@@ -5,8 +5,8 @@ import type { Context } from "../kit";
 import { beginWithChart } from "./begin-with-chart";
 
 /**
- * The next packet that one link asks for, each session: the same questions, for the next visit from today on. Asked for twice
- * on one day, by two devices at once too, it is the same one.
+ * The next packet that one link asks for, each session: the same questions, for the next visit from today on. Asked for
+ * twice on one day, by two devices at once too, it is the same one.
  */
 export async function askAgain(ctx: Context, last: Packet): Promise<Packet> {
   const { repo, practice, now, random } = ctx;

@@ -15,7 +15,10 @@ import { instantMs, type Id, type Instant, mainLanguage } from "../../core/share
 import type { Context } from "../kit";
 import type { Recipient } from "./recipient";
 
-/** "Wednesday 25 November, 14:30" in a zone, in the reader's way of writing; where it is not the practice's, the zone is named. */
+/**
+ * "Wednesday 25 November, 14:30" in a zone, in the reader's way of writing; where it is not the practice's, the zone is
+ * named.
+ */
 export const visitMoment = (at: Instant, zone: string, locale: string, practiceZone: string): string =>
   new Intl.DateTimeFormat(locale, {
     ...(zone === practiceZone ? {} : { timeZoneName: "long" }),
@@ -55,7 +58,10 @@ export async function wordingOf(
 }
 
 type Values = Partial<Record<Placeholder, string>>;
-/** What a letter says to its recipient. Wordings are checked before they are kept, so a failure here is a bug. @param line a line to this person, under the greeting. */
+/**
+ * What a letter says to its recipient. Wordings are checked before they are kept, so a failure here is a bug. @param
+ * line a line to this person, under the greeting.
+ */
 export async function letterTo(
   ctx: Context,
   kind: LetterKind,
@@ -103,7 +109,10 @@ export const filesOf = async (
   (await repo.leaflets.all(practice.id))
     .filter((l) => ids.includes(l.id))
     .map((l) => ({ id: l.fileId, title: l.title }));
-/** In a mail it stands as a paragraph of its own after the greeting, in a text at the end. What it says is never read as a placeholder. */
+/**
+ * In a mail it stands as a paragraph of its own after the greeting, in a text at the end. What it says is never read as
+ * a placeholder.
+ */
 function withLine(body: string, line: string, channel: "email" | "text"): string {
   const at = body.indexOf("\n\n");
   return channel === "text" || at < 0 ? `${body} ${line}` : `${body.slice(0, at)}\n\n${line}${body.slice(at)}`;

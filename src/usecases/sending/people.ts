@@ -50,7 +50,9 @@ export interface LinkHolder {
   readonly recipient: Recipient;
   readonly role: LinkRole;
 }
-/** Who has a link that works, as they are reached now; before the first link, or after the last, who the packet is for. */
+/**
+ * Who has a link that works, as they are reached now; before the first link, or after the last, who the packet is for.
+ */
 export async function linkHolders(
   ctx: Context,
   packet: Packet,
@@ -65,7 +67,9 @@ export async function linkHolders(
     recipient: await recipientFor(ctx, client, relationId ?? null, languageOf(client, packet)),
   }));
 }
-/** A letter with a link to each of them who can be reached, the first with the request's id. Gives how many went out. */
+/**
+ * A letter with a link to each of them who can be reached, the first with the request's id. Gives how many went out.
+ */
 export async function writeTo(
   ctx: Context<StaffActor>,
   packet: Packet,

@@ -63,7 +63,10 @@ export interface PostView extends Pick<
   readonly masked: boolean;
 }
 const linkForm = /(\/p\/)[\w-]+/g;
-/** What the reader may see of it: letters lie open in the simulation only, and what opens a client's page is not for those who may not see answers. */
+/**
+ * What the reader may see of it: letters lie open in the simulation only, and what opens a client's page is not for
+ * those who may not see answers.
+ */
 function shownOf(ctx: Context<StaffActor>, message: PostMessage): Pick<PostView, "body" | "masked"> {
   if (ctx.post.leaves?.(message.channel) ?? ctx.post.outside) return { body: undefined, masked: false };
   if (roleMay(ctx.actor.role, "answers.read")) return { body: message.body, masked: false };
@@ -111,7 +114,10 @@ export const simulatePost = command({
   },
 });
 
-/** Tries a message again, now: one that waits, bounced, or of which nobody knows whether it arrived. One that arrived is not sent twice. */
+/**
+ * Tries a message again, now: one that waits, bounced, or of which nobody knows whether it arrived. One that arrived is
+ * not sent twice.
+ */
 export const tryAgain = command({
   name: "try-again",
   access: "packet.send",

@@ -25,14 +25,20 @@ export interface Recipient {
 }
 const ageOfMajority = 18;
 
-/** What a client reads a packet in: as they chose on the page of their link, as was chosen when it was sent, or their own language. */
+/**
+ * What a client reads a packet in: as they chose on the page of their link, as was chosen when it was sent, or their
+ * own language.
+ */
 export const languageOf = (
   client: Pick<Client, "language">,
   packet: { readonly language: string | null },
   link?: { readonly language: string | null },
 ): string => link?.language ?? packet.language ?? client.language;
 
-/** Who a packet for this client goes to: the client, or for somebody under 18 with a guardian or parent on file, that person. Who is no longer around the client cannot be reached. */
+/**
+ * Who a packet for this client goes to: the client, or for somebody under 18 with a guardian or parent on file, that
+ * person. Who is no longer around the client cannot be reached.
+ */
 export async function recipientFor(
   { repo, practice, now }: Context,
   client: Client,
@@ -86,7 +92,10 @@ export async function detailsOf(
     ? { ...known, address: valueOn(foldChart(await repo.charts.entries(client.id)), "address") }
     : known;
 }
-/** How this person opens a packet: as it says, or the practice; and never by the link alone where it begins with the chart. */
+/**
+ * How this person opens a packet: as it says, or the practice; and never by the link alone where it begins with the
+ * chart.
+ */
 export async function doorOf(
   ctx: Context,
   policy: DoorPolicy,

@@ -277,7 +277,9 @@ export type SendError =
   | { readonly reason: "not-in-use" }
   | { readonly reason: "nobody-there" };
 
-/** Makes the packet, its personal links and their letters in one go. The same request again finds the packet it made. */
+/**
+ * Makes the packet, its personal links and their letters in one go. The same request again finds the packet it made.
+ */
 export const sendPacket = command({
   name: "send-packet",
   access: "packet.send",
@@ -383,8 +385,9 @@ export async function sendOne(
 }
 
 /**
- * Begins parts with what was answered in an earlier packet, to be said right or changed. What a measure or a consent asks is
- * asked anew: the one is about now, the other is agreed to each time. So is what the questionnaire no longer takes, and files.
+ * Begins parts with what was answered in an earlier packet, to be said right or changed. What a measure or a consent
+ * asks is asked anew: the one is about now, the other is agreed to each time. So is what the questionnaire no longer
+ * takes, and files.
  */
 async function beginLike(
   { repo, now }: Context,
@@ -454,7 +457,10 @@ export async function versionsOf(
   return versions.length === rows.length ? ok(versions) : fail({ reason: "not-in-use" });
 }
 
-/** The letter as it would be, to whoever sends it, with a link to rehearse the first questionnaire. Nothing goes to the client. */
+/**
+ * The letter as it would be, to whoever sends it, with a link to rehearse the first questionnaire. Nothing goes to the
+ * client.
+ */
 export const sendTest = command({
   name: "send-test",
   access: "packet.send",

@@ -102,7 +102,9 @@ interface LinkWishes {
   /** What it opens shows nothing that was there before. */
   readonly unseen?: boolean;
 }
-/** Makes a personal link and writes the letter that carries it. The token is in the letter only; its digest is stored. */
+/**
+ * Makes a personal link and writes the letter that carries it. The token is in the letter only; its digest is stored.
+ */
 export async function issueLink(
   ctx: Context<StaffActor>,
   packet: Linked,

@@ -23,7 +23,10 @@ export const visitsAhead = query({
     return ok(visits.slice(0, most).map(({ id, startsAt, client }) => ({ id, startsAt, clientName: nameOf(client) })));
   },
 });
-/** What stands for each placeholder in a letter about one visit, as it would be sent now; the link and code are none that open anything. */
+/**
+ * What stands for each placeholder in a letter about one visit, as it would be sent now; the link and code are none
+ * that open anything.
+ */
 export const wordingValues = command({
   name: "wording-values",
   access: "office.write",

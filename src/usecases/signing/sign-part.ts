@@ -17,7 +17,9 @@ import { languageOf } from "../sending/recipient";
 
 export type SignError = CommonError | { readonly reason: "closed" | "not-signed-here" | "not-drawn" | "incomplete" };
 
-/** Puts a signature under one questionnaire as it stands. A later change of its answers makes signing again necessary. */
+/**
+ * Puts a signature under one questionnaire as it stands. A later change of its answers makes signing again necessary.
+ */
 export const signPart = command({
   name: "sign-part",
   access: "client.fill",

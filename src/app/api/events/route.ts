@@ -12,7 +12,9 @@ const count = (session: string, by: 1 | -1): void => {
   else open.delete(session);
 };
 
-/** Server-sent events for staff pages: that something changed, never what; for as long as the session that asked holds. */
+/**
+ * Server-sent events for staff pages: that something changed, never what; for as long as the session that asked holds.
+ */
 export async function GET(request: Request): Promise<Response> {
   const staff = await currentStaff(false);
   if (staff.kind !== "staff") return new Response(null, { status: 401 });

@@ -112,7 +112,8 @@ export function FillPage({
           body: JSON.stringify({ comment }),
         }).catch(() => undefined);
         if (view.handedOver) {
-          // Its pass ended with the return, so nothing of it is asked for again; a reply that was lost came all the same.
+          // Its pass ended with the return, so nothing of it is asked for again; a reply that was lost came all the
+          // same.
           const done = response?.ok ? ((await response.json()) as Pick<Returned, "alarming">) : undefined;
           const came = done ?? (response?.status === 401 && asked.current ? { alarming: true } : undefined);
           if (!response) asked.current = true;

@@ -10,7 +10,10 @@ import type { FillView } from "@/usecases/filling";
 /** Leaves nothing in the page's memory, nor a page to come back to. */
 const leave = (): void => window.location.replace("/sign-in");
 
-/** On a device of the practice, once the packet came back: thanks, whom to call where something alarms, and nothing of the answers. */
+/**
+ * On a device of the practice, once the packet came back: thanks, whom to call where something alarms, and nothing of
+ * the answers.
+ */
 export function HandedThanks({
   words: { language, messages },
   view,

@@ -5,7 +5,9 @@ import { alertsOf, scoresOf } from "@/core/scoring";
 import { Alarm } from "@/ui/kit/ledger";
 import { ScoreWords } from "../../returns/score-words";
 
-/** What the practice would read of these answers in Returns: scores with their bands and what is missing, and alerts. */
+/**
+ * What the practice would read of these answers in Returns: scores with their bands and what is missing, and alerts.
+ */
 export function AuthorSees({
   questionnaire,
   answers,

@@ -1,7 +1,9 @@
 "use client";
 import styled from "styled-components";
 
-/** A page of a questionnaire with the client's page beside it, which stays in sight; below it where there is no room. */
+/**
+ * A page of a questionnaire with the client's page beside it, which stays in sight; below it where there is no room.
+ */
 export const WithBeside = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1fr) 22rem;

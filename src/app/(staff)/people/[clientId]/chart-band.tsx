@@ -126,7 +126,10 @@ interface PastProps<T> {
   readonly past: readonly Dated<T>[];
   readonly words: (dated: Dated<T>) => string;
 }
-/** What stood here before: the last one beside the value, all of them when it is opened, and at once where there is room. */
+/**
+ * What stood here before: the last one beside the value, all of them when it is opened, and at once where there is
+ * room.
+ */
 function Past<T>({ label, past, words }: PastProps<T>): ReactNode {
   const last = past[0];
   if (!last) return null;

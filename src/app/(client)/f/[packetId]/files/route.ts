@@ -6,7 +6,10 @@ import { runAsClient } from "../../../../_server/run";
 interface Props {
   readonly params: Promise<{ readonly packetId: string }>;
 }
-/** A file as the body; what it belongs to in the address, its name in a header: none of them says anything of its content. */
+/**
+ * A file as the body; what it belongs to in the address, its name in a header: none of them says anything of its
+ * content.
+ */
 export async function PUT(request: Request, { params }: Props): Promise<Response> {
   const { searchParams } = new URL(request.url);
   const name = decode(request.headers.get("x-file-name") ?? "");

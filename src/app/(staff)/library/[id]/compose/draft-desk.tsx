@@ -63,7 +63,10 @@ function useDesk(id: string, flush: () => Promise<boolean>) {
   return { desk, takeOver };
 }
 
-/** Around what writes a draft: two people on one are told before either types; one writes, and the other looks until they take over. */
+/**
+ * Around what writes a draft: two people on one are told before either types; one writes, and the other looks until
+ * they take over.
+ */
 export function DraftDesk({
   id,
   saving,

@@ -14,7 +14,10 @@ import { SignedOut } from "../../../signed-out";
 import { saveDraftAction } from "./actions";
 import type { ComposerView } from "@/usecases/authoring";
 
-/** Saves the draft as it is written, each time from the revision it last saved; stops where somebody else saved in between. */
+/**
+ * Saves the draft as it is written, each time from the revision it last saved; stops where somebody else saved in
+ * between.
+ */
 export type DraftSaving = ReturnType<typeof useDraftSaving>;
 export function useDraftSaving(view: ComposerView, questionnaire: Questionnaire) {
   const [savedAt, setSavedAt] = useState(view.savedAt);
@@ -67,7 +70,10 @@ export function useDraftSaving(view: ComposerView, questionnaire: Questionnaire)
   return { state, savedAt, stopped, signedOut, flush };
 }
 
-/** Follows a link once what was just typed is kept, so that the next page is made from it. Where it cannot be kept, the page has said so. */
+/**
+ * Follows a link once what was just typed is kept, so that the next page is made from it. Where it cannot be kept, the
+ * page has said so.
+ */
 export function useLeave({ flush, stopped }: DraftSaving): (event: MouseEvent<HTMLAnchorElement>) => void {
   const router = useRouter();
   return useCallback(

@@ -145,7 +145,10 @@ const lineAt = (e: { readonly clientX: number; readonly clientY: number }): HTML
   document.elementFromPoint(e.clientX, e.clientY)?.closest<HTMLElement>("[data-line]") ?? undefined;
 const edge = 60;
 const scrollBy = 14;
-/** Moves its line to where it is let go: by mouse, pen or finger. Who uses keys has Alt and the arrows, so it is hidden from a screen reader. */
+/**
+ * Moves its line to where it is let go: by mouse, pen or finger. Who uses keys has Alt and the arrows, so it is hidden
+ * from a screen reader.
+ */
 function Handle({ linkId, drop }: { readonly linkId: string; readonly drop: RowActions["drop"] }) {
   const over = useRef<HTMLElement>(undefined);
   const mark = (line: HTMLElement | undefined, pointerY = 0): void => {

@@ -164,7 +164,10 @@ const hasExample: ReadonlySet<LineKind> = new Set([
   "phone",
   "web-address",
 ]);
-/** Picked from a list, with an example for the empty field unless there is one. A pattern that came in with a file stays until another is picked. */
+/**
+ * Picked from a list, with an example for the empty field unless there is one. A pattern that came in with a file stays
+ * until another is picked.
+ */
 function Format({ question, onChange }: { readonly question: Question; readonly onChange: Change }) {
   const known = formatOf(question.pattern);
   const options = [

@@ -47,7 +47,10 @@ function step<T>(history: History<T>, action: Step<T>): History<T> {
       };
 }
 
-/** A value with undo and redo to the beginning of the editing session. Changes with the same mark, one after the other, are one step. */
+/**
+ * A value with undo and redo to the beginning of the editing session. Changes with the same mark, one after the other,
+ * are one step.
+ */
 export function useHistory<T>(first: T) {
   const [history, dispatch] = useReducer(step<T>, { past: [], now: first, future: [], mark: undefined, turns: 0 });
   const change = useCallback((change: (now: T) => T, mark?: string) => dispatch({ kind: "change", change, mark }), []);

@@ -70,7 +70,10 @@ export interface Said {
   /** It can be taken back by one press, until something else is done. */
   readonly undo?: boolean;
 }
-/** Everything that is done to the outline, from its lines and from their settings. `pasted`: several lines were pasted into one. */
+/**
+ * Everything that is done to the outline, from its lines and from their settings. `pasted`: several lines were pasted
+ * into one.
+ */
 export function useOutline(
   questionnaire: Questionnaire,
   change: Change,

@@ -127,7 +127,10 @@ export function QuestionnaireMap({
   );
 }
 
-/** A line down through what follows on what, and a bend from each question to what hangs on it. What these answers meet is drawn strong. */
+/**
+ * A line down through what follows on what, and a bend from each question to what hangs on it. What these answers meet
+ * is drawn strong.
+ */
 function Lines({ nodes, lit }: { readonly nodes: readonly MapNode[]; readonly lit: ReadonlySet<string> }) {
   const at = new Map(nodes.map((n, i) => [n.linkId, i]));
   const met = (a: MapNode, b: MapNode): boolean => lit.has(a.linkId) && lit.has(b.linkId);
