@@ -45,6 +45,9 @@ export async function seedPeople(app: Application): Promise<Seeded> {
     ...practiceText,
     linkDays: 14,
     languages: ["en", "es", "fr", "ar"],
+    address: "",
+    country: "GB",
+    rights: {},
     simulation: "deliver",
     door: startingDoor,
     pages: { ...startingPages, support },
@@ -57,7 +60,7 @@ export async function seedPeople(app: Application): Promise<Seeded> {
   const staff: Record<string, Id<"Staff">> = {};
   for (const { key, ...step } of staffList) {
     staff[key] = random.id<"Staff">();
-    await repo.staff.add({ id: staff[key], practiceId: practice.id, passwordHash, ...step });
+    await repo.staff.add({ id: staff[key], practiceId: practice.id, passwordHash, joinedAt: now, ...step });
   }
   const types: Record<string, Id<"VisitType">> = {};
   for (const name of visitTypes) {

@@ -1,6 +1,7 @@
 import { fsyncSync, mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { PGlite, types } from "@electric-sql/pglite";
+import { btree_gist } from "@electric-sql/pglite/contrib/btree_gist";
 import { drizzle } from "drizzle-orm/pglite";
 import { migrate } from "drizzle-orm/pglite/migrator";
 import { migrationsFolder, type Database, type Db } from "./database";
@@ -16,7 +17,7 @@ export async function openPglite(folder: string, warn: (message: string) => void
   const release = await holdFolder(folder);
   const dataDir = join(folder, "pg");
   mkdirSync(dataDir, { recursive: true, mode: 0o700 });
-  const client = await PGlite.create({ dataDir, startParams: durableParams() });
+  const client = await PGlite.create({ dataDir, startParams: durableParams(), extensions });
   if (!makeDurable(client))
     warn(
       "Commits are not forced to the disk: a power cut could lose the last ones. (The embedded database has changed inside.)",
@@ -37,7 +38,7 @@ export async function openPglite(folder: string, warn: (message: string) => void
 
 /** An empty database in memory, for tests. `image` is a dump of an earlier one, to skip the migrations. */
 export async function openPgliteInMemory(image?: Blob): Promise<Database & { dump(): Promise<Blob> }> {
-  const client = await PGlite.create(image ? { loadDataDir: image } : {});
+  const client = await PGlite.create({ extensions, ...(image ? { loadDataDir: image } : {}) });
   return { ...(await wrap(client)), close: () => client.close(), dump: () => client.dumpDataDir("none") };
 }
 
@@ -62,6 +63,8 @@ async function wrap(client: PGlite): Promise<Omit<Database, "close">> {
   };
 }
 
+/** A person is booked once at a time: held by an exclusion over ids and times. */
+const extensions = { btree_gist };
 const firstCatalogueRowType = 10_000;
 
 /** PGlite starts PostgreSQL with `-F` (no fsync); take that out and name a sync method its file system has. */

@@ -12,6 +12,11 @@ const format = (frame: TimeFrame, options: Intl.DateTimeFormatOptions, at: Insta
 
 export const clockTime = (at: Instant, frame: TimeFrame): string =>
   format(frame, { hour: "2-digit", minute: "2-digit" }, at);
+/** HH:MM as a field of a time takes it, whatever the locale. */
+export const clockTime24 = (at: Instant, { zone }: TimeFrame): string =>
+  new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", hourCycle: "h23", timeZone: zone }).format(
+    instantMs(at),
+  );
 export const fullMoment = (at: Instant, frame: TimeFrame): string =>
   format(
     frame,

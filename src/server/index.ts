@@ -6,7 +6,6 @@ export { deliverDue, keepHead, recoverPost, runMailings, startJobs } from "../jo
 export { run } from "./run";
 export { fillSheet, renderBlankPaper, renderOwnPaper, renderPaper } from "./papers";
 export * as useCases from "./use-cases";
-export { roleMay } from "../usecases/kit";
 export type { Access, CommonError, UseCase } from "../usecases/kit";
 export type * from "../usecases/charting";
 export type * from "../usecases/scheduling";
@@ -19,3 +18,6 @@ export type * from "../usecases/notes";
 export type * from "../usecases/authoring";
 export type * from "../usecases/audit";
 export type * from "../usecases/identity";
+export type * from "../usecases/practice";
+export type * from "../usecases/team";
+export { setUpCodeWords } from "../usecases/practice";

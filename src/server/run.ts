@@ -2,7 +2,7 @@ import { ValidationError } from "yup";
 import type { JournalAction } from "../core/audit";
 import { setPatternReader } from "../core/questionnaire";
 import { linearPatterns } from "../core/questionnaire/linear-pattern";
-import { fail, isPlain, type Result } from "../core/shared";
+import { fail, isPlain, type Id, type Result } from "../core/shared";
 import type { Db } from "../db/database";
 import { withoutValues } from "../db/errors";
 import { repositories, type JournalLine } from "../db/repositories";
@@ -15,6 +15,7 @@ import {
   type Context,
   type UseCase,
 } from "../usecases/kit";
+import { emptyPractice } from "../usecases/practice";
 import type { Application } from "./application";
 import { deliverNow } from "../jobs/letters";
 
@@ -31,8 +32,9 @@ export async function run<I, O, E, A extends Access>(
   actor: Actor,
   input: unknown,
 ): Promise<Result<O, E | CommonError>> {
-  const practice = await app.practice();
-  if (!practice) throw new Error("There is no practice here yet. Run: npm run demo");
+  const settled = await app.practice();
+  // Before it is set up nothing is here, for anybody.
+  if (!settled && useCase.access !== "set-up") return fail({ reason: "not-found" });
   const now = app.ports.clock.now();
   const lineFor = (action: JournalAction, subject: string, detail: JournalLine["detail"] = {}): JournalLine => ({
     actor: actorName(actor),
@@ -42,12 +44,14 @@ export async function run<I, O, E, A extends Access>(
     detail,
   });
 
-  if (!mayCall(useCase.access, actor)) {
+  if (!mayCall(useCase.access, actor, settled)) {
     // Counted: a row in the journal for each would be anybody's to fill.
     const { journal } = repositories(app.database.db, app.ports.sealer);
-    await withoutValues(() => journal.countRefusal(practice.id, useCase.name, actorKind(actor), now, actor.address));
+    const count = (id: Id<"Practice">) => journal.countRefusal(id, useCase.name, actorKind(actor), now, actor.address);
+    if (settled) await withoutValues(() => count(settled.id));
     return fail({ reason: "not-allowed" });
   }
+  const practice = settled ?? emptyPractice(app.ports.random.id(), now);
   const checked = await check(useCase, input);
   if (!checked.ok) return checked;
 

@@ -1,14 +1,20 @@
 /** Every use case the app may call, in one list. */
 export {
+  changePassword,
   confirmSecondFactor,
   demoPeople,
   endSecondFactor,
+  forgotPassword,
+  openTicket,
+  ownSessions,
   setSingleKeys,
   staySignedIn,
   secondFactorState,
   signIn,
   signOut,
+  signOutElsewhere,
   startSecondFactor,
+  takeTicket,
   verifySecondFactor,
 } from "../usecases/identity";
 export {
@@ -40,6 +46,7 @@ export {
   startMailing,
   stopMailing,
   tryAgain,
+  tryLetter,
   unlock,
   visitsAhead,
   waiting,
@@ -69,7 +76,29 @@ export {
   returnPacket,
   saveAnswers,
 } from "../usecases/filling";
-export { daySheet } from "../usecases/scheduling";
+export {
+  addVisitType,
+  bookVisit,
+  cancelVisit,
+  changeVisitType,
+  daySheet,
+  moveVisit,
+  restoreVisit,
+  retireVisitType,
+  visitChoices,
+  visitTypes,
+  visitView,
+  week,
+} from "../usecases/scheduling";
+export {
+  changeColleague,
+  comeBack,
+  inviteAgain,
+  inviteColleague,
+  leavePractice,
+  setRights,
+  team,
+} from "../usecases/team";
 export { signPart } from "../usecases/signing";
 export { exportPart, filledSheet, openFile, returns, returnView, sendBack } from "../usecases/review";
 export { chartView, postToChart, reconcileView, reverse } from "../usecases/charting";
@@ -112,10 +141,13 @@ export {
   openLeaflet,
   pagePolicy,
   practiceDefaults,
+  practiceFacts,
   retireLeaflet,
   saveDoorPolicy,
   savePagePolicy,
   savePracticeDefaults,
+  savePracticeFacts,
+  setUp,
   renameChartField,
   resetWording,
   retireChartField,

@@ -9,7 +9,8 @@ import { waitAfter } from "../../src/usecases/identity/limits";
 import { must } from "../../demo/walk";
 import { renderPaper, staffActor, useCases } from "../../src/server";
 import { instantMs, laterBy } from "../../src/core/shared";
-import { roleMay, type Actor } from "../../src/usecases/kit";
+import { rightsOf } from "../../src/core/team";
+import type { Actor } from "../../src/usecases/kit";
 import { World } from "../support/world";
 
 let world: World;
@@ -55,17 +56,20 @@ describe("who may do what", () => {
       "checkCode",
       "checkDetails",
       "demoPeople",
+      "forgotPassword",
       "openFreely",
       "openKnown",
       "openLink",
+      "openTicket",
       "sendCode",
       "signIn",
+      "takeTicket",
       "verifySecondFactor",
     ]);
     expect([
-      roleMay("office", "answers.read"),
-      roleMay("office", "packet.send"),
-      roleMay("practitioner", "journal.read"),
+      rightsOf("office", {}).includes("answers.read"),
+      rightsOf("office", {}).includes("packet.send"),
+      rightsOf("practitioner", {}).includes("journal.read"),
     ]).toEqual([false, true, false]);
   });
   it("a refused call is journalled", async () => {

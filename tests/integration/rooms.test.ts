@@ -30,7 +30,7 @@ describe.each(kinds)("on %s", (kind) => {
         staffId: world.seeded.staff["tobias"]!,
         visitTypeId: undefined as never,
         startsAt: instant(at),
-        endsAt: laterBy(instant(at), 60_000),
+        endsAt: laterBy(instant(at), 1000),
       });
       const { rows } = (await world.app.database.db.execute("select id from visit_type limit 1")) as unknown as {
         rows: { id: Id<"VisitType"> }[];

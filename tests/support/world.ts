@@ -44,6 +44,26 @@ const ports = () =>
  * Fernhollow is settled in once for each kind of database; each world is a copy of that one, as making one takes
  * seconds.
  */
+async function askServer(query: string): Promise<void> {
+  const admin = new pg.Client({ connectionString: serverUrl });
+  await admin.connect();
+  await admin.query(query);
+  await admin.end();
+}
+function connect(name: string): Promise<Database> {
+  if (serverUrl === undefined) throw new Error("There is no PostgreSQL server to test on.");
+  return openPostgres(serverUrl.replace(/\/[^/]*$/, `/${name}`), () => undefined);
+}
+/** An installation that nobody has set up yet. */
+export async function bareApplication(kind: Kind): Promise<Application> {
+  const name = `kl_bare_${process.pid}_${Date.now().toString(36)}`;
+  if (kind === "postgres") await askServer(`create database ${name}`);
+  const database = kind === "postgres" ? await connect(name) : await openPgliteInMemory();
+  const own = { ...ports(), keptHeads: keptHeadsInMemory() };
+  await repositories(database.db, own.sealer).installations.noteKeys(start);
+  return createApplication(database, own);
+}
+
 interface Template {
   readonly seeded: Seeded;
   open(): Promise<Database>;
@@ -58,17 +78,8 @@ const makers: Readonly<Record<Kind, () => Promise<Template>>> = {
     return { seeded, open: () => openPgliteInMemory(image) };
   },
   async postgres() {
-    if (serverUrl === undefined) throw new Error("There is no PostgreSQL server to test on.");
     const first = `kl_${process.pid}_${Date.now().toString(36)}`;
-    const ask = async (query: string): Promise<void> => {
-      const admin = new pg.Client({ connectionString: serverUrl });
-      await admin.connect();
-      await admin.query(query);
-      await admin.end();
-    };
-    const connect = (name: string): Promise<Database> =>
-      openPostgres(serverUrl.replace(/\/[^/]*$/, `/${name}`), () => undefined);
-    await ask(`create database ${first}`);
+    await askServer(`create database ${first}`);
     const made = await connect(first);
     const seeded = await seedPeople(createApplication(made, ports()));
     await made.close();
@@ -77,7 +88,7 @@ const makers: Readonly<Record<Kind, () => Promise<Template>>> = {
       seeded,
       open: async () => {
         const name = `${first}_${++copies}`;
-        await ask(`create database ${name} template ${first}`);
+        await askServer(`create database ${name} template ${first}`);
         return connect(name);
       },
     };

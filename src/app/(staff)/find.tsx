@@ -1,7 +1,7 @@
 "use client";
 import { useRef, useState, type ComponentType } from "react";
 import styled, { css } from "styled-components";
-import type { Role } from "@/core/shared";
+import type { Right } from "@/core/team";
 import { untilLoaded } from "@/ui/kit/by-need";
 import { Soft } from "@/ui/kit/page";
 import { Key, Shortcuts } from "@/ui/kit/shortcuts";
@@ -14,7 +14,7 @@ const label = "Find a person, a questionnaire or a page";
  * pages are left again without it; what is typed before it has come is typed into a plain field in its place, never
  * into the page.
  */
-export function Find({ role }: { readonly role: Role }) {
+export function Find({ rights }: { readonly rights: readonly Right[] }) {
   const [open, setOpen] = useState(false);
   const [sought, setSought] = useState("");
   const [come, setCome] = useState<{ readonly Finder: ComponentType<FinderProps> } | "unreachable">();
@@ -50,7 +50,7 @@ export function Find({ role }: { readonly role: Role }) {
         </Open>
       );
     if (typeof come === "object")
-      return <come.Finder role={role} label={label} sought={sought} onSought={setSought} onDone={done} />;
+      return <come.Finder rights={rights} label={label} sought={sought} onSought={setSought} onDone={done} />;
     return (
       <>
         <Early

@@ -3,36 +3,36 @@ import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import { findPeople } from "@/core/chart";
 import { dateWords } from "@/core/questionnaire";
-import { holdsWords, type Role } from "@/core/shared";
+import { holdsWords } from "@/core/shared";
+import type { Right } from "@/core/team";
 import { untilLoaded } from "@/ui/kit/by-need";
 import { FindBox } from "@/ui/kit/find-box";
 import { places } from "@/ui/kit/spine";
 import { useTimeFrame } from "@/ui/kit/time";
+import { officePages } from "./office/office-pages";
 import { findablesAction, type Findables } from "./actions";
 
-const pages: readonly { readonly href: string; readonly name: string; readonly for: readonly Role[] }[] = [
+const pages: readonly { readonly href: string; readonly name: string; readonly right: Right | undefined }[] = [
   ...places,
-  { href: "/send", name: "Send to somebody", for: ["owner", "office", "practitioner"] },
-  { href: "/send/many", name: "Send to many", for: ["owner", "office", "practitioner"] },
-  { href: "/post-room", name: "Post room", for: ["owner", "office", "practitioner"] },
-  { href: "/library/standing", name: "Standing packets and leaflets", for: ["owner", "office", "practitioner"] },
-  { href: "/office/door", name: "Door check", for: ["owner", "office"] },
-  { href: "/office/pages", name: "Clients’ pages", for: ["owner", "office"] },
-  { href: "/office/wordings", name: "Letters and texts", for: ["owner", "office"] },
-  { href: "/office/fields", name: "Chart fields", for: ["owner", "office"] },
-  { href: "/office/journal", name: "Journal", for: ["owner", "office"] },
+  { href: "/week", name: "Week", right: "day.read" },
+  { href: "/visits/new", name: "Make a visit", right: "visit.book" },
+  { href: "/send", name: "Send to somebody", right: "packet.send" },
+  { href: "/send/many", name: "Send to many", right: "packet.send" },
+  { href: "/post-room", name: "Post room", right: "post-room.read" },
+  { href: "/library/standing", name: "Standing packets and leaflets", right: "library.read" },
+  ...officePages,
 ];
 const mostShown = 6;
 
 export interface FinderProps {
-  readonly role: Role;
+  readonly rights: readonly Right[];
   readonly label: string;
   readonly sought: string;
   readonly onSought: (sought: string) => void;
   readonly onDone: (back: boolean) => void;
 }
 /** A person, a questionnaire or a page, by typing. What is typed stays in the browser. */
-export function Finder({ role, label, sought, onSought, onDone }: FinderProps) {
+export function Finder({ rights, label, sought, onSought, onDone }: FinderProps) {
   const router = useRouter();
   const { locale } = useTimeFrame();
   const [all, setAll] = useState<Findables | "unreachable">();
@@ -85,7 +85,7 @@ export function Finder({ role, label, sought, onSought, onDone }: FinderProps) {
               {
                 name: "Pages",
                 lines: pages
-                  .filter((p) => p.for.includes(role) && holdsWords(p.name, text))
+                  .filter((p) => (p.right === undefined || rights.includes(p.right)) && holdsWords(p.name, text))
                   .map((p) => ({ id: p.href, name: p.name })),
               },
             ]

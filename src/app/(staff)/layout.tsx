@@ -1,6 +1,7 @@
 import { redirect } from "next/navigation";
 import type { ReactNode } from "react";
 import { application, useCases } from "@/server";
+import { rightsOf } from "@/core/team";
 import { ShortcutKeys } from "@/ui/kit/shortcuts";
 import { TimeFrameProvider } from "@/ui/kit/time";
 import { Spine } from "@/ui/kit/spine";
@@ -23,6 +24,7 @@ export default async function StaffLayout({ children }: { readonly children: Rea
   const actor = await currentStaff();
   if (actor.kind !== "staff") redirect("/sign-in");
   const practice = await app.practice();
+  const rights = rightsOf(actor.role, practice?.rights ?? {});
   const waiting = await load(useCases.waiting, {});
   return (
     <TimeFrameProvider
@@ -33,11 +35,11 @@ export default async function StaffLayout({ children }: { readonly children: Rea
         <Spine
           practice={practice?.name ?? ""}
           person={actor.name}
-          role={actor.role}
+          rights={rights}
           signOut={signOutAction}
-          find={<Find role={actor.role} />}
+          find={<Find rights={rights} />}
           waiting={waitingWords(waiting)}
-          postRoom={!app.ports.post.outside}
+          postRoom={!app.ports.post.outside && rights.includes("post-room.read")}
         >
           {children}
         </Spine>

@@ -1,9 +1,10 @@
 import "server-only";
 import { cookies, headers } from "next/headers";
 import { application, clientActor, staffActor, type Application } from "@/server";
-import { instantMs, type Instant } from "@/core/shared";
+import { instantMs, laterBy, type Instant } from "@/core/shared";
 import {
   cookieName,
+  deviceCookie,
   doorCookie,
   isSecure,
   knownCookie,
@@ -49,6 +50,14 @@ export const readCookie = async (kind: CookieKind): Promise<string | undefined> 
 export async function dropCookie(kind: CookieKind, path = "/"): Promise<void> {
   const app = await application();
   await setCookie(app, kind, "", path, app.ports.clock.now());
+}
+
+const daysKnown = 180;
+/** What this device is known by when somebody signs in here again. */
+export async function keepDevice(device: string | undefined): Promise<void> {
+  const app = await application();
+  const until = laterBy(app.ports.clock.now(), daysKnown * 24 * 3_600_000);
+  if (device !== undefined) await setCookie(app, deviceCookie, device, "/sign-in", until);
 }
 
 /** @param isAtWork false for what a page asks by itself. */

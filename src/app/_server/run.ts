@@ -2,6 +2,7 @@ import "server-only";
 import { redirect } from "next/navigation";
 import { application, run, useCases, type UseCase, type Access, type CommonError } from "@/server";
 import type { Result } from "@/core/shared";
+import { rightsOf, type Right } from "@/core/team";
 import { currentClient, currentStaff, dropCookie, requestFrom, staffCookie } from "./request";
 
 type AnyUseCase<I, O, E> = UseCase<I, O, E, Access>;
@@ -35,6 +36,12 @@ export async function runWhileTyping<I, O, E, A extends Access>(
 export async function staff() {
   const actor = await currentStaff();
   return actor.kind === "staff" ? actor : redirect("/sign-in");
+}
+
+/** What the signed-in member of staff may, for what a page offers; the use cases say for themselves. */
+export async function staffRights(): Promise<readonly Right[]> {
+  const { role } = await staff();
+  return rightsOf(role, (await (await application()).practice())?.rights ?? {});
 }
 
 /** Signs the member of staff out on this device and goes to `to`. */

@@ -112,3 +112,16 @@ export const newQuestionnaireSchema = object({
   title: string().trim().max(200, "That is long for a title.").required("Type a title."),
   kind: string().oneOf(questionnaireKinds).required("Choose a kind."),
 });
+export {
+  emailSchema,
+  memberSchema,
+  newMemberSchema,
+  newPasswordSchema,
+  newVisitSchema,
+  practiceFactsSchema,
+  rightsSchema,
+  setUpSchema,
+  shortestPassword,
+  visitTimeSchema,
+  visitTypeSchema,
+} from "./staff";

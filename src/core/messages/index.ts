@@ -1,6 +1,9 @@
 export { fillWording, placeholders, type Placeholder, type Wording, type WordingError } from "./wording";
 export {
   alertLetter,
+  inviteLetter,
+  resetLetter,
+  ticketPurposes,
   bouncedLetter,
   checkWording,
   letterKinds,
@@ -12,6 +15,7 @@ export {
   mustHave,
   startingLetters,
   triedLetter,
+  tryOutLetter,
   type Letter,
   type LetterKind,
   type PostPurpose,

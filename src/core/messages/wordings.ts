@@ -251,8 +251,37 @@ export const triedLetter: Wording = {
   subject: "Somebody tries to sign in as you",
   body: "Hello {{practitioner.name}},\n\nsomebody has typed many wrong passwords for your account at {{practice.name}}. Nobody got in. Devices you signed in on before are not held up by it; on others you may have to wait up to a quarter of an hour.\n\nIf that was not you, sign in and turn on the second factor:\n{{link}}",
 };
+/** Goes to a new colleague: with its link they set their own password. */
+export const inviteLetter: Wording = {
+  subject: "Your place at {{practice.name}}",
+  body: "Hello {{practitioner.name}},\n\n{{practice.name}} works with Kind Ledger, and there is a place for you in it. Choose your password here:\n{{link}}\n\nThe link works once, for seven days.",
+};
+/** Goes to whoever forgot their password, when it was asked for. */
+export const resetLetter: Wording = {
+  subject: "Choose a new password",
+  body: "Hello {{practitioner.name}},\n\nsomebody, perhaps you, asked for a new password for your account at {{practice.name}}. Choose it here:\n{{link}}\n\nThe link works once, for an hour. If it was not you, do nothing: your password stays as it is.",
+};
+/** Goes to who asks for it, to see that letters arrive. */
+export const tryOutLetter: Wording = {
+  subject: "A letter from {{practice.name}}",
+  body: "Hello {{practitioner.name}},\n\nthis is the letter you asked for. Letters leave {{practice.name}} and arrive:\n{{link}}",
+};
+/** Letters to staff that bring a link to set a password with: whoever has it can sign in as them. */
+export const ticketPurposes = ["invite", "reset"] as const satisfies readonly PostPurpose[];
 /** What a message in the Post room is for. */
-export type PostPurpose = "tried" | "alert" | "bounced" | "packet" | "nudge" | "sent-back" | "code" | "locked" | "test";
+export type PostPurpose =
+  | "try-out"
+  | "invite"
+  | "reset"
+  | "tried"
+  | "alert"
+  | "bounced"
+  | "packet"
+  | "nudge"
+  | "sent-back"
+  | "code"
+  | "locked"
+  | "test";
 /** Letters that bring somebody the link of a packet. */
 export const linkPurposes = ["packet", "nudge", "sent-back"] as const satisfies readonly PostPurpose[];
 

@@ -6,7 +6,7 @@ export { directionOf, isLanguageTag, languageName, mainLanguage, writtenDirectio
 export { plainDigits, plainNumber } from "./plain-digits";
 export { holdsWords, plainLetters } from "./plain-letters";
 export type { Sealer } from "./sealer";
-export { libraryRights, type LibraryRight, type Role } from "./roles";
+export { libraryRights, roles, type LibraryRight, type Role } from "./roles";
 export { isZone } from "./zone";
 export { isPlain } from "./plain";
 export { isSameOrigin } from "./same-origin";

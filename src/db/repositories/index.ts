@@ -27,11 +27,12 @@ import { signatureRepository } from "./signatures";
 import { staffRepository } from "./staff";
 import { standingRepository } from "./standing-packets";
 import { versionRepository } from "./versions";
-import { visitTypeRepository } from "./visit-types";
-import { visitRepository } from "./visits";
+import { visitTypeRepository, type VisitType } from "./visit-types";
+import { visitRepository, type Taken } from "./visits";
 import { wordingRepository } from "./wordings";
 
 /** All repositories on one connection or transaction. What must be sealed is sealed inside them. */
+export type { Taken, VisitType };
 export const repositories = (db: Db, sealer: Sealer) => ({
   practices: practiceRepository(db),
   chartFields: chartFieldRepository(db),

@@ -11,6 +11,10 @@ export const installationRepository = (db: Db, sealer: Sealer) => {
       const [row] = await db.select().from(installation);
       return row && row.keyCheck === own();
     },
+    /** Until the transaction ends, others who ask for this wait: there is one practice to an installation. */
+    async hold(): Promise<void> {
+      await db.select({ id: installation.id }).from(installation).for("update");
+    },
     async noteKeys(at: Instant): Promise<void> {
       await db.insert(installation).values({ keyCheck: own(), createdAt: at }).onConflictDoNothing();
     },

@@ -83,6 +83,15 @@ export const journalRepository = (db: Db, sealer: Sealer) => ({
   async start(practiceId: Id<"Practice">): Promise<void> {
     await db.insert(journalHead).values({ practiceId, seq: 0, prevHash: "", hash: firstHash });
   },
+  /** Whether it was ever done. */
+  async hasAction(practiceId: Id<"Practice">, action: JournalAction): Promise<boolean> {
+    const [row] = await db
+      .select({ seq: journal.seq })
+      .from(journal)
+      .where(and(eq(journal.practiceId, practiceId), eq(journal.action, action)))
+      .limit(1);
+    return row !== undefined;
+  },
   async latest(practiceId: Id<"Practice">, limit: number, subject?: string): Promise<JournalRow[]> {
     return db
       .select()

@@ -134,7 +134,7 @@ export const mailingRepository = (db: Db, sealer: Sealer) => {
           last: sql<Instant>`max(${visit.startsAt})`.mapWith(visit.startsAt),
         })
         .from(visit)
-        .where(eq(visit.practiceId, practiceId))
+        .where(and(eq(visit.practiceId, practiceId), isNull(visit.cancelledAt)))
         .groupBy(visit.clientId, visit.visitTypeId, visit.staffId);
       const returns = await db
         .select({

@@ -198,6 +198,11 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
     async countReturned(practiceId: Id<"Practice">): Promise<number> {
       return db.$count(packet, and(eq(packet.practiceId, practiceId), eq(packet.state, "returned")));
     },
+    async hasAny(practiceId: Id<"Practice">): Promise<boolean> {
+      return (
+        (await db.select({ id: packet.id }).from(packet).where(eq(packet.practiceId, practiceId)).limit(1)).length > 0
+      );
+    },
     /** Returned ones first, then settled, newest first. */
     async returned(practiceId: Id<"Practice">, limit: number): Promise<Packet[]> {
       return db

@@ -3,6 +3,7 @@ import { startingDoor, startingPages, type DoorPolicy, type PagePolicy } from ".
 import type { PostSimulation } from "../../core/messages";
 import type { NoteLayout } from "../../core/notes";
 import type { Id } from "../../core/shared";
+import type { RightSets } from "../../core/team";
 import type { Db } from "../database";
 import { noteLayout, practice } from "../schema";
 export type Practice = typeof practice.$inferSelect;
@@ -43,6 +44,15 @@ export const practiceRepository = (db: Db) => ({
   },
   async setPages(practiceId: Id<"Practice">, pages: PagePolicy): Promise<void> {
     await db.update(practice).set({ pages }).where(eq(practice.id, practiceId));
+  },
+  async setFacts(
+    practiceId: Id<"Practice">,
+    set: Pick<Practice, "name" | "email" | "address" | "country" | "locale">,
+  ): Promise<void> {
+    await db.update(practice).set(set).where(eq(practice.id, practiceId));
+  },
+  async setRights(practiceId: Id<"Practice">, rights: RightSets): Promise<void> {
+    await db.update(practice).set({ rights }).where(eq(practice.id, practiceId));
   },
   async setDefaults(
     practiceId: Id<"Practice">,

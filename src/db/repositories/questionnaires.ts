@@ -42,6 +42,9 @@ export const questionnaireRepository = (db: Db) => {
     /**
      * Every questionnaire with its newest version's number, when it last changed, and in how many packets it went out.
      */
+    async countInUse(practiceId: Id<"Practice">): Promise<number> {
+      return db.$count(questionnaire, and(eq(questionnaire.practiceId, practiceId), eq(questionnaire.state, "active")));
+    },
     async all(practiceId: Id<"Practice">, staffId?: Id<"Staff">): Promise<QuestionnaireGlance[]> {
       const versions = db
         .select({

@@ -1,6 +1,6 @@
 import { staffReader, type Staff } from "./staff";
-import { and, eq, gt, lt, sql } from "drizzle-orm";
-import type { Instant, Sealer } from "../../core/shared";
+import { and, desc, eq, gt, lt, ne, sql } from "drizzle-orm";
+import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { staff, staffSession } from "../schema";
 
@@ -48,6 +48,41 @@ export const sessionRepository = (db: Db, sealer: Sealer) => {
 
     async end(digest: string): Promise<void> {
       await db.delete(staffSession).where(eq(staffSession.digest, digest));
+    },
+
+    /** Those that hold, newest first. */
+    async ofStaff(
+      staffId: Id<"Staff">,
+      now: Instant,
+      idleSince: Instant,
+    ): Promise<{ digest: string; device: string; createdAt: Instant; usedAt: Instant }[]> {
+      const rows = await db
+        .select()
+        .from(staffSession)
+        .where(
+          and(
+            eq(staffSession.staffId, staffId),
+            eq(staffSession.complete, true),
+            gt(staffSession.expiresAt, now),
+            gt(usedAt, idleSince),
+          ),
+        )
+        .orderBy(desc(staffSession.createdAt), staffSession.digest);
+      return rows.map(({ digest, device, createdAt, seenAt }) => ({
+        digest,
+        device,
+        createdAt,
+        usedAt: seenAt ?? createdAt,
+      }));
+    },
+
+    /** Ends all sessions of somebody, but `keep`. Gives how many ended. */
+    async endAll(staffId: Id<"Staff">, keep = ""): Promise<number> {
+      const ended = await db
+        .delete(staffSession)
+        .where(and(eq(staffSession.staffId, staffId), ne(staffSession.digest, keep)))
+        .returning({ digest: staffSession.digest });
+      return ended.length;
     },
 
     async clearOld(now: Instant): Promise<void> {

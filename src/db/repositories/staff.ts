@@ -1,7 +1,7 @@
-import { and, eq } from "drizzle-orm";
-import type { Id, Role, Sealer } from "../../core/shared";
+import { and, eq, gt, lt } from "drizzle-orm";
+import type { Id, Instant, Role, Sealer } from "../../core/shared";
 import type { Db } from "../database";
-import { staff } from "../schema";
+import { staff, staffTicket } from "../schema";
 
 export interface Staff {
   readonly id: Id<"Staff">;
@@ -15,13 +15,18 @@ export interface Staff {
   readonly totpOn: boolean;
   readonly totpLastStep: number;
   readonly singleKeys: boolean;
+  readonly active: boolean;
+  /** When they took up their invitation; null until then. */
+  readonly joinedAt: Instant | null;
+  readonly leftAt: Instant | null;
 }
+export type TicketKind = "invite" | "reset";
 type Row = typeof staff.$inferSelect;
 const placeOf = (id: string): string => `staff:${id}:totp`;
 
 export const staffReader =
   (sealer: Sealer) =>
-  ({ totpSecret, active: _active, ...row }: Row): Staff => ({
+  ({ totpSecret, ...row }: Row): Staff => ({
     ...row,
     totpSecret: totpSecret ? sealer.open<string>(placeOf(row.id), totpSecret) : undefined,
   });
@@ -54,6 +59,58 @@ export const staffRepository = (db: Db, sealer: Sealer) => {
     },
     async all(practiceId: Id<"Practice">): Promise<Staff[]> {
       return (await db.select().from(staff).where(eq(staff.practiceId, practiceId)).orderBy(staff.name)).map(read);
+    },
+    /** Also somebody who has left. */
+    async anyById(practiceId: Id<"Practice">, id: Id<"Staff">): Promise<Staff | undefined> {
+      const [row] = await db
+        .select()
+        .from(staff)
+        .where(and(eq(staff.practiceId, practiceId), eq(staff.id, id)));
+      return row && read(row);
+    },
+    /** Gives false where the address is somebody else's. */
+    async invite(row: typeof staff.$inferInsert): Promise<boolean> {
+      return (await db.insert(staff).values(row).onConflictDoNothing().returning({ id: staff.id })).length > 0;
+    },
+    async setMember(
+      id: Id<"Staff">,
+      set: Partial<Pick<typeof staff.$inferInsert, "name" | "title" | "role" | "active" | "leftAt">>,
+    ): Promise<void> {
+      await db.update(staff).set(set).where(eq(staff.id, id));
+    },
+    async setPassword(id: Id<"Staff">, passwordHash: string): Promise<void> {
+      await db.update(staff).set({ passwordHash }).where(eq(staff.id, id));
+    },
+    async join(id: Id<"Staff">, at: Instant): Promise<void> {
+      await db.update(staff).set({ joinedAt: at }).where(eq(staff.id, id));
+    },
+    /** A newer ticket of a kind takes the place of an older one. */
+    async giveTicket(ticket: typeof staffTicket.$inferInsert, now: Instant): Promise<void> {
+      await db.delete(staffTicket).where(lt(staffTicket.expiresAt, now));
+      await db
+        .delete(staffTicket)
+        .where(and(eq(staffTicket.staffId, ticket.staffId), eq(staffTicket.kind, ticket.kind)));
+      await db.insert(staffTicket).values(ticket);
+    },
+    /** The person behind a ticket that still holds. */
+    async byTicket(digest: string, now: Instant): Promise<{ kind: TicketKind; staff: Staff } | undefined> {
+      const [row] = await db
+        .select()
+        .from(staffTicket)
+        .innerJoin(staff, eq(staff.id, staffTicket.staffId))
+        .where(and(eq(staffTicket.digest, digest), gt(staffTicket.expiresAt, now), eq(staff.active, true)));
+      return row && { kind: row.staff_ticket.kind, staff: read(row.staff) };
+    },
+    /** Takes a ticket: of two at once only one gets true. */
+    async takeTicket(digest: string): Promise<boolean> {
+      const taken = await db
+        .delete(staffTicket)
+        .where(eq(staffTicket.digest, digest))
+        .returning({ digest: staffTicket.digest });
+      return taken.length > 0;
+    },
+    async dropTickets(id: Id<"Staff">): Promise<void> {
+      await db.delete(staffTicket).where(eq(staffTicket.staffId, id));
     },
     async setTotp(id: Id<"Staff">, secret: string | undefined, on: boolean, lastStep: number): Promise<void> {
       await db

@@ -1,4 +1,5 @@
 import type { LetterKind, PostSimulation } from "../../core/messages";
+import type { RightSets } from "../../core/team";
 import { startingDoor, startingPages, type DoorPolicy, type PagePolicy } from "../../core/packet";
 import { integer, jsonb, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
 import { idColumn, instantColumn } from "./columns";
@@ -9,12 +10,18 @@ export const practice = pgTable("practice", {
   zone: text("zone").notNull(),
   locale: text("locale").notNull().default("en-GB"),
   email: text("email").notNull(),
+  /** Lines as on an envelope. */
+  address: text("address").notNull().default(""),
+  /** ISO 3166-1 alpha-2: how addresses, phone numbers and dates are written. */
+  country: text("country").notNull().default("GB"),
   linkDays: integer("link_days").notNull().default(14),
   /** Languages the practice works in, as tags; they are offered wherever a client's language is chosen. */
   languages: jsonb("languages").$type<readonly string[]>().notNull().default(["en", "es", "fr", "ar"]),
   door: jsonb("door").$type<DoorPolicy>().notNull().default(startingDoor),
   /** What the client's pages do beyond asking. */
   pages: jsonb("pages").$type<PagePolicy>().notNull().default(startingPages),
+  /** What each role may, where it is not the starting set. */
+  rights: jsonb("rights").$type<RightSets>().notNull().default({}),
   /** How the Post room's own mail server and phone behave. */
   simulation: text("simulation").$type<PostSimulation>().notNull().default("deliver"),
   createdAt: instantColumn("created_at").notNull(),

@@ -19,7 +19,11 @@ export const staff = pgTable(
     totpSecret: sealedColumn("totp_secret"),
     totpOn: boolean("totp_on").notNull().default(false),
     totpLastStep: bigint("totp_last_step", { mode: "number" }).notNull().default(0),
+    /** False once somebody has left: they sign in no more, and stay named where they acted. */
     active: boolean("active").notNull().default(true),
+    /** Until somebody has taken up their invitation there is no password that would fit. */
+    joinedAt: instantColumn("joined_at"),
+    leftAt: instantColumn("left_at"),
     /** Single keys do things, unless somebody turned them off for themselves. */
     singleKeys: boolean("single_keys").notNull().default(true),
   },
@@ -35,8 +39,20 @@ export const staffSession = pgTable("staff_session", {
   complete: boolean("complete").notNull(),
   createdAt: instantColumn("created_at").notNull(),
   expiresAt: instantColumn("expires_at").notNull(),
+  /** What the browser says it is, to tell one's devices apart. */
+  device: text("device").notNull().default(""),
   /** Within a minute; where it is not known, since it was opened. */
   seenAt: instantColumn("seen_at"),
+});
+
+/** What a letter brings to set a password with, once: its digest. */
+export const staffTicket = pgTable("staff_ticket", {
+  digest: text("digest").primaryKey(),
+  staffId: idColumn<"Staff">("staff_id")
+    .notNull()
+    .references(() => staff.id),
+  kind: text("kind").$type<"invite" | "reset">().notNull(),
+  expiresAt: instantColumn("expires_at").notNull(),
 });
 
 /** Counts tries per account, address or link within a window; keys are digests where they would name a person. */

@@ -1,4 +1,4 @@
-import { pgTable, text, index } from "drizzle-orm/pg-core";
+import { boolean, index, integer, pgTable, text } from "drizzle-orm/pg-core";
 import { idColumn, instantColumn } from "./columns";
 import { practice } from "./practice";
 import { staff } from "./staff";
@@ -10,6 +10,13 @@ export const visitType = pgTable("visit_type", {
     .notNull()
     .references(() => practice.id),
   name: text("name").notNull(),
+  minutes: integer("minutes").notNull().default(50),
+  /** Held by phone or picture, so that no room is taken. */
+  remote: boolean("remote").notNull().default(false),
+  /** The room it is held in unless another is said; empty where there is none to keep. */
+  room: text("room").notNull().default(""),
+  /** No longer offered; visits of its kind stay. */
+  retiredAt: instantColumn("retired_at"),
 });
 
 export const visit = pgTable(
@@ -30,6 +37,9 @@ export const visit = pgTable(
       .references(() => visitType.id),
     startsAt: instantColumn("starts_at").notNull(),
     endsAt: instantColumn("ends_at").notNull(),
+    room: text("room").notNull().default(""),
+    cancelledAt: instantColumn("cancelled_at"),
+    cancelledBy: text("cancelled_by").$type<"client" | "practice">(),
   },
   (t) => [index("visit_day").on(t.practiceId, t.startsAt), index("visit_client").on(t.clientId)],
 );

@@ -3,21 +3,28 @@ import { Link } from "./link";
 import { usePathname } from "next/navigation";
 import type { ReactNode } from "react";
 import styled from "styled-components";
-import type { Role } from "@/core/shared";
+import type { Right } from "@/core/team";
 
-/** The five places of the practice, and who goes there. */
+/** The five places of the practice, and what one may to go there; without a right, everybody goes. */
 export const places = [
   {
     href: "/day",
     name: "Day sheet",
-    also: ["/visits", "/packets", "/post-room"],
-    for: ["owner", "office", "practitioner"],
+    also: ["/week", "/visits", "/packets", "/post-room"],
+    right: "day.read",
   },
-  { href: "/returns", name: "Returns", also: [], for: ["owner", "practitioner"] },
-  { href: "/people", name: "People", also: ["/notes", "/send"], for: ["owner", "office", "practitioner"] },
-  { href: "/library", name: "Library", also: [], for: ["owner", "office", "practitioner"] },
-  { href: "/office", name: "Office", also: [], for: ["owner", "office", "practitioner"] },
-] as const;
+  { href: "/returns", name: "Returns", also: [], right: "answers.read" },
+  { href: "/people", name: "People", also: ["/notes", "/send"], right: "people.read" },
+  { href: "/library", name: "Library", also: [], right: "library.read" },
+  { href: "/office", name: "Office", also: [], right: undefined },
+] as const satisfies readonly Place[];
+
+interface Place {
+  readonly href: string;
+  readonly name: string;
+  readonly also: readonly string[];
+  readonly right: Right | undefined;
+}
 
 const Frame = styled.div`
   display: grid;
@@ -89,7 +96,7 @@ const Places = styled.ul`
     flex-wrap: wrap;
   }
 `;
-const Place = styled(Link)`
+const Way = styled(Link)`
   display: block;
   padding: 0.42rem 0.9rem;
   color: var(--ink);
@@ -156,7 +163,7 @@ const Skip = styled.a`
 export interface SpineProps {
   readonly practice: string;
   readonly person: string;
-  readonly role: Role;
+  readonly rights: readonly Right[];
   readonly signOut: () => Promise<void>;
   readonly find: ReactNode;
   /** What waits at a place, in a few words, by its address. */
@@ -166,7 +173,7 @@ export interface SpineProps {
   readonly children: ReactNode;
 }
 /** The narrow spine with its five places in words, and one page beside it. */
-export function Spine({ practice, person, role, signOut, find, waiting, postRoom, children }: SpineProps) {
+export function Spine({ practice, person, rights, signOut, find, waiting, postRoom, children }: SpineProps) {
   const path = usePathname();
   const isAt = (place: (typeof places)[number]): boolean =>
     [place.href, ...place.also].some((p) => path === p || path.startsWith(`${p}/`));
@@ -179,21 +186,21 @@ export function Spine({ practice, person, role, signOut, find, waiting, postRoom
         <nav aria-label="Places">
           <Places>
             {places
-              .filter((p) => (p.for as readonly Role[]).includes(role))
+              .filter(({ right }) => right === undefined || rights.includes(right))
               .map((p) => (
                 <li key={p.href}>
-                  <Place href={p.href} aria-current={isAt(p) ? "page" : undefined}>
+                  <Way href={p.href} aria-current={isAt(p) ? "page" : undefined}>
                     {p.name}
                     {waiting[p.href] && <Waits>{waiting[p.href]}</Waits>}
-                  </Place>
+                  </Way>
                 </li>
               ))}
             {postRoom && (
               <li>
-                <Place href="/post-room" aria-current={path === "/post-room" ? "page" : undefined}>
+                <Way href="/post-room" aria-current={path === "/post-room" ? "page" : undefined}>
                   Post room
                   <Waits>letters stay here</Waits>
-                </Place>
+                </Way>
               </li>
             )}
           </Places>

@@ -15,7 +15,7 @@ import {
 } from "../../core/shared";
 import { dayIn } from "../../core/scheduling";
 import type { Client, Packet, PersonalLink } from "../../db/repositories";
-import { command, idInput, nothing, notFound, query, roleMay, type CommonError, type Context } from "../kit";
+import { command, idInput, nothing, notFound, query, may, type CommonError, type Context } from "../kit";
 import { sendLetter, sendLockedLetter } from "../sending/letters";
 import { askAgain } from "../sending/ask-again";
 import { detailsOf, doorOf, languageOf, recipientFor, type Recipient } from "../sending/recipient";
@@ -372,7 +372,7 @@ export const readOutCode = command({
     const packet = await repo.packets.byId(practice.id, packetId, true);
     if (!packet) return notFound;
     if (!isOpen(stateAt(packet.state, packet.expiresAt, now)) || packet.lockedAt) return fail({ reason: "closed" });
-    const unseen = !roleMay(ctx.actor.role, "answers.read");
+    const unseen = !may(ctx, "answers.read");
     if (unseen && packet.state === "sent-back") return fail({ reason: "answers-there" });
     const code = ctx.random.code();
     const until = laterBy(now, codeMinutes * 60_000);

@@ -1,7 +1,7 @@
 import { object } from "yup";
 import { after, isOpen, stateAt } from "../../core/packet";
 import { fail, laterBy, ok, type Id, type Instant, type Result } from "../../core/shared";
-import { command, idInput, nothing, notFound, roleMay, type CommonError } from "../kit";
+import { command, idInput, nothing, notFound, may, type CommonError } from "../kit";
 import { languageOf, recipientFor } from "../sending/recipient";
 import { bareLink } from "../sending/target";
 
@@ -35,7 +35,7 @@ export const handOver = command({
     const recipient = await recipientFor(ctx, client, packet.relationId, languageOf(client, packet));
     if (recipient.ended) return fail({ reason: "nobody-there" });
     // What somebody may not see in the app they do not see on a client's page either.
-    const unseen = !roleMay(actor.role, "answers.read");
+    const unseen = !may(ctx, "answers.read");
     if (unseen && packet.state === "sent-back") return fail({ reason: "answers-there" });
     const linkId = random.id<"Link">();
     // A link of its own that nobody is told, so that what is answered here bears the name of who answered.

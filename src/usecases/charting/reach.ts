@@ -4,7 +4,7 @@ import { clientContactSchema, newRelationSchema, seenSchema, writeBySchema } fro
 import { fail, ok, type Id, type Result } from "../../core/shared";
 import type { Relation } from "../../db/repositories";
 import { recipientFor } from "../sending/recipient";
-import { chartByStaff, command, idInput, notFound, query, roleMay, type CommonError, type Context } from "../kit";
+import { chartByStaff, command, idInput, notFound, query, may, type CommonError, type Context } from "../kit";
 
 /** What stands on the page, to be sent along with a change of it. */
 interface Seen {
@@ -66,7 +66,7 @@ export const reachView = query({
       languages: ctx.practice.languages,
       own: { ...reachOf(client), seen: seenOf(ctx, clientState(client)) },
       through: relationId && name,
-      chart: roleMay(ctx.actor.role, "chart.read"),
+      chart: may(ctx, "chart.read"),
       around: relations
         .filter((r) => !r.ended)
         .map((r) => ({

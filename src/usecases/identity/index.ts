@@ -1,8 +1,19 @@
 export { demoPeople, type DemoPerson } from "./demo-people";
 export {
+  changePassword,
+  forgotPassword,
+  openTicket,
+  ownSessions,
+  signOutElsewhere,
+  takeTicket,
+  type OwnSession,
+  type TicketView,
+} from "./password";
+export {
   confirmSecondFactor,
   endSecondFactor,
   idleLimit,
+  openSession,
   secondFactorState,
   setSingleKeys,
   staySignedIn,

@@ -12,12 +12,13 @@ export const idleLimit = 60 * 60_000;
 const betweenFactors = 5 * 60_000;
 
 /** A token for the cookie; only its digest is stored. */
-async function openSession(ctx: Context, staffId: Id<"Staff">, complete: boolean): Promise<string> {
+export async function openSession(ctx: Context, staffId: Id<"Staff">, complete: boolean): Promise<string> {
   const token = ctx.random.token();
   await ctx.repo.sessions.add({
     digest: ctx.sealer.keyedDigest("session", token),
     staffId,
     complete,
+    device: ctx.actor.device,
     createdAt: ctx.now,
     expiresAt: laterBy(ctx.now, complete ? sessionHours * 3_600_000 : betweenFactors),
   });
@@ -30,7 +31,7 @@ export type SignInError = { readonly reason: "wrong" } | { readonly reason: "too
  * What a device shows that was signed in on before: bound to the person and their password, so that a new one makes all
  * devices strangers.
  */
-const deviceMark = ({ sealer }: Context, staff: Pick<Staff, "id" | "passwordHash">, random: string): string =>
+export const deviceMark = ({ sealer }: Context, staff: Pick<Staff, "id" | "passwordHash">, random: string): string =>
   `${random}.${sealer.keyedDigest("known device", `${staff.id} ${staff.passwordHash} ${random}`)}`;
 const isKnown = (ctx: Context, staff: Staff | undefined, device: string | undefined): device is string =>
   staff !== undefined && device !== undefined && deviceMark(ctx, staff, device.split(".")[0] ?? "") === device;

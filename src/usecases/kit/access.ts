@@ -1,38 +1,23 @@
-import { assertNever, type LibraryRight, type Role } from "../../core/shared";
+import { assertNever, type LibraryRight } from "../../core/shared";
+import { rightsOf, type Right, type RightSets } from "../../core/team";
 import type { Actor, StaffActor } from "./actor";
-
-/** What staff may do, by role. Office sends and books, and never sees answers, charts or notes. */
-const permissions = {
-  "day.read": ["owner", "office", "practitioner"],
-  "people.read": ["owner", "office", "practitioner"],
-  "packet.send": ["owner", "office", "practitioner"],
-  "post-room.read": ["owner", "office", "practitioner"],
-  "library.read": ["owner", "office", "practitioner"],
-  "library.write": ["owner", "office", "practitioner"],
-  "answers.read": ["owner", "practitioner"],
-  "chart.read": ["owner", "practitioner"],
-  "chart.post": ["owner", "practitioner"],
-  "note.write": ["owner", "practitioner"],
-  "office.write": ["owner", "office"],
-  "journal.read": ["owner", "office"],
-  "own-account": ["owner", "office", "practitioner"],
-} as const satisfies Record<string, readonly Role[]>;
-export type Permission = keyof typeof permissions;
 
 /**
  * Who may call a use case: anyone, whoever passed a packet's door check, of those whoever fills it in, or staff with a
- * permission.
+ * right. `own-account`: staff, whatever their rights; `set-up`: anyone, while there is no practice yet.
  */
-export type Access = "anyone" | "client" | "client.fill" | Permission;
+export type Access = "anyone" | "client" | "client.fill" | "own-account" | "set-up" | Right;
 
 /** The one place that says yes or no. Every use case passes through it before it reads or writes. */
-export function mayCall(access: Access, actor: Actor): boolean {
+export function mayCall(access: Access, actor: Actor, practice: { readonly rights: RightSets } | undefined): boolean {
+  if (access === "set-up") return practice === undefined;
+  if (practice === undefined) return false;
   if (access === "anyone") return true;
   if (access === "client") return actor.kind === "client";
   if (access === "client.fill") return actor.kind === "client" && actor.role === "fills";
   switch (actor.kind) {
     case "staff":
-      return (permissions[access] as readonly Role[]).includes(actor.role);
+      return access === "own-account" || rightsOf(actor.role, practice.rights).includes(access);
     case "client":
     case "stranger":
       return false;
@@ -51,5 +36,8 @@ export function libraryRight(
   if (actor.role === "owner" || row.everyone === "edit" || row.share === "edit") return "edit";
   return row.everyone === "use" || row.share === "use" ? "use" : "none";
 }
-export const roleMay = (role: Role, permission: Permission): boolean =>
-  (permissions[permission] as readonly Role[]).includes(role);
+/** Whether this member of staff has a right besides the one the use case asks for. */
+export const may = (
+  { actor, practice }: { readonly actor: StaffActor; readonly practice: { readonly rights: RightSets } },
+  right: Right,
+): boolean => rightsOf(actor.role, practice.rights).includes(right);

@@ -3,4 +3,6 @@ export { resetWording, saveWording, wordings, type WordingLine } from "./wording
 export { addLeaflet, clientLeaflet, leaflets, openLeaflet, retireLeaflet, type LeafletLine } from "./leaflets";
 export { practiceDefaults, savePracticeDefaults, type PracticeDefaults } from "./defaults";
 export { pagePolicy, savePagePolicy } from "./pages";
+export { practiceFacts, savePracticeFacts, type PracticeFacts } from "./facts";
+export { emptyPractice, setUp, setUpCode, setUpCodeWords } from "./set-up";
 export { doorPolicy, saveDoorPolicy } from "./door-policy";

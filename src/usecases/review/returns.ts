@@ -275,7 +275,7 @@ export async function returnFrame(ctx: Context, packetId: Id<"Packet">, forUpdat
 /** One part of a returned packet for leaving the practice, journalled as an export. */
 export const exportPart = command({
   name: "export-part",
-  access: "answers.read",
+  access: "export",
   input: object({ partId: idInput<"Part">() }),
   async run(ctx, { partId }): Promise<Result<{ fhir: JsonObject; paper: Paper }, CommonError>> {
     const found = await ctx.repo.packets.part(ctx.practice.id, partId);

@@ -4,6 +4,7 @@ import { readinessOf, stateAt, type Readiness } from "../../core/packet";
 import { ok, type Id, type Instant, type Result } from "../../core/shared";
 import { addDays, boundsOf, dayIn, isDay, type Day } from "../../core/scheduling";
 import { query } from "../kit";
+import { firstSteps, type FirstStep } from "./first-steps";
 
 export interface DayLine {
   readonly visitId: Id<"Visit">;
@@ -23,6 +24,15 @@ export interface DaySheet {
   readonly after: Day;
   readonly zone: string;
   readonly lines: readonly DayLine[];
+  readonly cancelled: readonly CancelledLine[];
+  /** What the practice still lacks to begin; empty for who cannot do it, and once it has begun. */
+  readonly firstSteps: readonly FirstStep[];
+}
+export interface CancelledLine {
+  readonly visitId: Id<"Visit">;
+  readonly startsAt: Instant;
+  readonly clientName: string;
+  readonly by: "client" | "practice";
 }
 
 /** A day's visits in time order, each with how ready it is. Without a day: today in the practice's zone. */
@@ -30,10 +40,12 @@ export const daySheet = query({
   name: "day-sheet",
   access: "day.read",
   input: object({ day: string().test("day", "No such day.", (v) => v === undefined || isDay(v)) }),
-  async run({ repo, practice, now }, { day: asked }): Promise<Result<DaySheet, never>> {
+  async run(ctx, { day: asked }): Promise<Result<DaySheet, never>> {
+    const { repo, practice, now } = ctx;
     const today = dayIn(now, practice.zone);
     const day = asked ?? today;
-    const visits = await repo.visits.between(practice.id, ...boundsOf(day, practice.zone));
+    const all = await repo.visits.allBetween(practice.id, ...boundsOf(day, practice.zone));
+    const visits = all.filter(({ cancelledAt }) => cancelledAt === null);
     const packets = await repo.packets.ofVisits(visits.map((v) => v.id));
     const troubles = await repo.outbox.troubles(
       practice.id,
@@ -45,6 +57,15 @@ export const daySheet = query({
       before: addDays(day, -1),
       after: addDays(day, 1),
       zone: practice.zone,
+      firstSteps: await firstSteps(ctx),
+      cancelled: all
+        .filter(({ cancelledAt }) => cancelledAt !== null)
+        .map(({ id, startsAt, client, cancelledBy }) => ({
+          visitId: id,
+          startsAt,
+          clientName: nameOf(client),
+          by: cancelledBy ?? "practice",
+        })),
       lines: visits.map((visit) => {
         const own = packets.filter((p) => p.visitId === visit.id);
         const glance = own.map((p) => ({

@@ -1,1 +1,15 @@
+export { addVisitType, changeVisitType, retireVisitType, visitTypes, type VisitTypeLine } from "./visit-types";
+export {
+  bookVisit,
+  cancelVisit,
+  moveVisit,
+  restoreVisit,
+  visitChoices,
+  visitView,
+  type NotFree,
+  type VisitChoices,
+  type VisitView,
+} from "./visits";
+export { week, type Week, type WeekLine } from "./week";
+export { type FirstStep } from "./first-steps";
 export { daySheet, type DayLine, type DaySheet } from "./day-sheet";

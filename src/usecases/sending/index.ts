@@ -5,6 +5,7 @@ export {
   postRoom,
   simulatePost,
   tryAgain,
+  tryLetter,
   type PostLine,
   type PostMessage,
   type PostView,
@@ -23,5 +24,5 @@ export {
 } from "./mailing";
 export { unreachedLines, waiting, type UnreachedLine, type Waiting } from "./unreached";
 export { visitsAhead, wordingValues, type VisitAhead } from "./wording-values";
-export { bouncedLetterTo, sendTriedLetter } from "./letters";
+export { bouncedLetterTo, sendTicketLetter, sendTriedLetter } from "./letters";
 export { linkHolders, peopleOf, writeTo, type PacketPerson } from "./people";

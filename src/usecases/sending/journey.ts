@@ -7,7 +7,7 @@ import { allItems, linkIdOf, sectionsOf } from "../../core/questionnaire";
 import { instantMs, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Day } from "../../core/scheduling";
 import type { Packet } from "../../db/repositories";
-import { idInput, inOrder, notFound, query, roleMay, type CommonError, type Context } from "../kit";
+import { idInput, inOrder, notFound, query, may, type CommonError, type Context } from "../kit";
 import { linkHolders, peopleOf } from "./people";
 import { languageOf, recipientFor } from "./recipient";
 import { othersOf } from "./send-packet";
@@ -133,7 +133,7 @@ export const packetJourney = query({
       state,
       ...markAndWords(state, (await repo.outbox.troubles(practice.id, [packetId])).get(packetId)),
       locked: packet.lockedAt !== null,
-      maySee: roleMay(ctx.actor.role, "answers.read"),
+      maySee: may(ctx, "answers.read"),
       expiresAt: packet.expiresAt,
       titles: await titlesOf(ctx, packet),
       visit: visit && {
@@ -150,7 +150,7 @@ export const packetJourney = query({
       leaflets: (await repo.leaflets.all(practice.id))
         .filter((l) => packet.leaflets.includes(l.id))
         .map((l) => l.title),
-      look: isOpen(state) && (await repo.practices.pages(practice.id)).look && roleMay(ctx.actor.role, "answers.read"),
+      look: isOpen(state) && (await repo.practices.pages(practice.id)).look && may(ctx, "answers.read"),
       dueOn: packet.dueOn,
       language: languageOf(client, packet),
       personalLine: repo.packets.unseal<string>(packet, "personalLine"),

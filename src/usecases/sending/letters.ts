@@ -1,7 +1,10 @@
 import {
   alertLetter,
   bouncedLetter,
+  inviteLetter,
+  resetLetter,
   triedLetter,
+  tryOutLetter,
   fillWording,
   lettersFor,
   lockedLetter,
@@ -156,6 +159,22 @@ export const bouncedLetterTo = (sender: Reader, practiceName: string, link: stri
 export async function sendTriedLetter(ctx: Context, staff: Reader): Promise<void> {
   const letter = staffLetter(triedLetter, staff, ctx.practice.name, `${ctx.origin}/office`);
   await ctx.send({ channel: "email", ...letter, purpose: "tried", packetId: null });
+}
+/** With what somebody sets their password: an invitation, or because they forgot it. `path` holds what it takes. */
+export async function sendTicketLetter(
+  ctx: Context,
+  kind: "invite" | "reset",
+  staff: Reader,
+  path: string,
+): Promise<void> {
+  const wording = kind === "invite" ? inviteLetter : resetLetter;
+  const letter = staffLetter(wording, staff, ctx.practice.name, `${ctx.origin}${path}`);
+  await ctx.send({ channel: "email", ...letter, purpose: kind, packetId: null });
+}
+/** To oneself, to see that letters arrive. */
+export async function sendTryOutLetter(ctx: Context, staff: Reader): Promise<void> {
+  const letter = staffLetter(tryOutLetter, staff, ctx.practice.name, `${ctx.origin}/day`);
+  await ctx.send({ channel: "email", ...letter, purpose: "try-out", packetId: null });
 }
 export const sendLockedLetter = (ctx: Context, packetId: Id<"Packet">, staff: Reader | undefined): Promise<void> =>
   sendToStaff(ctx, "locked", lockedLetter, packetId, staff, `/packets/${packetId}`);

@@ -2,7 +2,7 @@ import { boolean, mixed, object, string } from "yup";
 import { after, isOpen, linkRoles, stateAt, type Door, type LinkRole } from "../../core/packet";
 import { fail, instantMs, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Packet } from "../../db/repositories";
-import { command, idInput, notFound, requestInput, roleMay, type Context, type StaffActor } from "../kit";
+import { command, idInput, notFound, requestInput, may, type Context, type StaffActor } from "../kit";
 import { doorOf, languageOf, recipientFor } from "./recipient";
 import { linkHolders, writeTo, type LinkHolder } from "./people";
 import type { SendError } from "./send-packet";
@@ -190,7 +190,7 @@ export const giveLink = command({
     }
     if (by === "letter" && !recipient.contact) return fail({ reason: "no-contact" });
     // A code goes to the client alone; any other door, who copies the link here could pass themselves.
-    const unseen = by === "copy" && way !== "code" && !roleMay(ctx.actor.role, "answers.read");
+    const unseen = by === "copy" && way !== "code" && !may(ctx, "answers.read");
     let link: string | undefined;
     if (by === "letter") await issueLink(ctx, packet, recipient, target, "packet", { role, id });
     else if (known) {

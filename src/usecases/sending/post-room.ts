@@ -1,15 +1,16 @@
 import { mixed, object } from "yup";
-import { maskContact, postSimulations, type PostSimulation } from "../../core/messages";
+import { maskContact, postSimulations, ticketPurposes, type PostSimulation } from "../../core/messages";
 import { fail, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { PostMessage } from "../../db/repositories";
 
+import { sendTryOutLetter } from "./letters";
 import {
   command,
   idInput,
   notFound,
   nothing,
   query,
-  roleMay,
+  may,
   type CommonError,
   type Context,
   type StaffActor,
@@ -62,14 +63,15 @@ export interface PostView extends Pick<
   /** The link in it was made unreadable. */
   readonly masked: boolean;
 }
-const linkForm = /(\/p\/)[\w-]+/g;
+const linkForm = /(\/(?:p|join)\/)[\w-]+/g;
 /**
- * What the reader may see of it: letters lie open in the simulation only, and what opens a client's page is not for
- * those who may not see answers.
+ * What the reader may see of it: letters lie open in the simulation only. What opens a client's page is not for those
+ * who may not see answers, and what opens a colleague's account only for those who manage staff.
  */
 function shownOf(ctx: Context<StaffActor>, message: PostMessage): Pick<PostView, "body" | "masked"> {
   if (ctx.post.leaves?.(message.channel) ?? ctx.post.outside) return { body: undefined, masked: false };
-  if (roleMay(ctx.actor.role, "answers.read")) return { body: message.body, masked: false };
+  const opensAccount = (ticketPurposes as readonly string[]).includes(message.purpose);
+  if (may(ctx, opensAccount ? "staff.manage" : "answers.read")) return { body: message.body, masked: false };
   return message.purpose === "code"
     ? { body: undefined, masked: false }
     : { body: message.body.replace(linkForm, "$1…"), masked: message.body.search(linkForm) >= 0 };
@@ -111,6 +113,18 @@ export const simulatePost = command({
     await ctx.repo.practices.setSimulation(ctx.practice.id, simulation);
     ctx.journal("post-room.simulate", "practice", { simulation });
     return ok(null);
+  },
+});
+
+/** A letter to oneself, to see that letters arrive. */
+export const tryLetter = command({
+  name: "try-letter",
+  access: "office.write",
+  input: nothing,
+  async run(ctx): Promise<Result<{ to: string }, CommonError>> {
+    await sendTryOutLetter(ctx, ctx.actor);
+    ctx.journal("post-room.try-out", `staff:${ctx.actor.id}`);
+    return ok({ to: ctx.actor.email });
   },
 });
 

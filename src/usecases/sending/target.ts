@@ -30,6 +30,7 @@ export async function targetOf(
 ): Promise<Result<Target, CommonError>> {
   const { repo, practice, actor } = ctx;
   const visit = visitId && (await repo.visits.byId(practice.id, visitId));
+  if (visit && visit.cancelledAt !== null) return notFound;
   if (visit) return ok({ client: visit.client, visit, staffId: visit.staffId, practitioner: visit.staffName });
   const client = clientId && !visitId ? await repo.clients.byId(practice.id, clientId) : undefined;
   return client ? ok({ client, visit: undefined, staffId: actor.id, practitioner: actor.name }) : notFound;

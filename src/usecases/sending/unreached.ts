@@ -1,7 +1,7 @@
 import { nameOf } from "../../core/chart";
 import { isUnreached, markAndWords, stateAt, type PacketMark } from "../../core/packet";
 import { ok, type Id, type Instant, type Result } from "../../core/shared";
-import { inOrder, nothing, query, roleMay, type Context } from "../kit";
+import { inOrder, nothing, query, may, type Context } from "../kit";
 
 export interface UnreachedLine {
   readonly packetId: Id<"Packet">;
@@ -40,13 +40,11 @@ export interface Waiting {
 /** What waits for somebody, counted for the spine. */
 export const waiting = query({
   name: "waiting",
-  access: "day.read",
+  access: "own-account",
   input: nothing,
   async run(ctx): Promise<Result<Waiting, never>> {
     return ok({
-      toRead: roleMay(ctx.actor.role, "answers.read")
-        ? await ctx.repo.packets.countReturned(ctx.practice.id)
-        : undefined,
+      toRead: may(ctx, "answers.read") ? await ctx.repo.packets.countReturned(ctx.practice.id) : undefined,
       unreached: (await unreachedPackets(ctx)).length,
     });
   },

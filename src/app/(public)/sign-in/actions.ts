@@ -1,17 +1,19 @@
 "use server";
 import { redirect } from "next/navigation";
 import { application, useCases, type SignInError } from "@/server";
-import { instantMs, laterBy } from "@/core/shared";
+import { instantMs } from "@/core/shared";
 import type { FormState } from "@/ui/kit/form";
-import { deviceCookie, dropCookie, halfwayCookie, readCookie, setCookie, staffCookie } from "../../_server/request";
+import {
+  deviceCookie,
+  dropCookie,
+  halfwayCookie,
+  keepDevice,
+  readCookie,
+  setCookie,
+  staffCookie,
+} from "../../_server/request";
 import { runAsStranger } from "../../_server/run";
 
-const daysKnown = 180;
-const keepDevice = async (device: string | undefined): Promise<void> => {
-  const app = await application();
-  const until = laterBy(app.ports.clock.now(), daysKnown * 24 * 3_600_000);
-  if (device !== undefined) await setCookie(app, deviceCookie, device, "/sign-in", until);
-};
 /** How long, not until when: whoever is not signed in yet has no time zone here. */
 async function tooMany({ until }: Extract<SignInError, { readonly reason: "too-many" }>): Promise<string> {
   if (until === undefined) return "Too many tries. Wait a quarter of an hour, then try again.";

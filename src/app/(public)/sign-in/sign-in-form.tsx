@@ -1,6 +1,7 @@
 "use client";
 import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
+import { Link } from "@/ui/kit/link";
 import type { DemoPerson } from "@/usecases/identity";
 import { codeAction, signInAction } from "./actions";
 
@@ -17,6 +18,9 @@ export function SignInForm({ demo }: { readonly demo: readonly DemoPerson[] }) {
         <TextField name="email" type="email" label="E-mail" autoComplete="username" dir="ltr" />
         <TextField name="password" type="password" label="Password" autoComplete="current-password" dir="ltr" />
       </ActionForm>
+      <p>
+        <Link href="/sign-in/forgotten">Forgotten password</Link>
+      </p>
       {demo.length > 0 && (
         <section aria-label="Demo practice">
           <h2>Demo practice</h2>

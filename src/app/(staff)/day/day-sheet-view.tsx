@@ -6,10 +6,11 @@ import { ButtonLink } from "@/ui/kit/button-link";
 import { Columns, ListLine, Name, Strip } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { useLiveReload } from "@/ui/kit/live";
-import { Cluster, Page, Soft } from "@/ui/kit/page";
+import { Cluster, MarginRow, Page, Soft } from "@/ui/kit/page";
 import { rowKeys, Shortcuts } from "@/ui/kit/shortcuts";
 import { StateWords } from "@/ui/kit/state-mark";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
+import { FirstSteps } from "./first-steps";
 import type { DayLine, DaySheet } from "@/usecases/scheduling";
 
 /** Where a visit's line leads: to the next thing to do for it. */
@@ -69,9 +70,12 @@ export function DaySheetView({ sheet }: { readonly sheet: DaySheet }) {
           {waiting > 0 ? `, ${waiting} with answers to read` : ""}
           {unreached > 0 ? `, ${unreached} whose letter did not arrive` : ""}
         </span>
+        <Link href={`/visits/new?on=${sheet.day}`}>Make a visit</Link>
+        <Link href={`/week?on=${sheet.day}`}>Week</Link>
         <Link href="/send">Send to somebody new, or without a visit</Link>
         <Link href="/post-room">Post room</Link>
       </Strip>
+      {sheet.firstSteps.length > 0 && <FirstSteps steps={sheet.firstSteps} />}
       <Lines onKeyDown={rowKeys}>
         {sheet.lines.map((line) => {
           const next = nextStep(line);
@@ -80,7 +84,7 @@ export function DaySheetView({ sheet }: { readonly sheet: DaySheet }) {
               key={line.visitId}
               margin={
                 <>
-                  <Time>
+                  <Time href={`/visits/${line.visitId}`} aria-label={`Visit of ${line.clientName}`}>
                     <Moment at={line.startsAt} as="clock" />
                   </Time>
                   <StateWords mark={line.readiness.mark} words={line.readiness.words} />
@@ -108,6 +112,16 @@ export function DaySheetView({ sheet }: { readonly sheet: DaySheet }) {
           );
         })}
       </Lines>
+      {sheet.cancelled.map((line) => (
+        <MarginRow key={line.visitId} margin={<Moment at={line.startsAt} as="clock" />}>
+          <Soft>
+            Cancelled by {line.by === "client" ? "the client" : "the practice"}:{" "}
+            <Link href={`/visits/${line.visitId}`}>
+              <bdi>{line.clientName}</bdi>
+            </Link>
+          </Soft>
+        </MarginRow>
+      ))}
     </Page>
   );
 }
@@ -116,7 +130,11 @@ const Lines = styled.ol`
   --margin-column: 12rem;
   --action-column: 11rem;
 `;
-const Time = styled.span`
+const Time = styled(Link)`
+  text-decoration: none;
+  &:hover {
+    text-decoration: underline;
+  }
   font-weight: 600;
   font-size: var(--text);
   color: var(--ink);

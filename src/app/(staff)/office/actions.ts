@@ -10,6 +10,7 @@ const words = {
   wrong: "That was not right. Nothing was changed.",
   "too-many": "Too many tries. Wait a quarter of an hour, then try again.",
   "already-on": "The second factor is on already.",
+  common: "This password would be guessed early. Take some words that nobody connects with you. Nothing was changed.",
 };
 
 export async function addChartFieldAction(_: FormState, sent: FormData): Promise<FormState> {
@@ -28,6 +29,21 @@ export async function singleKeysAction(on: boolean): Promise<void> {
 }
 export async function saveDefaultsAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.savePracticeDefaults, Object.fromEntries(sent));
+  if (!result.ok) return formFailure(result.error);
+  redirect("/office");
+}
+export async function saveFactsAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.savePracticeFacts, Object.fromEntries(sent));
+  if (!result.ok) return formFailure(result.error);
+  redirect("/office");
+}
+export async function changePasswordAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.changePassword, Object.fromEntries(sent));
+  if (!result.ok) return formFailure(result.error, { ...words, wrong: "Your password until now was not right." });
+  return { done: "Your password was changed. Everywhere else you are signed out." };
+}
+export async function signOutElsewhereAction(): Promise<FormState> {
+  const result = await runAsStaff(useCases.signOutElsewhere, {});
   if (!result.ok) return formFailure(result.error);
   redirect("/office");
 }

@@ -1,26 +1,28 @@
 import type { Metadata } from "next";
-import { application, roleMay, useCases } from "@/server";
-import { load, staff } from "../../_server/run";
+import { useCases } from "@/server";
+import { countryOptions } from "@/i18n/countries";
+import { load, staff, staffRights } from "../../_server/run";
 import { OfficePage } from "./office-page";
 import { PracticeFacts } from "./practice-facts";
+import { OwnAccount } from "./own-account";
 import { SignInView } from "./sign-in-view";
 
 export const metadata: Metadata = { title: "Office" };
 export default async function Office() {
-  const { role, singleKeys } = await staff();
+  const { singleKeys } = await staff();
+  const rights = await staffRights();
   const { on } = await load(useCases.secondFactorState, {});
-  const { name, email, locale } = (await (await application()).practice())!;
-  const defaults = await load(useCases.practiceDefaults, {});
+  const facts = await load(useCases.practiceFacts, {});
+  const defaults = rights.includes("office.write") ? await load(useCases.practiceDefaults, {}) : undefined;
   return (
-    <OfficePage role={role}>
+    <OfficePage rights={rights}>
       <PracticeFacts
-        key={JSON.stringify(defaults)}
-        name={name}
-        email={email}
-        locale={locale}
+        key={JSON.stringify([facts, defaults])}
+        facts={facts}
         defaults={defaults}
-        mayChange={roleMay(role, "office.write")}
+        countries={defaults ? countryOptions() : []}
       />
+      <OwnAccount sessions={await load(useCases.ownSessions, {})} />
       <SignInView secondFactor={on} singleKeys={singleKeys !== false} />
     </OfficePage>
   );

@@ -2,53 +2,90 @@
 import { useState } from "react";
 import { languageName } from "@/core/shared";
 import { clientLanguages } from "@/i18n/languages";
-import { CheckboxGroup } from "@/ui/kit/choice-fields";
+import { CheckboxGroup, type Option } from "@/ui/kit/choice-fields";
+import { CountryField } from "@/ui/kit/country-field";
 import { ActionForm } from "@/ui/kit/form";
 import { Answers } from "@/ui/kit/ledger";
 import { Fields, MarginRow, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
 import { TextField } from "@/ui/kit/text-field";
-import type { PracticeDefaults } from "@/usecases/practice";
-import { saveDefaultsAction } from "./actions";
+import type { PracticeDefaults, PracticeFacts as Facts } from "@/usecases/practice";
+import { saveDefaultsAction, saveFactsAction } from "./actions";
 
 export interface PracticeFactsProps {
-  readonly name: string;
-  readonly email: string;
-  readonly locale: string;
-  readonly defaults: PracticeDefaults;
-  /** Whether this member of staff may change them. */
-  readonly mayChange: boolean;
+  readonly facts: Facts;
+  /** Undefined for who may not change how the practice works. */
+  readonly defaults: PracticeDefaults | undefined;
+  readonly countries: readonly Option[];
 }
 /** What the practice is known by, on clients' pages and in letters, and what holds unless something else is said. */
-export function PracticeFacts({ name, email, locale, defaults, mayChange }: PracticeFactsProps) {
-  const facts = [
-    ["Name", name],
-    ["E-mail", email],
-    ["Language", languageName(locale)],
-    ...(mayChange
-      ? []
-      : ([
-          ["Time zone", defaults.zone],
-          ["Links are open for", `${defaults.linkDays} days`],
-        ] as const)),
-  ] as const;
+export function PracticeFacts({ facts, defaults, countries }: PracticeFactsProps) {
+  if (!defaults)
+    return (
+      <MarginRow margin="Practice">
+        <Answers>
+          {[
+            ["Name", facts.practiceName],
+            ["E-mail", facts.practiceEmail],
+            ["Address", facts.address],
+            ["Language", languageName(facts.language)],
+          ]
+            .filter(([, value]) => value !== "")
+            .map(([label, value]) => (
+              <div key={label}>
+                <dt>{label}</dt>
+                <dd>{value}</dd>
+              </div>
+            ))}
+        </Answers>
+      </MarginRow>
+    );
   return (
     <>
       <MarginRow margin="Practice">
-        <Answers>
-          {facts.map(([label, value]) => (
-            <div key={label}>
-              <dt>{label}</dt>
-              <dd>{value}</dd>
-            </div>
-          ))}
-        </Answers>
+        <FactsForm facts={facts} countries={countries} />
       </MarginRow>
-      {mayChange && (
-        <MarginRow margin="Defaults">
-          <DefaultsForm defaults={defaults} />
-        </MarginRow>
-      )}
+      <MarginRow margin="Defaults">
+        <DefaultsForm defaults={defaults} />
+      </MarginRow>
     </>
+  );
+}
+function FactsForm({ facts, countries }: { readonly facts: Facts; readonly countries: readonly Option[] }) {
+  const [country, setCountry] = useState(facts.country);
+  const [language, setLanguage] = useState(facts.language);
+  return (
+    <ActionForm
+      action={saveFactsAction}
+      schema={async () => (await import("@/core/forms")).practiceFactsSchema}
+      submit="Save practice"
+      weight="plain"
+      hidden={{ country, language }}
+    >
+      <Stack>
+        <Fields $least="14rem">
+          <TextField name="practiceName" label="Name of the practice" defaultValue={facts.practiceName} />
+          <TextField
+            name="practiceEmail"
+            type="email"
+            label="E-mail of the practice"
+            defaultValue={facts.practiceEmail}
+            dir="ltr"
+          />
+          <CountryField countries={countries} value={country} onChange={setCountry} />
+          <Pick
+            label="Language of the practice"
+            value={language}
+            options={[...new Set([...clientLanguages, facts.language])].map((tag) => ({
+              value: tag,
+              label: languageName(tag),
+            }))}
+            onChange={setLanguage}
+          />
+        </Fields>
+        <TextField name="address" label="Address" optional="(optional)" long defaultValue={facts.address} />
+      </Stack>
+    </ActionForm>
   );
 }
 function DefaultsForm({ defaults }: { readonly defaults: PracticeDefaults }) {

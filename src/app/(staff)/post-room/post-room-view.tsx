@@ -19,6 +19,9 @@ const purposes: Readonly<Record<PostPurpose, string>> = {
   test: "Test",
   code: "Door code",
   locked: "Lock told to the practice",
+  "try-out": "Letter to oneself",
+  invite: "Invitation to a colleague",
+  reset: "New password",
   tried: "Wrong passwords told",
 };
 export const postStateWords: Readonly<Record<PostState, string>> = {

@@ -88,7 +88,7 @@ export interface AddState extends FormState {
     readonly why: readonly string[];
   }[];
 }
-/** Adds somebody and goes on to sending; who may be here already is shown first. */
+/** Adds somebody and goes on to sending, or to their visit; who may be here already is shown first. */
 export async function addClientAction(_: AddState, sent: FormData): Promise<AddState> {
   const result = await runAsStaff(useCases.addClient, {
     ...Object.fromEntries(sent),
@@ -96,6 +96,8 @@ export async function addClientAction(_: AddState, sent: FormData): Promise<AddS
   });
   if (!result.ok)
     return result.error.reason === "likely-here" ? { likely: result.error.people } : formFailure(result.error);
+  const day = some(sent, "visitOn");
+  if (day) redirect(`/visits/new?on=${encodeURIComponent(day)}&client=${result.value.id}`);
   const asked = some(sent, "asked");
   redirect(`/people/${result.value.id}/send${asked ? `?q=${asked}` : ""}`);
 }

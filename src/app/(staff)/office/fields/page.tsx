@@ -1,16 +1,16 @@
 import { randomUUID } from "node:crypto";
 import type { Metadata } from "next";
 import { useCases } from "@/server";
-import { load, staff } from "../../../_server/run";
+import { load, staffRights } from "../../../_server/run";
 import { OfficePage } from "../office-page";
 import { ChartFields } from "./chart-fields";
 
 export const metadata: Metadata = { title: "Chart fields" };
 export default async function FieldsPage() {
   const fields = await load(useCases.chartFields, {});
-  const { role } = await staff();
+  const rights = await staffRights();
   return (
-    <OfficePage role={role}>
+    <OfficePage rights={rights}>
       <ChartFields fields={fields} requestId={randomUUID()} />
     </OfficePage>
   );

@@ -1,15 +1,15 @@
 import type { Metadata } from "next";
 import { useCases } from "@/server";
-import { load, staff } from "../../../_server/run";
+import { load, staffRights } from "../../../_server/run";
 import { OfficePage } from "../office-page";
 import { JournalView } from "./journal-view";
 
 export const metadata: Metadata = { title: "Journal" };
 export default async function JournalPage() {
   const journal = await load(useCases.journalView, {});
-  const { role } = await staff();
+  const rights = await staffRights();
   return (
-    <OfficePage role={role}>
+    <OfficePage rights={rights}>
       <JournalView journal={journal} />
     </OfficePage>
   );

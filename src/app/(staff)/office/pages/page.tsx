@@ -1,15 +1,15 @@
 import type { Metadata } from "next";
 import { useCases } from "@/server";
-import { load, staff } from "../../../_server/run";
+import { load, staffRights } from "../../../_server/run";
 import { OfficePage } from "../office-page";
 import { PagesForm } from "./pages-form";
 
 export const metadata: Metadata = { title: "Clients’ pages" };
 export default async function PagesPage() {
   const policy = await load(useCases.pagePolicy, {});
-  const { role } = await staff();
+  const rights = await staffRights();
   return (
-    <OfficePage role={role}>
+    <OfficePage rights={rights}>
       <PagesForm
         key={JSON.stringify(policy)}
         policy={policy}

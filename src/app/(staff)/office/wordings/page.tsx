@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
 import { useCases } from "@/server";
-import { load, staff } from "../../../_server/run";
+import { load, staffRights } from "../../../_server/run";
 import { WordingsView } from "./wordings-view";
 
 export const metadata: Metadata = { title: "Letters and texts" };
@@ -9,7 +9,7 @@ export default async function WordingsPage() {
     <WordingsView
       wordings={await load(useCases.wordings, {})}
       visits={await load(useCases.visitsAhead, {})}
-      role={(await staff()).role}
+      rights={await staffRights()}
     />
   );
 }

@@ -2,7 +2,8 @@
 import { useState, type ReactNode } from "react";
 import styled from "styled-components";
 import { fillWording, placeholdersFor, sampleValues, type LetterKind, type Placeholder } from "@/core/messages";
-import { directionOf, languageName, type Role } from "@/core/shared";
+import { directionOf, languageName } from "@/core/shared";
+import type { Right } from "@/core/team";
 import { nearMoment } from "@/i18n/moments";
 import type { WordingLine } from "@/usecases/practice";
 import type { VisitAhead } from "@/usecases/sending";
@@ -25,13 +26,13 @@ const kinds: Readonly<Record<LetterKind, string>> = {
 };
 /** What the practice's letters and texts say, beside what somebody would get. */
 export interface WordingsViewProps {
-  readonly role: Role;
+  readonly rights: readonly Right[];
   readonly wordings: readonly WordingLine[];
   /** Whom a wording can be looked at with. */
   readonly visits: readonly VisitAhead[];
 }
 type Values = Partial<Record<Placeholder, string>>;
-export function WordingsView({ wordings, visits, role }: WordingsViewProps) {
+export function WordingsView({ wordings, visits, rights }: WordingsViewProps) {
   const [seenFor, setSeenFor] = useState<{ readonly visitId: string; readonly values: Values }>();
   const [kind, setKind] = useState<LetterKind>("packetForVisit");
   const [way, setWay] = useState<"email" | "text">("email");
@@ -40,7 +41,7 @@ export function WordingsView({ wordings, visits, role }: WordingsViewProps) {
   const [savedOf, setSavedOf] = useState("");
   const line = wordings.find((w) => w.kind === kind && w.way === way && w.language === language)!;
   return (
-    <OfficePage role={role}>
+    <OfficePage rights={rights}>
       <MarginRow margin="Letter">
         <Row>
           <Pick

@@ -1,0 +1,38 @@
+"use client";
+import { useState } from "react";
+import { DateField } from "@/ui/kit/date-field";
+import { useProblem } from "@/ui/kit/field-problems";
+import { Fields } from "@/ui/kit/page";
+import { TextField } from "@/ui/kit/text-field";
+import { useTimeFrame } from "@/ui/kit/time";
+
+export interface VisitTimeProps {
+  readonly day: string;
+  readonly time: string;
+  readonly minutes: number;
+  /** Undefined where it is held by phone or video. */
+  readonly room: string | undefined;
+}
+/** When and where, by the practice's clock. */
+export function VisitTime({ day: first, time, minutes, room }: VisitTimeProps) {
+  const { locale } = useTimeFrame();
+  const [day, setDay] = useState(first);
+  return (
+    <>
+      <input type="hidden" name="day" value={day} />
+      <Fields $least="9rem">
+        <DateField
+          label="Day"
+          value={day}
+          onChange={setDay}
+          locale={locale}
+          problem={useProblem(undefined, "day")}
+          required
+        />
+        <TextField name="time" type="time" label="Time" defaultValue={time} dir="ltr" />
+        <TextField name="minutes" label="Minutes" defaultValue={String(minutes)} inputMode="numeric" dir="ltr" />
+        {room !== undefined && <TextField name="room" label="Room" optional="(optional)" defaultValue={room} />}
+      </Fields>
+    </>
+  );
+}

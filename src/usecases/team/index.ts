@@ -1,0 +1,11 @@
+export {
+  changeColleague,
+  comeBack,
+  inviteAgain,
+  inviteColleague,
+  leavePractice,
+  setRights,
+  team,
+  type Team,
+  type TeamLine,
+} from "./team";
