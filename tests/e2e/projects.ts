@@ -6,6 +6,8 @@ export interface EndToEnd {
   readonly file: string;
   readonly port: number;
   readonly data: string;
+  /** Begins with an empty folder instead of the demo practice. */
+  readonly empty: boolean;
 }
 const firstPort = 3411;
 export const practiceFolder = ".cache/e2e-practice";
@@ -23,6 +25,12 @@ export function endToEndProjects(files: readonly string[] = readdirSync("tests",
   if (lost.length > 0) throw new Error(`No end-to-end project would run ${lost.join(", ")}.`);
   return specs.map((file, index): EndToEnd => {
     const name = file.slice("e2e/".length, -".spec.ts".length);
-    return { name, file: file.slice("e2e/".length), port: firstPort + index, data: `.cache/e2e/${name}` };
+    return {
+      name,
+      file: file.slice("e2e/".length),
+      port: firstPort + index,
+      data: `.cache/e2e/${name}`,
+      empty: name === "begin",
+    };
   });
 }

@@ -394,8 +394,8 @@ describe.each(kinds)("visits by hand on %s", (kind) => {
         }
         const day = instant("2027-05-03T00:00:00Z");
         const held = await world.repo.visits.between(practiceId, day, laterBy(day, 86_400_000));
-        for (const [n, one] of held.entries())
-          for (const other of held.slice(n + 1)) {
+        for (const [index, one] of held.entries())
+          for (const other of held.slice(index + 1)) {
             const overlap =
               instantMs(one.startsAt) < instantMs(other.endsAt) && instantMs(other.startsAt) < instantMs(one.endsAt);
             const shares = one.staffId === other.staffId || (one.room !== "" && one.room === other.room);

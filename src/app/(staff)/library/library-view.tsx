@@ -87,7 +87,7 @@ export function LibraryView({ lines, startersMissing, requestId }: LibraryViewPr
     >
       {lines.length === 0 && (
         <MarginRow margin="">
-          <p>Nothing here yet. Write a questionnaire, or bring in a file below.</p>
+          <p>Nothing here yet. Write a questionnaire, or bring in the starter library or a file below.</p>
         </MarginRow>
       )}
       {lines.length > 0 && found.length === 0 && (

@@ -27,9 +27,11 @@ export interface NewClientProps {
   readonly hidden: Readonly<Record<string, string>>;
   /** Where one goes on with somebody who is here already. */
   readonly hrefOf: (clientId: string) => string;
+  /** Of the button: plain where it is not what the page is for. */
+  readonly weight?: "primary" | "plain";
 }
 /** Somebody new, by name and one way to reach them; who may be here already is shown first. */
-export function NewClient({ requestId, hidden, hrefOf }: NewClientProps) {
+export function NewClient({ requestId, hidden, hrefOf, weight = "primary" }: NewClientProps) {
   const { locale } = useTimeFrame();
   const [birthDate, setBirthDate] = useState("");
   const [language, setLanguage] = useState("en");
@@ -40,6 +42,7 @@ export function NewClient({ requestId, hidden, hrefOf }: NewClientProps) {
       <ActionForm
         schema={async () => (await import("@/core/forms")).newClientSchema}
         submit={anyway ? "Add and continue" : "Continue"}
+        weight={weight}
         hidden={{ ...hidden, requestId, birthDate, language, anyway: anyway ? "yes" : "" }}
         action={async (before, data) => {
           const answer = await addClientAction(before, data);

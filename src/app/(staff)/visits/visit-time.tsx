@@ -1,5 +1,5 @@
 "use client";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { DateField } from "@/ui/kit/date-field";
 import { useProblem } from "@/ui/kit/field-problems";
 import { Fields } from "@/ui/kit/page";
@@ -12,9 +12,11 @@ export interface VisitTimeProps {
   readonly minutes: number;
   /** Undefined where it is held by phone or video. */
   readonly room: string | undefined;
+  /** What stands beside it. */
+  readonly children?: ReactNode;
 }
 /** When and where, by the practice's clock. */
-export function VisitTime({ day: first, time, minutes, room }: VisitTimeProps) {
+export function VisitTime({ day: first, time, minutes, room, children }: VisitTimeProps) {
   const { locale } = useTimeFrame();
   const [day, setDay] = useState(first);
   return (
@@ -32,6 +34,7 @@ export function VisitTime({ day: first, time, minutes, room }: VisitTimeProps) {
         <TextField name="time" type="time" label="Time" defaultValue={time} dir="ltr" />
         <TextField name="minutes" label="Minutes" defaultValue={String(minutes)} inputMode="numeric" dir="ltr" />
         {room !== undefined && <TextField name="room" label="Room" optional="(optional)" defaultValue={room} />}
+        {children}
       </Fields>
     </>
   );

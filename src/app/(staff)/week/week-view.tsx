@@ -3,10 +3,10 @@ import { useRouter } from "next/navigation";
 import styled from "styled-components";
 import { dayTitle } from "@/i18n/moments";
 import { ButtonLink } from "@/ui/kit/button-link";
-import { Columns, ListLine, Name, Strip } from "@/ui/kit/ledger";
+import { Name, Strip } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { useLiveReload } from "@/ui/kit/live";
-import { Cluster, Page, Soft } from "@/ui/kit/page";
+import { Cluster, MarginRow, Page, Soft } from "@/ui/kit/page";
 import { rowKeys, Shortcuts } from "@/ui/kit/shortcuts";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
 import type { Week } from "@/usecases/scheduling";
@@ -47,16 +47,24 @@ export function WeekView({ week }: { readonly week: Week }) {
         <Link href={`/visits/new?on=${isThis ? today : days[0]!.day}`}>Make a visit</Link>
       </Strip>
       {days.map(({ day, lines }) => (
-        <section key={day} aria-labelledby={`day-${day}`}>
-          <DayTitle id={`day-${day}`}>
-            <Link href={day === today ? "/day" : `/day?on=${day}`}>{dayTitle(day, locale)}</Link>{" "}
-            <Soft>{day === today ? "today" : ""}</Soft>
-          </DayTitle>
-          {lines.length === 0 && <Free>No visits</Free>}
-          <ol onKeyDown={rowKeys}>
-            {lines.map((line) => (
-              <ListLine key={line.visitId} margin={<Moment at={line.startsAt} as="clock" />}>
-                <Columns>
+        <MarginRow
+          key={day}
+          margin={
+            <>
+              <DayLink href={day === today ? "/day" : `/day?on=${day}`}>{dayTitle(day, locale)}</DayLink>
+              {day === today ? <Soft>today</Soft> : null}
+            </>
+          }
+        >
+          {lines.length === 0 ? (
+            <Soft>No visits</Soft>
+          ) : (
+            <ol aria-label={dayTitle(day, locale)} onKeyDown={rowKeys}>
+              {lines.map((line) => (
+                <Line key={line.visitId}>
+                  <Clock>
+                    <Moment at={line.startsAt} as="clock" />
+                  </Clock>
                   <Name href={`/visits/${line.visitId}`} data-row>
                     <bdi>{line.clientName}</bdi>
                   </Name>
@@ -67,18 +75,33 @@ export function WeekView({ week }: { readonly week: Week }) {
                       {line.room ? `, ${line.room}` : ""}
                     </Soft>
                   </span>
-                </Columns>
-              </ListLine>
-            ))}
-          </ol>
-        </section>
+                </Line>
+              ))}
+            </ol>
+          )}
+        </MarginRow>
       ))}
     </Page>
   );
 }
-const DayTitle = styled.h2`
-  margin-block: 0.9rem 0.2rem;
+const DayLink = styled(Link)`
+  display: block;
+  font-weight: 600;
+  color: var(--ink);
 `;
-const Free = styled.p`
-  color: var(--soft);
+const Line = styled.li`
+  display: grid;
+  grid-template-columns: 4rem minmax(0, 1fr) minmax(0, 1.4fr);
+  gap: 0.75rem;
+  align-items: baseline;
+  min-height: 1.6rem;
+  @media (max-width: 44rem) {
+    grid-template-columns: 4rem minmax(0, 1fr);
+    & > :last-child {
+      grid-column: 2;
+    }
+  }
+`;
+const Clock = styled.span`
+  font-variant-numeric: tabular-nums;
 `;

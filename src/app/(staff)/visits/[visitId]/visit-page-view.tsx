@@ -79,13 +79,14 @@ function Move({ visit, practitioners }: VisitPageViewProps) {
         time={clockTime24(visit.startsAt, frame)}
         minutes={visit.minutes}
         room={visit.remote ? undefined : visit.room}
-      />
-      <Pick
-        label="With"
-        value={staffId}
-        options={practitioners.map(({ id, name }) => ({ value: id, label: name }))}
-        onChange={setStaffId}
-      />
+      >
+        <Pick
+          label="With"
+          value={staffId}
+          options={practitioners.map(({ id, name }) => ({ value: id, label: name }))}
+          onChange={setStaffId}
+        />
+      </VisitTime>
     </ActionForm>
   );
 }

@@ -42,6 +42,7 @@ export function NewVisitView({ choices, requestId, newClientId, day, clientId }:
           requestId={newClientId}
           hidden={{ visitOn: day }}
           hrefOf={(id) => `/visits/new?on=${day}&client=${id}`}
+          weight="plain"
         />
       )}
     </Page>
