@@ -48,6 +48,7 @@ export async function seedPeople(app: Application): Promise<Seeded> {
     address: "",
     country: "GB",
     rights: {},
+    secondFactorRequired: false,
     simulation: "deliver",
     door: startingDoor,
     pages: { ...startingPages, support },

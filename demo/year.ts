@@ -68,7 +68,8 @@ async function addVisits(app: Application, seeded: Seeded, clients: Seeded["clie
     };
   };
   const staff = ["maren", "tobias", "salma"] as const;
-  await repo.visits.add([
+  const there = await repo.visits.between(practice.id, instant(0), instant("2100-01-01T00:00:00Z"));
+  const wanted = [
     ...moreToday.map(({ client, staff: by, type, at }) => visit(client, by, type, today, at)),
     ...series.flatMap(({ client, staff: by, begun, totals }, index) =>
       totals.flatMap((total, number) =>
@@ -88,8 +89,33 @@ async function addVisits(app: Application, seeded: Seeded, clients: Seeded["clie
         ),
       ),
     ),
-  ]);
+  ];
+  await repo.visits.add(withoutOverlap(wanted, there));
 }
+interface Held {
+  readonly staffId: string;
+  readonly startsAt: Instant;
+  readonly endsAt: Instant;
+}
+/** Nobody is in two visits at once: whoever is held already has theirs when that one is over. */
+function withoutOverlap<V extends Held>(wanted: readonly V[], there: readonly Held[]): V[] {
+  const held: Held[] = [...there];
+  return wanted.map((visit) => {
+    let placed = visit;
+    for (let inTheWay = clash(placed, held); inTheWay; inTheWay = clash(placed, held)) {
+      const length = instantMs(placed.endsAt) - instantMs(placed.startsAt);
+      placed = {
+        ...placed,
+        startsAt: inTheWay.endsAt,
+        endsAt: instant(instantMs(inTheWay.endsAt) + length),
+      };
+    }
+    held.push(placed);
+    return placed;
+  });
+}
+const clash = (visit: Held, held: readonly Held[]): Held | undefined =>
+  held.find((one) => one.staffId === visit.staffId && one.startsAt < visit.endsAt && visit.startsAt < one.endsAt);
 
 /** An intake in which nobody stands under another's name: what is on file for them, and days like many others'. */
 function intakeOf(key: string): Filled {

@@ -36,7 +36,7 @@ export async function staffActor(
   const touches = isAtWork && isBefore(found.usedAt, laterBy(now, -seenWithin));
   if (touches) await withoutValues(() => sessionsOf(app).touch(digest, now));
   const idleUntil = laterBy(touches ? now : found.usedAt, idleLimit);
-  const { id, name, email, role, singleKeys } = found.staff;
+  const { id, name, email, role, singleKeys, totpOn } = found.staff;
   return {
     kind: "staff",
     id,
@@ -44,6 +44,7 @@ export async function staffActor(
     email,
     role,
     singleKeys,
+    secondFactor: totpOn,
     sessionDigest: digest,
     sessionUntil: isBefore(idleUntil, found.expiresAt) ? idleUntil : found.expiresAt,
     ...from,

@@ -6,6 +6,7 @@ export { deliverDue, keepHead, recoverPost, runMailings, startJobs } from "../jo
 export { run } from "./run";
 export { fillSheet, renderBlankPaper, renderOwnPaper, renderPaper } from "./papers";
 export * as useCases from "./use-cases";
+export { rightsFor } from "../usecases/kit";
 export type { Access, CommonError, UseCase } from "../usecases/kit";
 export type * from "../usecases/charting";
 export type * from "../usecases/scheduling";

@@ -7,6 +7,7 @@ export {
   forgotPassword,
   openTicket,
   ownSessions,
+  renewRecoveryCodes,
   setSingleKeys,
   staySignedIn,
   secondFactorState,
@@ -96,6 +97,7 @@ export {
   inviteAgain,
   inviteColleague,
   leavePractice,
+  requireSecondFactor,
   setRights,
   team,
 } from "../usecases/team";

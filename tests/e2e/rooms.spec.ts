@@ -37,6 +37,7 @@ test("every staff page passes axe and fits its width, on a laptop, a tablet and 
   const send = await hrefs("/day", "Send questionnaires: Otto Fenn");
   const packet = await hrefs("/day", "Open packet: Edda Marsh");
   const questionnaire = await hrefs("/library", "How you have been: PHQ-9");
+  const visit = await hrefs("/day", "Visit of Otto Fenn");
   const paths = [
     "/day",
     "/day?on=2026-12-24",
@@ -54,6 +55,11 @@ test("every staff page passes axe and fits its width, on a laptop, a tablet and 
     `${questionnaire}/languages`,
     "/library/standing",
     "/office",
+    "/office/staff",
+    "/office/visit-types",
+    "/week",
+    "/visits/new",
+    visit,
     "/office/door",
     "/office/pages",
     "/office/wordings",
@@ -241,7 +247,12 @@ test("the office sees no answers, and a second factor asks for a code that works
   // The clock of the test stands still, so the code before it is used for setting up and the one of now for signing in.
   await page.getByLabel("Code", { exact: true }).fill(await generate({ secret, epoch: second - 30 }));
   await page.getByRole("button", { name: "Turn it on" }).click();
-  await expect(page.getByText("Second factor is on")).toBeVisible();
+  const shown = page.getByRole("list", { name: "Recovery codes" }).getByRole("listitem");
+  await expect(shown).toHaveCount(8);
+  const recovery = await shown.allInnerTexts();
+  await expectNoViolations(page, "recovery codes");
+  await page.getByRole("button", { name: "I have them" }).click();
+  await expect(page.getByText("8 recovery codes are left.")).toBeVisible();
   const other = await browser.newContext({ viewport: phone });
   const again = await other.newPage();
   const password = async (): Promise<void> => {
@@ -263,6 +274,16 @@ test("the office sees no answers, and a second factor asks for a code that works
   await again.getByRole("button", { name: "Sign out" }).click();
   await password();
   await again.getByLabel("Code from your authenticator app").fill(code);
+  await again.getByRole("button", { name: "Continue" }).click();
+  await expect(again.getByText("This code is wrong, too old, or was used before.")).toBeVisible();
+  // Without the app: a code that was written down, however it is typed, and once.
+  const typed = recovery[3]!.toLowerCase().replaceAll("-", " ");
+  await again.getByLabel("Code from your authenticator app").fill(typed);
+  await again.getByRole("button", { name: "Continue" }).click();
+  await expect(again).toHaveURL(/\/day$/);
+  await again.getByRole("button", { name: "Sign out" }).click();
+  await password();
+  await again.getByLabel("Code from your authenticator app").fill(typed);
   await again.getByRole("button", { name: "Continue" }).click();
   await expect(again.getByText("This code is wrong, too old, or was used before.")).toBeVisible();
   await other.close();

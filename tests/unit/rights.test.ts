@@ -53,7 +53,7 @@ describe("what somebody may do with a questionnaire", () => {
           passDigest: "",
           ...from,
         },
-      ].map((actor) => mayCall("library.read", actor, { rights: {} })),
+      ].map((actor) => mayCall("library.read", actor, { rights: {}, secondFactorRequired: false })),
     ).toEqual([false, false]);
   });
 });

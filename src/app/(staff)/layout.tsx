@@ -1,7 +1,7 @@
+import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import type { ReactNode } from "react";
-import { application, useCases } from "@/server";
-import { rightsOf } from "@/core/team";
+import { application, rightsFor, useCases } from "@/server";
 import { ShortcutKeys } from "@/ui/kit/shortcuts";
 import { TimeFrameProvider } from "@/ui/kit/time";
 import { Spine } from "@/ui/kit/spine";
@@ -24,7 +24,9 @@ export default async function StaffLayout({ children }: { readonly children: Rea
   const actor = await currentStaff();
   if (actor.kind !== "staff") redirect("/sign-in");
   const practice = await app.practice();
-  const rights = rightsOf(actor.role, practice?.rights ?? {});
+  const rights = practice ? rightsFor(actor, practice) : [];
+  const owes = practice?.secondFactorRequired === true && actor.secondFactor === false;
+  if (owes && (await headers()).get("x-kind-ledger-path") !== "/office") redirect("/office");
   const waiting = await load(useCases.waiting, {});
   return (
     <TimeFrameProvider

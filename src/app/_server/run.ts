@@ -1,8 +1,8 @@
 import "server-only";
 import { redirect } from "next/navigation";
-import { application, run, useCases, type UseCase, type Access, type CommonError } from "@/server";
+import { application, rightsFor, run, useCases, type UseCase, type Access, type CommonError } from "@/server";
 import type { Result } from "@/core/shared";
-import { rightsOf, type Right } from "@/core/team";
+import type { Right } from "@/core/team";
 import { currentClient, currentStaff, dropCookie, requestFrom, staffCookie } from "./request";
 
 type AnyUseCase<I, O, E> = UseCase<I, O, E, Access>;
@@ -40,8 +40,9 @@ export async function staff() {
 
 /** What the signed-in member of staff may, for what a page offers; the use cases say for themselves. */
 export async function staffRights(): Promise<readonly Right[]> {
-  const { role } = await staff();
-  return rightsOf(role, (await (await application()).practice())?.rights ?? {});
+  const actor = await staff();
+  const practice = await (await application()).practice();
+  return practice ? rightsFor(actor, practice) : [];
 }
 
 /** Signs the member of staff out on this device and goes to `to`. */

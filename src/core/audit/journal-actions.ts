@@ -126,6 +126,8 @@ export const journalWords = {
   "visit-type.add-repeated": "Add a kind of visit pressed again; nothing more was added",
   "visit-type.change": "A kind of visit was changed",
   "visit-type.retire": "A kind of visit is no longer offered",
+  "second-factor.codes": "New recovery codes were made",
+  "second-factor.required": "Whether everybody needs a second factor was changed",
   "second-factor.off": "Second factor turned off",
   "second-factor.on": "Second factor turned on",
   "second-factor.start": "Second factor begun",

@@ -120,6 +120,7 @@ export {
   newVisitSchema,
   practiceFactsSchema,
   rightsSchema,
+  secondCodeSchema,
   setUpSchema,
   shortestPassword,
   visitTimeSchema,

@@ -1,7 +1,7 @@
 import { array, boolean, number, object, string } from "yup";
 import { rights } from "../team";
 import { mostRepeats } from "../scheduling";
-import { isLanguageTag, isZone, roles } from "../shared";
+import { isLanguageTag, isZone, plainDigits, roles, typedCode } from "../shared";
 
 /**
  * At least 15 characters where the password stands alone, no rule of what it is made of (NIST SP 800-63B-4, 3.1.1.2,
@@ -55,7 +55,7 @@ const zoneProblem = "Type a time zone such as Europe/London or America/New_York.
 export const setUpSchema = object({
   ...practiceFields,
   code: string()
-    .transform((typed: string) => typed.toUpperCase().replace(/[^A-Z0-9]/g, ""))
+    .transform(typedCode)
     .matches(/^[A-Z0-9]{12}$/, "Type the twelve letters and digits that stand on the console.")
     .required("Type the code that stands on the console."),
   zone: string()
@@ -113,3 +113,10 @@ export const newVisitSchema = visitTimeSchema.concat(
       .default(1),
   }),
 );
+/** What is asked after the password: the six digits, or one of the recovery codes. */
+export const secondCodeSchema = object({
+  code: string()
+    .transform((typed: string) => typedCode(plainDigits(typed)))
+    .matches(/^(?:\d{6}|[A-Z0-9]{12})$/, "Type the six digits, or one of your recovery codes.")
+    .required("Type the six digits, or one of your recovery codes."),
+});

@@ -7,6 +7,7 @@ export { plainDigits, plainNumber } from "./plain-digits";
 export { holdsWords, plainLetters } from "./plain-letters";
 export type { Sealer } from "./sealer";
 export { libraryRights, roles, type LibraryRight, type Role } from "./roles";
+export { inFours, readableCode, typedCode } from "./readable-code";
 export { isZone } from "./zone";
 export { isPlain } from "./plain";
 export { isSameOrigin } from "./same-origin";

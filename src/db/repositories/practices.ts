@@ -54,6 +54,9 @@ export const practiceRepository = (db: Db) => ({
   async setRights(practiceId: Id<"Practice">, rights: RightSets): Promise<void> {
     await db.update(practice).set({ rights }).where(eq(practice.id, practiceId));
   },
+  async setSecondFactorRequired(practiceId: Id<"Practice">, required: boolean): Promise<void> {
+    await db.update(practice).set({ secondFactorRequired: required }).where(eq(practice.id, practiceId));
+  },
   async setDefaults(
     practiceId: Id<"Practice">,
     set: { readonly linkDays: number; readonly zone: string; readonly languages: readonly string[] },

@@ -1,7 +1,7 @@
 import { and, eq, gt, lt } from "drizzle-orm";
 import type { Id, Instant, Role, Sealer } from "../../core/shared";
 import type { Db } from "../database";
-import { staff, staffTicket } from "../schema";
+import { recoveryCode, staff, staffTicket } from "../schema";
 
 export interface Staff {
   readonly id: Id<"Staff">;
@@ -111,6 +111,22 @@ export const staffRepository = (db: Db, sealer: Sealer) => {
     },
     async dropTickets(id: Id<"Staff">): Promise<void> {
       await db.delete(staffTicket).where(eq(staffTicket.staffId, id));
+    },
+    /** In place of all that were there. */
+    async setRecoveryCodes(staffId: Id<"Staff">, digests: readonly string[]): Promise<void> {
+      await db.delete(recoveryCode).where(eq(recoveryCode.staffId, staffId));
+      if (digests.length > 0) await db.insert(recoveryCode).values(digests.map((digest) => ({ digest, staffId })));
+    },
+    async countRecoveryCodes(staffId: Id<"Staff">): Promise<number> {
+      return db.$count(recoveryCode, eq(recoveryCode.staffId, staffId));
+    },
+    /** Takes one: of two at once only one gets true. */
+    async takeRecoveryCode(staffId: Id<"Staff">, digest: string): Promise<boolean> {
+      const taken = await db
+        .delete(recoveryCode)
+        .where(and(eq(recoveryCode.staffId, staffId), eq(recoveryCode.digest, digest)))
+        .returning({ digest: recoveryCode.digest });
+      return taken.length > 0;
     },
     async setTotp(id: Id<"Staff">, secret: string | undefined, on: boolean, lastStep: number): Promise<void> {
       await db

@@ -1,7 +1,7 @@
 import type { LetterKind, PostSimulation } from "../../core/messages";
 import type { RightSets } from "../../core/team";
 import { startingDoor, startingPages, type DoorPolicy, type PagePolicy } from "../../core/packet";
-import { integer, jsonb, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
+import { boolean, integer, jsonb, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
 import { idColumn, instantColumn } from "./columns";
 
 export const practice = pgTable("practice", {
@@ -22,6 +22,8 @@ export const practice = pgTable("practice", {
   pages: jsonb("pages").$type<PagePolicy>().notNull().default(startingPages),
   /** What each role may, where it is not the starting set. */
   rights: jsonb("rights").$type<RightSets>().notNull().default({}),
+  /** Whoever has no second factor yet can do nothing but set one up. */
+  secondFactorRequired: boolean("second_factor_required").notNull().default(false),
   /** How the Post room's own mail server and phone behave. */
   simulation: text("simulation").$type<PostSimulation>().notNull().default("deliver"),
   createdAt: instantColumn("created_at").notNull(),

@@ -1,5 +1,5 @@
 import type { Role } from "../../core/shared";
-import { boolean, integer, pgTable, text, uniqueIndex, bigint } from "drizzle-orm/pg-core";
+import { boolean, index, integer, pgTable, text, uniqueIndex, bigint } from "drizzle-orm/pg-core";
 import { idColumn, instantColumn, sealedColumn } from "./columns";
 import { practice } from "./practice";
 
@@ -54,6 +54,18 @@ export const staffTicket = pgTable("staff_ticket", {
   kind: text("kind").$type<"invite" | "reset">().notNull(),
   expiresAt: instantColumn("expires_at").notNull(),
 });
+
+/** For who lost their authenticator: each works once, and only its digest is kept. */
+export const recoveryCode = pgTable(
+  "recovery_code",
+  {
+    digest: text("digest").primaryKey(),
+    staffId: idColumn<"Staff">("staff_id")
+      .notNull()
+      .references(() => staff.id),
+  },
+  (t) => [index("recovery_code_staff").on(t.staffId)],
+);
 
 /** Counts tries per account, address or link within a window; keys are digests where they would name a person. */
 export const limit = pgTable("rate_limit", {

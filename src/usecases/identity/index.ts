@@ -12,14 +12,11 @@ export {
 export {
   confirmSecondFactor,
   endSecondFactor,
-  idleLimit,
-  openSession,
+  renewRecoveryCodes,
   secondFactorState,
-  setSingleKeys,
-  staySignedIn,
-  signIn,
-  signOut,
   startSecondFactor,
   verifySecondFactor,
-  type SignInError,
-} from "./sign-in";
+  type RecoveryCodes,
+  type SecondFactorState,
+} from "./second-factor";
+export { idleLimit, openSession, setSingleKeys, signIn, signOut, staySignedIn, type SignInError } from "./sign-in";

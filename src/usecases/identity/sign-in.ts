@@ -1,10 +1,10 @@
 import { boolean, object, string } from "yup";
-import { codeSchema, passwordSchema, signInSchema } from "../../core/forms";
+import { signInSchema } from "../../core/forms";
 import { fail, laterBy, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Staff } from "../../db/repositories";
-import { command, nothing, query, type CommonError, type Context } from "../kit";
+import { command, nothing, type CommonError, type Context } from "../kit";
 import { sendTriedLetter } from "../sending";
-import { clearAccountLimit, freeTries, passwordTries, withinLimits } from "./limits";
+import { freeTries, passwordTries } from "./limits";
 
 const sessionHours = 10;
 /** A session that nobody used for so long has ended, in ms: whoever finds the device finds a sign-in. */
@@ -77,38 +77,6 @@ export interface SignedIn {
 const refused = ({ repo, practice, now, actor }: Context): Promise<void> =>
   repo.journal.countRefusal(practice.id, "sign-in", "stranger", now, actor.address);
 
-/** The authenticator's code. The step it belongs to is stored, so the same code never works again. */
-export const verifySecondFactor = command({
-  name: "verify-second-factor",
-  access: "anyone",
-  input: codeSchema.concat(object({ token: string().required() })),
-  async run(ctx, { code, token }): Promise<Result<Omit<SignedIn, "needsCode">, SignInError>> {
-    const digest = ctx.sealer.keyedDigest("session", token);
-    const session = await ctx.repo.sessions.byDigest(digest, ctx.now, laterBy(ctx.now, -idleLimit));
-    if (!session) return fail({ reason: "wrong" });
-    if (!(await withinLimits(ctx, "code", session.staff.email))) {
-      await ctx.repo.sessions.end(digest);
-      ctx.journal("sign-in.refused", `staff:${session.staff.id}`, { why: "too many codes" });
-      return fail({ reason: "too-many" });
-    }
-    const staff = await ctx.repo.staff.byId(session.staff.id, true);
-    const step =
-      staff?.totpSecret && (await ctx.secondFactor.stepOf(staff.totpSecret, code, ctx.now, staff.totpLastStep));
-    if (!staff || !step) {
-      ctx.journal("sign-in.refused", `staff:${session.staff.id}`, { why: "wrong code" });
-      return fail({ reason: "wrong" });
-    }
-    await ctx.repo.staff.setTotp(staff.id, staff.totpSecret, true, step);
-    await ctx.repo.sessions.end(digest);
-    await clearAccountLimit(ctx, "code", staff.email);
-    ctx.journal("sign-in", `staff:${staff.id}`, { secondFactor: true });
-    return ok({
-      token: await openSession(ctx, staff.id, true),
-      device: deviceMark(ctx, staff, ctx.random.token()),
-    });
-  },
-});
-
 export const signOut = command({
   name: "sign-out",
   access: "own-account",
@@ -117,30 +85,6 @@ export const signOut = command({
     await ctx.repo.sessions.end(ctx.actor.sessionDigest);
     ctx.journal("sign-out", `staff:${ctx.actor.id}`);
     return ok(null);
-  },
-});
-
-/** Whether the person's second factor is on; while it is not, a secret to set it up with. */
-export const secondFactorState = query({
-  name: "second-factor-state",
-  access: "own-account",
-  input: nothing,
-  async run(ctx): Promise<Result<{ on: boolean }, never>> {
-    return ok({ on: (await ctx.repo.staff.byId(ctx.actor.id))?.totpOn ?? false });
-  },
-});
-
-export const startSecondFactor = command({
-  name: "start-second-factor",
-  access: "own-account",
-  input: nothing,
-  async run(ctx): Promise<Result<{ secret: string; uri: string; svg: string }, { reason: "already-on" }>> {
-    const staff = await ctx.repo.staff.byId(ctx.actor.id, true);
-    if (!staff || staff.totpOn) return fail({ reason: "already-on" });
-    const secret = ctx.secondFactor.newSecret();
-    await ctx.repo.staff.setTotp(staff.id, secret, false, 0);
-    ctx.journal("second-factor.start", `staff:${staff.id}`);
-    return ok({ secret, ...(await ctx.secondFactor.setUp(secret, staff.email, ctx.practice.name)) });
   },
 });
 
@@ -164,39 +108,6 @@ export const setSingleKeys = command({
   async run(ctx, { on }): Promise<Result<null, CommonError>> {
     await ctx.repo.staff.setSingleKeys(ctx.actor.id, on);
     ctx.journal("account.single-keys", `staff:${ctx.actor.id}`, { on });
-    return ok(null);
-  },
-});
-
-export const confirmSecondFactor = command({
-  name: "confirm-second-factor",
-  access: "own-account",
-  input: codeSchema,
-  async run(ctx, { code }): Promise<Result<null, SignInError>> {
-    if (!(await withinLimits(ctx, "confirm", ctx.actor.email))) return fail({ reason: "too-many" });
-    const staff = await ctx.repo.staff.byId(ctx.actor.id, true);
-    const step =
-      staff?.totpSecret && !staff.totpOn
-        ? await ctx.secondFactor.stepOf(staff.totpSecret, code, ctx.now, staff.totpLastStep)
-        : undefined;
-    if (!staff || !step) return fail({ reason: "wrong" });
-    await ctx.repo.staff.setTotp(staff.id, staff.totpSecret, true, step);
-    ctx.journal("second-factor.on", `staff:${staff.id}`);
-    return ok(null);
-  },
-});
-
-/** Turning it off takes the password again: a session left open must not be enough. */
-export const endSecondFactor = command({
-  name: "end-second-factor",
-  access: "own-account",
-  input: passwordSchema,
-  async run(ctx, { password }): Promise<Result<null, SignInError>> {
-    if (!(await withinLimits(ctx, "password-again", ctx.actor.email))) return fail({ reason: "too-many" });
-    const staff = await ctx.repo.staff.byId(ctx.actor.id, true);
-    if (!staff || !(await ctx.passwords.verify(staff.passwordHash, password))) return fail({ reason: "wrong" });
-    await ctx.repo.staff.setTotp(staff.id, undefined, false, staff.totpLastStep);
-    ctx.journal("second-factor.off", `staff:${staff.id}`);
     return ok(null);
   },
 });

@@ -8,8 +8,16 @@ import type { Actor, StaffActor } from "./actor";
  */
 export type Access = "anyone" | "client" | "client.fill" | "own-account" | "set-up" | Right;
 
+/** What of the practice says who may what. */
+type Ruling = { readonly rights: RightSets; readonly secondFactorRequired: boolean };
+/** What this member of staff may now: nothing but their own account while they owe a second factor. */
+export const rightsFor = (
+  { role, secondFactor }: Pick<StaffActor, "role" | "secondFactor">,
+  { rights, secondFactorRequired }: Ruling,
+): readonly Right[] => (secondFactorRequired && secondFactor === false ? [] : rightsOf(role, rights));
+
 /** The one place that says yes or no. Every use case passes through it before it reads or writes. */
-export function mayCall(access: Access, actor: Actor, practice: { readonly rights: RightSets } | undefined): boolean {
+export function mayCall(access: Access, actor: Actor, practice: Ruling | undefined): boolean {
   if (access === "set-up") return practice === undefined;
   if (practice === undefined) return false;
   if (access === "anyone") return true;
@@ -17,7 +25,7 @@ export function mayCall(access: Access, actor: Actor, practice: { readonly right
   if (access === "client.fill") return actor.kind === "client" && actor.role === "fills";
   switch (actor.kind) {
     case "staff":
-      return access === "own-account" || rightsOf(actor.role, practice.rights).includes(access);
+      return access === "own-account" || rightsFor(actor, practice).includes(access);
     case "client":
     case "stranger":
       return false;
@@ -38,6 +46,6 @@ export function libraryRight(
 }
 /** Whether this member of staff has a right besides the one the use case asks for. */
 export const may = (
-  { actor, practice }: { readonly actor: StaffActor; readonly practice: { readonly rights: RightSets } },
+  { actor, practice }: { readonly actor: StaffActor; readonly practice: Ruling },
   right: Right,
-): boolean => rightsOf(actor.role, practice.rights).includes(right);
+): boolean => rightsFor(actor, practice).includes(right);

@@ -16,6 +16,8 @@ export interface StaffActor extends From {
   /** When the session ends unless it is extended; none where no person sits behind it. */
   readonly sessionUntil?: Instant;
   readonly singleKeys?: boolean;
+  /** False where a person signed in with a password alone. */
+  readonly secondFactor?: boolean;
 }
 /** Somebody who passed the door check of one packet. */
 export interface ClientActor extends From {

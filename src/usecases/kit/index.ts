@@ -1,5 +1,5 @@
 export { actorName, seenBy, type Actor, type ClientActor, type StaffActor, type Stranger } from "./actor";
-export { libraryRight, may, mayCall, type Access } from "./access";
+export { libraryRight, may, mayCall, rightsFor, type Access } from "./access";
 export { questionnaireFor, type Reached } from "./questionnaire-for";
 export { appendToChart, chartByStaff } from "./append-to-chart";
 export { fieldsOf } from "./fields-of";

@@ -1,25 +1,19 @@
 import { setUpSchema } from "../../core/forms";
 import { startingLayouts } from "../../core/notes";
 import { startingDoor, startingPages } from "../../core/packet";
-import { fail, ok, type Id, type Instant, type Result, type Sealer } from "../../core/shared";
+import { fail, inFours, ok, readableCode, type Id, type Instant, type Result, type Sealer } from "../../core/shared";
 import type { Practice } from "../../db/repositories";
 import { command, type CommonError } from "../kit";
 import { openSession } from "../identity";
 
-/** Letters and digits that nobody takes for each other when reading them off a console. */
-const signs = "ABCDEFGHJKMNPQRSTUVWXYZ23456789";
 /**
  * What whoever sets the practice up has to know: it stands on the server's console, and comes from the installation's
  * own key, so that all its processes print the same and nobody else can work it out. 12 of 31 signs, about 59 bits.
  */
-export function setUpCode(sealer: Sealer): string {
-  const bytes = Buffer.from(sealer.keyedDigest("set-up", "code"), "base64url");
-  return Array.from({ length: 12 }, (_, at) => signs[(bytes[at * 2]! * 256 + bytes[at * 2 + 1]!) % signs.length]).join(
-    "",
-  );
-}
-/** In groups of four, as it is printed. */
-export const setUpCodeWords = (sealer: Sealer): string => setUpCode(sealer).replace(/(.{4})(?!$)/g, "$1-");
+const setUpCode = (sealer: Sealer): string =>
+  readableCode(Buffer.from(sealer.keyedDigest("set-up", "code"), "base64url"), 12);
+/** As it is printed. */
+export const setUpCodeWords = (sealer: Sealer): string => inFours(setUpCode(sealer));
 
 /** A practice of which nothing is said yet. */
 export const emptyPractice = (id: Id<"Practice">, createdAt: Instant): Practice => ({
@@ -36,6 +30,7 @@ export const emptyPractice = (id: Id<"Practice">, createdAt: Instant): Practice 
   door: startingDoor,
   pages: startingPages,
   rights: {},
+  secondFactorRequired: false,
   createdAt,
 });
 

@@ -4,6 +4,7 @@ export {
   inviteAgain,
   inviteColleague,
   leavePractice,
+  requireSecondFactor,
   setRights,
   team,
   type Team,

@@ -1,9 +1,19 @@
-import { object, string } from "yup";
+import { boolean, object, string } from "yup";
 import { memberSchema, newMemberSchema, rightsSchema } from "../../core/forms";
 import { fail, laterBy, ok, type Id, type Instant, type Result, type Role } from "../../core/shared";
 import { mayStepBack, rightsOf, startingRights, wholeSet, type Right } from "../../core/team";
 import type { Staff } from "../../db/repositories";
-import { command, idInput, nothing, notFound, query, requestInput, type CommonError, type Context } from "../kit";
+import {
+  command,
+  idInput,
+  nothing,
+  notFound,
+  query,
+  requestInput,
+  type CommonError,
+  type Context,
+  type StaffActor,
+} from "../kit";
 import { sendTicketLetter } from "../sending";
 
 export interface TeamLine {
@@ -20,6 +30,9 @@ export interface TeamLine {
 export interface Team {
   readonly lines: readonly TeamLine[];
   readonly rights: Readonly<Record<Role, readonly Right[]>>;
+  readonly secondFactorRequired: boolean;
+  /** Whether who asks may make owners and change what roles may. */
+  readonly owner: boolean;
 }
 const stateOf = ({ active, joinedAt }: Staff): TeamLine["state"] => {
   if (!active) return "left";
@@ -30,7 +43,7 @@ export const team = query({
   name: "team",
   access: "staff.manage",
   input: nothing,
-  async run({ repo, practice, now }): Promise<Result<Team, never>> {
+  async run({ repo, practice, actor, now }): Promise<Result<Team, never>> {
     const lines: TeamLine[] = [];
     for (const staff of await repo.staff.all(practice.id)) {
       const { id, name, title, email, role, totpOn } = staff;
@@ -46,9 +59,19 @@ export const team = query({
         practitioner: of("practitioner"),
         supervisor: of("supervisor"),
       },
+      secondFactorRequired: practice.secondFactorRequired,
+      owner: actor.role === "owner",
     });
   },
 });
+
+/**
+ * Only an owner makes owners, unmakes them, and says what a role may: else whoever manages staff could give themselves
+ * everything.
+ */
+const isOwners = ({ actor }: Context<StaffActor>, ...concerned: readonly Role[]): boolean =>
+  actor.role === "owner" || !concerned.includes("owner");
+const notAllowed = fail({ reason: "not-allowed" } as const);
 
 const invitedForMs = 7 * 24 * 3_600_000;
 async function invite(ctx: Context, staff: Pick<Staff, "id" | "name" | "email">): Promise<void> {
@@ -71,6 +94,7 @@ export const inviteColleague = command({
     { requestId, name, title, role, email },
   ): Promise<Result<{ id: Id<"Staff"> }, CommonError | { readonly reason: "known-address" }>> {
     const id = requestId as Id<"Staff">;
+    if (!isOwners(ctx, role)) return notAllowed;
     if (await ctx.repo.staff.anyById(ctx.practice.id, id)) {
       ctx.journal("staff.invite-repeated", `staff:${id}`);
       return ok({ id });
@@ -92,6 +116,7 @@ export const inviteAgain = command({
   async run(ctx, { staffId }): Promise<Result<null, CommonError>> {
     const staff = await ctx.repo.staff.byId(staffId, true);
     if (!staff || staff.joinedAt !== null) return notFound;
+    if (!isOwners(ctx, staff.role)) return notAllowed;
     await invite(ctx, staff);
     ctx.journal("staff.invite", `staff:${staffId}`, { again: true });
     return ok(null);
@@ -118,6 +143,7 @@ export const changeColleague = command({
   async run(ctx, { staffId, name, title, role }): Promise<Result<null, CommonError | LastOwner>> {
     const staff = await ctx.repo.staff.byId(staffId, true);
     if (!staff) return notFound;
+    if (!isOwners(ctx, role, staff.role)) return notAllowed;
     if (role !== "owner" && !(await ownerRemains(ctx, staff))) return fail({ reason: "last-owner" });
     await ctx.repo.staff.setMember(staffId, { name, title, role });
     ctx.journal("staff.change", `staff:${staffId}`, { role, before: staff.role });
@@ -142,6 +168,7 @@ export const leavePractice = command({
     const { repo, practice, now } = ctx;
     const staff = await repo.staff.byId(staffId, true);
     if (!staff) return notFound;
+    if (!isOwners(ctx, staff.role)) return notAllowed;
     if (!(await ownerRemains(ctx, staff))) return fail({ reason: "last-owner" });
     const ahead = await repo.visits.aheadOf(staffId, now);
     if (ahead.length > 0) {
@@ -165,6 +192,7 @@ export const comeBack = command({
   async run(ctx, { staffId }): Promise<Result<null, CommonError>> {
     const staff = await ctx.repo.staff.anyById(ctx.practice.id, staffId);
     if (!staff || staff.active) return notFound;
+    if (!isOwners(ctx, staff.role)) return notAllowed;
     await ctx.repo.staff.setMember(staffId, { active: true, leftAt: null });
     if (staff.joinedAt === null) await invite(ctx, staff);
     ctx.journal("staff.come-back", `staff:${staffId}`);
@@ -179,11 +207,26 @@ export const setRights = command({
   input: rightsSchema.concat(object({ anew: string().oneOf(["yes"]).optional() })),
   async run(ctx, { role, rights, anew }): Promise<Result<null, CommonError>> {
     const { repo, practice } = ctx;
+    if (!isOwners(ctx, "owner")) return notAllowed;
     await repo.practices.hold(practice.id);
     const { [role]: _, ...others } = (await repo.practices.only())?.rights ?? {};
     const set = anew ? startingRights[role] : wholeSet(rights);
     await repo.practices.setRights(practice.id, anew ? others : { ...others, [role]: set });
     ctx.journal("staff.rights", "practice", { role, rights: set.join(" ") });
+    return ok(null);
+  },
+});
+
+/** Whether everybody needs a second factor. Who asks for it has one. */
+export const requireSecondFactor = command({
+  name: "require-second-factor",
+  access: "staff.manage",
+  input: object({ on: boolean().required() }),
+  async run(ctx, { on }): Promise<Result<null, CommonError | { readonly reason: "own-first" }>> {
+    if (!isOwners(ctx, "owner")) return notAllowed;
+    if (on && !(await ctx.repo.staff.byId(ctx.actor.id))?.totpOn) return fail({ reason: "own-first" });
+    await ctx.repo.practices.setSecondFactorRequired(ctx.practice.id, on);
+    ctx.journal("second-factor.required", "practice", { on });
     return ok(null);
   },
 });

@@ -52,7 +52,7 @@ export async function codeAction(_: FormState, sent: FormData): Promise<FormStat
       message:
         error.reason === "too-many"
           ? await tooMany(error)
-          : "This code is wrong, too old, or was used before. Wait for the next one in your app.",
+          : "This code is wrong, too old, or was used before. Wait for the next one in your app, or take another recovery code.",
     };
   }
   await dropCookie(halfwayCookie);

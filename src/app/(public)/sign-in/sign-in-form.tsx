@@ -42,12 +42,15 @@ export function CodeForm() {
   return (
     <>
       <h1>One more step</h1>
-      <ActionForm action={codeAction} schema={async () => (await import("@/core/forms")).codeSchema} submit="Continue">
+      <ActionForm
+        action={codeAction}
+        schema={async () => (await import("@/core/forms")).secondCodeSchema}
+        submit="Continue"
+      >
         <TextField
           name="code"
           label="Code from your authenticator app"
-          help="Six digits. Each works once."
-          inputMode="numeric"
+          help="Six digits; each works once. Without your app: one of your recovery codes."
           autoComplete="one-time-code"
           autoFocus
           dir="ltr"

@@ -93,10 +93,17 @@ export async function startSecondFactorAction(): Promise<SetUp | undefined> {
   const result = await runAsStaff(useCases.startSecondFactor, {});
   return result.ok ? result.value : undefined;
 }
-export async function confirmSecondFactorAction(_: FormState, sent: FormData): Promise<FormState> {
+export interface CodesState extends FormState {
+  /** Shown once. */
+  readonly codes?: readonly string[];
+}
+export async function confirmSecondFactorAction(_: CodesState, sent: FormData): Promise<CodesState> {
   const result = await runAsStaff(useCases.confirmSecondFactor, { code: sent.get("code") });
-  if (!result.ok) return formFailure(result.error, words);
-  redirect("/office");
+  return result.ok ? { codes: result.value.codes } : formFailure(result.error, words);
+}
+export async function renewCodesAction(_: CodesState, sent: FormData): Promise<CodesState> {
+  const result = await runAsStaff(useCases.renewRecoveryCodes, { password: sent.get("password") });
+  return result.ok ? { codes: result.value.codes } : formFailure(result.error, words);
 }
 export async function endSecondFactorAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.endSecondFactor, { password: sent.get("password") });

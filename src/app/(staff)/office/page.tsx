@@ -1,6 +1,7 @@
 import type { Metadata } from "next";
 import { useCases } from "@/server";
 import { countryOptions } from "@/i18n/countries";
+import { Notice } from "@/ui/kit/notice";
 import { load, staff, staffRights } from "../../_server/run";
 import { OfficePage } from "./office-page";
 import { PracticeFacts } from "./practice-facts";
@@ -11,11 +12,16 @@ export const metadata: Metadata = { title: "Office" };
 export default async function Office() {
   const { singleKeys } = await staff();
   const rights = await staffRights();
-  const { on } = await load(useCases.secondFactorState, {});
+  const factor = await load(useCases.secondFactorState, {});
   const facts = await load(useCases.practiceFacts, {});
   const defaults = rights.includes("office.write") ? await load(useCases.practiceDefaults, {}) : undefined;
   return (
     <OfficePage rights={rights}>
+      {factor.required && !factor.on && (
+        <Notice tone="attention">
+          This practice asks everybody for a second factor. Set one up below; then everything else opens.
+        </Notice>
+      )}
       <PracticeFacts
         key={JSON.stringify([facts, defaults])}
         facts={facts}
@@ -23,7 +29,7 @@ export default async function Office() {
         countries={defaults ? countryOptions() : []}
       />
       <OwnAccount sessions={await load(useCases.ownSessions, {})} />
-      <SignInView secondFactor={on} singleKeys={singleKeys !== false} />
+      <SignInView factor={factor} singleKeys={singleKeys !== false} />
     </OfficePage>
   );
 }

@@ -7,6 +7,7 @@ import { runAsStaff } from "../../../_server/run";
 
 const page = "/office/staff";
 const words = {
+  "own-first": "Set up your own second factor first, under Practice and sign-in. Nothing was changed.",
   "known-address": "Somebody has this e-mail address already. Nobody was invited.",
   "last-owner":
     "The practice would have no owner who can sign in. Make somebody else an owner first; nothing was changed.",
@@ -49,6 +50,11 @@ export async function setRightsAction(_: FormState, sent: FormData): Promise<For
     rights: String(sent.get("rights")).split(" ").filter(Boolean),
     ...(sent.get("anew") === "yes" ? { anew: "yes" } : {}),
   });
+  if (!result.ok) return formFailure(result.error, words);
+  redirect(page);
+}
+export async function requireSecondFactorAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.requireSecondFactor, { on: sent.get("on") === "true" });
   if (!result.ok) return formFailure(result.error, words);
   redirect(page);
 }

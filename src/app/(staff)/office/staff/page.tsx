@@ -12,7 +12,12 @@ export default async function StaffPage() {
   return (
     <OfficePage rights={await staffRights()}>
       <StaffView lines={team.lines} ownId={(await staff()).id} requestId={randomUUID()} />
-      <RightsView key={JSON.stringify(team.rights)} rights={team.rights} />
+      <RightsView
+        key={JSON.stringify([team.rights, team.secondFactorRequired])}
+        rights={team.rights}
+        secondFactorRequired={team.secondFactorRequired}
+        mayChange={team.owner}
+      />
     </OfficePage>
   );
 }
