@@ -6,6 +6,8 @@ export const practiceText = {
   zone: "Europe/London",
   locale: "en-GB",
   email: "desk@fernhollow.example",
+  address: "3 Lakeside Walk\nFernhollow",
+  country: "GB",
 };
 /** Whom somebody in danger calls. */
 export const support = {

@@ -45,8 +45,6 @@ export async function seedPeople(app: Application): Promise<Seeded> {
     ...practiceText,
     linkDays: 14,
     languages: ["en", "es", "fr", "ar"],
-    address: "",
-    country: "GB",
     rights: {},
     secondFactorRequired: false,
     simulation: "deliver",
@@ -66,7 +64,13 @@ export async function seedPeople(app: Application): Promise<Seeded> {
   const types: Record<string, Id<"VisitType">> = {};
   for (const name of visitTypes) {
     types[name] = random.id<"VisitType">();
-    await repo.visitTypes.add({ id: types[name], practiceId: practice.id, name });
+    await repo.visitTypes.add({
+      id: types[name],
+      practiceId: practice.id,
+      name,
+      minutes: 45,
+      remote: name === "By video",
+    });
   }
 
   const clientIds: Record<string, Id<"Client">> = {};

@@ -86,6 +86,7 @@ async function staffPages(page: Page): Promise<void> {
     await page.locator("h1").waitFor();
   };
   await go("/day", "day-sheet");
+  await go("/week", "week");
   await go("/returns", "returns");
   await follow("Read Hugo Lindgren");
   await page.getByText("Before your first visit").first().waitFor();

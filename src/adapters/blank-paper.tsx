@@ -15,6 +15,8 @@ export interface BlankLine {
 }
 export interface BlankPaper {
   readonly practice: string;
+  /** On one line; empty where the practice gave none. */
+  readonly address: string;
   readonly title: string;
   readonly version: string;
   readonly signed: boolean;
@@ -32,6 +34,7 @@ export async function renderBlankPaper(paper: BlankPaper): Promise<Uint8Array<Ar
         <Page size="A4" style={styles.page}>
           <View style={styles.body}>
             <Text style={styles.practice}>{paper.practice}</Text>
+            {paper.address !== "" && <Words style={styles.address}>{paper.address}</Words>}
             <Words style={styles.title}>{paper.title}</Words>
             <View style={{ ...styles.facts, flexDirection: "row", gap: 16 }}>
               <View style={{ width: "60%" }}>

@@ -8,6 +8,8 @@ import { Words } from "./paper-words";
  */
 export interface OwnPaper {
   readonly practice: string;
+  /** On one line; empty where the practice gave none. */
+  readonly address: string;
   readonly language: string;
   readonly person: string;
   readonly at: Instant;
@@ -40,6 +42,7 @@ export async function renderOwnPaper(paper: OwnPaper): Promise<Uint8Array<ArrayB
         <Page size="A4" style={styles.page}>
           <View style={styles.body}>
             <Words style={{ ...styles.practice, ...side }}>{paper.practice}</Words>
+            {paper.address !== "" && <Words style={{ ...styles.address, ...side }}>{paper.address}</Words>}
             <View style={styles.facts}>
               <Words style={side}>{paper.person}</Words>
               <Words style={side}>{when}</Words>

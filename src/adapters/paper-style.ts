@@ -77,6 +77,7 @@ export const styles = StyleSheet.create({
    */
   body: { lineHeight: 1.4 },
   practice: { fontFamily: serif, fontWeight: 500, color: plum, fontSize: 11 },
+  address: { fontSize: 9, color: soft },
   title: { fontFamily: serif, fontWeight: 500, fontSize: 20, marginTop: 4, marginBottom: 8, lineHeight: 1.2 },
   facts: { borderTop: `1pt solid ${ink}`, borderBottom: `0.5pt solid ${rule}`, paddingVertical: 6, marginBottom: 10 },
   row: { flexDirection: "row", borderBottom: `0.5pt solid #dcd3c4`, paddingVertical: 4 },

@@ -9,6 +9,8 @@ import { Words } from "./paper-words";
 /** What stands on the finished paper of one returned questionnaire. */
 export interface Paper {
   readonly practice: string;
+  /** On one line; empty where the practice gave none. */
+  readonly address: string;
   readonly zone: string;
   readonly locale: string;
   readonly title: string;
@@ -79,6 +81,7 @@ function PaperDocument({ paper }: { readonly paper: Paper }) {
       <Page size="A4" style={styles.page}>
         <View style={styles.body}>
           <Text style={styles.practice}>{paper.practice}</Text>
+          {paper.address !== "" && <Words style={styles.address}>{paper.address}</Words>}
           <Words style={styles.title}>{paper.title}</Words>
           <View style={styles.facts}>
             {facts.map(([name, value]) => (

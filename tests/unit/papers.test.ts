@@ -24,6 +24,7 @@ describe("a loose page of a paper", () => {
     const all = pages(
       await renderPaper({
         practice: "Fernhollow Care Rooms",
+        address: "3 Lakeside Walk, Fernhollow",
         zone: "Europe/London",
         locale: "en-GB",
         title: "Adult intake",
@@ -62,6 +63,7 @@ describe("a loose page of a paper", () => {
     const own = pages(
       await renderOwnPaper({
         practice: "Fernhollow Care Rooms",
+        address: "3 Lakeside Walk, Fernhollow",
         language: "en",
         person: "Ines Halvorsen",
         at,
@@ -77,6 +79,7 @@ describe("a loose page of a paper", () => {
     const blank = pages(
       await renderBlankPaper({
         practice: "Fernhollow Care Rooms",
+        address: "3 Lakeside Walk, Fernhollow",
         title: "Adult intake",
         version: "3",
         signed: true,
@@ -102,6 +105,7 @@ describe("Arabic on paper", () => {
     const answer = "منذ 25 نوفمبر 2026، 4 ساعات";
     const pdf = await renderOwnPaper({
       practice: "Fernhollow",
+      address: "",
       language: "ar",
       person: "ليلى حداد",
       at,

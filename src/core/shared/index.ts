@@ -8,6 +8,7 @@ export { holdsWords, plainLetters } from "./plain-letters";
 export type { Sealer } from "./sealer";
 export { libraryRights, roles, type LibraryRight, type Role } from "./roles";
 export { inFours, readableCode, typedCode } from "./readable-code";
+export { onOneLine } from "./one-line";
 export { isZone } from "./zone";
 export { isPlain } from "./plain";
 export { isSameOrigin } from "./same-origin";

@@ -26,13 +26,25 @@ const Name = styled.p`
   color: var(--plum);
 `;
 
+const Whose = styled.address`
+  font-style: normal;
+  font-size: 0.9em;
+  color: var(--soft);
+  white-space: pre-line;
+  border-block-start: 1px solid var(--rule);
+  padding-block-start: 0.75rem;
+`;
+
 /** A page before anybody is known: one thing to do, beside a ruled margin. */
 export function Doorstep({
   name = "Kind Ledger",
+  address = "",
   language = "en",
   children,
 }: {
   readonly name?: string;
+  /** Of the practice, as it was typed: so that whoever opens the page can tell whose it is. */
+  readonly address?: string;
   readonly language?: string;
   readonly children: ReactNode;
 }) {
@@ -42,6 +54,13 @@ export function Doorstep({
       <Inner>
         <Name>{name}</Name>
         {children}
+        {address !== "" && (
+          <Whose>
+            <bdi>{name}</bdi>
+            {"\n"}
+            <bdi>{address}</bdi>
+          </Whose>
+        )}
       </Inner>
     </Outer>
   );

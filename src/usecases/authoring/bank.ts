@@ -9,7 +9,7 @@ import {
   type Question,
 } from "../../core/questionnaire";
 import { signaturePlaces } from "../../core/signing";
-import { ok, type Result } from "../../core/shared";
+import { ok, onOneLine, type Result } from "../../core/shared";
 import type { BlankLine, BlankPaper } from "../../adapters/blank-paper";
 import { currentOf } from "./current";
 import { command, idInput, libraryRight, query, type CommonError } from "../kit";
@@ -109,6 +109,7 @@ export const blankPaper = command({
     });
     return ok({
       practice: ctx.practice.name,
+      address: onOneLine(ctx.practice.address),
       title: questionnaire.title,
       version: questionnaire.version,
       signed: signaturePlaces(questionnaire)[0] === "",

@@ -34,7 +34,17 @@ import {
 } from "../../core/questionnaire";
 import { alertsOf } from "../../core/scoring";
 import { canonicalText, placesToSign, type FillerKind } from "../../core/signing";
-import { fail, isBefore, isLanguageTag, ok, type Id, type Instant, type Result, mainLanguage } from "../../core/shared";
+import {
+  fail,
+  isBefore,
+  isLanguageTag,
+  ok,
+  onOneLine,
+  type Id,
+  type Instant,
+  type Result,
+  mainLanguage,
+} from "../../core/shared";
 import { addDays, boundsOf, dayIn, type Day } from "../../core/scheduling";
 import type { OwnPaper } from "../../adapters/own-paper";
 import type { Packet, Part, SavedAnswers } from "../../db/repositories";
@@ -461,6 +471,7 @@ export const clientPaper = command({
     ctx.journal("page.download", `packet:${found.packet.id}`);
     return ok({
       practice: practice.name,
+      address: onOneLine(practice.address),
       language,
       person: nameOf(client),
       at: found.packet.returnedAt ?? ctx.now,

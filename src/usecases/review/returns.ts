@@ -16,7 +16,7 @@ import {
 } from "../../core/questionnaire";
 import { alertsOf, scoresOf, type Alert, type Score } from "../../core/scoring";
 import { canonicalText, placesToSign, type SignedStatement } from "../../core/signing";
-import { ok, type Id, type Instant, type Result } from "../../core/shared";
+import { ok, onOneLine, type Id, type Instant, type Result } from "../../core/shared";
 import type { Paper } from "../../adapters/paper";
 import { linkHolders, peopleOf, unreachedLines, type UnreachedLine } from "../sending";
 import type { Packet, Part, Signature } from "../../db/repositories";
@@ -299,6 +299,7 @@ export const exportPart = command({
       }),
       paper: {
         practice: ctx.practice.name,
+        address: onOneLine(ctx.practice.address),
         zone: ctx.practice.zone,
         locale: ctx.practice.locale,
         title: questionnaire.title,

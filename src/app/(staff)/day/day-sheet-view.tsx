@@ -131,10 +131,7 @@ const Lines = styled.ol`
   --action-column: 11rem;
 `;
 const Time = styled(Link)`
-  text-decoration: none;
-  &:hover {
-    text-decoration: underline;
-  }
+  text-decoration-color: var(--rule-strong);
   font-weight: 600;
   font-size: var(--text);
   color: var(--ink);

@@ -82,7 +82,7 @@ function IsOn({ left, renew }: { readonly left: number; readonly renew: CodesAct
   return (
     <Stack>
       <p>
-        Signing in takes your password and a code from your authenticator app. {left} recovery{" "}
+        On. Signing in takes your password and a code from your authenticator app. {left} recovery{" "}
         {left === 1 ? "code is" : "codes are"} left.
       </p>
       <details>
@@ -106,7 +106,7 @@ function IsOff({ confirm }: { readonly confirm: CodesAction }) {
   if (!setUp)
     return (
       <Stack>
-        <p>With a second factor, a stolen password alone opens nothing.</p>
+        <p>Off. With a second factor, a stolen password alone opens nothing.</p>
         <div>
           <Button
             busy={starting}

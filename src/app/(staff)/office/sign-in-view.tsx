@@ -15,7 +15,7 @@ export function SignInView({ factor, singleKeys }: SignInViewProps) {
   const [, start] = useTransition();
   return (
     <>
-      <MarginRow margin={factor.on ? "Second factor is on" : "Second factor is off"}>
+      <MarginRow margin="Your second factor">
         <SecondFactor factor={factor} />
       </MarginRow>
       <MarginRow margin="Your keyboard">

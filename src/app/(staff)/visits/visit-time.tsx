@@ -15,7 +15,7 @@ export interface VisitTimeProps {
   /** What stands beside it. */
   readonly children?: ReactNode;
 }
-/** When and where, by the practice's clock. */
+/** When and where, by the practice's clock. Another length or room comes with another kind; day and time stay. */
 export function VisitTime({ day: first, time, minutes, room, children }: VisitTimeProps) {
   const { locale } = useTimeFrame();
   const [day, setDay] = useState(first);
@@ -32,8 +32,17 @@ export function VisitTime({ day: first, time, minutes, room, children }: VisitTi
           required
         />
         <TextField name="time" type="time" label="Time" defaultValue={time} dir="ltr" />
-        <TextField name="minutes" label="Minutes" defaultValue={String(minutes)} inputMode="numeric" dir="ltr" />
-        {room !== undefined && <TextField name="room" label="Room" optional="(optional)" defaultValue={room} />}
+        <TextField
+          key={minutes}
+          name="minutes"
+          label="Minutes"
+          defaultValue={String(minutes)}
+          inputMode="numeric"
+          dir="ltr"
+        />
+        {room !== undefined && (
+          <TextField key={room} name="room" label="Room" optional="(optional)" defaultValue={room} />
+        )}
         {children}
       </Fields>
     </>

@@ -92,9 +92,9 @@ const DayLink = styled(Link)`
 const Line = styled.li`
   display: grid;
   grid-template-columns: 4rem minmax(0, 1fr) minmax(0, 1.4fr);
-  gap: 0.75rem;
+  gap: 0 0.75rem;
   align-items: baseline;
-  min-height: 1.6rem;
+  padding-block: 0.1rem;
   @media (max-width: 44rem) {
     grid-template-columns: 4rem minmax(0, 1fr);
     & > :last-child {

@@ -30,12 +30,12 @@ export default async function DoorPage({ params, searchParams }: Props) {
   const { token } = await params;
   const chosen = await chosenIn(searchParams);
   const result = await lookAtDoor(token);
-  const practice = (await (await application()).practice())?.name ?? "";
+  const { name: practice = "", address = "" } = (await (await application()).practice()) ?? {};
   if (!result.ok) {
     const t = clientWords("door", chosen);
     const locked = result.error.reason === "locked";
     return (
-      <Doorstep name={practice} language={chosen ?? "en"}>
+      <Doorstep name={practice} address={address} language={chosen ?? "en"}>
         <h1>{t(locked ? "lockedTitle" : "closedTitle")}</h1>
         <p>{t(locked ? "locked" : "closed")}</p>
         <Languages language={chosen ?? "en"} />
@@ -61,7 +61,7 @@ export default async function DoorPage({ params, searchParams }: Props) {
     return "lastName";
   };
   return (
-    <Doorstep name={practice} language={language}>
+    <Doorstep name={practice} address={address} language={language}>
       <h1>{t("title")}</h1>
       <p>{t(whyHere())}</p>
       <Door

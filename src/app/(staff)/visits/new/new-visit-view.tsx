@@ -84,13 +84,7 @@ function VisitForm({ choices, requestId, day, clientId: known }: VisitFormProps)
           onChange={setVisitTypeId}
         />
       </Fields>
-      <VisitTime
-        key={visitTypeId}
-        day={day}
-        time=""
-        minutes={type.minutes}
-        room={type.remote ? undefined : type.room}
-      />
+      <VisitTime day={day} time="" minutes={type.minutes} room={type.remote ? undefined : type.room} />
       <details>
         <summary>Repeat</summary>
         <Fields $least="9rem">
