@@ -2,7 +2,7 @@
 import { useCases } from "@/server";
 import type { ClientIdentity } from "@/core/chart";
 import type { Instant } from "@/core/shared";
-import { leaveStaff, load, runWhileTyping } from "../_server/run";
+import { leaveStaff, load, staffRights, runWhileTyping } from "../_server/run";
 
 export async function signOutAction(): Promise<void> {
   await leaveStaff("/sign-in");
@@ -20,9 +20,11 @@ export interface Findables {
 }
 /** Whom and what this member of staff may look for, each with its page. */
 export async function findablesAction(): Promise<Findables> {
-  const [people, library] = [await load(useCases.people, {}), await load(useCases.library, {})];
+  const rights = await staffRights();
+  const people = rights.includes("people.read") ? await load(useCases.people, {}) : [];
+  const library = rights.includes("library.read") ? (await load(useCases.library, {})).lines : [];
   return {
     people: people.map(({ id, name, identity }) => ({ href: `/people/${id}`, name, identity })),
-    questionnaires: library.lines.map(({ id, title }) => ({ href: `/library/${id}`, title })),
+    questionnaires: library.map(({ id, title }) => ({ href: `/library/${id}`, title })),
   };
 }

@@ -42,6 +42,8 @@ export const rightWords: Readonly<Record<Right, string>> = {
 };
 /** Useless without another: whoever has one is given the other too. */
 const needs: Partial<Readonly<Record<Right, readonly Right[]>>> = {
+  "packet.send": ["people.read", "library.read"],
+  "office.write": ["day.read"],
   "library.write": ["library.read"],
   "chart.post": ["chart.read", "answers.read"],
   "note.write": ["chart.read", "answers.read"],
