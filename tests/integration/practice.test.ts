@@ -119,6 +119,15 @@ describe.each(kinds)("the staff on %s", (kind) => {
     ).toMatchObject({ error: { reason: "known-address" } });
     expect(await signIn("wren@fernhollow.example", newPassword)).toMatchObject({ error: { reason: "wrong" } });
 
+    // Mistyped: the invitation goes to the right address, and the one before is worth nothing.
+    const mistyped = await ticketOf("invite");
+    const to = (email: string) =>
+      world.do(useCases.changeColleague, asOwner(), { ...colleague, staffId: requestId, email });
+    expect(await to("pia@fernhollow.example")).toMatchObject({ error: { reason: "known-address" } });
+    must(await to("wren.abara@fernhollow.example"));
+    expect(await world.do(useCases.openTicket, world.stranger, { token: mistyped })).toMatchObject({ ok: false });
+    must(await to("wren@fernhollow.example"));
+    must(await to(""));
     const first = await ticketOf("invite");
     must(await world.do(useCases.inviteAgain, asOwner(), { staffId: requestId }));
     expect(await world.do(useCases.openTicket, world.stranger, { token: first })).toMatchObject({ ok: false });
@@ -131,6 +140,8 @@ describe.each(kinds)("the staff on %s", (kind) => {
     expect(both.filter(({ ok }) => ok).length).toBe(1);
     const wren = await staffActor(world.app, must(both.find(({ ok }) => ok)!).token, from);
     expect(wren).toMatchObject({ kind: "staff", role: "supervisor" });
+    // From then on the address is the person's own: with it a password is chosen anew.
+    expect(await to("somebody@fernhollow.example")).toMatchObject({ error: { reason: "not-allowed" } });
     expect(await world.do(useCases.returns, wren, {})).toMatchObject({ ok: true });
     expect(await world.do(useCases.sendOptions, wren, {})).toMatchObject({ error: { reason: "not-allowed" } });
   });
@@ -232,6 +243,8 @@ describe.each(kinds)("the staff on %s", (kind) => {
     expect(await signIn("tobias@fernhollow.example", "pebble orchard lantern")).toMatchObject({ ok: false });
     expect(await world.repo.visits.aheadOf(tobias, world.time)).toEqual([]);
     must(await world.do(useCases.comeBack, asOwner(), { staffId: tobias }));
+    // What was open before stays closed.
+    expect((await staffActor(world.app, token, from)).kind).toBe("stranger");
     must(await signIn("tobias@fernhollow.example", "pebble orchard lantern"));
   });
 

@@ -27,7 +27,11 @@ const memberFields = {
   title: string().trim().max(120, "That is long for a title.").default(""),
   role: string().oneOf(roles).required("Choose a role."),
 };
-export const memberSchema = object(memberFields);
+/** The address only while the invitation is out; nothing leaves it as it is. */
+export const memberSchema = object({
+  ...memberFields,
+  email: email.transform((typed: string) => typed || undefined).optional(),
+});
 export const newMemberSchema = object({ ...memberFields, email });
 export const rightsSchema = object({
   role: string().oneOf(["office", "practitioner", "supervisor"]).required(),

@@ -1,4 +1,4 @@
-import { and, eq, gt, lt } from "drizzle-orm";
+import { and, eq, gt, lt, sql } from "drizzle-orm";
 import type { Id, Instant, Role, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { recoveryCode, staff, staffTicket } from "../schema";
@@ -71,6 +71,15 @@ export const staffRepository = (db: Db, sealer: Sealer) => {
     /** Gives false where the address is somebody else's. */
     async invite(row: typeof staff.$inferInsert): Promise<boolean> {
       return (await db.insert(staff).values(row).onConflictDoNothing().returning({ id: staff.id })).length > 0;
+    },
+    /** Gives false where the address is somebody else's. Whoever calls it holds the row. */
+    async setEmail(id: Id<"Staff">, email: string): Promise<boolean> {
+      const done = await db
+        .update(staff)
+        .set({ email })
+        .where(and(eq(staff.id, id), sql`not exists (select 1 from staff other where other.email = ${email})`))
+        .returning({ id: staff.id });
+      return done.length > 0;
     },
     async setMember(
       id: Id<"Staff">,

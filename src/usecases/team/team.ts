@@ -136,15 +136,27 @@ async function ownerRemains(ctx: Context, staff: Staff): Promise<boolean> {
   return mayStepBack(members, staff.id);
 }
 
+/**
+ * Name, title and role; and, while nobody has taken the invitation up, where it goes: one that was mistyped goes out
+ * again to the right address, and the one before is worth nothing.
+ */
 export const changeColleague = command({
   name: "change-colleague",
   access: "staff.manage",
   input: memberSchema.concat(object({ staffId: idInput<"Staff">() })),
-  async run(ctx, { staffId, name, title, role }): Promise<Result<null, CommonError | LastOwner>> {
+  async run(
+    ctx,
+    { staffId, name, title, role, email },
+  ): Promise<Result<null, CommonError | LastOwner | { readonly reason: "known-address" }>> {
     const staff = await ctx.repo.staff.byId(staffId, true);
     if (!staff) return notFound;
     if (!isOwners(ctx, role, staff.role)) return notAllowed;
     if (role !== "owner" && !(await ownerRemains(ctx, staff))) return fail({ reason: "last-owner" });
+    if (email !== undefined && email !== staff.email) {
+      if (staff.joinedAt !== null) return notAllowed;
+      if (!(await ctx.repo.staff.setEmail(staffId, email))) return fail({ reason: "known-address" });
+      await invite(ctx, { id: staffId, name, email });
+    }
     await ctx.repo.staff.setMember(staffId, { name, title, role });
     ctx.journal("staff.change", `staff:${staffId}`, { role, before: staff.role });
     return ok(null);

@@ -112,7 +112,7 @@ function MemberFields({ line, email = false }: MemberFieldsProps) {
       <input type="hidden" name="role" value={role} />
       <Fields $least="13rem">
         <TextField name="name" label="Name" {...(line ? { defaultValue: line.name } : {})} />
-        {email && <TextField name="email" type="email" label="E-mail" dir="ltr" />}
+        {email && <TextField name="email" type="email" label="E-mail" dir="ltr" defaultValue={line?.email ?? ""} />}
         <TextField
           name="title"
           label="Title"
@@ -134,7 +134,7 @@ function Change({ line }: { readonly line: TeamLine }) {
       weight="plain"
       hidden={{ staffId: line.id }}
     >
-      <MemberFields line={line} />
+      <MemberFields line={line} email={line.state === "invited"} />
     </ActionForm>
   );
 }
