@@ -29,10 +29,16 @@ test("from an empty folder to the first packet that came back", async ({ page, b
   await page.getByLabel("E-mail of the practice").fill("hello@larkfield.example");
   await page.getByLabel("Address").fill("1 Quay Street\nGalway");
   await page.getByLabel("Country").click();
+  // Typed out and left; and one whose name begins like another's.
+  await page.keyboard.type("nigeria");
+  await page.keyboard.press("Tab");
+  await expect(page.getByLabel("Country")).toHaveValue("Nigeria");
+  await page.getByLabel("Country").fill("");
   await page.keyboard.type("Irel");
   await expect(page.getByRole("option")).toHaveText(["Ireland"]);
   await page.keyboard.press("ArrowDown");
   await page.keyboard.press("Enter");
+  await expect(page.getByLabel("Country")).toHaveValue("Ireland");
   await page.getByLabel("Time zone").fill("Europe/Dublin");
   await page.getByLabel("Your name").fill("Orla Byrne");
   await page.getByLabel("Your e-mail").fill("orla@larkfield.example");

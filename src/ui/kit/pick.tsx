@@ -164,6 +164,11 @@ export function LookUp({
     <StyledCombo
       selectedKey={value === "" ? null : value}
       onSelectionChange={(key) => onChange(String(key ?? ""))}
+      // Whoever types it out means it, and would lose it on leaving the field.
+      onInputChange={(typed) => {
+        const meant = options.filter((o) => o.label.toLowerCase() === typed.trim().toLowerCase());
+        if (meant.length === 1 && meant[0]!.value !== value) onChange(meant[0]!.value);
+      }}
       {...(onBlur ? { onBlur } : {})}
       {...(describedBy ? { "aria-describedby": describedBy } : {})}
       defaultItems={options.map((o) => ({ id: o.value, name: o.label }))}

@@ -151,7 +151,7 @@ export const questionnaireView = query({
     const { row, draft, versions, questionnaire } = now.value;
     const fields = await fieldsOf(ctx);
     const shares = await ctx.repo.questionnaires.shares(id);
-    const staff = await ctx.repo.staff.all(ctx.practice.id);
+    const staff = (await ctx.repo.staff.all(ctx.practice.id)).filter(({ active }) => active);
     const definitions = await inOrder(versions, (v) => ctx.repo.versions.definition(v.id));
     const questions = allItems(questionnaire).filter(isQuestion);
     const newest = definitions[0];

@@ -14,7 +14,7 @@ export const demoPeople = query({
   input: nothing,
   async run({ repo, practice, demoPassword }): Promise<Result<readonly DemoPerson[], never>> {
     if (demoPassword === undefined) return ok([]);
-    const staff = await repo.staff.all(practice.id);
+    const staff = (await repo.staff.all(practice.id)).filter(({ active, joinedAt }) => active && joinedAt !== null);
     return ok(staff.map(({ name, title, email }) => ({ name, title, email, password: demoPassword })));
   },
 });
