@@ -1,5 +1,7 @@
 import { expect, type Page } from "@playwright/test";
+import { generate } from "otplib";
 import { codeIn, expectNoViolations, linkIn, phone, readPost, sendOnly } from "./steps";
+import { practiceNow } from "./practice-now";
 import { said, test } from "./practice";
 
 // The whole way, as the README tells it: an empty folder, the code on the console, the practice, a colleague, a visit,
@@ -187,4 +189,26 @@ test("a forgotten password is chosen anew by letter; the page says the same to e
   await expect(orla.getByText(/see the post room, see the library, write questionnaires, read answers/)).toBeVisible();
   await page.goto("/visits/new");
   await expect(page).toHaveURL(/not-yours/);
+
+  // Where everybody is asked for a second factor, who has none gets as far as their own account, signed in or not yet.
+  await orla.goto("/office");
+  await orla.getByRole("button", { name: "Set up an authenticator app" }).click();
+  const secret = await orla.getByTestId("totp-secret").innerText();
+  const epoch = Math.floor(Date.parse(practiceNow) / 1000);
+  await orla.getByLabel("Code", { exact: true }).fill(await generate({ secret, epoch }));
+  await orla.getByRole("button", { name: "Turn it on" }).click();
+  await expect(orla.getByRole("list", { name: "Recovery codes" })).toBeVisible();
+  await orla.goto("/office/staff");
+  await orla.getByRole("button", { name: "Ask everybody for one" }).click();
+  await expect(orla.getByText("Everybody needs one")).toBeVisible();
+  const owes = page.getByText("This practice asks everybody for a second factor.");
+  await page.goto("/returns");
+  await expect(owes).toBeVisible();
+  await page.getByRole("button", { name: "Sign out" }).click();
+  await page.getByLabel("E-mail").fill("finn@larkfield.example");
+  await page.getByLabel("Password").fill("slate harbour evening");
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(owes).toBeVisible();
+  await expect(page.getByRole("navigation", { name: "Places" }).getByRole("link")).toHaveText(["Office"]);
+  await expectNoViolations(page, "second factor owed");
 });

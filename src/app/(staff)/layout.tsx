@@ -1,4 +1,3 @@
-import { headers } from "next/headers";
 import { redirect } from "next/navigation";
 import type { ReactNode } from "react";
 import { application, rightsFor, useCases } from "@/server";
@@ -25,8 +24,6 @@ export default async function StaffLayout({ children }: { readonly children: Rea
   if (actor.kind !== "staff") redirect("/sign-in");
   const practice = await app.practice();
   const rights = practice ? rightsFor(actor, practice) : [];
-  const owes = practice?.secondFactorRequired === true && actor.secondFactor === false;
-  if (owes && (await headers()).get("x-kind-ledger-path") !== "/office") redirect("/office");
   const waiting = await load(useCases.waiting, {});
   return (
     <TimeFrameProvider

@@ -45,6 +45,13 @@ export async function staffRights(): Promise<readonly Right[]> {
   return practice ? rightsFor(actor, practice) : [];
 }
 
+/** Whether nothing opens for them but their own account, where they set one up. */
+async function owesSecondFactor(): Promise<boolean> {
+  const { secondFactor } = await staff();
+  const practice = await (await application()).practice();
+  return practice?.secondFactorRequired === true && secondFactor === false;
+}
+
 /** Signs the member of staff out on this device and goes to `to`. */
 export async function leaveStaff(to: string): Promise<never> {
   await runAsStaff(useCases.signOut, {});
@@ -63,7 +70,8 @@ export async function load<I, O, E extends { readonly reason: string }, A extend
 ): Promise<O> {
   const result = await runAsStaff(useCase, input);
   if (result.ok) return result.value;
-  if (result.error.reason === "not-allowed") redirect(instead);
+  // Not in the layout: it stays while pages change, and with it the redirect, without end.
+  if (result.error.reason === "not-allowed") redirect((await owesSecondFactor()) ? "/office" : instead);
   // Not notFound(): Next begins such a page anew in the browser without the nonce, and the strict policy leaves it
   // blank.
   redirect("/nothing-here");
