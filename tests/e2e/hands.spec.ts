@@ -54,6 +54,11 @@ test("staff get from signing in to a sent packet with the keyboard alone", async
   await page.keyboard.press("ArrowUp");
   expect(await focused(page)).toContain("Noor Vance");
   await tabTo(page, "Send questionnaires: Noor Vance");
+  // From any control of a line to the next line, not to the first.
+  await page.keyboard.press("ArrowDown");
+  expect(await focused(page)).toContain("Otto Fenn");
+  await page.keyboard.press("ArrowUp");
+  await tabTo(page, "Send questionnaires: Noor Vance");
   await page.keyboard.press("Enter");
   await expect(page.getByText("Leila Vance, guardian of Noor, gets an e-mail")).toBeVisible();
   await tabTo(page, /^Send all/);

@@ -136,10 +136,13 @@ export const Key = styled.kbd`
   background: var(--leaf);
 `;
 
-/** Arrow keys move through the rows of a list (elements marked `data-row`), Home and End to its ends. */
+/**
+ * Arrow keys move through the rows of a list (elements marked `data-row`), from whatever of a row has the focus; Home and
+ * End to its ends.
+ */
 export function rowKeys(event: React.KeyboardEvent<HTMLElement>): void {
   const rows = [...event.currentTarget.querySelectorAll<HTMLElement>("[data-row]")];
-  const at = rows.findIndex((r) => r === document.activeElement || r.contains(document.activeElement));
+  const at = rows.findIndex((r) => (r.closest("li") ?? r).contains(document.activeElement));
   const to = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: rows.length - 1 }[event.key];
   const row =
     to === undefined || isTyping(event.target) || event.target instanceof HTMLInputElement
