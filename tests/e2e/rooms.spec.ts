@@ -37,7 +37,9 @@ test("every staff page passes axe and fits its width, on a laptop, a tablet and 
   const send = await hrefs("/day", "Send questionnaires: Otto Fenn");
   const packet = await hrefs("/day", "Open packet: Edda Marsh");
   const questionnaire = await hrefs("/library", "How you have been: PHQ-9");
-  const visit = await hrefs("/day", "Visit of Otto Fenn");
+  await page.goto("/day");
+  // What is seen is in the name (WCAG 2.2, 2.5.3).
+  const visit = (await page.getByRole("link", { name: "16:15 visit of Otto Fenn" }).getAttribute("href"))!;
   const paths = [
     "/day",
     "/day?on=2026-12-24",

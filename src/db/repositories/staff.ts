@@ -20,7 +20,7 @@ export interface Staff {
   readonly joinedAt: Instant | null;
   readonly leftAt: Instant | null;
 }
-export type TicketKind = "invite" | "reset";
+type TicketKind = "invite" | "reset";
 type Row = typeof staff.$inferSelect;
 const placeOf = (id: string): string => `staff:${id}:totp`;
 

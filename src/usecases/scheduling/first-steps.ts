@@ -1,8 +1,7 @@
 import { may, type Context, type StaffActor } from "../kit";
 
-export const firstStepNames = ["visit-types", "questionnaires", "door", "colleagues", "letter", "visit"] as const;
 export interface FirstStep {
-  readonly step: (typeof firstStepNames)[number];
+  readonly step: "visit-types" | "questionnaires" | "door" | "colleagues" | "letter" | "visit";
   /** What is really there says so, not a tick that somebody sets. */
   readonly done: boolean;
 }

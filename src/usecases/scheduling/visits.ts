@@ -108,6 +108,8 @@ export interface VisitView {
   readonly clientId: Id<"Client">;
   readonly clientName: string;
   readonly staffId: Id<"Staff">;
+  /** Also one who has left, whom no visit is moved to. */
+  readonly practitioner: string;
   readonly visitTypeId: Id<"VisitType">;
   readonly visitType: string;
   readonly startsAt: Instant;
@@ -130,6 +132,7 @@ export const visitView = query({
       clientId: visit.client.id,
       clientName: nameOf(visit.client),
       staffId: visit.staffId,
+      practitioner: visit.staffName,
       visitTypeId: visit.visitTypeId,
       visitType: visit.visitType,
       startsAt: visit.startsAt,

@@ -5,6 +5,7 @@ import { clientLanguages } from "@/i18n/languages";
 import type { Option } from "@/ui/kit/choice-fields";
 import { CountryField } from "@/ui/kit/country-field";
 import { ActionForm } from "@/ui/kit/form";
+import { NewPassword } from "@/ui/kit/new-password";
 import { Pick } from "@/ui/kit/pick";
 import { TextField } from "@/ui/kit/text-field";
 import { setUpAction } from "./actions";
@@ -62,20 +63,8 @@ export function SetUpForm({ countries }: { readonly countries: readonly Option[]
         <h2>Your own account</h2>
         <TextField name="name" label="Your name" help="As clients and colleagues know you." autoComplete="name" />
         <TextField name="email" type="email" label="Your e-mail" autoComplete="username" dir="ltr" />
-        <NewPassword />
+        <NewPassword label="Password" />
       </ActionForm>
     </>
-  );
-}
-function NewPassword() {
-  return (
-    <TextField
-      name="newPassword"
-      type="password"
-      label="Password"
-      help="At least 15 characters; a few words in a row do well. There is no rule what they are made of."
-      autoComplete="new-password"
-      dir="ltr"
-    />
   );
 }

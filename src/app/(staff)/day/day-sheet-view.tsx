@@ -6,7 +6,7 @@ import { ButtonLink } from "@/ui/kit/button-link";
 import { Columns, ListLine, Name, Strip } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { useLiveReload } from "@/ui/kit/live";
-import { Cluster, MarginRow, Page, Soft } from "@/ui/kit/page";
+import { Cluster, MarginRow, Page, Soft, Spoken } from "@/ui/kit/page";
 import { rowKeys, Shortcuts } from "@/ui/kit/shortcuts";
 import { StateWords } from "@/ui/kit/state-mark";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
@@ -84,8 +84,9 @@ export function DaySheetView({ sheet }: { readonly sheet: DaySheet }) {
               key={line.visitId}
               margin={
                 <>
-                  <Time href={`/visits/${line.visitId}`} aria-label={`Visit of ${line.clientName}`}>
+                  <Time href={`/visits/${line.visitId}`}>
                     <Moment at={line.startsAt} as="clock" />
+                    <Spoken> visit of {line.clientName}</Spoken>
                   </Time>
                   <StateWords mark={line.readiness.mark} words={line.readiness.words} />
                 </>

@@ -1,5 +1,6 @@
 "use client";
 import { ActionForm } from "@/ui/kit/form";
+import { NewPassword } from "@/ui/kit/new-password";
 import { MarginRow, Soft, Stack } from "@/ui/kit/page";
 import { TextField } from "@/ui/kit/text-field";
 import { Moment } from "@/ui/kit/time";
@@ -29,14 +30,7 @@ export function OwnAccount({ sessions }: { readonly sessions: readonly OwnSessio
               autoComplete="current-password"
               dir="ltr"
             />
-            <TextField
-              name="newPassword"
-              type="password"
-              label="New password"
-              help="At least 15 characters; a few words in a row do well. Everywhere else you are signed out."
-              autoComplete="new-password"
-              dir="ltr"
-            />
+            <NewPassword also="Everywhere else you are signed out." />
           </ActionForm>
         </details>
       </MarginRow>

@@ -1,7 +1,7 @@
 "use client";
 import { ActionForm } from "@/ui/kit/form";
 import { Link } from "@/ui/kit/link";
-import { TextField } from "@/ui/kit/text-field";
+import { NewPassword } from "@/ui/kit/new-password";
 import type { TicketView } from "@/usecases/identity";
 import { takeTicketAction } from "./actions";
 
@@ -26,15 +26,7 @@ export function ChoosePassword({ ticket, token }: ChoosePasswordProps) {
         submit="Save and sign in"
         hidden={{ token }}
       >
-        <TextField
-          name="newPassword"
-          type="password"
-          label="New password"
-          help="At least 15 characters; a few words in a row do well. There is no rule what they are made of."
-          autoComplete="new-password"
-          autoFocus
-          dir="ltr"
-        />
+        <NewPassword autoFocus />
       </ActionForm>
     </>
   );

@@ -18,7 +18,6 @@ export interface VisitPageViewProps {
 }
 /** One visit: when, with whom, and what can become of it. */
 export function VisitPageView({ visit, practitioners }: VisitPageViewProps) {
-  const withWhom = practitioners.find(({ id }) => id === visit.staffId)?.name;
   return (
     <Page
       title={
@@ -33,7 +32,7 @@ export function VisitPageView({ visit, practitioners }: VisitPageViewProps) {
     >
       <MarginRow margin={<Moment at={visit.startsAt} />}>
         <strong>{visit.visitType}</strong>
-        {withWhom ? ` with ${withWhom}` : ""}, {visit.minutes} minutes{visit.room ? `, ${visit.room}` : ""}
+        {` with ${visit.practitioner}`}, {visit.minutes} minutes{visit.room ? `, ${visit.room}` : ""}
       </MarginRow>
       {visit.cancelled ? (
         <MarginRow margin="Cancelled">
