@@ -22,6 +22,7 @@ import { openPostgres } from "../db/client.postgres";
 import { isSettledIn, repositories, type Practice } from "../db/repositories";
 import type { Instant } from "../core/shared";
 import type { Ports } from "../usecases/kit";
+import { Directories } from "./directories";
 import { readEnvironment, type Environment } from "./environment";
 import { keepHead, stopJobs } from "../jobs";
 
@@ -29,6 +30,7 @@ import { keepHead, stopJobs } from "../jobs";
 export interface Application {
   readonly database: Database;
   readonly ports: Ports;
+  readonly directories: Directories;
   /** The installation's practice; undefined before one was set up. */
   practice(): Promise<Practice | undefined>;
   /** Finishes what is under way, keeps the journal's head, and ends what is open. */
@@ -88,6 +90,7 @@ export function createApplication(database: Database, ports: Ports): Application
   return {
     database,
     ports,
+    directories: new Directories(),
     // Asked each time: what the office sets holds at once, on every process.
     practice: () => repositories(database.db, ports.sealer).practices.only(),
     async close() {

@@ -1,14 +1,16 @@
 import { ValidationError } from "yup";
+import type { DirectoryView } from "../core/chart";
 import type { JournalAction } from "../core/audit";
 import { setPatternReader } from "../core/questionnaire";
 import { linearPatterns } from "../core/questionnaire/linear-pattern";
 import { fail, isPlain, type Id, type Result } from "../core/shared";
 import type { Db } from "../db/database";
 import { withoutValues } from "../db/errors";
-import { repositories, type JournalLine } from "../db/repositories";
+import { repositories, type JournalLine, type KnownClient, type Practice, type Sight } from "../db/repositories";
 import {
   actorName,
   mayCall,
+  sightOf,
   type Actor,
   type Access,
   type CommonError,
@@ -55,9 +57,10 @@ export async function run<I, O, E, A extends Access>(
   const checked = await check(useCase, input);
   if (!checked.ok) return checked;
 
+  const sight = sightOf(actor, practice, now);
   const before = await useCase.before?.(
     // `access` was checked above; the actor has the kind it asks for.
-    { ...app.ports, repo: repositories(app.database.db, app.ports.sealer), actor, practice, now } as Parameters<
+    { ...app.ports, repo: repositories(app.database.db, app.ports.sealer, sight), actor, practice, now } as Parameters<
       NonNullable<typeof useCase.before>
     >[0],
     checked.value,
@@ -65,7 +68,7 @@ export async function run<I, O, E, A extends Access>(
   let posted = false;
   const result = await withoutValues(() =>
     inTransaction(app, useCase.kind !== "statement", async (db) => {
-      const repo = repositories(db, app.ports.sealer);
+      const repo = repositories(db, app.ports.sealer, sight);
       const lines: JournalLine[] = [];
       const topics = new Set<string>();
       const context: Context = {
@@ -73,7 +76,13 @@ export async function run<I, O, E, A extends Access>(
         repo,
         actor,
         practice,
+        sight,
         now,
+        directory: async () => {
+          // What is not settled yet must not get into a list that outlives the transaction.
+          if (lines.length > 0) throw new Error(`${useCase.name} asks for the directory after it wrote.`);
+          return directoryFor(app, db, practice, sight);
+        },
         line: lineFor,
         journal: (action, subject, detail) => void lines.push(lineFor(action, subject, detail)),
         send: async (message) => {
@@ -113,6 +122,17 @@ export async function run<I, O, E, A extends Access>(
   );
   if (posted) await deliverNow(app);
   return result;
+}
+
+async function directoryFor(
+  app: Application,
+  db: Db,
+  practice: Practice,
+  sight: Sight,
+): Promise<DirectoryView<KnownClient>> {
+  const { clients, careTeams } = repositories(db, app.ports.sealer);
+  const directory = await app.directories.of(practice, (mark) => clients.changedSince(practice.id, mark));
+  return directory.view(sight === "all" ? undefined : await careTeams.inSightOf(sight.of, sight.at));
 }
 
 /** Whose refusals are counted together: there are only so many staff, and of strangers and clients any number. */

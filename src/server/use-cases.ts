@@ -26,6 +26,7 @@ export {
   changeRelation,
   endRelation,
   people,
+  person,
   reachView,
 } from "../usecases/charting";
 export {
@@ -33,6 +34,8 @@ export {
   extend,
   giveLink,
   mailingOptions,
+  mailingPeople,
+  mailingRecipients,
   mailingView,
   nudge,
   packetJourney,

@@ -440,8 +440,9 @@ describe.each(kinds)("many at once on %s", (kind) => {
       ...world.app.ports,
       sealer: createSealer(parseKeyRing(ring)),
     });
-    const clients = await repositories(world.app.database.db, rotated.ports.sealer).clients.all(
+    const { clients } = await repositories(world.app.database.db, rotated.ports.sealer).clients.changedSince(
       (await world.app.practice())!.id,
+      undefined,
     );
     expect(clients.map((c) => c.firstName)).toContain("Ines");
     const packetId = must(

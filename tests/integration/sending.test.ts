@@ -779,6 +779,6 @@ describe.each(kinds)("sending on %s", (kind) => {
         [before.phone, expect.any(String)],
       ]),
     );
-    expect(must(await world.do(useCases.people, pia(), {})).find((p) => p.id === bram)!.reach).toBe("e-mail");
+    expect(must(await world.do(useCases.people, pia(), {})).lines.find((p) => p.id === bram)!.reach).toBe("e-mail");
   });
 });

@@ -3,7 +3,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { asksAgain, isFinishAddress, mergeRows } from "../../src/core/packet";
 import { forClient, noAnswers, twinsOf, type Item, type Questionnaire } from "../../src/core/questionnaire";
-import { fitsWish, holdsUntil, type PersonFacts } from "../../src/core/scheduling";
+import { holdsUntil, isDue } from "../../src/core/scheduling";
 import { instant, type Id } from "../../src/core/shared";
 import { minutesLeft, stepsOf } from "../../src/ui/fill/steps";
 import { fromRepository, question } from "../support/questionnaires";
@@ -125,41 +125,26 @@ describe("the minutes that are left", () => {
 
 describe("choosing whom to write to", () => {
   const id = <N extends string>(text: string) => text as unknown as Id<N>;
-  const person = (
-    visits: readonly (readonly [string, string])[],
-    returned: Record<string, string> = {},
-  ): PersonFacts => ({
-    id: id("c"),
-    visits: visits.map(([v, s]) => ({ visitTypeId: id(v), staffId: id(s) })),
-    returned,
-  });
   const today = "2026-11-25";
   const due = (when: "over" | "never" | "soon", months = 12, days = 30) => ({
-    due: { questionnaireId: id<"Questionnaire">("q"), months, when, days },
-  });
-  it("takes a visit that fits both its kind and its practitioner, not two that fit one each", () => {
-    const wish = { visitTypeId: id<"VisitType">("video"), staffId: id<"Staff">("maren") };
-    expect(
-      [
-        [["video", "maren"]],
-        [
-          ["video", "tobias"],
-          ["first", "maren"],
-        ],
-        [],
-      ].map((v) => fitsWish(person(v as [string, string][]), wish, today)),
-    ).toEqual([true, false, false]);
+    questionnaireId: id<"Questionnaire">("q"),
+    months,
+    when,
+    days,
   });
   it("goes by the last return to the day: holds on its last one, is over the day after, and runs out within so many", () => {
-    const last = (day: string) => person([], { q: day });
     expect(holdsUntil("2024-02-29", 12)).toBe("2025-02-28");
-    expect(["2025-11-25", "2025-11-24"].map((d) => fitsWish(last(d), due("over"), today))).toEqual([false, true]);
-    expect(fitsWish(person([]), due("over"), today)).toBe(true);
-    expect([person([]), last("2026-01-01")].map((p) => fitsWish(p, due("never"), today))).toEqual([true, false]);
+    const over = due("over");
+    expect(["2025-11-25", "2025-11-24", undefined].map((last) => isDue(last, over, today))).toEqual([
+      false,
+      true,
+      true,
+    ]);
+    expect([undefined, "2026-01-01"].map((last) => isDue(last, due("never"), today))).toEqual([true, false]);
+    const soon = due("soon");
     expect(
-      ["2025-11-24", "2025-11-25", "2025-12-25", "2025-12-26"].map((d) => fitsWish(last(d), due("soon"), today)),
-    ).toEqual([false, true, true, false]);
-    expect(fitsWish(person([]), due("soon"), today)).toBe(false);
+      ["2025-11-24", "2025-11-25", "2025-12-25", "2025-12-26", undefined].map((last) => isDue(last, soon, today)),
+    ).toEqual([false, true, true, false, false]);
   });
 });
 

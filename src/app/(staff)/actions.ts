@@ -1,7 +1,7 @@
 "use server";
 import { useCases } from "@/server";
-import type { ClientIdentity } from "@/core/chart";
 import type { Instant } from "@/core/shared";
+import type { People } from "@/usecases/charting";
 import { leaveStaff, load, staffRights, runWhileTyping } from "../_server/run";
 
 export async function signOutAction(): Promise<void> {
@@ -15,16 +15,23 @@ export async function stayAction(): Promise<Instant | undefined> {
 }
 
 export interface Findables {
-  readonly people: readonly { readonly href: string; readonly name: string; readonly identity: ClientIdentity }[];
   readonly questionnaires: readonly { readonly href: string; readonly title: string }[];
 }
-/** Whom and what this member of staff may look for, each with its page. */
+/** What this member of staff may look for besides people, each with its page. */
 export async function findablesAction(): Promise<Findables> {
   const rights = await staffRights();
-  const people = rights.includes("people.read") ? await load(useCases.people, {}) : [];
   const library = rights.includes("library.read") ? (await load(useCases.library, {})).lines : [];
-  return {
-    people: people.map(({ id, name, identity }) => ({ href: `/people/${id}`, name, identity })),
-    questionnaires: library.map(({ id, title }) => ({ href: `/library/${id}`, title })),
-  };
+  return { questionnaires: library.map(({ id, title }) => ({ href: `/library/${id}`, title })) };
+}
+
+export interface PeopleAsked {
+  readonly sought: string;
+  readonly archived?: boolean;
+  readonly from?: number;
+  readonly most?: number;
+}
+/** People by what was typed; nobody for whoever may not see them, or is signed out by now. */
+export async function findPeopleAction(asked: PeopleAsked): Promise<People> {
+  const result = await runWhileTyping(useCases.people, asked);
+  return result.ok ? result.value : { lines: [], total: 0, next: undefined };
 }

@@ -1,7 +1,6 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
-import { findPeople } from "@/core/chart";
 import { dateWords } from "@/core/questionnaire";
 import { holdsWords } from "@/core/shared";
 import type { Right } from "@/core/team";
@@ -10,7 +9,8 @@ import { FindBox } from "@/ui/kit/find-box";
 import { places } from "@/ui/kit/spine";
 import { useTimeFrame } from "@/ui/kit/time";
 import { officePages } from "./office/office-pages";
-import { findablesAction, type Findables } from "./actions";
+import { findablesAction, findPeopleAction, type Findables } from "./actions";
+import { useFound } from "./use-found";
 
 const pages: readonly { readonly href: string; readonly name: string; readonly right: Right | undefined }[] = [
   ...places,
@@ -31,7 +31,9 @@ export interface FinderProps {
   readonly onSought: (sought: string) => void;
   readonly onDone: (back: boolean) => void;
 }
-/** A person, a questionnaire or a page, by typing. What is typed stays in the browser. */
+/**
+ * A person, a questionnaire or a page, by typing. What is typed is looked up by the server, in no address and no log.
+ */
 export function Finder({ rights, label, sought, onSought, onDone }: FinderProps) {
   const router = useRouter();
   const { locale } = useTimeFrame();
@@ -49,31 +51,38 @@ export function Finder({ rights, label, sought, onSought, onDone }: FinderProps)
     );
     return () => gone.abort();
   }, []);
-  const known = typeof all === "object" ? all : { people: [], questionnaires: [] };
+  const mayPeople = rights.includes("people.read");
+  const text = sought.trim();
+  const people = useFound({ sought: text, most: mostShown }, async (asked) =>
+    asked.sought === "" || !mayPeople ? { lines: [], total: 0, next: undefined } : findPeopleAction(asked),
+  );
+  const known = typeof all === "object" ? all : { questionnaires: [] };
+  const lost = all === "unreachable" || people.unreachable;
+  // Nothing before everything is here: Enter would take a page for a person who is not looked up yet.
+  const settled = all !== undefined && (people.settled || people.unreachable);
   const nothingOf = () => {
-    if (all === undefined) return "Looking…";
-    if (all === "unreachable") return "People and questionnaires cannot be looked up just now. Pages can.";
-    return "Nothing here is like that.";
+    if (lost) return "People and questionnaires cannot be looked up just now. Pages can.";
+    return settled ? "Nothing here is like that." : "Looking…";
   };
   return (
     <FindBox
       label={label}
       sought={sought}
       onSought={onSought}
-      // Nothing before everything is here: Enter would take a page for a person who is not looked up yet.
-      find={(text) =>
-        all === undefined
+      settled={settled}
+      groups={
+        all === undefined || people.answer === undefined
           ? []
           : [
               {
                 name: "People",
-                lines: findPeople(known.people, text, (p) => p.identity)
-                  .slice(0, mostShown)
-                  .map((p) => ({
-                    id: p.href,
-                    name: p.name,
-                    beside: p.identity.birthDate && dateWords(p.identity.birthDate, locale),
-                  })),
+                lines: people.answer.lines.map((p) => ({
+                  id: `/people/${p.id}`,
+                  name: p.name,
+                  beside: [p.birthDate && dateWords(p.birthDate, locale), p.archived && "archived", p.isTest && "test"]
+                    .filter(Boolean)
+                    .join(" · "),
+                })),
               },
               {
                 name: "Questionnaires",

@@ -2,14 +2,28 @@ import { plainLetters as plain } from "../shared";
 import type { ClientIdentity } from "./identity";
 
 const digits = (text: string): string => text.replace(/\D/g, "");
-/** A day typed as people type it (17.4.1991, 17/04/91, 1991-04-17), as YYYY-MM-DD; day before month. */
-function dayTyped(text: string): string | undefined {
-  const iso = /^(\d{4})-(\d{1,2})-(\d{1,2})$/.exec(text);
-  const local = /^(\d{1,2})[./](\d{1,2})[./](\d{4}|\d{2})$/.exec(text);
+/**
+ * The birth dates that may be meant by a day typed as people type it, as YYYY-MM-DD: 17.4.1991, 17/04/91 and 1991-04-17
+ * are one, 4/5/1991 is two. Undefined for what is no day.
+ */
+export function birthDatesTyped(text: string): readonly string[] | undefined {
+  const iso = /^(\d{4})-(\d{1,2})-(\d{1,2})$/.exec(text.trim());
+  const local = /^(\d{1,2})[./](\d{1,2})[./](\d{4}|\d{2})$/.exec(text.trim());
   const two = (n: string): string => n.padStart(2, "0");
-  if (iso) return `${iso[1]}-${two(iso[2]!)}-${two(iso[3]!)}`;
-  return local ? `${local[3]!.length === 2 ? ".." : ""}${local[3]}-${two(local[2]!)}-${two(local[1]!)}` : undefined;
+  if (iso) return [`${iso[1]}-${two(iso[2]!)}-${two(iso[3]!)}`];
+  if (!local) return undefined;
+  const [, first, second, year] = local as unknown as [string, string, string, string];
+  return [
+    [first, second],
+    [second, first],
+  ].flatMap(([day, month]) => (Number(month) <= 12 ? [`${year}-${two(month!)}-${two(day!)}`] : []));
 }
+/** Whether somebody was born on such a day; a year of two digits stands for either century. */
+const bornOn = ({ birthDate }: ClientIdentity, days: readonly string[]): boolean =>
+  birthDate !== undefined && days.some((day) => birthDate.endsWith(day));
+/** Digits and what stands between them, enough of them to be a part of a phone number, and no day. */
+export const isPhoneTyped = (text: string): boolean =>
+  /^[\d\s()+./-]+$/.test(text) && !birthDatesTyped(text) && digits(text).length >= 3;
 
 /**
  * Whether digits that were typed are in a phone number: with its country's code or with the nought in front of it,
@@ -33,12 +47,6 @@ const nearly = (typed: string, word: string): boolean =>
   typed.length >= leastForgiven &&
   [-1, 0, 1].some((more) => word.length >= typed.length + more && oneSlip(typed, word.slice(0, typed.length + more)));
 
-/** Whom was typed; where that is nobody, who is meant if one letter was mistyped. In the order given. */
-export function findPeople<T>(people: readonly T[], sought: string, identity: (one: T) => ClientIdentity): T[] {
-  const found = people.filter((one) => matchesPerson(identity(one), sought));
-  return found.length > 0 ? found : people.filter((one) => matchesPerson(identity(one), sought, true));
-}
-
 /**
  * Whether all of what was typed is found in somebody's name, e-mail, phone or birth date. Nothing typed finds
  * everybody. @param forgiving one slip in each word of a name is forgiven.
@@ -46,13 +54,12 @@ export function findPeople<T>(people: readonly T[], sought: string, identity: (o
 export function matchesPerson(person: ClientIdentity, sought: string, forgiving = false): boolean {
   const names = plain(`${person.firstName} ${person.lastName} ${person.preferredName ?? ""}`);
   const mail = plain(person.email ?? "");
-  if (/^[\d\s()+./-]+$/.test(sought) && !dayTyped(sought.trim()) && digits(sought).length >= 3)
-    return inPhone(person.phone ?? "", sought);
+  if (isPhoneTyped(sought)) return inPhone(person.phone ?? "", sought);
   return plain(sought)
     .split(/\s+/)
     .every((word) => {
-      const day = dayTyped(word);
-      if (day) return day.startsWith("..") ? person.birthDate?.slice(2) === day.slice(2) : person.birthDate === day;
+      const days = birthDatesTyped(word);
+      if (days) return bornOn(person, days);
       return (
         names.includes(word) ||
         mail.includes(word) ||

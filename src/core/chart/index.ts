@@ -21,7 +21,8 @@ export {
 } from "./reconcile";
 export { identityOf, nameOf, ageOn, contactsOf, type ClientIdentity, type Contacts } from "./identity";
 export { prefillFrom } from "./prefill";
-export { findPeople, likeness, matchesPerson, type Likeness } from "./find-person";
+export { likeness, matchesPerson, type Likeness } from "./find-person";
+export { Directory, type DirectoryEntry, type DirectoryView, type WithArchived } from "./directory";
 export { chartLine } from "./chart-line";
 export { columnsOf, fieldLabelSchema, newFieldSchema } from "./field-forms";
 export { keyFor, ownField, ownFieldKinds, ownFieldSections, type OwnFieldKind } from "./own-fields";

@@ -1,14 +1,7 @@
 import type { Id } from "../shared";
 import { addDays, addMonths, type Day } from "./days";
 
-/** What is known of somebody when choosing whom to write to: no answer among it. */
-export interface PersonFacts {
-  readonly id: Id<"Client">;
-  readonly visits: readonly { readonly visitTypeId: Id<"VisitType">; readonly staffId: Id<"Staff"> }[];
-  /** The day each questionnaire last came back from them. */
-  readonly returned: Readonly<Record<string, Day>>;
-}
-/** Every wish that is set must hold. */
+/** Whom to write to. Every wish that is set must hold. */
 export interface PeopleWish {
   readonly visitTypeId?: Id<"VisitType">;
   readonly staffId?: Id<"Staff">;
@@ -26,16 +19,8 @@ export interface PeopleWish {
 /** The last day on which a return of that day still holds. */
 export const holdsUntil = (returned: Day, months: number): Day => addMonths(returned, months);
 
-export function fitsWish(person: PersonFacts, wish: PeopleWish, today: Day): boolean {
-  const { visitTypeId, staffId, due } = wish;
-  // One visit has to fit both: a counselling visit with somebody else is not what was meant.
-  if (
-    (visitTypeId || staffId) &&
-    !person.visits.some((v) => (!visitTypeId || v.visitTypeId === visitTypeId) && (!staffId || v.staffId === staffId))
-  )
-    return false;
-  if (!due) return true;
-  const last = person.returned[due.questionnaireId];
+/** Whether a questionnaire is due from somebody. @param last the day it last came back from them */
+export function isDue(last: Day | undefined, due: NonNullable<PeopleWish["due"]>, today: Day): boolean {
   if (due.when === "never") return last === undefined;
   if (due.when === "over") return last === undefined || holdsUntil(last, due.months) < today;
   return (

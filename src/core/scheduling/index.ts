@@ -1,4 +1,4 @@
 export { dayIn, daysBetween } from "./day-in";
 export { addDays, addMonths, at, boundsOf, isDay, type Day } from "./days";
-export { fitsWish, holdsUntil, type PeopleWish, type PersonFacts } from "./choose-people";
+export { holdsUntil, isDue, type PeopleWish } from "./choose-people";
 export { mondayOf, mostRepeats, timesOf, type TimeOfVisit } from "./repeats";

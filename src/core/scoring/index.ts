@@ -1,1 +1,1 @@
-export { alertsOf, missingWords, scoresOf, scoreText, type Alert, type Score } from "./score";
+export { alertsOf, gistOf, missingWords, scoresOf, scoreText, type Alert, type Gist, type Score } from "./score";

@@ -142,3 +142,13 @@ export function alertsOf(questionnaire: Questionnaire, answers: Answers): Alert[
 }
 const within = (number: number | undefined, low = -Infinity, high = Infinity): boolean =>
   number !== undefined && number >= low && number <= high;
+
+/** What a list says of what came back. */
+export interface Gist {
+  readonly scores: readonly Score[];
+  readonly alerts: readonly Alert[];
+}
+export const gistOf = (questionnaire: Questionnaire, answers: Answers): Gist => ({
+  scores: scoresOf(questionnaire, answers),
+  alerts: alertsOf(questionnaire, answers),
+});

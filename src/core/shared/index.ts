@@ -1,7 +1,7 @@
 export { ok, fail, type Result } from "./result";
 export { assertNever } from "./assert-never";
-export type { Brand, Id } from "./ids";
-export { type Instant, instant, instantMs, laterBy, isBefore } from "./instant";
+export { isId, type Brand, type Id } from "./ids";
+export { type Instant, instant, instantMs, laterBy, isBefore, isInstant } from "./instant";
 export { directionOf, isLanguageTag, languageName, mainLanguage, writtenDirection } from "./language-tag";
 export { plainDigits, plainNumber } from "./plain-digits";
 export { holdsWords, plainLetters } from "./plain-letters";

@@ -7,6 +7,11 @@ export type Instant = Brand<string, "Instant">;
 export function instant(from: string | number): Instant {
   return new Date(from).toISOString() as Instant;
 }
+/** Whether a text is a moment as it is written here. */
+export function isInstant(text: string): text is Instant {
+  const at = Date.parse(text);
+  return !Number.isNaN(at) && new Date(at).toISOString() === text;
+}
 export const instantMs = (at: Instant): number => new Date(at).getTime();
 export const laterBy = (at: Instant, ms: number): Instant => instant(instantMs(at) + ms);
 export const isBefore = (a: Instant, b: Instant): boolean => instantMs(a) < instantMs(b);

@@ -7,6 +7,8 @@ import type { Role } from "../shared";
 export const rights = [
   "day.read",
   "people.read",
+  "clients.all",
+  "people.write",
   "packet.send",
   "post-room.read",
   "visit.book",
@@ -26,6 +28,8 @@ export type Right = (typeof rights)[number];
 export const rightWords: Readonly<Record<Right, string>> = {
   "day.read": "See the Day sheet",
   "people.read": "See who the clients are",
+  "clients.all": "See all clients, not only their own",
+  "people.write": "Add and change clients",
   "packet.send": "Send questionnaires",
   "post-room.read": "See the Post room",
   "visit.book": "Make, move and cancel visits",
@@ -35,13 +39,15 @@ export const rightWords: Readonly<Record<Right, string>> = {
   "chart.read": "Read charts",
   "chart.post": "Post to charts",
   "note.write": "Write notes",
-  export: "Take answers out as files",
+  export: "Take answers and clients out as files",
   "office.write": "Change how the practice works",
   "staff.manage": "Manage staff and rights",
   "journal.read": "See the journal",
 };
 /** Useless without another: whoever has one is given the other too. */
 const needs: Partial<Readonly<Record<Right, readonly Right[]>>> = {
+  "clients.all": ["people.read"],
+  "people.write": ["people.read"],
   "packet.send": ["people.read", "library.read"],
   "office.write": ["day.read"],
   "library.write": ["library.read"],
@@ -50,6 +56,9 @@ const needs: Partial<Readonly<Record<Right, readonly Right[]>>> = {
   "chart.read": ["people.read"],
   "visit.book": ["day.read", "people.read"],
   export: ["answers.read"],
+  // Both name everybody's clients.
+  "staff.manage": ["clients.all"],
+  "journal.read": ["clients.all"],
 };
 
 /** A practice's own sets; a role that is missing has the starting one. An owner may everything, always. */
@@ -60,6 +69,8 @@ export const startingRights: Readonly<Record<Role, readonly Right[]>> = {
   office: [
     "day.read",
     "people.read",
+    "clients.all",
+    "people.write",
     "packet.send",
     "post-room.read",
     "visit.book",
@@ -71,6 +82,8 @@ export const startingRights: Readonly<Record<Role, readonly Right[]>> = {
   practitioner: [
     "day.read",
     "people.read",
+    "clients.all",
+    "people.write",
     "packet.send",
     "post-room.read",
     "visit.book",
@@ -82,7 +95,7 @@ export const startingRights: Readonly<Record<Role, readonly Right[]>> = {
     "note.write",
     "export",
   ],
-  supervisor: ["day.read", "people.read", "library.read", "answers.read", "chart.read"],
+  supervisor: ["day.read", "people.read", "clients.all", "library.read", "answers.read", "chart.read"],
 };
 
 export const rightsOf = (role: Role, sets: RightSets): readonly Right[] =>

@@ -1,9 +1,10 @@
-import { asc, desc, eq, max } from "drizzle-orm";
+import { and, asc, desc, eq, max } from "drizzle-orm";
 import type { ChartEntry } from "../../core/chart";
 import type { Id, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { chartEntry, posting } from "../schema";
 import { rowDigest } from "./row-digest";
+import { inSight, type Sight } from "./sight";
 
 export type Posting = typeof posting.$inferSelect;
 type Sealed = Pick<ChartEntry, "change" | "source">;
@@ -20,14 +21,15 @@ export const postingDigest = (
   });
 
 /** The chart ledger: entries are added and read; there is no update and no delete, here or in the database. */
-export const chartRepository = (db: Db, sealer: Sealer) => {
+export const chartRepository = (db: Db, sealer: Sealer, sight: Sight) => {
+  const seen = inSight(db, sight);
   const place = (clientId: string, seq: number): string => `chart:${clientId}:${seq}`;
   return {
     async entries(clientId: Id<"Client">): Promise<ChartEntry[]> {
       const rows = await db
         .select()
         .from(chartEntry)
-        .where(eq(chartEntry.clientId, clientId))
+        .where(and(eq(chartEntry.clientId, clientId), seen(chartEntry.clientId)))
         .orderBy(asc(chartEntry.seq));
       return rows.map((r) => ({
         seq: r.seq,
@@ -57,10 +59,19 @@ export const chartRepository = (db: Db, sealer: Sealer) => {
       return postingDigest(row, added);
     },
     async postingByRequest(requestId: string): Promise<Posting | undefined> {
-      return (await db.select().from(posting).where(eq(posting.requestId, requestId)))[0];
+      return (
+        await db
+          .select()
+          .from(posting)
+          .where(and(eq(posting.requestId, requestId), seen(posting.clientId)))
+      )[0];
     },
     async postings(clientId: Id<"Client">): Promise<Posting[]> {
-      return db.select().from(posting).where(eq(posting.clientId, clientId)).orderBy(desc(posting.seq));
+      return db
+        .select()
+        .from(posting)
+        .where(and(eq(posting.clientId, clientId), seen(posting.clientId)))
+        .orderBy(desc(posting.seq));
     },
   };
 };

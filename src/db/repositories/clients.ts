@@ -1,14 +1,29 @@
-import { and, eq } from "drizzle-orm";
+import { and, eq, gte, inArray, sql } from "drizzle-orm";
 import type { ClientIdentity } from "../../core/chart";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
-import { client } from "../schema";
+import { client, relation } from "../schema";
+import type { Relation, RelationPerson } from "./relations";
+import { inSight, type Sight } from "./sight";
 
 export interface Client extends ClientIdentity {
   readonly id: Id<"Client">;
   readonly language: string;
   readonly zone: string | null;
   readonly prefers: "email" | "text";
+  readonly archivedAt: Instant | null;
+  readonly mergedInto: Id<"Client"> | null;
+  /** The made-up one to try things on. */
+  readonly isTest: boolean;
+}
+/** A client with those around them, as a list in memory keeps them. */
+export interface KnownClient extends Client {
+  readonly around: readonly Relation[];
+}
+/** Who changed since a list was last brought up to date, and the mark to ask from next time. */
+export interface ChangedClients {
+  readonly clients: readonly KnownClient[];
+  readonly mark: string;
 }
 
 /** Reads rows of clients: names and contacts are opened. */
@@ -19,11 +34,20 @@ export const clientReader =
     language: row.language,
     zone: row.zone,
     prefers: row.prefers,
+    archivedAt: row.archivedAt,
+    mergedInto: row.mergedInto,
+    isTest: row.isTest,
     ...sealer.open<ClientIdentity>(`client:${row.id}:identity`, row.identity),
   });
 
-export const clientRepository = (db: Db, sealer: Sealer) => {
+/** A query takes so many values. */
+const mostAtOnce = 10_000;
+
+export const clientRepository = (db: Db, sealer: Sealer, sight: Sight) => {
   const read = clientReader(sealer);
+  const seen = inSight(db, sight);
+  const one = (practiceId: Id<"Practice">, id: Id<"Client">) =>
+    and(eq(client.practiceId, practiceId), eq(client.id, id), seen(client.id));
   return {
     /** Gives false when there is somebody of that id already. */
     async add(row: {
@@ -33,6 +57,7 @@ export const clientRepository = (db: Db, sealer: Sealer) => {
       zone?: string;
       prefers: "email" | "text";
       createdAt: Instant;
+      isTest?: boolean;
       identity: ClientIdentity;
     }): Promise<boolean> {
       return (
@@ -46,27 +71,68 @@ export const clientRepository = (db: Db, sealer: Sealer) => {
       );
     },
     async byId(practiceId: Id<"Practice">, id: Id<"Client">): Promise<Client | undefined> {
-      const [row] = await db
+      const [row] = await db.select().from(client).where(one(practiceId, id));
+      return row && read(row);
+    },
+    /** In no order; whoever is not there, or not in sight, is left out. */
+    async byIds(practiceId: Id<"Practice">, ids: readonly Id<"Client">[]): Promise<Map<string, Client>> {
+      if (ids.length === 0) return new Map();
+      const rows = await db
         .select()
         .from(client)
-        .where(and(eq(client.practiceId, practiceId), eq(client.id, id)));
-      return row && read(row);
+        .where(and(eq(client.practiceId, practiceId), inArray(client.id, [...ids]), seen(client.id)));
+      return new Map(rows.map((row) => [row.id as string, read(row)]));
     },
     /** Holds the client's row until the transaction ends: postings for one client come one after the other. */
     async hold(practiceId: Id<"Practice">, id: Id<"Client">): Promise<boolean> {
-      return (
-        (
-          await db
-            .select({ id: client.id })
-            .from(client)
-            .where(and(eq(client.practiceId, practiceId), eq(client.id, id)))
-            .for("update")
-        ).length === 1
-      );
+      return (await db.select({ id: client.id }).from(client).where(one(practiceId, id)).for("update")).length === 1;
     },
-    async all(practiceId: Id<"Practice">): Promise<Client[]> {
-      const rows = (await db.select().from(client).where(eq(client.practiceId, practiceId))).map(read);
-      return rows.sort((a, b) => a.lastName.localeCompare(b.lastName) || a.firstName.localeCompare(b.firstName));
+    /** Whether these are all there, and in sight. */
+    async hasAll(practiceId: Id<"Practice">, ids: readonly Id<"Client">[]): Promise<boolean> {
+      const wanted = [...new Set(ids)];
+      let there = 0;
+      for (let at = 0; at < wanted.length; at += mostAtOnce)
+        there += await db.$count(
+          client,
+          and(
+            eq(client.practiceId, practiceId),
+            inArray(client.id, wanted.slice(at, at + mostAtOnce)),
+            seen(client.id),
+          ),
+        );
+      return there === wanted.length;
+    },
+    /**
+     * Everybody who changed, or around whom somebody did, in a transaction that was not over when `mark` was given out;
+     * without a mark, everybody. For the list in memory, which is the whole practice's: narrowed by whoever reads it.
+     */
+    async changedSince(practiceId: Id<"Practice">, mark: string | undefined): Promise<ChangedClients> {
+      const [next] = await db
+        .select({ mark: sql<string>`pg_snapshot_xmin(pg_current_snapshot())::text` })
+        .from(sql`(select 1) as now`);
+      const since = mark === undefined ? undefined : gte(client.changedIn, mark);
+      const rows = await db
+        .select()
+        .from(client)
+        .where(and(eq(client.practiceId, practiceId), since));
+      const around = new Map<string, readonly Relation[]>();
+      if (rows.length > 0) {
+        const people = await db
+          .select({ relation })
+          .from(relation)
+          .innerJoin(client, eq(client.id, relation.clientId))
+          .where(and(eq(client.practiceId, practiceId), since, sql`${relation.endedAt} is null`))
+          .orderBy(sql`${relation.createdAt} nulls first`, relation.id);
+        for (const { relation: row } of people) {
+          const person = sealer.open<RelationPerson>(`relation:${row.id}:person`, row.person);
+          const own = around.get(row.clientId) ?? [];
+          around.set(row.clientId, [
+            ...own,
+            { id: row.id, kind: row.kind, prefers: row.prefers, ended: false, ...person },
+          ]);
+        }
+      }
+      return { mark: next!.mark, clients: rows.map((row) => ({ ...read(row), around: around.get(row.id) ?? [] })) };
     },
     /** Whether what is sealed opens with these keys; true where nothing is there to try. */
     async opens(): Promise<boolean> {
@@ -86,7 +152,7 @@ export const clientRepository = (db: Db, sealer: Sealer) => {
     },
     async update(
       id: Id<"Client">,
-      set: { readonly language: string; readonly prefers: "email" | "text"; readonly zone: string | null },
+      set: Partial<Pick<typeof client.$inferInsert, "language" | "prefers" | "zone" | "archivedAt" | "mergedInto">>,
     ): Promise<void> {
       await db.update(client).set(set).where(eq(client.id, id));
     },

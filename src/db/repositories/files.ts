@@ -1,8 +1,9 @@
-import { and, count, eq, gt, inArray, isNull, notInArray } from "drizzle-orm";
+import { and, count, eq, exists, gt, inArray, isNull, notInArray, or } from "drizzle-orm";
 import type { FileValue } from "../../core/questionnaire";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
-import { storedFile } from "../schema";
+import { packet, packetPart, storedFile } from "../schema";
+import { inSight, type Sight } from "./sight";
 
 export interface StoredFile extends FileValue {
   readonly id: Id<"File">;
@@ -11,7 +12,20 @@ export interface StoredFile extends FileValue {
 }
 type Held = { readonly title: string; readonly data: string };
 
-export const fileRepository = (db: Db, sealer: Sealer) => {
+export const fileRepository = (db: Db, sealer: Sealer, sight: Sight) => {
+  const seen = inSight(db, sight)(packet.clientId);
+  const shown =
+    seen &&
+    or(
+      isNull(storedFile.partId),
+      exists(
+        db
+          .select({ id: packetPart.id })
+          .from(packetPart)
+          .innerJoin(packet, eq(packet.id, packetPart.packetId))
+          .where(and(eq(packetPart.id, storedFile.partId), seen)),
+      ),
+    );
   const place = (id: string): string => `file:${id}`;
   const read = (row: typeof storedFile.$inferSelect): { readonly file: StoredFile; readonly bytes: Uint8Array } => {
     const { title, data } = sealer.open<Held>(place(row.id), row.sealed);
@@ -48,7 +62,7 @@ export const fileRepository = (db: Db, sealer: Sealer) => {
       const [row] = await db
         .select()
         .from(storedFile)
-        .where(and(eq(storedFile.practiceId, practiceId), eq(storedFile.id, id)));
+        .where(and(eq(storedFile.practiceId, practiceId), eq(storedFile.id, id), shown));
       return row && read(row);
     },
     /** Whether all of these were given by the client of this part. */

@@ -3,6 +3,7 @@ import type { Db } from "../database";
 import { answerRepository } from "./answers";
 import { chartFieldRepository } from "./chart-fields";
 import { chartRepository } from "./charts";
+import { careTeamRepository } from "./care-teams";
 import { clientRepository } from "./clients";
 import { deskRepository } from "./desks";
 import { draftRepository } from "./drafts";
@@ -23,6 +24,7 @@ import { practiceRepository } from "./practices";
 import { questionnaireRepository } from "./questionnaires";
 import { relationRepository } from "./relations";
 import { sessionRepository } from "./sessions";
+import { type Sight } from "./sight";
 import { signatureRepository } from "./signatures";
 import { staffRepository } from "./staff";
 import { standingRepository } from "./standing-packets";
@@ -31,9 +33,13 @@ import { visitTypeRepository, type VisitType } from "./visit-types";
 import { visitRepository, type Taken } from "./visits";
 import { wordingRepository } from "./wordings";
 
-/** All repositories on one connection or transaction. What must be sealed is sealed inside them. */
-export type { Taken, VisitType };
-export const repositories = (db: Db, sealer: Sealer) => ({
+export type { Sight, Taken, VisitType };
+/**
+ * All repositories on one connection or transaction. What must be sealed is sealed inside them.
+ *
+ * @param sight whose clients they give anything of
+ */
+export const repositories = (db: Db, sealer: Sealer, sight: Sight = "all") => ({
   practices: practiceRepository(db),
   chartFields: chartFieldRepository(db),
   wordings: wordingRepository(db),
@@ -42,35 +48,37 @@ export const repositories = (db: Db, sealer: Sealer) => ({
   staff: staffRepository(db, sealer),
   sessions: sessionRepository(db, sealer),
   limits: limitRepository(db),
-  clients: clientRepository(db, sealer),
-  relations: relationRepository(db, sealer),
-  visits: visitRepository(db, sealer),
+  clients: clientRepository(db, sealer, sight),
+  careTeams: careTeamRepository(db, sealer),
+  relations: relationRepository(db, sealer, sight),
+  visits: visitRepository(db, sealer, sight),
   questionnaires: questionnaireRepository(db),
   desks: deskRepository(db),
   drafts: draftRepository(db),
   versions: versionRepository(db),
-  packets: packetRepository(db, sealer),
+  packets: packetRepository(db, sealer, sight),
   answers: answerRepository(db, sealer),
   signatures: signatureRepository(db, sealer),
   links: linkRepository(db),
   passes: passRepository(db),
-  charts: chartRepository(db, sealer),
-  notes: noteRepository(db, sealer),
-  outbox: outboxRepository(db, sealer),
-  files: fileRepository(db, sealer),
+  charts: chartRepository(db, sealer, sight),
+  notes: noteRepository(db, sealer, sight),
+  outbox: outboxRepository(db, sealer, sight),
+  files: fileRepository(db, sealer, sight),
   installations: installationRepository(db, sealer),
   journal: journalRepository(db, sealer),
   journalCheck: journalCheckRepository(db, sealer),
   standing: standingRepository(db),
   leaflets: leafletRepository(db),
-  mailings: mailingRepository(db, sealer),
+  mailings: mailingRepository(db, sealer, sight),
 });
 export type Repositories = ReturnType<typeof repositories>;
 
 export type { SavedAnswers } from "./answers";
 export type { PracticeField } from "./chart-fields";
 export type { Posting } from "./charts";
-export type { Client } from "./clients";
+export type { Opening } from "./care-teams";
+export type { ChangedClients, Client, KnownClient } from "./clients";
 export type { Draft } from "./drafts";
 export type { StoredFile } from "./files";
 export type { JournalLine, JournalRow, Refusal } from "./journal";
@@ -79,7 +87,7 @@ export { isSettledIn } from "./installations";
 export { markedHead } from "./kept-head";
 export type { Leaflet } from "./leaflets";
 export type { PersonalLink } from "./links";
-export type { ClientFacts, Mailing, MailingPerson } from "./mailings";
+export type { Mailing, MailingPerson } from "./mailings";
 export type { Note } from "./notes";
 export type { PostMessage } from "./outbox";
 export type { Packet, Part } from "./packets";

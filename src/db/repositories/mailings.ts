@@ -1,28 +1,18 @@
-import { and, asc, count, desc, eq, isNull, sql } from "drizzle-orm";
-import type { MailingState } from "../../core/packet";
+import { and, asc, count, desc, eq, gt, inArray, isNotNull, isNull, sql } from "drizzle-orm";
+import { mailingStates, type MailingState } from "../../core/packet";
+import type { PeopleWish } from "../../core/scheduling";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { mailing, mailingPerson, packet, packetPart, questionnaireVersion, visit } from "../schema";
+import { inSight, type Sight } from "./sight";
 
 export type Mailing = Omit<typeof mailing.$inferSelect, "wishes">;
 export type MailingPerson = typeof mailingPerson.$inferSelect;
-/** What is known of a client's visits and returns: enough to choose whom to write to, without opening an answer. */
-export interface ClientFacts {
-  readonly visits: readonly {
-    readonly clientId: Id<"Client">;
-    readonly visitTypeId: Id<"VisitType">;
-    readonly staffId: Id<"Staff">;
-    readonly last: Instant;
-  }[];
-  /** The newest return of each questionnaire. */
-  readonly returns: readonly {
-    readonly clientId: Id<"Client">;
-    readonly questionnaireId: Id<"Questionnaire">;
-    readonly last: Instant;
-  }[];
-}
+/** A query takes so many values. */
+const mostAtOnce = 5000;
 
-export const mailingRepository = (db: Db, sealer: Sealer) => {
+export const mailingRepository = (db: Db, sealer: Sealer, sight: Sight) => {
+  const seen = inSight(db, sight);
   const place = (id: string): string => `mailing:${id}:wishes`;
   return {
     /** Gives false when this request already began one. */
@@ -33,7 +23,8 @@ export const mailingRepository = (db: Db, sealer: Sealer) => {
         .onConflictDoNothing()
         .returning({ id: mailing.id });
       if (made.length === 0) return false;
-      await db.insert(mailingPerson).values(people);
+      for (let at = 0; at < people.length; at += mostAtOnce)
+        await db.insert(mailingPerson).values(people.slice(at, at + mostAtOnce));
       return true;
     },
     async byId(practiceId: Id<"Practice">, id: Id<"Mailing">, forUpdate = false): Promise<Mailing | undefined> {
@@ -85,12 +76,31 @@ export const mailingRepository = (db: Db, sealer: Sealer) => {
         .where(and(eq(mailing.practiceId, practiceId), isNull(mailing.finishedAt), isNull(mailing.stoppedAt)))
         .orderBy(asc(mailing.createdAt));
     },
-    async people(id: Id<"Mailing">): Promise<MailingPerson[]> {
+    /** How many stand in which state. */
+    async tally(id: Id<"Mailing">): Promise<Readonly<Partial<Record<MailingState, number>>>> {
+      const rows = await db
+        .select({ state: mailingPerson.state, n: count() })
+        .from(mailingPerson)
+        .where(and(eq(mailingPerson.mailingId, id), seen(mailingPerson.clientId)))
+        .groupBy(mailingPerson.state);
+      return Object.fromEntries(rows.map(({ state, n }) => [state, Number(n)]));
+    },
+    /** Those in one of these states, or all, in the order they are written to. */
+    async people(
+      id: Id<"Mailing">,
+      states: readonly MailingState[] = mailingStates,
+      from = 0,
+      most = Number.MAX_SAFE_INTEGER,
+    ): Promise<MailingPerson[]> {
       return db
         .select()
         .from(mailingPerson)
-        .where(eq(mailingPerson.mailingId, id))
-        .orderBy(asc(mailingPerson.position));
+        .where(
+          and(eq(mailingPerson.mailingId, id), inArray(mailingPerson.state, [...states]), seen(mailingPerson.clientId)),
+        )
+        .orderBy(asc(mailingPerson.position))
+        .offset(from)
+        .limit(most);
     },
     /** The next who was not written to yet, held until the transaction ends; nobody else takes them meanwhile. */
     async next(id: Id<"Mailing">): Promise<MailingPerson | undefined> {
@@ -125,29 +135,71 @@ export const mailingRepository = (db: Db, sealer: Sealer) => {
     async end(id: Id<"Mailing">, set: { readonly finishedAt?: Instant; readonly stoppedAt?: Instant }): Promise<void> {
       await db.update(mailing).set(set).where(eq(mailing.id, id));
     },
-    async facts(practiceId: Id<"Practice">): Promise<ClientFacts> {
-      const visits = await db
-        .select({
-          clientId: visit.clientId,
-          visitTypeId: visit.visitTypeId,
-          staffId: visit.staffId,
-          last: sql<Instant>`max(${visit.startsAt})`.mapWith(visit.startsAt),
-        })
+    /** Whose client had, or will have, a visit of a kind, or with somebody, or both in one. */
+    async withVisit(
+      practiceId: Id<"Practice">,
+      { visitTypeId, staffId }: Pick<PeopleWish, "visitTypeId" | "staffId">,
+    ): Promise<ReadonlySet<string>> {
+      const rows = await db
+        .selectDistinct({ id: visit.clientId })
         .from(visit)
-        .where(and(eq(visit.practiceId, practiceId), isNull(visit.cancelledAt)))
-        .groupBy(visit.clientId, visit.visitTypeId, visit.staffId);
-      const returns = await db
+        .where(
+          and(
+            eq(visit.practiceId, practiceId),
+            isNull(visit.cancelledAt),
+            visitTypeId && eq(visit.visitTypeId, visitTypeId),
+            staffId && eq(visit.staffId, staffId),
+            seen(visit.clientId),
+          ),
+        );
+      return new Set(rows.map(({ id }) => id));
+    },
+    /** When a questionnaire last came back, by client. */
+    async lastReturns(
+      practiceId: Id<"Practice">,
+      questionnaireId: Id<"Questionnaire">,
+    ): Promise<ReadonlyMap<string, Instant>> {
+      const rows = await db
         .select({
           clientId: packet.clientId,
-          questionnaireId: questionnaireVersion.questionnaireId,
           last: sql<Instant>`max(${packet.returnedAt})`.mapWith(packet.returnedAt),
         })
         .from(packet)
         .innerJoin(packetPart, eq(packetPart.packetId, packet.id))
         .innerJoin(questionnaireVersion, eq(questionnaireVersion.id, packetPart.versionId))
-        .where(and(eq(packet.practiceId, practiceId), sql`${packet.returnedAt} is not null`))
-        .groupBy(packet.clientId, questionnaireVersion.questionnaireId);
-      return { visits, returns };
+        .where(
+          and(
+            eq(packet.practiceId, practiceId),
+            isNotNull(packet.returnedAt),
+            eq(questionnaireVersion.questionnaireId, questionnaireId),
+            seen(packet.clientId),
+          ),
+        )
+        .groupBy(packet.clientId);
+      return new Map(rows.map(({ clientId, last }) => [clientId, last]));
+    },
+    /** Before whom one of these lies open. */
+    async withOpen(
+      practiceId: Id<"Practice">,
+      questionnaireIds: readonly Id<"Questionnaire">[],
+      now: Instant,
+    ): Promise<ReadonlySet<string>> {
+      if (questionnaireIds.length === 0) return new Set();
+      const rows = await db
+        .selectDistinct({ id: packet.clientId })
+        .from(packet)
+        .innerJoin(packetPart, eq(packetPart.packetId, packet.id))
+        .innerJoin(questionnaireVersion, eq(questionnaireVersion.id, packetPart.versionId))
+        .where(
+          and(
+            eq(packet.practiceId, practiceId),
+            inArray(packet.state, ["sent", "opened", "under-way", "sent-back"]),
+            gt(packet.expiresAt, now),
+            inArray(questionnaireVersion.questionnaireId, [...questionnaireIds]),
+            seen(packet.clientId),
+          ),
+        );
+      return new Set(rows.map(({ id }) => id));
     },
   };
 };

@@ -3,6 +3,7 @@ import type { NoteBlock } from "../../core/notes";
 import { isBefore, laterBy, type Id, type Instant, type Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { note, noteVersion } from "../schema";
+import { inSight, type Sight } from "./sight";
 
 export interface Note {
   readonly id: Id<"Note">;
@@ -27,7 +28,8 @@ export interface NoteVersion {
 /** While one person types, what stood there is kept this often, in ms: a note is saved with every pause. */
 const keptEvery = 5 * 60_000;
 
-export const noteRepository = (db: Db, sealer: Sealer) => {
+export const noteRepository = (db: Db, sealer: Sealer, sight: Sight) => {
+  const seen = inSight(db, sight);
   const place = (id: string): string => `note:${id}`;
   const read = (row: typeof note.$inferSelect): Note => ({
     ...row,
@@ -60,14 +62,17 @@ export const noteRepository = (db: Db, sealer: Sealer) => {
         .values({ ...row, revision: 1, updatedBy: row.author, blocks: sealer.seal(place(row.id), blocks) });
     },
     async byRequest(requestId: string): Promise<Note | undefined> {
-      const [row] = await db.select().from(note).where(eq(note.requestId, requestId));
+      const [row] = await db
+        .select()
+        .from(note)
+        .where(and(eq(note.requestId, requestId), seen(note.clientId)));
       return row && read(row);
     },
     async byId(practiceId: Id<"Practice">, id: Id<"Note">): Promise<Note | undefined> {
       const [row] = await db
         .select()
         .from(note)
-        .where(and(eq(note.practiceId, practiceId), eq(note.id, id)));
+        .where(and(eq(note.practiceId, practiceId), eq(note.id, id), seen(note.clientId)));
       return row && read(row);
     },
     async ofClient(practiceId: Id<"Practice">, clientId: Id<"Client">): Promise<Note[]> {
@@ -75,7 +80,7 @@ export const noteRepository = (db: Db, sealer: Sealer) => {
         await db
           .select()
           .from(note)
-          .where(and(eq(note.practiceId, practiceId), eq(note.clientId, clientId)))
+          .where(and(eq(note.practiceId, practiceId), eq(note.clientId, clientId), seen(note.clientId)))
           .orderBy(desc(note.createdAt))
       ).map(read);
     },

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gte, inArray, isNotNull, isNull, lte, notInArray, or, sql } from "drizzle-orm";
+import { and, asc, desc, eq, exists, gte, inArray, isNotNull, isNull, lte, notInArray, or, sql } from "drizzle-orm";
 import {
   letterTrouble,
   linkPurposes,
@@ -11,6 +11,7 @@ import { unopened } from "../../core/packet";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { packet, postMessage } from "../schema";
+import { inSight, type Sight } from "./sight";
 
 export interface PostMessage {
   readonly id: Id<"Message">;
@@ -34,7 +35,21 @@ export interface PostMessage {
 type Letter = Pick<PostMessage, "to" | "toName" | "subject" | "body" | "files">;
 type NewMessage = Pick<PostMessage, "id" | "packetId" | "senderId" | "channel" | "purpose" | "createdAt"> & Letter;
 
-export const outboxRepository = (db: Db, sealer: Sealer) => {
+export const outboxRepository = (db: Db, sealer: Sealer, sight: Sight) => {
+  const seen = inSight(db, sight)(packet.clientId);
+  /** Letters about packets of clients in sight; of others, where not all are, what one wrote oneself. */
+  const shown =
+    sight === "all"
+      ? undefined
+      : or(
+          and(isNull(postMessage.packetId), eq(postMessage.senderId, sight.of)),
+          exists(
+            db
+              .select({ id: packet.id })
+              .from(packet)
+              .where(and(eq(packet.id, postMessage.packetId), seen)),
+          ),
+        );
   const place = (id: string): string => `post:${id}`;
   const read = ({
     sealed,
@@ -124,7 +139,7 @@ export const outboxRepository = (db: Db, sealer: Sealer) => {
         await db
           .select()
           .from(postMessage)
-          .where(eq(postMessage.practiceId, practiceId))
+          .where(and(eq(postMessage.practiceId, practiceId), shown))
           .orderBy(desc(postMessage.seq))
           .limit(limit)
       ).map(read);
@@ -132,7 +147,11 @@ export const outboxRepository = (db: Db, sealer: Sealer) => {
     /** A packet's own letters, oldest first. */
     async ofPacket(packetId: Id<"Packet">): Promise<PostMessage[]> {
       return (
-        await db.select().from(postMessage).where(eq(postMessage.packetId, packetId)).orderBy(asc(postMessage.seq))
+        await db
+          .select()
+          .from(postMessage)
+          .where(and(eq(postMessage.packetId, packetId), shown))
+          .orderBy(asc(postMessage.seq))
       ).map(read);
     },
     /**
@@ -154,6 +173,7 @@ export const outboxRepository = (db: Db, sealer: Sealer) => {
             eq(postMessage.practiceId, practiceId),
             isNotNull(postMessage.trouble),
             inArray(packet.state, [...unopened]),
+            seen,
             packetIds && inArray(postMessage.packetId, [...packetIds]),
           ),
         );
@@ -194,7 +214,7 @@ export const outboxRepository = (db: Db, sealer: Sealer) => {
       const [row] = await db
         .select()
         .from(postMessage)
-        .where(and(eq(postMessage.practiceId, practiceId), eq(postMessage.id, id)));
+        .where(and(eq(postMessage.practiceId, practiceId), eq(postMessage.id, id), shown));
       return row && read(row);
     },
   };

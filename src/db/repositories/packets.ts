@@ -1,8 +1,9 @@
-import { and, asc, count, desc, eq, gt, inArray, lt, notExists, or, sql } from "drizzle-orm";
+import { and, asc, count, desc, eq, inArray, lt, notExists, or, sql } from "drizzle-orm";
 import { alias } from "drizzle-orm/pg-core";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
-import { answer, packet, packetPart, questionnaire, questionnaireVersion, visit } from "../schema";
+import { answer, client, packet, packetPart, questionnaire, questionnaireVersion, visit } from "../schema";
+import { inSight, type Sight } from "./sight";
 
 export type Packet = typeof packet.$inferSelect;
 export type Part = typeof packetPart.$inferSelect;
@@ -10,7 +11,17 @@ export type Part = typeof packetPart.$inferSelect;
 const versionsOfParts = new Map<string, { readonly packetId: Id<"Packet">; readonly versionId: Id<"Version"> }>();
 const mostVersionsOfParts = 20_000;
 
-export const packetRepository = (db: Db, sealer: Sealer) => {
+const gistPlace = (id: string): string => `part:${id}:gist`;
+
+export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
+  const seen = inSight(db, sight);
+  /** Not the made-up client's. */
+  const ofReal = notExists(
+    db
+      .select({ id: client.id })
+      .from(client)
+      .where(and(eq(client.id, packet.clientId), client.isTest)),
+  );
   const askedIn = async (id: Id<"Packet">): Promise<Id<"Questionnaire">[]> =>
     (
       await db
@@ -33,13 +44,18 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       return true;
     },
     async byRequest(requestId: string): Promise<Packet | undefined> {
-      return (await db.select().from(packet).where(eq(packet.requestId, requestId)))[0];
+      return (
+        await db
+          .select()
+          .from(packet)
+          .where(and(eq(packet.requestId, requestId), seen(packet.clientId)))
+      )[0];
     },
     async byId(practiceId: Id<"Practice">, id: Id<"Packet">, forUpdate = false): Promise<Packet | undefined> {
       const query = db
         .select()
         .from(packet)
-        .where(and(eq(packet.practiceId, practiceId), eq(packet.id, id)));
+        .where(and(eq(packet.practiceId, practiceId), eq(packet.id, id), seen(packet.clientId)));
       if (forUpdate) query.for("update");
       return (await query)[0];
     },
@@ -69,7 +85,7 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
         .select()
         .from(packetPart)
         .innerJoin(packet, eq(packet.id, packetPart.packetId))
-        .where(and(eq(packetPart.id, partId), eq(packet.practiceId, practiceId)));
+        .where(and(eq(packetPart.id, partId), eq(packet.practiceId, practiceId), seen(packet.clientId)));
       if (forUpdate) query.for("update", { of: packet });
       const [row] = await query;
       return row && { part: row.packet_part, packet: row.packet };
@@ -107,6 +123,29 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
         prefill: part.prefill,
       }));
     },
+    /** Parts of several packets, by packet, in their order. */
+    async partsOf(ids: readonly Id<"Packet">[]): Promise<Map<string, Part[]>> {
+      const rows =
+        ids.length === 0
+          ? []
+          : await db
+              .select()
+              .from(packetPart)
+              .where(inArray(packetPart.packetId, [...ids]))
+              .orderBy(asc(packetPart.position));
+      const found = new Map<string, Part[]>();
+      for (const row of rows) found.set(row.packetId, [...(found.get(row.packetId) ?? []), row]);
+      return found;
+    },
+    /** What lists need of a part that came back, so that they open no answer. */
+    async keepGist(partId: Id<"Part">, gist: unknown): Promise<void> {
+      await db
+        .update(packetPart)
+        .set({ gist: sealer.seal(gistPlace(partId), gist) })
+        .where(eq(packetPart.id, partId));
+    },
+    /** Undefined for a part that came back before gists were kept, or not yet. */
+    gistOf: <T>(part: Part): T | undefined => (part.gist ? sealer.open<T>(gistPlace(part.id), part.gist) : undefined),
     async markPosted(partId: Id<"Part">, at: Instant | null): Promise<void> {
       await db.update(packetPart).set({ postedAt: at }).where(eq(packetPart.id, partId));
     },
@@ -116,14 +155,15 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
         .select({ packetId: packetPart.packetId, n: count().as("n") })
         .from(answer)
         .innerJoin(packetPart, eq(packetPart.id, answer.partId))
-        .where(eq(answer.blank, false))
+        .innerJoin(packet, eq(packet.id, packetPart.packetId))
+        .where(and(eq(answer.blank, false), inArray(packet.visitId, [...ids])))
         .groupBy(packetPart.packetId)
         .as("answered");
       const rows = await db
         .select({ packet, n: sql<number>`coalesce(${answered.n}, 0)`.mapWith(Number) })
         .from(packet)
         .leftJoin(answered, eq(answered.packetId, packet.id))
-        .where(inArray(packet.visitId, [...ids]))
+        .where(and(inArray(packet.visitId, [...ids]), seen(packet.clientId)))
         .orderBy(asc(packet.createdAt), asc(packet.id));
       return rows.map((r) => ({ ...r.packet, answered: r.n }));
     },
@@ -162,29 +202,11 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
         .limit(1);
       return newest ? askedIn(newest.id) : [];
     },
-    /** What lies open before whom. */
-    async openQuestionnaires(
-      practiceId: Id<"Practice">,
-      now: Instant,
-    ): Promise<{ clientId: Id<"Client">; questionnaireId: Id<"Questionnaire"> }[]> {
-      return db
-        .selectDistinct({ clientId: packet.clientId, questionnaireId: questionnaireVersion.questionnaireId })
-        .from(packet)
-        .innerJoin(packetPart, eq(packetPart.packetId, packet.id))
-        .innerJoin(questionnaireVersion, eq(questionnaireVersion.id, packetPart.versionId))
-        .where(
-          and(
-            eq(packet.practiceId, practiceId),
-            inArray(packet.state, ["sent", "opened", "under-way", "sent-back"]),
-            gt(packet.expiresAt, now),
-          ),
-        );
-    },
     async ofClient(practiceId: Id<"Practice">, clientId: Id<"Client">): Promise<Packet[]> {
       return db
         .select()
         .from(packet)
-        .where(and(eq(packet.practiceId, practiceId), eq(packet.clientId, clientId)))
+        .where(and(eq(packet.practiceId, practiceId), eq(packet.clientId, clientId), seen(packet.clientId)))
         .orderBy(desc(packet.createdAt));
     },
     async byIds(practiceId: Id<"Practice">, ids: readonly Id<"Packet">[]): Promise<Packet[]> {
@@ -192,24 +214,42 @@ export const packetRepository = (db: Db, sealer: Sealer) => {
       return db
         .select()
         .from(packet)
-        .where(and(eq(packet.practiceId, practiceId), inArray(packet.id, [...ids])))
+        .where(and(eq(packet.practiceId, practiceId), inArray(packet.id, [...ids]), seen(packet.clientId)))
         .orderBy(desc(packet.createdAt));
     },
     async countReturned(practiceId: Id<"Practice">): Promise<number> {
-      return db.$count(packet, and(eq(packet.practiceId, practiceId), eq(packet.state, "returned")));
+      return db.$count(
+        packet,
+        and(eq(packet.practiceId, practiceId), eq(packet.state, "returned"), seen(packet.clientId), ofReal),
+      );
     },
     async hasAny(practiceId: Id<"Practice">): Promise<boolean> {
       return (
         (await db.select({ id: packet.id }).from(packet).where(eq(packet.practiceId, practiceId)).limit(1)).length > 0
       );
     },
-    /** Returned ones first, then settled, newest first. */
-    async returned(practiceId: Id<"Practice">, limit: number): Promise<Packet[]> {
+    /** To be read, alarming ones first, then newest first; all of them. */
+    async toRead(practiceId: Id<"Practice">): Promise<Packet[]> {
       return db
         .select()
         .from(packet)
-        .where(and(eq(packet.practiceId, practiceId), inArray(packet.state, ["returned", "settled"])))
-        .orderBy(sql`${packet.state} <> 'returned'`, sql`${packet.alerts} = 0`, desc(packet.returnedAt))
+        .where(and(eq(packet.practiceId, practiceId), eq(packet.state, "returned"), seen(packet.clientId)))
+        .orderBy(sql`${packet.alerts} = 0`, desc(packet.returnedAt));
+    },
+    /** Newest first. @param before those that came back earlier */
+    async settled(practiceId: Id<"Practice">, limit: number, before?: Instant): Promise<Packet[]> {
+      return db
+        .select()
+        .from(packet)
+        .where(
+          and(
+            eq(packet.practiceId, practiceId),
+            eq(packet.state, "settled"),
+            before === undefined ? undefined : lt(packet.returnedAt, before),
+            seen(packet.clientId),
+          ),
+        )
+        .orderBy(desc(packet.returnedAt))
         .limit(limit);
     },
     /** The newest of the packets that one link asked for, this one included. */

@@ -1,7 +1,8 @@
-import { asc, eq, sql } from "drizzle-orm";
+import { and, asc, eq, sql } from "drizzle-orm";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { relation } from "../schema";
+import { inSight, type Sight } from "./sight";
 
 export interface RelationPerson {
   readonly firstName: string;
@@ -16,7 +17,8 @@ export interface Relation extends RelationPerson {
   readonly ended: boolean;
 }
 /** Those around a client. */
-export const relationRepository = (db: Db, sealer: Sealer) => {
+export const relationRepository = (db: Db, sealer: Sealer, sight: Sight) => {
+  const seen = inSight(db, sight);
   return {
     async add(row: {
       id: Id<"Relation">;
@@ -59,7 +61,7 @@ export const relationRepository = (db: Db, sealer: Sealer) => {
       const rows = await db
         .select()
         .from(relation)
-        .where(eq(relation.clientId, clientId))
+        .where(and(eq(relation.clientId, clientId), seen(relation.clientId)))
         .orderBy(sql`${relation.createdAt} nulls first`, asc(relation.id));
       return rows.map((r) => ({
         id: r.id,

@@ -4,6 +4,8 @@ import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { StorageError, withoutValues } from "../errors";
 import { client, staff, visit, visitType } from "../schema";
+import { careTeamRepository } from "./care-teams";
+import { inSight, type Sight } from "./sight";
 
 export interface Visit {
   readonly id: Id<"Visit">;
@@ -32,7 +34,9 @@ async function unlessTaken<T>(db: Db, work: (within: Db) => Promise<T>): Promise
     throw error;
   }
 }
-export const visitRepository = (db: Db, sealer: Sealer) => {
+export const visitRepository = (db: Db, sealer: Sealer, sight: Sight) => {
+  const seen = inSight(db, sight);
+  const whose = (within: Db) => careTeamRepository(within, sealer);
   const read = clientReader(sealer);
   const visitRows = () =>
     db
@@ -59,6 +63,7 @@ export const visitRepository = (db: Db, sealer: Sealer) => {
   return {
     async add(rows: (typeof visit.$inferInsert)[]): Promise<void> {
       await db.insert(visit).values(rows);
+      await whose(db).joinByVisits(rows.map(({ id }) => id));
     },
 
     /**
@@ -75,6 +80,7 @@ export const visitRepository = (db: Db, sealer: Sealer) => {
           const added = await within.insert(visit).values(row).onConflictDoNothing({ target: visit.id }).returning();
           if (index === 0 && added.length === 0) return "repeated" as const;
         }
+        await whose(within).joinByVisits(rows.map(({ id }) => id));
         return "booked" as const;
       });
       return done === "booked" || done === "repeated" ? done : { taken: done, at };
@@ -86,6 +92,7 @@ export const visitRepository = (db: Db, sealer: Sealer) => {
     ): Promise<"moved" | Taken> {
       return unlessTaken(db, async (within) => {
         await within.update(visit).set(set).where(eq(visit.id, id));
+        await whose(within).joinByVisits([id]);
         return "moved" as const;
       });
     },
@@ -104,7 +111,13 @@ export const visitRepository = (db: Db, sealer: Sealer) => {
 
     async hasAny(practiceId: Id<"Practice">): Promise<boolean> {
       return (
-        (await db.select({ id: visit.id }).from(visit).where(eq(visit.practiceId, practiceId)).limit(1)).length > 0
+        (
+          await db
+            .select({ id: visit.id })
+            .from(visit)
+            .where(and(eq(visit.practiceId, practiceId), seen(visit.clientId)))
+            .limit(1)
+        ).length > 0
       );
     },
 
@@ -113,7 +126,7 @@ export const visitRepository = (db: Db, sealer: Sealer) => {
       const rows = await db
         .select({ id: visit.id })
         .from(visit)
-        .where(and(eq(visit.staffId, staffId), gte(visit.endsAt, now), isNull(visit.cancelledAt)))
+        .where(and(eq(visit.staffId, staffId), gte(visit.endsAt, now), isNull(visit.cancelledAt), seen(visit.clientId)))
         .orderBy(asc(visit.startsAt));
       return rows.map(({ id }) => id);
     },
@@ -125,6 +138,7 @@ export const visitRepository = (db: Db, sealer: Sealer) => {
           .update(visit)
           .set({ staffId })
           .where(inArray(visit.id, [...ids]));
+        await whose(within).joinByVisits(ids);
         return "handed" as const;
       });
       return done === "handed";
@@ -138,27 +152,45 @@ export const visitRepository = (db: Db, sealer: Sealer) => {
     /** In time order, also those that were cancelled. */
     async allBetween(practiceId: Id<"Practice">, from: Instant, to: Instant): Promise<Visit[]> {
       const rows = await visitRows()
-        .where(and(eq(visit.practiceId, practiceId), gte(visit.startsAt, from), lt(visit.startsAt, to)))
+        .where(
+          and(
+            eq(visit.practiceId, practiceId),
+            gte(visit.startsAt, from),
+            lt(visit.startsAt, to),
+            seen(visit.clientId),
+          ),
+        )
         .orderBy(asc(visit.startsAt), asc(visit.id));
       return rows.map(readVisit);
     },
 
     async byId(practiceId: Id<"Practice">, id: Id<"Visit">): Promise<Visit | undefined> {
-      const [row] = await visitRows().where(and(eq(visit.practiceId, practiceId), eq(visit.id, id)));
+      const [row] = await visitRows().where(
+        and(eq(visit.practiceId, practiceId), eq(visit.id, id), seen(visit.clientId)),
+      );
       return row && readVisit(row);
     },
 
     /** Newest first, without those that were cancelled. */
     async ofClient(practiceId: Id<"Practice">, clientId: Id<"Client">): Promise<Visit[]> {
       const rows = await visitRows()
-        .where(and(eq(visit.practiceId, practiceId), eq(visit.clientId, clientId), isNull(visit.cancelledAt)))
+        .where(
+          and(
+            eq(visit.practiceId, practiceId),
+            eq(visit.clientId, clientId),
+            isNull(visit.cancelledAt),
+            seen(visit.clientId),
+          ),
+        )
         .orderBy(desc(visit.startsAt));
       return rows.map(readVisit);
     },
 
     async byIds(practiceId: Id<"Practice">, ids: readonly Id<"Visit">[]): Promise<Map<string, Visit>> {
       if (ids.length === 0) return new Map();
-      const rows = await visitRows().where(and(eq(visit.practiceId, practiceId), inArray(visit.id, [...ids])));
+      const rows = await visitRows().where(
+        and(eq(visit.practiceId, practiceId), inArray(visit.id, [...ids]), seen(visit.clientId)),
+      );
       return new Map(rows.map((r) => [r.visit.id as string, readVisit(r)]));
     },
   };

@@ -61,6 +61,7 @@ export const packet = pgTable(
     index("packet_visit").on(t.visitId),
     index("packet_client").on(t.clientId),
     index("packet_state").on(t.practiceId, t.state),
+    index("packet_returned").on(t.practiceId, t.returnedAt),
     index("packet_series").on(t.seriesOf),
   ],
 );
@@ -79,6 +80,8 @@ export const packetPart = pgTable(
     /** Begun with what the chart held when it was sent. */
     prefill: boolean("prefill").notNull().default(false),
     postedAt: instantColumn("posted_at"),
+    /** Sealed: scores and alerts as they were when it came back, so that lists open nothing else. */
+    gist: sealedColumn("gist"),
   },
   (t) => [index("part_packet").on(t.packetId)],
 );

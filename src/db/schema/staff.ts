@@ -1,5 +1,5 @@
 import type { Role } from "../../core/shared";
-import { boolean, index, integer, pgTable, text, uniqueIndex, bigint } from "drizzle-orm/pg-core";
+import { boolean, index, integer, jsonb, pgTable, text, uniqueIndex, bigint } from "drizzle-orm/pg-core";
 import { idColumn, instantColumn, sealedColumn } from "./columns";
 import { practice } from "./practice";
 
@@ -43,7 +43,28 @@ export const staffSession = pgTable("staff_session", {
   device: text("device").notNull().default(""),
   /** Within a minute; where it is not known, since it was opened. */
   seenAt: instantColumn("seen_at"),
+  /** What a passkey has to sign next, once. */
+  challenge: text("challenge"),
 });
+
+/** A device's key that stands for the second factor; what is kept of it opens nothing. */
+export const staffPasskey = pgTable(
+  "staff_passkey",
+  {
+    /** As WebAuthn names it, base64url. */
+    id: text("id").primaryKey(),
+    staffId: idColumn<"Staff">("staff_id")
+      .notNull()
+      .references(() => staff.id),
+    publicKey: sealedColumn("public_key").notNull(),
+    counter: bigint("counter", { mode: "number" }).notNull(),
+    transports: jsonb("transports").$type<readonly string[]>().notNull(),
+    name: text("name").notNull(),
+    createdAt: instantColumn("created_at").notNull(),
+    usedAt: instantColumn("used_at"),
+  },
+  (t) => [index("staff_passkey_staff").on(t.staffId)],
+);
 
 /** What a letter brings to set a password with, once: its digest. */
 export const staffTicket = pgTable("staff_ticket", {

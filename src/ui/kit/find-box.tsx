@@ -1,5 +1,5 @@
 "use client";
-import type { ReactNode } from "react";
+import { useEffect, useRef, type ReactNode } from "react";
 import { Collection } from "react-aria-components/Collection";
 import { ComboBox } from "react-aria-components/ComboBox";
 import { Header, ListBox, ListBoxSection } from "react-aria-components/ListBox";
@@ -17,7 +17,9 @@ export interface FindBoxProps {
   readonly sought: string;
   readonly onSought: (sought: string) => void;
   /** What is like the text that was typed, in groups under a word each. */
-  readonly find: (sought: string) => readonly { readonly name: string; readonly lines: readonly Findable[] }[];
+  readonly groups: readonly { readonly name: string; readonly lines: readonly Findable[] }[];
+  /** What stands there is for the text as it is now; until then Enter waits. */
+  readonly settled: boolean;
   /** Said where nothing is like it. */
   readonly nothing: ReactNode;
   readonly onFound: (id: string) => void;
@@ -25,19 +27,24 @@ export interface FindBoxProps {
   readonly onLeave: (back: boolean) => void;
 }
 /** Finds one thing by typing: arrows walk through what is like it, Enter takes the first or the one walked to. */
-export function FindBox({ label, sought, onSought, find, nothing, onFound, onLeave }: FindBoxProps) {
-  const groups =
-    sought.trim() === ""
-      ? []
-      : find(sought)
-          .filter((g) => g.lines.length > 0)
-          .map((g) => ({ ...g, id: g.name }));
+export function FindBox({ label, sought, onSought, groups: all, settled, nothing, onFound, onLeave }: FindBoxProps) {
+  const groups = sought.trim() === "" ? [] : all.filter((g) => g.lines.length > 0).map((g) => ({ ...g, id: g.name }));
+  const wanted = useRef(false);
+  const first = groups[0]?.lines[0];
+  useEffect(() => {
+    if (!settled || !wanted.current) return;
+    wanted.current = false;
+    if (first) onFound(first.id);
+  }, [settled, first, onFound]);
   return (
     <ComboBox
       aria-label={label}
       items={groups}
       inputValue={sought}
-      onInputChange={onSought}
+      onInputChange={(typed) => {
+        wanted.current = false;
+        onSought(typed);
+      }}
       selectedKey={null}
       menuTrigger="focus"
       allowsCustomValue
@@ -53,14 +60,13 @@ export function FindBox({ label, sought, onSought, find, nothing, onFound, onLea
         onFocus={(event) => event.currentTarget.setSelectionRange(sought.length, sought.length)}
         onKeyDown={(event) => {
           if (event.key === "Escape") onLeave(true);
-          const first = groups[0]?.lines[0];
-          if (
+          const isChoice =
             event.key === "Enter" &&
             !event.nativeEvent.isComposing &&
-            first &&
-            !event.currentTarget.getAttribute("aria-activedescendant")
-          )
-            onFound(first.id);
+            !event.currentTarget.getAttribute("aria-activedescendant");
+          if (!isChoice || sought.trim() === "") return;
+          if (!settled) wanted.current = true;
+          else if (first) onFound(first.id);
         }}
       />
       <Wide placement="bottom start">

@@ -147,8 +147,13 @@ export function Pick({
   );
 }
 
+export interface LookUpProps extends PickProps {
+  /** The options are those for what was typed, looked up elsewhere; the chosen one stays among them. */
+  readonly onTyped?: (typed: string) => void;
+}
 /** One of a long list, found by typing. */
 export function LookUp({
+  onTyped,
   label,
   options,
   value,
@@ -159,19 +164,21 @@ export function LookUp({
   required,
   optional,
   describedBy,
-}: PickProps) {
+}: LookUpProps) {
+  const items = options.map((o) => ({ id: o.value, name: o.label }));
   return (
     <StyledCombo
       selectedKey={value === "" ? null : value}
       onSelectionChange={(key) => onChange(String(key ?? ""))}
       // Whoever types it out means it, and would lose it on leaving the field.
       onInputChange={(typed) => {
+        onTyped?.(typed);
         const meant = options.filter((o) => o.label.toLowerCase() === typed.trim().toLowerCase());
         if (meant.length === 1 && meant[0]!.value !== value) onChange(meant[0]!.value);
       }}
       {...(onBlur ? { onBlur } : {})}
       {...(describedBy ? { "aria-describedby": describedBy } : {})}
-      defaultItems={options.map((o) => ({ id: o.value, name: o.label }))}
+      {...(onTyped ? { items, allowsEmptyCollection: true } : { defaultItems: items })}
       isRequired={required ?? false}
       isInvalid={problem !== undefined}
       validationBehavior="aria"
@@ -184,7 +191,7 @@ export function LookUp({
       <Line dir="auto" />
       <Problem>{problem}</Problem>
       <Pop>
-        <ListBox>
+        <ListBox renderEmptyState={() => <NothingLike>Type a name, an e-mail, a phone or a birth date.</NothingLike>}>
           {(o: { id: string; name: string }) => (
             <Row id={o.id} textValue={o.name}>
               {o.name}
@@ -195,3 +202,7 @@ export function LookUp({
     </StyledCombo>
   );
 }
+const NothingLike = styled.div`
+  padding: 0.5rem 0.75rem;
+  color: var(--soft);
+`;

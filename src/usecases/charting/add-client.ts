@@ -1,5 +1,5 @@
 import { boolean, object, string } from "yup";
-import { likeness, nameOf, type ClientIdentity, type EntryChange, type Likeness } from "../../core/chart";
+import { nameOf, type ClientIdentity, type EntryChange, type Likeness } from "../../core/chart";
 import { contactSchema, newClientSchema, newRelationSchema } from "../../core/forms";
 import { fail, isLanguageTag, ok, type Id, type Result, mainLanguage } from "../../core/shared";
 import type { Relation } from "../../db/repositories";
@@ -23,7 +23,7 @@ export type AddClientError =
  */
 export const addClient = command({
   name: "add-client",
-  access: "packet.send",
+  access: "people.write",
   input: newClientSchema.concat(
     object({
       requestId: requestInput,
@@ -54,10 +54,12 @@ export const addClient = command({
     };
     const likely = anyway
       ? []
-      : (await repo.clients.all(practice.id)).flatMap((c) => {
-          const why = likeness(identity, c);
-          return why.length > 0 && c.id !== id ? [{ id: c.id, name: nameOf(c), birthDate: c.birthDate, why }] : [];
-        });
+      : (await ctx.directory()).like(identity).map(({ person: { id: known, ...who }, why }) => ({
+          id: known,
+          name: nameOf(who),
+          birthDate: who.birthDate,
+          why,
+        }));
     if (likely.length > 0) return fail({ reason: "likely-here", people: likely });
     const fresh = await repo.clients.add({
       id,
@@ -68,6 +70,7 @@ export const addClient = command({
       identity,
     });
     if (!fresh) return repeated();
+    if (ctx.sight !== "all" || ctx.actor.role === "practitioner") await repo.careTeams.join(id, ctx.actor.id);
     const held = { "first-name": firstName, "last-name": lastName, email, phone, "birth-date": birthDate };
     await chartByStaff(
       ctx,
@@ -84,7 +87,7 @@ export const addClient = command({
 /** A way to reach somebody who has none on file. What is there is not changed by it: that is what Reconcile is for. */
 export const addContact = command({
   name: "add-contact",
-  access: "packet.send",
+  access: "people.write",
   input: contactSchema.concat(object({ clientId: idInput<"Client">() })),
   async run(ctx, { clientId, email, phone }): Promise<Result<null, CommonError | { readonly reason: "has-contact" }>> {
     const { repo, practice } = ctx;
@@ -108,7 +111,7 @@ export const addContact = command({
 /** Somebody around a client who can be written to. The request's id becomes theirs. */
 export const addRelation = command({
   name: "add-relation",
-  access: "packet.send",
+  access: "people.write",
   input: newRelationSchema.concat(object({ requestId: requestInput, clientId: idInput<"Client">() })),
   async run(
     ctx,

@@ -49,7 +49,7 @@ const reachOf = ({ email = "", phone = "", prefers }: Ways): Reach => ({ email, 
 /** How a client and those around them are written to. */
 export const reachView = query({
   name: "reach-view",
-  access: "packet.send",
+  access: "people.write",
   input: object({ clientId: idInput<"Client">() }),
   async run(ctx, { clientId }): Promise<Result<ReachView, CommonError>> {
     const client = await ctx.repo.clients.byId(ctx.practice.id, clientId);
@@ -103,7 +103,7 @@ const mayWrite = (ctx: Context, there: object, wanted: object, seen: string): bo
  */
 export const changeContact = command({
   name: "change-contact",
-  access: "packet.send",
+  access: "people.write",
   input: clientContactSchema.concat(seenSchema).concat(object({ clientId: idInput<"Client">() })),
   async run(ctx, { clientId, email, phone, prefers, language, zone, seen }): Promise<Result<null, ReachError>> {
     const { repo, practice } = ctx;
@@ -134,7 +134,7 @@ async function findRelation(
 /** Another name, address or place beside the client. Codes that went to where they were reached before stop working. */
 export const changeRelation = command({
   name: "change-relation",
-  access: "packet.send",
+  access: "people.write",
   input: newRelationSchema.concat(writeBySchema).concat(seenSchema).concat(relationInput),
   async run(
     ctx,
@@ -162,7 +162,7 @@ export const changeRelation = command({
  */
 export const endRelation = command({
   name: "end-relation",
-  access: "packet.send",
+  access: "people.write",
   input: relationInput,
   async run(ctx, { clientId, relationId }): Promise<Result<null, CommonError>> {
     const there = await findRelation(ctx, clientId, relationId);

@@ -32,7 +32,7 @@ import {
   type AnswerWords,
   type Questionnaire,
 } from "../../core/questionnaire";
-import { alertsOf } from "../../core/scoring";
+import { gistOf } from "../../core/scoring";
 import { canonicalText, placesToSign, type FillerKind } from "../../core/signing";
 import {
   fail,
@@ -409,6 +409,8 @@ export const returnPacket = command({
         reason: "incomplete",
         parts: wrong.map((p) => ({ partId: p.part.id, problems: p.problems, unsigned: p.unsigned })),
       });
+    const gists = parts.map(({ part, questionnaire, answers }) => ({ part, gist: gistOf(questionnaire, answers) }));
+    for (const { part, gist } of gists) await repo.packets.keepGist(part.id, gist);
     for (const part of parts) {
       await repo.answers.keepOnly(part.part.id, part.answers, part.there);
       // A file that was taken back, or whose question ended up hidden, was not given; what an earlier return gave may
@@ -420,7 +422,7 @@ export const returnPacket = command({
       );
       if (dropped > 0) ctx.journal("file.drop", `packet:${packet.id}`, { files: dropped });
     }
-    const alerts = parts.reduce((n, p) => n + alertsOf(p.questionnaire, p.answers).length, 0);
+    const alerts = gists.reduce((n, { gist }) => n + gist.alerts.length, 0);
     await repo.packets.update(packet.id, {
       state: "returned",
       returnedAt: now,

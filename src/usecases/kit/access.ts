@@ -1,5 +1,7 @@
 import { assertNever, type LibraryRight } from "../../core/shared";
 import { rightsOf, type Right, type RightSets } from "../../core/team";
+import type { Instant } from "../../core/shared";
+import type { Sight } from "../../db/repositories";
 import type { Actor, StaffActor } from "./actor";
 
 /**
@@ -32,6 +34,14 @@ export function mayCall(access: Access, actor: Actor, practice: Ruling | undefin
     default:
       return assertNever(actor);
   }
+}
+/**
+ * Whose clients somebody is given anything of, in every use case: those with the right to see all, everybody's; other
+ * staff their own, and whom they opened with a reason. Who came through a packet's door has that packet alone.
+ */
+export function sightOf(actor: Actor, practice: Ruling, now: Instant): Sight {
+  if (actor.kind !== "staff" || rightsFor(actor, practice).includes("clients.all")) return "all";
+  return { of: actor.id, at: now };
 }
 /**
  * What this member of staff may do with a questionnaire: what everyone may, or what was shared with them; an owner may

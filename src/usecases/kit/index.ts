@@ -1,11 +1,11 @@
 export { actorName, seenBy, type Actor, type ClientActor, type StaffActor, type Stranger } from "./actor";
-export { libraryRight, may, mayCall, rightsFor, type Access } from "./access";
+export { libraryRight, may, mayCall, rightsFor, sightOf, type Access } from "./access";
 export { questionnaireFor, type Reached } from "./questionnaire-for";
 export { appendToChart, chartByStaff } from "./append-to-chart";
 export { fieldsOf } from "./fields-of";
 export { proofPractice } from "./proof-practice";
 export { inOrder } from "./in-order";
-export { idInput, nothing, requestInput } from "./inputs";
+export { idInput, instantInput, nothing, requestInput } from "./inputs";
 export { bytesInput, takeFile, type TakenFile } from "./take-file";
 export {
   command,

@@ -1,4 +1,5 @@
 import type { Schema } from "yup";
+import type { DirectoryView } from "../../core/chart";
 import type { JournalAction } from "../../core/audit";
 import type { PostPurpose } from "../../core/messages";
 import type { Id, Instant, Result } from "../../core/shared";
@@ -12,7 +13,7 @@ import type { Scanner } from "../../adapters/scanner";
 import type { OutgoingMessage, PostDriver } from "../../adapters/post";
 import type { Random } from "../../adapters/random";
 import type { SecondFactor } from "../../adapters/second-factor";
-import type { JournalLine, Practice, Repositories } from "../../db/repositories";
+import type { JournalLine, KnownClient, Practice, Repositories, Sight } from "../../db/repositories";
 import type { Sealer } from "../../core/shared";
 import type { Access } from "./access";
 import type { Actor, ClientActor, StaffActor } from "./actor";
@@ -43,8 +44,12 @@ export interface Context<A extends Actor = Actor> extends Ports {
   readonly repo: Repositories;
   readonly actor: A;
   readonly practice: Practice;
+  /** Whose clients the repositories and the directory give anything of. */
+  readonly sight: Sight;
   /** One moment for the whole use case. */
   readonly now: Instant;
+  /** Everybody in sight, to be found by what is known of them. Asked before anything is written. */
+  directory(): Promise<DirectoryView<KnownClient>>;
   /** Notes a journal line; written at the end, in the same transaction. Ids only: never a name, never an answer. */
   journal(action: JournalAction, subject: string, detail?: Readonly<Record<string, string | number | boolean>>): void;
   /** A journal line for a `statement`, whose repository method writes it along with its rows. */

@@ -14,18 +14,29 @@ import {
   type QuestionnaireKind,
   type Signer,
 } from "../../core/questionnaire";
-import { alertsOf, scoresOf, type Alert, type Score } from "../../core/scoring";
+import { alertsOf, gistOf, scoresOf, type Alert, type Gist, type Score } from "../../core/scoring";
 import { canonicalText, placesToSign, type SignedStatement } from "../../core/signing";
 import { ok, onOneLine, type Id, type Instant, type Result } from "../../core/shared";
 import type { Paper } from "../../adapters/paper";
 import { linkHolders, peopleOf, unreachedLines, type UnreachedLine } from "../sending";
 import type { Packet, Part, Signature } from "../../db/repositories";
-import { command, fieldsOf, idInput, inOrder, notFound, nothing, query, type CommonError, type Context } from "../kit";
+import {
+  command,
+  fieldsOf,
+  idInput,
+  inOrder,
+  instantInput,
+  notFound,
+  query,
+  type CommonError,
+  type Context,
+} from "../kit";
 
 export interface ReturnLine {
   readonly packetId: Id<"Packet">;
   readonly clientId: Id<"Client">;
   readonly clientName: string;
+  readonly isTest: boolean;
   readonly state: PacketState;
   readonly stateWords: string;
   readonly returnedAt: Instant;
@@ -64,45 +75,71 @@ export interface ReturnsView {
   readonly lines: readonly ReturnLine[];
   /** What nobody opened, since the letter did not arrive. */
   readonly unreached: readonly UnreachedLine[];
+  /** There are more to read than stand here, by so many. */
+  readonly moreToRead: number;
+  /** From when on earlier settled ones go on; undefined where these are all. */
+  readonly earlier: Instant | undefined;
 }
-/** Returned packets: what needs reading before what is settled, and alarming ones before all. */
+const mostToRead = 60;
+const mostSettled = 20;
+/**
+ * Returned packets: what needs reading before what is settled, and alarming ones before all. Scores and alerts are read
+ * as they were kept when it came back. @param before settled ones that came back earlier alone
+ */
 export const returns = query({
   name: "returns",
   access: "answers.read",
-  input: nothing,
-  async run(ctx): Promise<Result<ReturnsView, never>> {
-    const { repo, practice, now } = ctx;
-    const packets = await repo.packets.returned(practice.id, 50);
-    const clients = new Map((await repo.clients.all(practice.id)).map((c) => [c.id as string, c]));
-    const visits = await repo.visits.byIds(
-      practice.id,
-      packets.flatMap((p) => p.visitId ?? []),
-    );
+  input: object({ before: instantInput.optional() }),
+  async run(ctx, { before }): Promise<Result<ReturnsView, never>> {
+    const { repo, practice } = ctx;
+    const toRead = before === undefined ? await repo.packets.toRead(practice.id) : [];
+    const settled = await repo.packets.settled(practice.id, mostSettled + 1, before);
+    const packets = [...toRead.slice(0, mostToRead), ...settled.slice(0, mostSettled)];
     ctx.journal("returns.view", "practice");
     return ok({
-      unreached: await unreachedLines(ctx),
-      lines: await inOrder(packets, async (part): Promise<ReturnLine> => {
-        const parts = await readParts(ctx, part.id);
-        const client = clients.get(part.clientId);
-        const visit = part.visitId ? visits.get(part.visitId) : undefined;
-        const state = stateAt(part.state, part.expiresAt, now);
-        return {
-          packetId: part.id,
-          clientId: part.clientId,
-          clientName: client ? nameOf(client) : "",
-          state,
-          stateWords: packetStateWords[state],
-          returnedAt: part.returnedAt ?? part.createdAt,
-          visitAt: visit?.startsAt,
-          visitType: visit?.visitType,
-          titles: parts.map((r) => r.questionnaire.title),
-          scores: parts.flatMap((r) => scoresOf(r.questionnaire, r.answers)),
-          alerts: parts.flatMap((r) => alertsOf(r.questionnaire, r.answers)),
-        };
-      }),
+      unreached: before === undefined ? await unreachedLines(ctx) : [],
+      lines: await linesOf(ctx, packets),
+      moreToRead: Math.max(0, toRead.length - mostToRead),
+      earlier: settled.length > mostSettled ? (settled[mostSettled - 1]!.returnedAt ?? undefined) : undefined,
     });
   },
 });
+async function linesOf(ctx: Context, packets: readonly Packet[]): Promise<ReturnLine[]> {
+  const { repo, practice, now } = ctx;
+  const clients = await repo.clients.byIds(
+    practice.id,
+    packets.map((p) => p.clientId),
+  );
+  const visits = await repo.visits.byIds(
+    practice.id,
+    packets.flatMap((p) => p.visitId ?? []),
+  );
+  const parts = await repo.packets.partsOf(packets.map((p) => p.id));
+  return inOrder(packets, async (packet): Promise<ReturnLine> => {
+    const own = parts.get(packet.id) ?? [];
+    const client = clients.get(packet.clientId);
+    const visit = packet.visitId ? visits.get(packet.visitId) : undefined;
+    const state = stateAt(packet.state, packet.expiresAt, now);
+    const gists = await inOrder(own, async (part) => repo.packets.gistOf<Gist>(part) ?? (await gistAnew(ctx, part)));
+    return {
+      packetId: packet.id,
+      clientId: packet.clientId,
+      clientName: client ? nameOf(client) : "",
+      isTest: client?.isTest ?? false,
+      state,
+      stateWords: packetStateWords[state],
+      returnedAt: packet.returnedAt ?? packet.createdAt,
+      visitAt: visit?.startsAt,
+      visitType: visit?.visitType,
+      titles: await inOrder(own, async (part) => (await repo.versions.definition(part.versionId)).title),
+      scores: gists.flatMap(({ scores }) => scores),
+      alerts: gists.flatMap(({ alerts }) => alerts),
+    };
+  });
+}
+/** Of what came back before gists were kept. */
+const gistAnew = async ({ repo }: Context, part: Part): Promise<Gist> =>
+  gistOf(await repo.versions.definition(part.versionId), await repo.answers.ofPart(part.id));
 
 export interface ReturnedPartView {
   readonly partId: Id<"Part">;

@@ -4,29 +4,26 @@ import { newVisitSchema, visitTimeSchema } from "../../core/forms";
 import { dayIn, isDay, timesOf, type Day } from "../../core/scheduling";
 import { fail, instantMs, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Taken } from "../../db/repositories";
-import { command, idInput, nothing, notFound, query, requestInput, type CommonError, type Context } from "../kit";
+import { command, idInput, notFound, query, requestInput, type CommonError, type Context } from "../kit";
 import type { VisitTypeLine } from "./visit-types";
 
 export interface VisitChoices {
-  readonly clients: readonly {
-    readonly id: Id<"Client">;
-    readonly name: string;
-    readonly birthDate: string | undefined;
-  }[];
+  /** Whom it was asked for, where they are here. */
+  readonly client: { readonly id: Id<"Client">; readonly name: string } | undefined;
   readonly practitioners: readonly { readonly id: Id<"Staff">; readonly name: string }[];
   readonly types: readonly VisitTypeLine[];
   readonly today: Day;
   /** Who asks, where visits can be with them. */
   readonly ownId: Id<"Staff"> | undefined;
 }
-/** Whom, with whom and what a visit can be made for. */
+/** With whom and what a visit can be made for. */
 export const visitChoices = query({
   name: "visit-choices",
   access: "visit.book",
-  input: nothing,
-  async run({ repo, practice, actor, now }): Promise<Result<VisitChoices, never>> {
-    const [clients, staff, types] = [
-      await repo.clients.all(practice.id),
+  input: object({ clientId: idInput<"Client">().optional() }),
+  async run({ repo, practice, actor, now }, { clientId }): Promise<Result<VisitChoices, never>> {
+    const [client, staff, types] = [
+      clientId && (await repo.clients.byId(practice.id, clientId)),
       await repo.staff.all(practice.id),
       await repo.visitTypes.all(practice.id),
     ];
@@ -34,7 +31,7 @@ export const visitChoices = query({
       .filter(({ active, role }) => active && role !== "office" && role !== "supervisor")
       .map(({ id, name }) => ({ id, name }));
     return ok({
-      clients: clients.map((client) => ({ id: client.id, name: nameOf(client), birthDate: client.birthDate })),
+      client: client && { id: client.id, name: nameOf(client) },
       practitioners,
       ownId: practitioners.find(({ id }) => id === actor.id)?.id,
       types: types.map(({ id, name, minutes, remote, room }) => ({ id, name, minutes, remote, room })),
@@ -77,7 +74,7 @@ export const bookVisit = command({
       await repo.staff.byId(input.staffId),
       await repo.visitTypes.byId(practice.id, input.visitTypeId),
     ];
-    if (!client || !staff || !type) return notFound;
+    if (!client || client.archivedAt !== null || !staff || !type) return notFound;
     const first = input.requestId as Id<"Visit">;
     const row = {
       practiceId: practice.id,

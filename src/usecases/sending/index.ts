@@ -19,9 +19,11 @@ export {
   startMailing,
   stopMailing,
   writeNext,
+  type MailingLine,
   type MailingOptions,
   type MailingView,
 } from "./mailing";
+export { mailingPeople, mailingRecipients, type MailingPeople, type MailingPerson } from "./mailing-people";
 export { unreachedLines, waiting, type UnreachedLine, type Waiting } from "./unreached";
 export { visitsAhead, wordingValues, type VisitAhead } from "./wording-values";
 export { bouncedLetterTo, sendTicketLetter, sendTriedLetter } from "./letters";

@@ -1,9 +1,9 @@
-import { array, object, type InferType } from "yup";
+import { array, number, object, type InferType } from "yup";
 import { nameOf } from "../../core/chart";
-import { doorFor, type Door, type DoorWay, type MailingState, type StandingLine } from "../../core/packet";
+import { type DoorWay, type MailingState, type StandingLine } from "../../core/packet";
 import { canAlarm, languagesOf, sourceLanguage, type QuestionnaireKind } from "../../core/questionnaire";
 import { fail, ok, type Id, type Instant, type Result } from "../../core/shared";
-import { dayIn, type Day, type PersonFacts } from "../../core/scheduling";
+import { dayIn, type Day } from "../../core/scheduling";
 import {
   command,
   idInput,
@@ -15,28 +15,14 @@ import {
   requestInput,
   type CommonError,
 } from "../kit";
-import { doorPerson, recipientFor } from "./recipient";
 import { sendOne, versionsOf, wishesSchema, type SendError, type Wishes } from "./send-packet";
 import { endOf, targetOf, usualExpiry } from "./target";
 
-export interface MailingPerson extends PersonFacts {
-  readonly name: string;
-  readonly language: string;
-  readonly channel: "email" | "text" | undefined;
-  readonly masked: string | undefined;
-  /** How they will be let in, by the practice's door check. */
-  readonly door: Door["way"];
-  /** Who gets it, when that is somebody else. */
-  readonly through: string | undefined;
-  /** Questionnaires they already have in front of them, not returned yet. */
-  readonly open: readonly Id<"Questionnaire">[];
-}
 export interface MailingOptions {
   readonly today: Day;
   readonly expiresOn: Day;
   /** The practice's door check. */
   readonly door: DoorWay;
-  readonly people: readonly MailingPerson[];
   readonly questionnaires: readonly {
     readonly id: Id<"Questionnaire">;
     readonly title: string;
@@ -62,16 +48,14 @@ export interface MailingOptions {
     readonly over: boolean;
   }[];
 }
-/** Everybody who could be written to at once, what is known for choosing among them, and what could be sent. */
+/** What could be sent to many at once, and by what they can be chosen; `mailingPeople` says who. */
 export const mailingOptions = query({
   name: "mailing-options",
   access: "packet.send",
   input: nothing,
   async run(ctx): Promise<Result<MailingOptions, never>> {
     const { repo, practice, actor, now } = ctx;
-    const facts = await repo.mailings.facts(practice.id);
     const policy = await repo.practices.door(practice.id);
-    const openNow = await repo.packets.openQuestionnaires(practice.id, now);
     const inUse = (await repo.questionnaires.all(practice.id, actor.id)).filter(
       (q) => q.state === "active" && libraryRight(actor, q) !== "none",
     );
@@ -82,7 +66,7 @@ export const mailingOptions = query({
       supportIn: Object.keys((await repo.practices.pages(practice.id)).support ?? {}),
       visitTypes: await repo.visitTypes.all(practice.id),
       staff: (await repo.staff.all(practice.id))
-        .filter((s) => facts.visits.some((v) => v.staffId === s.id))
+        .filter(({ active, role }) => active && role !== "office" && role !== "supervisor")
         .map(({ id, name }) => ({ id, name })),
       questionnaires: await inOrder(inUse, async (glance) => {
         const definition = await repo.versions.definition(glance.inUse!);
@@ -100,28 +84,6 @@ export const mailingOptions = query({
         questionnaires: s.questionnaires,
         leaflets: s.leaflets,
       })),
-      people: await inOrder(await repo.clients.all(practice.id), async (client) => {
-        const recipient = await recipientFor(ctx, client);
-        const { contact, relationId, name } = recipient;
-        return {
-          door: doorFor(policy, null, await doorPerson(ctx, policy, client, recipient)).way,
-          id: client.id,
-          name: nameOf(client),
-          language: client.language,
-          channel: contact?.channel,
-          masked: contact?.masked,
-          through: relationId ? name : undefined,
-          visits: facts.visits
-            .filter((v) => v.clientId === client.id)
-            .map(({ visitTypeId, staffId }) => ({ visitTypeId, staffId })),
-          returned: Object.fromEntries(
-            facts.returns
-              .filter((r) => r.clientId === client.id)
-              .map((r) => [r.questionnaireId, dayIn(r.last, practice.zone)]),
-          ),
-          open: openNow.filter((o) => o.clientId === client.id).map((o) => o.questionnaireId),
-        };
-      }),
       earlier: (await repo.mailings.latest(practice.id, 10)).map((m) => ({
         id: m.id,
         createdAt: m.createdAt,
@@ -133,7 +95,7 @@ export const mailingOptions = query({
   },
 });
 
-const mostPeople = 2000;
+const mostPeople = 20_000;
 const startSchema = wishesSchema.concat(
   object({
     requestId: requestInput,
@@ -163,9 +125,8 @@ export const startMailing = command({
     if (!asked.ok) return asked;
     const expiry = endOf(ctx, wishes.expiresOn ?? usualExpiry(ctx));
     if (!expiry.ok) return expiry;
-    const known = new Set<string>((await repo.clients.all(practice.id)).map((c) => c.id));
     const ids = [...new Set(clientIds)];
-    if (!ids.every((c) => known.has(c))) return notFound;
+    if (!(await repo.clients.hasAll(practice.id, ids))) return notFound;
     const fresh = await repo.mailings.add(
       { id, practiceId: practice.id, staffId: actor.id, createdAt: now, stoppedAt: null, finishedAt: null },
       wishes,
@@ -213,6 +174,11 @@ export const writeNext = command({
   },
 });
 
+export interface MailingLine {
+  readonly name: string;
+  readonly state: MailingState;
+  readonly packetId: Id<"Packet"> | null;
+}
 export interface MailingView {
   readonly id: Id<"Mailing">;
   readonly createdAt: Instant;
@@ -220,21 +186,33 @@ export interface MailingView {
   readonly titles: readonly string[];
   readonly over: boolean;
   readonly stopped: boolean;
-  readonly people: readonly {
-    readonly name: string;
-    readonly state: MailingState;
-    readonly packetId: Id<"Packet"> | null;
-  }[];
+  /** How many stand in which state. */
+  readonly tally: Readonly<Partial<Record<MailingState, number>>>;
+  /** Whom no letter went to, the first of them. */
+  readonly odd: readonly MailingLine[];
+  /** Who was written to, a page of them. */
+  readonly sent: readonly MailingLine[];
+  readonly next: number | undefined;
 }
+const mostOnPage = 40;
 export const mailingView = query({
   name: "mailing-view",
   access: "packet.send",
-  input: object({ mailingId: idInput<"Mailing">() }),
-  async run({ repo, practice, actor }, { mailingId }): Promise<Result<MailingView, CommonError>> {
+  input: object({ mailingId: idInput<"Mailing">(), from: number().integer().min(0).default(0) }),
+  async run({ repo, practice, actor }, { mailingId, from }): Promise<Result<MailingView, CommonError>> {
     const mailing = await repo.mailings.byId(practice.id, mailingId);
     if (!mailing) return notFound;
     const wishes = await repo.mailings.wishes<Wishes>(mailingId);
-    const names = new Map((await repo.clients.all(practice.id)).map((c) => [c.id as string, nameOf(c)]));
+    const odd = await repo.mailings.people(mailingId, ["unreachable", "failed", "left-out"], 0, mostOnPage);
+    const sent = await repo.mailings.people(mailingId, ["sent"], from, mostOnPage + 1);
+    const clients = await repo.clients.byIds(
+      practice.id,
+      [...odd, ...sent].map((p) => p.clientId),
+    );
+    const lineOf = ({ clientId, state, packetId }: (typeof odd)[number]): MailingLine => {
+      const client = clients.get(clientId);
+      return { name: client ? nameOf(client) : "", state, packetId };
+    };
     const titles = (await repo.questionnaires.all(practice.id, actor.id))
       .filter((q) => wishes.questionnaireIds.includes(q.id))
       .map((q) => q.title);
@@ -245,11 +223,10 @@ export const mailingView = query({
       titles,
       over: mailing.finishedAt !== null || mailing.stoppedAt !== null,
       stopped: mailing.stoppedAt !== null,
-      people: (await repo.mailings.people(mailingId)).map((p) => ({
-        name: names.get(p.clientId) ?? "",
-        state: p.state,
-        packetId: p.packetId,
-      })),
+      tally: await repo.mailings.tally(mailingId),
+      odd: odd.map(lineOf),
+      sent: sent.slice(0, mostOnPage).map(lineOf),
+      next: sent.length > mostOnPage ? from + mostOnPage : undefined,
     });
   },
 });

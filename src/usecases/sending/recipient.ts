@@ -4,7 +4,7 @@ import { detailsOnFile, doorFor, type Door, type DoorPerson, type DoorPolicy, ty
 import type { FillerKind } from "../../core/signing";
 import type { Id } from "../../core/shared";
 import { dayIn } from "../../core/scheduling";
-import type { Client, Packet } from "../../db/repositories";
+import type { Client, Packet, Relation } from "../../db/repositories";
 import type { Context } from "../kit";
 
 export interface Recipient {
@@ -39,13 +39,22 @@ export const languageOf = (
  * Who a packet for this client goes to: the client, or for somebody under 18 with a guardian or parent on file, that
  * person. Who is no longer around the client cannot be reached.
  */
-export async function recipientFor(
-  { repo, practice, now }: Context,
+export const recipientFor = async (
+  ctx: Context,
   client: Client,
   relationId?: Id<"Relation"> | null,
   language: string = client.language,
-): Promise<Recipient> {
-  const relations = await repo.relations.ofClient(client.id);
+): Promise<Recipient> =>
+  recipientAmong(ctx, client, await ctx.repo.relations.ofClient(client.id), relationId, language);
+
+/** The same for somebody around whom everybody is known already. */
+export function recipientAmong(
+  { practice, now }: Pick<Context, "practice" | "now">,
+  client: Client,
+  relations: readonly Relation[],
+  relationId?: Id<"Relation"> | null,
+  language: string = client.language,
+): Recipient {
   const minor = client.birthDate !== undefined && ageOn(client.birthDate, dayIn(now, practice.zone)) < ageOfMajority;
   const asked = () => {
     if (relationId) return relations.find((r) => r.id === relationId);

@@ -30,10 +30,12 @@ export async function targetOf(
 ): Promise<Result<Target, CommonError>> {
   const { repo, practice, actor } = ctx;
   const visit = visitId && (await repo.visits.byId(practice.id, visitId));
-  if (visit && visit.cancelledAt !== null) return notFound;
+  if (visit && (visit.cancelledAt !== null || visit.client.archivedAt !== null)) return notFound;
   if (visit) return ok({ client: visit.client, visit, staffId: visit.staffId, practitioner: visit.staffName });
   const client = clientId && !visitId ? await repo.clients.byId(practice.id, clientId) : undefined;
-  return client ? ok({ client, visit: undefined, staffId: actor.id, practitioner: actor.name }) : notFound;
+  return client && client.archivedAt === null
+    ? ok({ client, visit: undefined, staffId: actor.id, practitioner: actor.name })
+    : notFound;
 }
 /** The one a packet was sent to. */
 export async function targetOfPacket({ repo, practice }: Context, packet: Packet): Promise<Target | undefined> {

@@ -11,14 +11,15 @@ import { Moment } from "@/ui/kit/time";
 import type { ReturnLine, ReturnsView as Shown } from "@/usecases/review";
 import { ScoreWords } from "./score-words";
 
-export function ReturnsView({ lines, unreached }: Shown) {
+export function ReturnsView({ lines, unreached, moreToRead, earlier }: Shown) {
   useLiveReload();
   const unread = lines.filter((l) => l.state === "returned");
+  const toRead = unread.filter((l) => !l.isTest).length + moreToRead;
   const alarming = unread.filter((l) => l.alerts.length > 0);
   return (
     <Page
       title="Returns"
-      margin={`${unread.length} to read${unreached.length > 0 ? `, ${unreached.length} not reached` : ""}`}
+      margin={`${toRead} to read${unreached.length > 0 ? `, ${unreached.length} not reached` : ""}`}
     >
       {lines.length === 0 && (
         <MarginRow margin="">
@@ -41,7 +42,17 @@ export function ReturnsView({ lines, unreached }: Shown) {
           </section>
         )}
         <Group title="To read" lines={unread.filter((line) => !alarming.includes(line))} />
+        {moreToRead > 0 && (
+          <MarginRow margin="">
+            <p>{moreToRead} more stand behind these, and move up as these are settled.</p>
+          </MarginRow>
+        )}
         <Group title="Settled" lines={lines.filter((line) => line.state !== "returned")} />
+        {earlier !== undefined && (
+          <MarginRow margin="">
+            <Link href={`/returns?before=${encodeURIComponent(earlier)}`}>Settled earlier</Link>
+          </MarginRow>
+        )}
       </div>
     </Page>
   );
@@ -109,6 +120,7 @@ function OneReturn({ line }: { readonly line: ReturnLine }) {
         <Name href={`/returns/${line.packetId}`} data-row>
           <bdi>{line.clientName}</bdi>
         </Name>
+        {line.isTest && <Soft>test client</Soft>}
         <Soft>
           {line.visitAt ? (
             <>

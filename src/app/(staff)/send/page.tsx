@@ -13,7 +13,7 @@ export default async function FindPage({
   const { q: questionnaire } = await searchParams;
   return (
     <FindView
-      people={await load(useCases.people, {})}
+      all={(await load(useCases.people, { most: 1 })).total}
       requestId={randomUUID()}
       asked={typeof questionnaire === "string" ? questionnaire : undefined}
     />

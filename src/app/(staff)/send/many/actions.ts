@@ -1,19 +1,43 @@
 "use server";
 import { redirect } from "next/navigation";
 import { application, runMailings, useCases } from "@/server";
+import type { PeopleWish } from "@/core/scheduling";
+import type { MailingPeople } from "@/usecases/sending";
 import type { FormState } from "@/ui/kit/form";
 import { formFailure } from "../../../_server/form";
-import { runAsStaff } from "../../../_server/run";
+import { runAsStaff, runWhileTyping } from "../../../_server/run";
 
 const some = (sent: FormData, name: string): string | undefined => {
   const v = sent.get(name);
   return typeof v === "string" && v !== "" ? v : undefined;
 };
+export interface ChoiceAsked extends PeopleWish {
+  readonly about?: string;
+  readonly questionnaireIds: readonly string[];
+  readonly twice: boolean;
+  readonly everybody: boolean;
+  readonly except: readonly string[];
+}
+/** Who would be written to, a page at a time. */
+export async function mailingPeopleAction(asked: ChoiceAsked & { readonly from: number }): Promise<MailingPeople> {
+  const result = await runWhileTyping(useCases.mailingPeople, asked);
+  // Left out by the page, so that nothing is sent on the strength of it.
+  if (!result.ok) throw new Error("People cannot be looked up.");
+  return result.value;
+}
 /** Begins the mailing and answers at once: the writing goes on by itself. */
 export async function startMailingAction(_: FormState, sent: FormData): Promise<FormState> {
+  const recipients = await runAsStaff(useCases.mailingRecipients, {
+    ...(JSON.parse(String(sent.get("choice"))) as ChoiceAsked),
+    seen: sent.get("seen"),
+  });
+  if (!recipients.ok)
+    return formFailure(recipients.error, {
+      changed: "Who fits has changed meanwhile. Load the page again and look once more. Nothing was sent.",
+    });
   const result = await runAsStaff(useCases.startMailing, {
     requestId: sent.get("requestId"),
-    clientIds: String(sent.get("clientIds")).split(" ").filter(Boolean),
+    clientIds: recipients.value,
     questionnaireIds: sent.getAll("questionnaireIds"),
     prefillIds: sent.getAll("prefillIds"),
     leafletIds: sent.getAll("leafletIds"),

@@ -7,8 +7,8 @@ import { Link } from "@/ui/kit/link";
 import { Cluster, Fields, MarginRow, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import { useTimeFrame } from "@/ui/kit/time";
-import type { MailingOptions } from "@/usecases/sending";
-import type { People, Person, Wish } from "./use-people";
+import type { MailingOptions, MailingPerson } from "@/usecases/sending";
+import type { People, Wish } from "./use-people";
 
 const whens = [
   { value: "never", label: "who never returned it" },
@@ -92,53 +92,67 @@ export function ChoosePeople({ options, people }: { readonly options: MailingOpt
   );
 }
 
-/** Everybody who fits, each to be left out by a press; who cannot be reached is said. */
+/** Everybody who fits, a page at a time, each to be left out by a press; who cannot be reached is said. */
 export function PeopleChosen({ people }: { readonly people: People }) {
-  const { reachable, lost, already, writing, twice } = people;
-  const one = already.length === 1;
+  const { reachable, lost, lostNames, already, twice, lines, from, next } = people;
+  const one = already === 1;
   return (
     <>
-      <MarginRow margin={`${reachable.length} can be reached`}>
+      <MarginRow margin={<span role="status">{reachable} can be reached</span>}>
         <Stack $gap="0.35rem">
-          {reachable.length === 0 && <p>Nobody is like that. Widen the choice above.</p>}
-          {reachable.length > 0 && (
+          {people.unreachable && <p>People cannot be looked up just now. It goes on when the line is back.</p>}
+          {reachable === 0 && <p>Nobody is like that. Widen the choice above.</p>}
+          {reachable > 0 && (
             <Cluster>
-              <Button weight="quiet" onPress={() => people.leaveOut([])}>
+              <Button weight="quiet" onPress={() => people.chooseAll(true)}>
                 Choose all
               </Button>
-              <Button weight="quiet" onPress={() => people.leaveOut(reachable)}>
+              <Button weight="quiet" onPress={() => people.chooseAll(false)}>
                 Choose none
               </Button>
             </Cluster>
           )}
-          {reachable.map((person) => (
+          {lines.map((person) => (
             <Checkbox
               key={person.id}
-              isSelected={writing.includes(person)}
-              isDisabled={people.has(person) && !twice}
-              onChange={(on) => people.include(person, on)}
-              label={<OnePerson person={person} people={people} />}
+              isSelected={people.isIncluded(person.id) && (twice || !person.has)}
+              isDisabled={person.has && !twice}
+              onChange={(on) => people.include(person.id, on)}
+              label={<OnePerson person={person} />}
             />
           ))}
-          {already.length > 0 && (
+          {(from > 0 || next !== undefined) && (
+            <Cluster>
+              <Button weight="plain" isDisabled={from === 0} onPress={() => people.setFrom(Math.max(0, from - pageOf))}>
+                Earlier names
+              </Button>
+              <Button weight="plain" isDisabled={next === undefined} onPress={() => people.setFrom(next ?? from)}>
+                Further names
+              </Button>
+              <Soft>
+                {from + 1} to {from + lines.length} of {reachable}
+              </Soft>
+            </Cluster>
+          )}
+          {already > 0 && (
             <Checkbox
               isSelected={twice}
               onChange={people.setTwice}
               label={
                 <>
-                  Also to {one ? "the one" : `those ${already.length}`} who {one ? "has" : "have"} some of it open
-                  already <Soft>they get a second packet</Soft>
+                  Also to {one ? "the one" : `those ${already}`} who {one ? "has" : "have"} some of it open already{" "}
+                  <Soft>they get a second packet</Soft>
                 </>
               }
             />
           )}
         </Stack>
       </MarginRow>
-      {lost.length > 0 && (
-        <MarginRow margin={`${lost.length} cannot be reached`} tone="attention">
+      {lost > 0 && (
+        <MarginRow margin={`${lost} cannot be reached`} tone="attention">
           <p>
             No e-mail and no phone on file:{" "}
-            {lost.map((person, index) => (
+            {lostNames.map((person, index) => (
               <span key={person.id}>
                 {index > 0 ? ", " : ""}
                 <Link href={`/people/${person.id}/send`}>
@@ -146,24 +160,24 @@ export function PeopleChosen({ people }: { readonly people: People }) {
                 </Link>
               </span>
             ))}
-            . They are left out.
+            {lost > lostNames.length ? ` and ${lost - lostNames.length} more` : ""}. They are left out.
           </p>
         </MarginRow>
       )}
     </>
   );
 }
-function OnePerson({ person, people }: { readonly person: Person; readonly people: People }) {
+const pageOf = 40;
+function OnePerson({ person }: { readonly person: MailingPerson }) {
   const { locale } = useTimeFrame();
-  const returned = people.wish.about ? person.returned[people.wish.about] : undefined;
   return (
     <>
       <bdi>{person.name}</bdi>{" "}
       <Soft>
         {person.through ? `by ${person.through}, ` : ""}
         {person.masked}, reads {languageName(person.language)}
-        {returned ? `, returned it ${dateWords(returned, locale)}` : ""}
-        {people.has(person) ? ", has it open already" : ""}
+        {person.returned ? `, returned it ${dateWords(person.returned, locale)}` : ""}
+        {person.has ? ", has it open already" : ""}
       </Soft>
     </>
   );

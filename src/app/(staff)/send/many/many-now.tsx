@@ -9,18 +9,19 @@ import { useTimeFrame } from "@/ui/kit/time";
 import type { MailingOptions } from "@/usecases/sending";
 import { PacketFields } from "../packet-fields";
 import { startMailingAction } from "./actions";
-import type { People, Person } from "./use-people";
+import type { People } from "./use-people";
 
 /** Which of the chosen questionnaires some of them get in a language they do not read. */
-function lackingFor(options: MailingOptions, chosen: readonly string[], people: readonly Person[]) {
+function lackingFor(options: MailingOptions, chosen: readonly string[], languages: Readonly<Record<string, number>>) {
   return options.questionnaires
     .filter((q) => chosen.includes(q.id))
     .flatMap((q) => {
-      const others = people.filter(
-        (person) => !q.languages.some((tag) => mainLanguage(tag) === mainLanguage(person.language)),
+      const others = Object.entries(languages).filter(
+        ([language]) => !q.languages.some((tag) => mainLanguage(tag) === mainLanguage(language)),
       );
-      const languages = [...new Set(others.map((person) => languageName(person.language)))];
-      return others.length > 0 ? [{ title: q.title, languages, people: others.length }] : [];
+      const names = [...new Set(others.map(([language]) => languageName(language)))];
+      const count = others.reduce((sum, [, n]) => sum + n, 0);
+      return count > 0 ? [{ title: q.title, languages: names, people: count }] : [];
     });
 }
 
@@ -34,32 +35,35 @@ export interface ManyNowProps {
 export function ManyNow({ options, draft, people, requestId }: ManyNowProps) {
   const { locale } = useTimeFrame();
   const { writing } = people;
-  const readOut = options.door === "read-out" ? 0 : writing.filter((person) => person.door === "read-out").length;
+  const readOut = options.door === "read-out" ? 0 : writing.readOut;
   const alarming = options.questionnaires.some((q) => q.alarms && draft.chosen.includes(q.id));
   const mute = alarming
-    ? [...new Set(writing.map((person) => person.language))]
+    ? Object.keys(writing.languages)
         .filter((tag) => !options.supportIn.includes(mainLanguage(tag)))
         .map(languageName)
     : [];
-  const nothing = writing.length === 0 || draft.chosen.length === 0;
-  const byMail = writing.filter((person) => person.channel === "email").length;
-  const who = writing.length === 1 ? "One person gets" : `${writing.length} people get`;
+  const nothing = writing.count === 0 || draft.chosen.length === 0;
+  const { count, byEmail } = writing;
+  const who = count === 1 ? "One person gets" : `${count} people get`;
   return (
     <MarginRow margin="What will happen">
       <Stack>
         <p>
           {nothing
             ? "Choose what and whom first."
-            : `${who} a letter each: ${byMail} by e-mail, ${writing.length - byMail} by text. Each has a link and a door check of their own, and can open it until ${dateWords(draft.expiresOn, locale)}.`}
+            : `${who} a letter each: ${byEmail} by e-mail, ${count - byEmail} by text. Each has a link and a door check of their own, and can open it until ${dateWords(draft.expiresOn, locale)}.`}
         </p>
-        {lackingFor(options, draft.chosen, writing).map((lacking) => (
+        {lackingFor(options, draft.chosen, writing.languages).map((lacking) => (
           <Notice key={lacking.title} tone="attention">
             “{lacking.title}” is not available in {lacking.languages.join(", ")}:{" "}
             {lacking.people === 1 ? "one person sees" : `${lacking.people} people see`} it in the words it was written
             in.
           </Notice>
         ))}
-        {readOut > 0 && (
+        {readOut === undefined && (
+          <Notice tone="attention">Whoever has no postcode on file needs a code that you read out.</Notice>
+        )}
+        {readOut !== undefined && readOut > 0 && (
           <Notice tone="attention">
             {readOut === 1 ? "One of them needs" : `${readOut} of them need`} a code that you read out: what their door
             check needs is not on file.
@@ -73,11 +77,12 @@ export function ManyNow({ options, draft, people, requestId }: ManyNowProps) {
         )}
         <ActionForm
           action={startMailingAction}
-          submit={writing.length === 1 ? "Send to one person" : `Send to ${writing.length} people`}
-          disabled={nothing}
+          submit={count === 1 ? "Send to one person" : `Send to ${count} people`}
+          disabled={nothing || !people.settled}
           hidden={{
             requestId,
-            clientIds: writing.map((person) => person.id).join(" "),
+            choice: JSON.stringify(people.choice),
+            seen: writing.seen,
             expiresOn: draft.expiresOn,
             dueOn: draft.dueOn,
           }}

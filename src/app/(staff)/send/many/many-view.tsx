@@ -7,7 +7,7 @@ import { Fold } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { Fields, MarginRow, Page, SectionTitle, Stack } from "@/ui/kit/page";
 import { Moment } from "@/ui/kit/time";
-import type { MailingOptions } from "@/usecases/sending";
+import type { MailingOptions, MailingPeople } from "@/usecases/sending";
 import { StandingPick } from "../standing-pick";
 import { ChoosePeople, PeopleChosen } from "./choose-people";
 import { ManyNow } from "./many-now";
@@ -18,9 +18,10 @@ import { SendOrder } from "../send-order";
 export interface ManyViewProps {
   readonly requestId: string;
   readonly options: MailingOptions;
+  readonly first: MailingPeople;
 }
 /** One packet for many people: whom, what, and who cannot be reached, before anything is sent. */
-export function ManyView({ options, requestId }: ManyViewProps) {
+export function ManyView({ options, first, requestId }: ManyViewProps) {
   const [draft, step] = useReducer(
     (now: SendDraft, next: SendStep) => stepSending(options, now, next),
     undefined,
@@ -28,9 +29,9 @@ export function ManyView({ options, requestId }: ManyViewProps) {
   );
   const set = (part: Partial<Pick<SendDraft, "chosen" | "expiresOn" | "dueOn" | "line">>): void =>
     step({ do: "set", set: part });
-  const people = usePeople(options, draft.chosen);
+  const people = usePeople(draft.chosen, first);
   return (
-    <Page title="Send to many" margin={`${options.people.length} clients`}>
+    <Page title="Send to many" margin={`${first.reachable + first.lost} clients`}>
       {options.earlier
         .filter((mailing) => !mailing.over)
         .map((mailing) => (

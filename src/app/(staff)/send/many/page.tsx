@@ -6,5 +6,11 @@ import { ManyView } from "./many-view";
 
 export const metadata: Metadata = { title: "Send to many" };
 export default async function ManyPage() {
-  return <ManyView options={await load(useCases.mailingOptions, {})} requestId={randomUUID()} />;
+  return (
+    <ManyView
+      options={await load(useCases.mailingOptions, {})}
+      first={await load(useCases.mailingPeople, {})}
+      requestId={randomUUID()}
+    />
+  );
 }

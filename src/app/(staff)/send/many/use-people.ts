@@ -1,9 +1,10 @@
-import { useMemo, useState } from "react";
-import { fitsWish, type PeopleWish } from "@/core/scheduling";
+import { useState } from "react";
+import type { PeopleWish } from "@/core/scheduling";
 import type { Id } from "@/core/shared";
-import type { MailingOptions } from "@/usecases/sending";
+import type { MailingPeople } from "@/usecases/sending";
+import { useFound } from "../../use-found";
+import { mailingPeopleAction, type ChoiceAsked } from "./actions";
 
-export type Person = MailingOptions["people"][number];
 /** Whom a mailing is for, as it is chosen; the empty text is "any". */
 export interface Wish {
   readonly visitType: string;
@@ -22,35 +23,45 @@ const wishOf = ({ visitType, staff, about, when, months, days }: Wish): PeopleWi
   ...(about && when ? { due: { questionnaireId: about as Id<"Questionnaire">, months, when, days } } : {}),
 });
 
-/** Who fits, who of them can be reached, and who is written to in the end. */
-export function usePeople(options: MailingOptions, chosen: readonly string[]) {
+/** Who fits, who of them can be reached, and who is written to in the end: chosen here, told by the server. */
+export function usePeople(chosen: readonly string[], first: MailingPeople) {
   const [wish, setWish] = useState(anybody);
-  const [without, setWithout] = useState<ReadonlySet<string>>(new Set());
+  const [everybody, setEverybody] = useState(true);
+  const [except, setExcept] = useState<readonly string[]>([]);
   const [twice, setTwice] = useState(false);
-  const fitting = useMemo(
-    () => options.people.filter((person) => fitsWish(person, wishOf(wish), options.today)),
-    [options, wish],
-  );
-  const has = (person: Person): boolean => chosen.some((id) => person.open.some((open) => open === id));
-  const reachable = fitting.filter((person) => person.channel !== undefined);
+  const [from, setFrom] = useState(0);
+  const choice: ChoiceAsked = {
+    ...wishOf(wish),
+    ...(wish.about ? { about: wish.about } : {}),
+    questionnaireIds: chosen,
+    twice,
+    everybody,
+    except,
+  };
+  const { answer, settled, unreachable } = useFound({ ...choice, from }, mailingPeopleAction, first);
+  const shown = answer ?? first;
   return {
     wish,
-    setWish: (part: Partial<Wish>) => setWish({ ...wish, ...part }),
-    reachable,
-    lost: fitting.filter((person) => person.channel === undefined),
-    /** Those who have some of it open already, and whether they get a second packet. */
-    already: reachable.filter(has),
+    setWish: (part: Partial<Wish>) => {
+      setWish({ ...wish, ...part });
+      setFrom(0);
+    },
+    choice,
+    /** What stands there is true of what is chosen now. */
+    settled,
+    unreachable,
+    ...shown,
+    from,
+    setFrom,
     twice,
     setTwice,
-    has,
-    writing: reachable.filter((person) => !without.has(person.id) && (twice || !has(person))),
-    leaveOut: (people: readonly Person[]) => setWithout(new Set(people.map((person) => person.id))),
-    include: (person: Person, on: boolean) => {
-      const next = new Set(without);
-      if (on) next.delete(person.id);
-      else next.add(person.id);
-      setWithout(next);
+    chooseAll: (all: boolean) => {
+      setEverybody(all);
+      setExcept([]);
     },
+    include: (id: string, on: boolean) =>
+      setExcept(on === everybody ? except.filter((one) => one !== id) : [...except, id]),
+    isIncluded: (id: string) => except.includes(id) !== everybody,
   };
 }
 export type People = ReturnType<typeof usePeople>;

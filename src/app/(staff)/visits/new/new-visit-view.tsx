@@ -1,16 +1,15 @@
 "use client";
 import { useState } from "react";
-import { dateWords } from "@/core/questionnaire";
 import { ActionForm } from "@/ui/kit/form";
 import { useProblem } from "@/ui/kit/field-problems";
 import { Link } from "@/ui/kit/link";
 import { Fields, MarginRow, Page } from "@/ui/kit/page";
-import { LookUp, Pick } from "@/ui/kit/pick";
+import { Pick as PickOne } from "@/ui/kit/pick";
 import { TextField } from "@/ui/kit/text-field";
-import { useTimeFrame } from "@/ui/kit/time";
-import type { Id } from "@/core/shared";
+import type { Right } from "@/core/team";
 import type { VisitChoices } from "@/usecases/scheduling";
 import { NewClient } from "../../send/new-client";
+import { LookUpPerson, type LookUpPersonProps } from "../../look-up-person";
 import { bookVisitAction } from "../actions";
 import { VisitTime } from "../visit-time";
 
@@ -20,15 +19,15 @@ export interface NewVisitViewProps {
   /** For somebody who is not here yet. */
   readonly newClientId: string;
   readonly day: string;
-  readonly clientId: Id<"Client"> | undefined;
+  readonly may: readonly Right[];
 }
-export function NewVisitView({ choices, requestId, newClientId, day, clientId }: NewVisitViewProps) {
+export function NewVisitView({ choices, requestId, newClientId, day, may }: NewVisitViewProps) {
   const ready = choices.types.length > 0;
   return (
     <Page title="Make a visit">
       {ready ? (
         <MarginRow margin="Visit">
-          <VisitForm choices={choices} requestId={requestId} day={day} clientId={clientId} />
+          <VisitForm choices={choices} requestId={requestId} day={day} />
         </MarginRow>
       ) : (
         <MarginRow margin="First">
@@ -37,7 +36,7 @@ export function NewVisitView({ choices, requestId, newClientId, day, clientId }:
           </p>
         </MarginRow>
       )}
-      {ready && clientId === undefined && (
+      {ready && choices.client === undefined && may.includes("people.write") && (
         <NewClient
           requestId={newClientId}
           hidden={{ visitOn: day }}
@@ -48,11 +47,10 @@ export function NewVisitView({ choices, requestId, newClientId, day, clientId }:
     </Page>
   );
 }
-type VisitFormProps = Omit<NewVisitViewProps, "newClientId">;
-function VisitForm({ choices, requestId, day, clientId: known }: VisitFormProps) {
-  const { locale } = useTimeFrame();
-  const { clients, practitioners, types } = choices;
-  const [clientId, setClientId] = useState<string>(known ?? "");
+type VisitFormProps = Omit<NewVisitViewProps, "newClientId" | "may">;
+function VisitForm({ choices, requestId, day }: VisitFormProps) {
+  const { client, practitioners, types } = choices;
+  const [clientId, setClientId] = useState<string>(client?.id ?? "");
   const [staffId, setStaffId] = useState<string>(choices.ownId ?? "");
   const [visitTypeId, setVisitTypeId] = useState<string>(types[0]!.id);
   const type = types.find(({ id }) => id === visitTypeId)!;
@@ -64,20 +62,13 @@ function VisitForm({ choices, requestId, day, clientId: known }: VisitFormProps)
       hidden={{ requestId, clientId, staffId, visitTypeId }}
     >
       <Fields $least="13rem">
-        <ClientField
-          value={clientId}
-          onChange={setClientId}
-          options={clients.map(({ id, name, birthDate }) => ({
-            value: id,
-            label: birthDate ? `${name}, ${dateWords(birthDate, locale)}` : name,
-          }))}
-        />
+        <ClientField value={clientId} onChange={setClientId} known={client} />
         <WithField
           value={staffId}
           onChange={setStaffId}
           options={practitioners.map(({ id, name }) => ({ value: id, label: name }))}
         />
-        <Pick
+        <PickOne
           label="Kind of visit"
           value={visitTypeId}
           options={types.map(({ id, name }) => ({ value: id, label: name }))}
@@ -99,7 +90,7 @@ function VisitForm({ choices, requestId, day, clientId: known }: VisitFormProps)
 function WithField({ value, onChange, options }: ChoiceFieldProps) {
   const problem = useProblem(undefined, "staffId");
   return (
-    <Pick label="With" value={value} placeholder="Choose" problem={problem} options={options} onChange={onChange} />
+    <PickOne label="With" value={value} placeholder="Choose" problem={problem} options={options} onChange={onChange} />
   );
 }
 interface ChoiceFieldProps {
@@ -107,14 +98,6 @@ interface ChoiceFieldProps {
   readonly onChange: (id: string) => void;
   readonly options: readonly { readonly value: string; readonly label: string }[];
 }
-function ClientField({ value, onChange, options }: ChoiceFieldProps) {
-  return (
-    <LookUp
-      label="Client"
-      value={value}
-      options={options}
-      onChange={onChange}
-      problem={useProblem(undefined, "clientId")}
-    />
-  );
+function ClientField(props: Pick<LookUpPersonProps, "value" | "onChange" | "known">) {
+  return <LookUpPerson label="Client" {...props} problem={useProblem(undefined, "clientId")} />;
 }

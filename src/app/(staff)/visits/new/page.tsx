@@ -2,7 +2,8 @@ import { randomUUID } from "node:crypto";
 import type { Metadata } from "next";
 import { useCases } from "@/server";
 import { isDay } from "@/core/scheduling";
-import { load } from "../../../_server/run";
+import { isId } from "@/core/shared";
+import { load, staffRights } from "../../../_server/run";
 import { NewVisitView } from "./new-visit-view";
 
 export const metadata: Metadata = { title: "Make a visit" };
@@ -11,7 +12,10 @@ interface Props {
 }
 export default async function NewVisitPage({ searchParams }: Props) {
   const { on, client } = await searchParams;
-  const choices = await load(useCases.visitChoices, {});
+  const choices = await load(
+    useCases.visitChoices,
+    typeof client === "string" && isId(client) ? { clientId: client } : {},
+  );
   return (
     <NewVisitView
       key={typeof client === "string" ? client : ""}
@@ -19,7 +23,7 @@ export default async function NewVisitPage({ searchParams }: Props) {
       requestId={randomUUID()}
       newClientId={randomUUID()}
       day={typeof on === "string" && isDay(on) ? on : choices.today}
-      clientId={choices.clients.find(({ id }) => id === client)?.id}
+      may={await staffRights()}
     />
   );
 }

@@ -29,9 +29,11 @@ export function MailingView({ mailing }: MailingViewProps) {
     const timer = setInterval(() => router.refresh(), lookAgainMs);
     return () => clearInterval(timer);
   }, [mailing.over, router]);
-  const done = mailing.people.filter((p) => p.state !== "waiting").length;
-  const sent = mailing.people.filter((p) => p.state === "sent").length;
-  const odd = mailing.people.filter((p) => p.state !== "sent" && p.state !== "waiting");
+  const { tally } = mailing;
+  const all = Object.values(tally).reduce((sum, n) => sum + n, 0);
+  const sent = tally.sent ?? 0;
+  const done = all - (tally.waiting ?? 0);
+  const odd = done - sent;
   const stateWords = () => {
     if (mailing.stopped) return "Stopped";
     if (mailing.over) return "Done";
@@ -52,9 +54,9 @@ export function MailingView({ mailing }: MailingViewProps) {
       <MarginRow margin={stateWords()}>
         <Stack>
           <div>
-            <Progress label="Written to" done={done} all={mailing.people.length} />
+            <Progress label="Written to" done={done} all={all} />
             <p role="status">
-              {sent} of {mailing.people.length} written to{odd.length > 0 ? `, ${odd.length} not` : ""}.
+              {sent} of {all} written to{odd > 0 ? `, ${odd} not` : ""}.
             </p>
           </div>
           {!mailing.over && (
@@ -70,28 +72,32 @@ export function MailingView({ mailing }: MailingViewProps) {
           )}
         </Stack>
       </MarginRow>
-      {odd.map((p, i) => (
+      {mailing.odd.map((p, i) => (
         <MarginRow key={i} margin={words[p.state]} tone="attention">
           <bdi>{p.name}</bdi>
         </MarginRow>
       ))}
+      {odd > mailing.odd.length && <MarginRow margin="">and {odd - mailing.odd.length} more</MarginRow>}
       <ul>
-        {mailing.people
-          .filter((p) => p.state === "sent")
-          .map((part, index) => (
-            <li key={index}>
-              <MarginRow margin={words[part.state]}>
-                {part.packetId ? (
-                  <Link href={`/packets/${part.packetId}`}>
-                    <bdi>{part.name}</bdi>
-                  </Link>
-                ) : (
+        {mailing.sent.map((part, index) => (
+          <li key={index}>
+            <MarginRow margin={words[part.state]}>
+              {part.packetId ? (
+                <Link href={`/packets/${part.packetId}`}>
                   <bdi>{part.name}</bdi>
-                )}
-              </MarginRow>
-            </li>
-          ))}
+                </Link>
+              ) : (
+                <bdi>{part.name}</bdi>
+              )}
+            </MarginRow>
+          </li>
+        ))}
       </ul>
+      {mailing.next !== undefined && (
+        <MarginRow margin="">
+          <Link href={`/send/many/${mailing.id}?from=${mailing.next}`}>Further names</Link>
+        </MarginRow>
+      )}
     </Page>
   );
 }

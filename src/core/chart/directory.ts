@@ -1,0 +1,137 @@
+import MiniSearch from "minisearch";
+import { plainLetters, type Id, type Instant } from "../shared";
+import { birthDatesTyped, isPhoneTyped, likeness, matchesPerson, type Likeness } from "./find-person";
+import { nameOf, type ClientIdentity } from "./identity";
+
+/** Whoever stands in a directory. */
+export interface DirectoryEntry extends ClientIdentity {
+  readonly id: Id<"Client">;
+  readonly archivedAt: Instant | null;
+  /** Turned out to be somebody else here: found nowhere. */
+  readonly mergedInto: Id<"Client"> | null;
+}
+/** Whether the archived are among those a question is about, and where. */
+export type WithArchived = "left-out" | "only" | "last";
+interface Scope {
+  /** Everybody where there is none. */
+  readonly inSight: ReadonlySet<string> | undefined;
+  readonly archived: WithArchived;
+}
+/** A directory as far as somebody may see it. */
+export interface DirectoryView<T extends DirectoryEntry> {
+  byId(id: string): T | undefined;
+  /** By last name, then first name. */
+  all(archived: WithArchived): T[];
+  /**
+   * Whom was typed, the likeliest first: by name or e-mail, by a part of a phone number, by a birth date. Where that is
+   * nobody, who is meant if one letter of a word was mistyped. Nothing typed is everybody, by name.
+   */
+  find(sought: string, archived: WithArchived): T[];
+  /** Who may be the same person as somebody new, and why. */
+  like(fresh: ClientIdentity): { readonly person: T; readonly why: readonly Likeness[] }[];
+  /** Who is out of sight, called exactly so, in whatever letters, and born on that day. */
+  beyond(name: ClientIdentity): T[];
+}
+
+interface Words {
+  readonly id: string;
+  readonly name: string;
+  readonly mail: string;
+}
+const wordsOf = (text: string): string[] =>
+  plainLetters(text)
+    .split(/[^\p{L}\p{N}]+/u)
+    .filter(Boolean);
+const newIndex = () =>
+  new MiniSearch<Words>({
+    fields: ["name", "mail"],
+    tokenize: wordsOf,
+    processTerm: (term) => term,
+    searchOptions: { prefix: true, combineWith: "AND", boost: { name: 4 } },
+  });
+
+/**
+ * Everybody of a practice, to be found by what is known of them: in the memory of a process, brought up to date by who
+ * changed. It is asked only through a view.
+ */
+export class Directory<T extends DirectoryEntry> {
+  private readonly people = new Map<string, T>();
+  private readonly index = newIndex();
+  private sorted: T[] | undefined;
+  private readonly collator: Intl.Collator;
+
+  /** @param locale names are sorted as it sorts them */
+  constructor(locale: string) {
+    this.collator = new Intl.Collator(locale);
+  }
+
+  take(changed: readonly T[]): void {
+    if (changed.length === 0) return;
+    for (const one of changed) {
+      if (this.people.has(one.id)) this.index.discard(one.id);
+      this.people.set(one.id, one);
+      this.index.add({
+        id: one.id,
+        name: `${one.firstName} ${one.lastName} ${one.preferredName ?? ""}`,
+        mail: one.email ?? "",
+      });
+    }
+    this.sorted = undefined;
+  }
+
+  /** @param inSight whose ids it shows; everybody's where there are none */
+  view(inSight: ReadonlySet<string> | undefined): DirectoryView<T> {
+    return {
+      byId: (id) => (inSight?.has(id) === false ? undefined : this.people.get(id)),
+      all: (archived) => this.all({ inSight, archived }),
+      find: (sought, archived) => this.find(sought, { inSight, archived }),
+      like: (fresh) =>
+        this.all({ inSight, archived: "last" }).flatMap((person) => {
+          const why = likeness(fresh, person);
+          return why.length > 0 ? [{ person, why }] : [];
+        }),
+      beyond: (name) => {
+        const called = plainLetters(nameOf(name));
+        return this.all({ inSight: undefined, archived: "last" }).filter(
+          (one) =>
+            inSight?.has(one.id) === false &&
+            one.birthDate !== undefined &&
+            one.birthDate === name.birthDate &&
+            plainLetters(nameOf(one)) === called,
+        );
+      },
+    };
+  }
+
+  private all({ inSight, archived }: Scope): T[] {
+    this.sorted ??= [...this.people.values()]
+      .filter(({ mergedInto }) => mergedInto === null)
+      .sort((a, b) => this.collator.compare(a.lastName, b.lastName) || this.collator.compare(a.firstName, b.firstName));
+    const seen = inSight ? this.sorted.filter(({ id }) => inSight.has(id)) : this.sorted;
+    return archived === "last" ? archivedLast(seen) : seen.filter((one) => isArchived(one) === (archived === "only"));
+  }
+
+  private find(sought: string, scope: Scope): T[] {
+    if (sought.trim() === "") return this.all(scope);
+    if (isPhoneTyped(sought) || birthDatesTyped(sought)) return this.all(scope).filter((p) => matchesPerson(p, sought));
+    const ranked = this.index
+      .search(sought)
+      .flatMap(({ id }) => this.people.get(id as string) ?? [])
+      .filter((one) => within(one, scope));
+    const found = scope.archived === "last" ? archivedLast(ranked) : ranked;
+    if (found.length > 0) return found;
+    // What an index of beginnings does not hold: the middle of a word, a date beside a name, a slip.
+    const everybody = this.all(scope);
+    const inside = everybody.filter((one) => matchesPerson(one, sought));
+    return inside.length > 0 ? inside : everybody.filter((one) => matchesPerson(one, sought, true));
+  }
+}
+const isArchived = (one: DirectoryEntry): boolean => one.archivedAt !== null;
+const within = (one: DirectoryEntry, { inSight, archived }: Scope): boolean =>
+  one.mergedInto === null &&
+  (inSight?.has(one.id) ?? true) &&
+  (archived === "last" || isArchived(one) === (archived === "only"));
+const archivedLast = <T extends DirectoryEntry>(people: readonly T[]): T[] => [
+  ...people.filter((one) => !isArchived(one)),
+  ...people.filter(isArchived),
+];
