@@ -47,7 +47,7 @@ export async function seedPeople(app: Application): Promise<Seeded> {
     languages: ["en", "es", "fr", "ar"],
     rights: {},
     secondFactorRequired: false,
-    logo: null,
+    logoId: null,
     simulation: "deliver",
     door: startingDoor,
     pages: { ...startingPages, support },

@@ -1,4 +1,5 @@
 export { keepHead } from "./housekeeping";
 export { deliverDue, recoverPost } from "./letters";
+export { runImports } from "./imports";
 export { runMailings } from "./mailings";
 export { startJobs, stopJobs } from "./runner";

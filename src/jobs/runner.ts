@@ -1,6 +1,7 @@
 import type { Application } from "../server/application";
 import { keepHead, tidy } from "./housekeeping";
 import { lookAfterPost, recoverPost, stopPost } from "./letters";
+import { runImports, stopImports } from "./imports";
 import { runMailings, stopMailings } from "./mailings";
 
 interface Job {
@@ -16,6 +17,7 @@ interface Job {
 const jobs: readonly Job[] = [
   { what: "handing over letters", every: 5_000, round: lookAfterPost },
   { what: "writing to many", every: 5_000, round: runMailings },
+  { what: "bringing clients in", every: 5_000, round: runImports },
   { what: "keeping the journal's head", every: 10_000, round: keepHead },
   { what: "tidying up", every: 3_600_000, round: tidy },
 ];
@@ -39,9 +41,10 @@ export async function startJobs(app: Application): Promise<void> {
   await tidy(app);
   await recoverPost(app);
   await runMailings(app);
+  await runImports(app);
 }
 /** Begins nothing more; what is under way, a letter or a person, is finished. */
 export async function stopJobs(app: Application): Promise<void> {
   for (const timer of timers.get(app) ?? []) clearInterval(timer);
-  await Promise.all([stopPost(app), stopMailings(app)]);
+  await Promise.all([stopPost(app), stopMailings(app), stopImports(app)]);
 }

@@ -2,7 +2,7 @@ export { application, createApplication, createPorts, openApplication, type Appl
 export { clientActor, savingActor, sessionHolds, staffActor } from "./actors";
 export { readEnvironment, type Environment } from "./environment";
 export { walkJournal } from "./journal-walk";
-export { deliverDue, keepHead, recoverPost, runMailings, startJobs } from "../jobs";
+export { deliverDue, keepHead, recoverPost, runImports, runMailings, startJobs } from "../jobs";
 export { run } from "./run";
 export { fillSheet, renderBlankPaper, renderOwnPaper, renderPaper } from "./papers";
 export * as useCases from "./use-cases";

@@ -217,7 +217,9 @@ describe.each(kinds)("the staff on %s", (kind) => {
     const tobias = world.seeded.staff["tobias"]!;
     const { token } = must(await signIn("tobias@fernhollow.example", "pebble orchard lantern"));
     const leave = (toId?: string) => world.do(useCases.leavePractice, asOwner(), { staffId: tobias, toId });
-    expect(await leave()).toMatchObject({ error: { reason: "visits-ahead" } });
+    expect(await leave()).toMatchObject({ error: { reason: "work-left" } });
+    const theirs = await world.repo.careTeams.clientsOf(tobias);
+    expect(theirs.length).toBeGreaterThan(0);
     const heir = world.seeded.staff["salma"]!;
     const ahead = await world.repo.visits.aheadOf(tobias, world.time);
     const [busy] = [(await world.repo.visits.byId(practiceId, ahead[0]!))!];
@@ -242,6 +244,9 @@ describe.each(kinds)("the staff on %s", (kind) => {
     expect((await staffActor(world.app, token, from)).kind).toBe("stranger");
     expect(await signIn("tobias@fernhollow.example", "pebble orchard lantern")).toMatchObject({ ok: false });
     expect(await world.repo.visits.aheadOf(tobias, world.time)).toEqual([]);
+    // Their clients are the colleague's now, and theirs no longer.
+    expect(await world.repo.careTeams.clientsOf(tobias)).toEqual([]);
+    expect(await world.repo.careTeams.clientsOf(heir)).toEqual(expect.arrayContaining(theirs));
     must(await world.do(useCases.comeBack, asOwner(), { staffId: tobias }));
     // What was open before stays closed.
     expect((await staffActor(world.app, token, from)).kind).toBe("stranger");

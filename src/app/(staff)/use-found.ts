@@ -1,5 +1,5 @@
 "use client";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useEffectEvent, useState } from "react";
 import { untilLoaded } from "@/ui/kit/by-need";
 
 export interface Found<Answer> {
@@ -26,20 +26,16 @@ export function useFound<Asked, Answer>(
     first === undefined ? undefined : { key, answer: first },
   );
   const [unreachable, setUnreachable] = useState(false);
-  const latest = useRef({ asked, ask });
-  latest.current = { asked, ask };
+  const askNow = useEffectEvent(() => ask(asked));
   const isHere = held?.key === key;
   useEffect(() => {
     if (isHere) return;
     const gone = new AbortController();
     const timer = setTimeout(() => {
-      untilLoaded(
-        () => latest.current.ask(latest.current.asked),
-        () => {
-          gone.signal.throwIfAborted();
-          setUnreachable(true);
-        },
-      ).then(
+      untilLoaded(askNow, () => {
+        gone.signal.throwIfAborted();
+        setUnreachable(true);
+      }).then(
         (answer) => {
           if (gone.signal.aborted) return;
           setUnreachable(false);

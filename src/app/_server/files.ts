@@ -33,3 +33,11 @@ export function fhirFile(resource: object | undefined, name: string): Response {
     headers: { "content-type": "application/fhir+json; charset=utf-8", ...attachment(name) },
   });
 }
+
+/** A table as a file; 404 where the use case said no. The mark of the byte order tells spreadsheets that it is UTF-8. */
+export function csvFile(table: string | undefined, name: string): Response {
+  if (table === undefined) return new Response(null, { status: 404 });
+  return new Response(`\uFEFF${table}`, {
+    headers: { "content-type": "text/csv; charset=utf-8", ...attachment(name) },
+  });
+}

@@ -83,16 +83,36 @@ export function likeness(fresh: ClientIdentity, known: ClientIdentity): Likeness
     (Math.min(left.length, right.length) >= 6 && oneSlip(left, right)) ||
     wordsNear(left, right) ||
     wordsNear(left, turned);
-  const tail = (p: ClientIdentity): string => digits(p.phone ?? "").slice(-9);
   const dates = fresh.birthDate && known.birthDate;
   return [
     ...(fresh.email && plain(fresh.email) === plain(known.email ?? "") ? (["email"] as const) : []),
-    ...(tail(fresh).length >= 7 && tail(fresh) === tail(known) ? (["phone"] as const) : []),
+    ...(phoneTail(fresh).length >= 7 && phoneTail(fresh) === phoneTail(known) ? (["phone"] as const) : []),
     ...(near && (!dates || fresh.birthDate === known.birthDate)
       ? ([dates ? "name-and-birth-date" : "name"] as const)
       : []),
   ];
 }
+const phoneTail = ({ phone = "" }: ClientIdentity): string => digits(phone).slice(-9);
+/** By what somebody may be the same person as another: those who share none are different people. */
+export function sameKeys(person: ClientIdentity): string[] {
+  const tail = phoneTail(person);
+  const words = plain(`${person.firstName} ${person.lastName}`)
+    .split(/[^\p{L}\p{N}]+/u)
+    .filter(Boolean);
+  return [
+    ...(person.email ? [`mail ${plain(person.email)}`] : []),
+    ...(tail.length >= 7 ? [`phone ${tail}`] : []),
+    ...(words.length > 0 ? [`name ${words.toSorted().join(" ")}`] : []),
+  ];
+}
+/** Of two who share a key: the same e-mail, the same phone, or the same name and no other birth date. */
+export function isSame(left: ClientIdentity, right: ClientIdentity): boolean {
+  const shared = sameKeys(left).filter((key) => sameKeys(right).includes(key));
+  const dates = left.birthDate !== undefined && right.birthDate !== undefined;
+  const born = dates && left.birthDate !== right.birthDate;
+  return shared.some((key) => !key.startsWith("name ")) || (shared.length > 0 && !born);
+}
+
 /**
  * As many words, each the same or, where it is long enough to tell, mistyped once: "Inez Halvorson" beside "Ines
  * Halvorsen".

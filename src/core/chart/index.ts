@@ -21,8 +21,22 @@ export {
 } from "./reconcile";
 export { identityOf, nameOf, ageOn, contactsOf, type ClientIdentity, type Contacts } from "./identity";
 export { prefillFrom } from "./prefill";
-export { likeness, matchesPerson, type Likeness } from "./find-person";
+export { isSame, likeness, matchesPerson, sameKeys, type Likeness } from "./find-person";
 export { Directory, type DirectoryEntry, type DirectoryView, type WithArchived } from "./directory";
 export { chartLine } from "./chart-line";
 export { columnsOf, fieldLabelSchema, newFieldSchema } from "./field-forms";
 export { keyFor, ownField, ownFieldKinds, ownFieldSections, type OwnFieldKind } from "./own-fields";
+export { mergeChanges, mergeLines, type MergeLine } from "./merge";
+export {
+  clientColumns,
+  clientColumnWords,
+  clientRow,
+  guessColumns,
+  importStates,
+  readClientsFile,
+  writeTable,
+  type ClientColumn,
+  type ClientRow,
+  type ClientsFile,
+  type ImportState,
+} from "./clients-file";

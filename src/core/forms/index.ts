@@ -44,6 +44,41 @@ export const newClientSchema = contactSchema.concat(
       .test("day", "There is no such day.", (v) => v === undefined || isDate(v)),
   }),
 );
+/** Who a client is. */
+export const identitySchema = object({
+  firstName: string().trim().max(100).required("Type the first name."),
+  lastName: string().trim().max(100).default(""),
+  preferredName: string().trim().max(100).default(""),
+  birthDate: string()
+    .transform(blankToNothing)
+    .test("day", "There is no such day.", (v) => v === undefined || isDate(v)),
+});
+const noFormula = (text: string | undefined): boolean => !/^[=@]/.test(text ?? "");
+const formula = "Begins like a formula.";
+/** A row of a file of clients; who is brought in may have no way to be reached yet. */
+export const clientRowSchema = object({
+  firstName: string().trim().max(100).required("There is no first name.").test("formula", formula, noFormula),
+  lastName: string().trim().max(100).default("").test("formula", formula, noFormula),
+  preferredName: string().trim().max(100).default("").test("formula", formula, noFormula),
+  birthDate: string()
+    .transform(blankToNothing)
+    .test("day", "The birth date is no day.", (v) => v === undefined || isDate(v)),
+  ...reach,
+  address: string().trim().max(400).default("").test("formula", formula, noFormula),
+  language: string()
+    .transform(blankToNothing)
+    .max(35)
+    .test("language", "The language is no tag such as en or fr.", (tag) => tag === undefined || isLanguageTag(tag)),
+});
+/** Whom somebody means who may not look for them, and why they have to. */
+export const openClientSchema = object({
+  firstName: string().trim().max(100).required("Type the first name."),
+  lastName: string().trim().max(100).default(""),
+  birthDate: string()
+    .required("Type the birth date.")
+    .test("day", "There is no such day.", (v) => v === undefined || isDate(v)),
+  reason: string().trim().min(5, "Say why, in a few words.").max(500).required("Say why, in a few words."),
+});
 /** How somebody is written to where both ways are on file. */
 export const writeBySchema = object({
   prefers: string()

@@ -15,6 +15,7 @@ export {
   mustHave,
   startingLetters,
   triedLetter,
+  openedLetter,
   tryOutLetter,
   type Letter,
   type LetterKind,

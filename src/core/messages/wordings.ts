@@ -251,6 +251,11 @@ export const triedLetter: Wording = {
   subject: "Somebody tries to sign in as you",
   body: "Hello {{practitioner.name}},\n\nsomebody has typed many wrong passwords for your account at {{practice.name}}. Nobody got in. Devices you signed in on before are not held up by it; on others you may have to wait up to a quarter of an hour.\n\nIf that was not you, sign in and turn on the second factor:\n{{link}}",
 };
+/** Goes to owners and to whose client it is when a colleague opens a client who is not theirs; who it is stands in the app. */
+export const openedLetter: Wording = {
+  subject: "A client was opened by a colleague",
+  body: "Hello {{practitioner.name}},\n\na colleague opened a client who is not theirs, and gave a reason. Sign in to {{practice.name}} to see who, whom and why:\n{{link}}",
+};
 /** Goes to a new colleague: with its link they set their own password. */
 export const inviteLetter: Wording = {
   subject: "Your place at {{practice.name}}",
@@ -274,6 +279,7 @@ export type PostPurpose =
   | "invite"
   | "reset"
   | "tried"
+  | "opened"
   | "alert"
   | "bounced"
   | "packet"

@@ -56,6 +56,13 @@ export const careTeamRepository = (db: Db, sealer: Sealer) => {
         .where(eq(clientStaff.staffId, staffId));
       return rows.map(({ id }) => id);
     },
+    /** All of somebody's clients are a colleague's from now on, and no longer theirs. */
+    async handTo(staffId: Id<"Staff">, to: Id<"Staff">): Promise<void> {
+      const own = (await this.clientsOf(staffId)).map((clientId) => ({ clientId, staffId: to }));
+      if (own.length === 0) return;
+      await db.insert(clientStaff).values(own).onConflictDoNothing();
+      await db.delete(clientStaff).where(eq(clientStaff.staffId, staffId));
+    },
     /** Everybody this member of staff may see now, where that is not everybody there is. */
     async inSightOf(staffId: Id<"Staff">, now: Instant): Promise<ReadonlySet<string>> {
       const opened = await db

@@ -4,6 +4,8 @@ import { answerRepository } from "./answers";
 import { chartFieldRepository } from "./chart-fields";
 import { chartRepository } from "./charts";
 import { careTeamRepository } from "./care-teams";
+import { clientImportRepository } from "./client-imports";
+import { clientMergeRepository } from "./client-merges";
 import { clientRepository } from "./clients";
 import { deskRepository } from "./desks";
 import { draftRepository } from "./drafts";
@@ -50,6 +52,8 @@ export const repositories = (db: Db, sealer: Sealer, sight: Sight = "all") => ({
   limits: limitRepository(db),
   clients: clientRepository(db, sealer, sight),
   careTeams: careTeamRepository(db, sealer),
+  clientMerges: clientMergeRepository(db),
+  clientImports: clientImportRepository(db, sealer),
   relations: relationRepository(db, sealer, sight),
   visits: visitRepository(db, sealer, sight),
   questionnaires: questionnaireRepository(db),
@@ -78,6 +82,8 @@ export type { SavedAnswers } from "./answers";
 export type { PracticeField } from "./chart-fields";
 export type { Posting } from "./charts";
 export type { Opening } from "./care-teams";
+export type { ClientImport, ImportRow } from "./client-imports";
+export type { ClientMerge } from "./client-merges";
 export type { ChangedClients, Client, KnownClient } from "./clients";
 export type { Draft } from "./drafts";
 export type { StoredFile } from "./files";

@@ -11,6 +11,11 @@ export type Part = typeof packetPart.$inferSelect;
 const versionsOfParts = new Map<string, { readonly packetId: Id<"Packet">; readonly versionId: Id<"Version"> }>();
 const mostVersionsOfParts = 20_000;
 
+const unsettledOf = (staffId: Id<"Staff">) =>
+  and(
+    eq(packet.staffId, staffId),
+    inArray(packet.state, ["ready", "sent", "opened", "under-way", "returned", "sent-back"]),
+  );
 const gistPlace = (id: string): string => `part:${id}:gist`;
 
 export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
@@ -223,9 +228,23 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         and(eq(packet.practiceId, practiceId), eq(packet.state, "returned"), seen(packet.clientId), ofReal),
       );
     },
+    /** Whose answers are for somebody, and not settled yet. */
+    async countOpenOf(staffId: Id<"Staff">): Promise<number> {
+      return db.$count(packet, unsettledOf(staffId));
+    },
+    async handOpen(staffId: Id<"Staff">, to: Id<"Staff">): Promise<void> {
+      await db.update(packet).set({ staffId: to }).where(unsettledOf(staffId));
+    },
+    /** The test client's do not count. */
     async hasAny(practiceId: Id<"Practice">): Promise<boolean> {
       return (
-        (await db.select({ id: packet.id }).from(packet).where(eq(packet.practiceId, practiceId)).limit(1)).length > 0
+        (
+          await db
+            .select({ id: packet.id })
+            .from(packet)
+            .where(and(eq(packet.practiceId, practiceId), ofReal))
+            .limit(1)
+        ).length > 0
       );
     },
     /** To be read, alarming ones first, then newest first; all of them. */

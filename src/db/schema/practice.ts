@@ -2,7 +2,7 @@ import type { LetterKind, PostSimulation } from "../../core/messages";
 import type { RightSets } from "../../core/team";
 import { startingDoor, startingPages, type DoorPolicy, type PagePolicy } from "../../core/packet";
 import { boolean, integer, jsonb, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
-import { idColumn, instantColumn, sealedColumn } from "./columns";
+import { idColumn, instantColumn } from "./columns";
 
 export const practice = pgTable("practice", {
   id: idColumn<"Practice">("id").primaryKey(),
@@ -26,8 +26,8 @@ export const practice = pgTable("practice", {
   secondFactorRequired: boolean("second_factor_required").notNull().default(false),
   /** How the Post room's own mail server and phone behave. */
   simulation: text("simulation").$type<PostSimulation>().notNull().default("deliver"),
-  /** A picture of its own, on clients' pages and papers; null where there is none. */
-  logo: sealedColumn("logo"),
+  /** A picture of its own, on clients' pages, letters and papers. */
+  logoId: idColumn<"File">("logo_id"),
   createdAt: instantColumn("created_at").notNull(),
 });
 

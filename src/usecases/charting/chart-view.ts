@@ -13,12 +13,16 @@ import { markAndWords, stateAt, type PacketMark } from "../../core/packet";
 import { ok, type Id, type Instant, type Result } from "../../core/shared";
 import { dayIn } from "../../core/scheduling";
 import { idInput, notFound, query, type CommonError } from "../kit";
+import { mergedWith, type MergedRecord } from "./merge";
 
 export interface ChartView {
   readonly clientId: Id<"Client">;
   readonly name: string;
   readonly calledBy: string | undefined;
   readonly age: number | undefined;
+  readonly archivedAt: Instant | null;
+  readonly isTest: boolean;
+  readonly merged: readonly MergedRecord[];
   readonly relations: readonly { readonly name: string; readonly kind: string }[];
   readonly sections: readonly {
     readonly title: string;
@@ -79,6 +83,9 @@ export const chartView = query({
       name: nameOf(client),
       calledBy: client.preferredName,
       age: client.birthDate ? ageOn(client.birthDate, dayIn(now, practice.zone)) : undefined,
+      archivedAt: client.archivedAt,
+      isTest: client.isTest,
+      merged: await mergedWith(ctx, clientId),
       relations: (await repo.relations.ofClient(clientId))
         .filter((r) => !r.ended)
         .map((r) => ({ name: nameOf(r), kind: r.kind })),

@@ -1,9 +1,12 @@
 import { object } from "yup";
-import { nameOf, type EntryChange } from "../../core/chart";
+import { nameOf, type EntryChange, type Likeness } from "../../core/chart";
 import { clientContactSchema, newRelationSchema, seenSchema, writeBySchema } from "../../core/forms";
-import { fail, ok, type Id, type Result } from "../../core/shared";
+import { fail, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Relation } from "../../db/repositories";
 import { recipientFor } from "../sending/recipient";
+import { careTeamOf, type CareTeam } from "./care-team";
+import { identityState } from "./identity";
+import { mergedWith, type MergedRecord } from "./merge";
 import { chartByStaff, command, idInput, notFound, query, may, type CommonError, type Context } from "../kit";
 
 /** What stands on the page, to be sent along with a change of it. */
@@ -29,6 +32,25 @@ export interface ReachView {
   readonly through: string | undefined;
   /** Whether this member of staff may see the chart. */
   readonly chart: boolean;
+  readonly archivedAt: Instant | null;
+  readonly isTest: boolean;
+  readonly identity: Seen & {
+    readonly firstName: string;
+    readonly lastName: string;
+    readonly preferredName: string;
+    readonly birthDate: string;
+  };
+  readonly careTeam: CareTeam;
+  /** Who may be the same person, and why. */
+  readonly alike: readonly {
+    readonly id: Id<"Client">;
+    readonly name: string;
+    readonly birthDate: string | undefined;
+    readonly why: readonly Likeness[];
+  }[];
+  readonly merged: readonly MergedRecord[];
+  /** Whether they may be made one with another record here. */
+  readonly mayMerge: boolean;
   readonly around: readonly (Reach &
     Seen & {
       readonly id: Id<"Relation">;
@@ -54,6 +76,9 @@ export const reachView = query({
   async run(ctx, { clientId }): Promise<Result<ReachView, CommonError>> {
     const client = await ctx.repo.clients.byId(ctx.practice.id, clientId);
     if (!client) return notFound;
+    const alike = client.mergedInto
+      ? []
+      : (await ctx.directory()).like(client).filter(({ person }) => person.id !== clientId && !person.isTest);
     const relations = await ctx.repo.relations.ofClient(clientId);
     const { relationId, name } = await recipientFor(ctx, client);
     ctx.journal("reach.view", `client:${clientId}`);
@@ -67,6 +92,21 @@ export const reachView = query({
       own: { ...reachOf(client), seen: seenOf(ctx, clientState(client)) },
       through: relationId && name,
       chart: may(ctx, "chart.read"),
+      archivedAt: client.archivedAt,
+      isTest: client.isTest,
+      identity: {
+        firstName: client.firstName,
+        lastName: client.lastName,
+        preferredName: client.preferredName ?? "",
+        birthDate: client.birthDate ?? "",
+        seen: seenOf(ctx, identityState(client)),
+      },
+      careTeam: await careTeamOf(ctx, clientId),
+      alike: alike
+        .slice(0, mostAlike)
+        .map(({ person, why }) => ({ id: person.id, name: nameOf(person), birthDate: person.birthDate, why })),
+      merged: await mergedWith(ctx, clientId),
+      mayMerge: may(ctx, "chart.post") && !client.isTest && !client.mergedInto,
       around: relations
         .filter((r) => !r.ended)
         .map((r) => ({
@@ -81,6 +121,8 @@ export const reachView = query({
     });
   },
 });
+
+const mostAlike = 5;
 
 export type ReachError = CommonError | { readonly reason: "changed" };
 const clientState = (c: Ways & { readonly language: string; readonly zone?: string | null | undefined }): object => ({

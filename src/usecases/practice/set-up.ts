@@ -31,7 +31,7 @@ export const emptyPractice = (id: Id<"Practice">, createdAt: Instant): Practice 
   pages: startingPages,
   rights: {},
   secondFactorRequired: false,
-  logo: null,
+  logoId: null,
   createdAt,
 });
 

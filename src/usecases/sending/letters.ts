@@ -4,6 +4,7 @@ import {
   inviteLetter,
   resetLetter,
   triedLetter,
+  openedLetter,
   tryOutLetter,
   fillWording,
   lettersFor,
@@ -180,3 +181,8 @@ export const sendLockedLetter = (ctx: Context, packetId: Id<"Packet">, staff: Re
   sendToStaff(ctx, "locked", lockedLetter, packetId, staff, `/packets/${packetId}`);
 export const sendAlertLetter = (ctx: Context, packetId: Id<"Packet">, staff: Reader | undefined): Promise<void> =>
   sendToStaff(ctx, "alert", alertLetter, packetId, staff, `/returns/${packetId}`);
+/** To owners and to whose client somebody else opened. The letter is about no packet: whose it is stands in the app. */
+export async function sendOpenedLetter(ctx: Context, staff: Reader, clientId: Id<"Client">): Promise<void> {
+  const letter = staffLetter(openedLetter, staff, ctx.practice.name, `${ctx.origin}/people/${clientId}/reach`);
+  await ctx.send({ channel: "email", ...letter, purpose: "opened", packetId: null });
+}

@@ -24,8 +24,10 @@ export interface TeamLine {
   readonly role: Role;
   readonly state: "here" | "invited" | "left";
   readonly secondFactor: boolean;
-  /** Visits still to come, which somebody else has to take on if they leave. */
+  /** What somebody else has to take on if they leave: visits still to come, packets under way, clients. */
   readonly visitsAhead: number;
+  readonly openPackets: number;
+  readonly clients: number;
 }
 export interface Team {
   readonly lines: readonly TeamLine[];
@@ -47,8 +49,18 @@ export const team = query({
     const lines: TeamLine[] = [];
     for (const staff of await repo.staff.all(practice.id)) {
       const { id, name, title, email, role, totpOn } = staff;
-      const visitsAhead = (await repo.visits.aheadOf(id, now)).length;
-      lines.push({ id, name, title, email, role, state: stateOf(staff), secondFactor: totpOn, visitsAhead });
+      lines.push({
+        id,
+        name,
+        title,
+        email,
+        role,
+        state: stateOf(staff),
+        secondFactor: totpOn,
+        visitsAhead: (await repo.visits.aheadOf(id, now)).length,
+        openPackets: await repo.packets.countOpenOf(id),
+        clients: (await repo.careTeams.clientsOf(id)).length,
+      });
     }
     const of = (role: Role): readonly Right[] => rightsOf(role, practice.rights);
     return ok({
@@ -165,7 +177,8 @@ export const changeColleague = command({
 
 /**
  * Somebody leaves: their sessions end at once and what they were sent to sign in with is worth nothing. Their visits to
- * come go to a colleague, all or none: one whom that colleague has no time for stops it.
+ * come, the packets whose answers are for them, and their clients go to a colleague, all or none: a visit that colleague
+ * has no time for stops it.
  */
 export const leavePractice = command({
   name: "leave-practice",
@@ -175,7 +188,7 @@ export const leavePractice = command({
     ctx,
     { staffId, toId },
   ): Promise<
-    Result<null, CommonError | LastOwner | { readonly reason: "visits-ahead" } | { readonly reason: "not-free" }>
+    Result<null, CommonError | LastOwner | { readonly reason: "work-left" } | { readonly reason: "not-free" }>
   > {
     const { repo, practice, now } = ctx;
     const staff = await repo.staff.byId(staffId, true);
@@ -183,15 +196,24 @@ export const leavePractice = command({
     if (!isOwners(ctx, staff.role)) return notAllowed;
     if (!(await ownerRemains(ctx, staff))) return fail({ reason: "last-owner" });
     const ahead = await repo.visits.aheadOf(staffId, now);
-    if (ahead.length > 0) {
+    const clients = await repo.careTeams.clientsOf(staffId);
+    const packets = await repo.packets.countOpenOf(staffId);
+    if (ahead.length + clients.length + packets > 0) {
       const heir = toId && toId !== staffId ? await repo.staff.byId(toId) : undefined;
-      if (!heir || heir.practiceId !== practice.id) return fail({ reason: "visits-ahead" });
+      if (!heir || heir.practiceId !== practice.id) return fail({ reason: "work-left" });
       if (!(await repo.visits.handTo(ahead, heir.id))) return fail({ reason: "not-free" });
+      await repo.packets.handOpen(staffId, heir.id);
+      await repo.careTeams.handTo(staffId, heir.id);
     }
     await repo.staff.setMember(staffId, { active: false, leftAt: now });
     await repo.staff.dropTickets(staffId);
     await repo.sessions.endAll(staffId);
-    ctx.journal("staff.leave", `staff:${staffId}`, { visits: ahead.length, ...(toId ? { to: toId } : {}) });
+    ctx.journal("staff.leave", `staff:${staffId}`, {
+      visits: ahead.length,
+      packets,
+      clients: clients.length,
+      ...(toId ? { to: toId } : {}),
+    });
     return ok(null);
   },
 });

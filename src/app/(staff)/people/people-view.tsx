@@ -79,7 +79,11 @@ export function PeopleView({ first, rights }: PeopleViewProps) {
         <Cluster $gap="0.25rem 1.25rem">
           <Checkbox isSelected={archived} onChange={(on) => ask(() => setArchived(on))} label="Archived clients" />
           {may("people.write") && <Link href="/people/bring">Bring clients from a file</Link>}
-          {may("export") && <a href="/api/people.csv">Take clients out as a file</a>}
+          {may("export") && (
+            <a href="/api/people.csv" download>
+              Take clients out as a file
+            </a>
+          )}
           {!may("clients.all") && <Link href="/people/open">Open a colleague’s client</Link>}
         </Cluster>
       </MarginRow>

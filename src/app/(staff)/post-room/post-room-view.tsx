@@ -11,6 +11,7 @@ import styled from "styled-components";
 import { ListLine } from "@/ui/kit/ledger";
 
 const purposes: Readonly<Record<PostPurpose, string>> = {
+  opened: "A client opened by a colleague",
   bounced: "A letter that bounced",
   alert: "To read first",
   packet: "Personal link",

@@ -12,14 +12,8 @@ import { Cluster, Fields, MarginRow, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import { TextField } from "@/ui/kit/text-field";
 import { useTimeFrame } from "@/ui/kit/time";
+import { whyWords } from "./why-words";
 import { addClientAction, type AddState } from "./actions";
-
-const whyWords: Readonly<Record<string, string>> = {
-  email: "the same e-mail",
-  phone: "the same phone",
-  name: "nearly the same name",
-  "name-and-birth-date": "the same name and birth date",
-};
 
 export interface NewClientProps {
   readonly requestId: string;

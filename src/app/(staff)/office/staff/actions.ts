@@ -11,7 +11,7 @@ const words = {
   "known-address": "Somebody has this e-mail address already. Nobody was invited.",
   "last-owner":
     "The practice would have no owner who can sign in. Make somebody else an owner first; nothing was changed.",
-  "visits-ahead": "They have visits ahead. Choose who takes them on; nothing was changed.",
+  "work-left": "They have clients, packets or visits. Choose who takes them on; nothing was changed.",
   "not-free":
     "The colleague has no time for one of these visits. Move it first, or choose somebody else; nothing was changed.",
 };

@@ -141,7 +141,12 @@ function Change({ line }: { readonly line: TeamLine }) {
 function Leave({ line, lines }: { readonly line: TeamLine; readonly lines: readonly TeamLine[] }) {
   const [toId, setToId] = useState("");
   const heirs = lines.filter(({ id, state }) => state === "here" && id !== line.id);
-  const ahead = line.visitsAhead;
+  const work = [
+    [line.visitsAhead, "visit ahead", "visits ahead"],
+    [line.openPackets, "packet under way", "packets under way"],
+    [line.clients, "client", "clients"],
+  ] as const;
+  const left = work.filter(([count]) => count > 0).map(([count, one, many]) => `${count} ${count === 1 ? one : many}`);
   return (
     <ActionForm
       action={leaveAction}
@@ -151,12 +156,11 @@ function Leave({ line, lines }: { readonly line: TeamLine; readonly lines: reado
     >
       <p>
         {line.name} is signed out everywhere at once and cannot sign in again. What they wrote stays, under their name.
-        {ahead > 0 &&
-          ` ${ahead} ${ahead === 1 ? "visit" : "visits"} ahead ${ahead === 1 ? "goes" : "go"} to a colleague.`}
+        {left.length > 0 && ` What is theirs goes to a colleague: ${left.join(", ")}.`}
       </p>
-      {ahead > 0 && (
+      {left.length > 0 && (
         <Pick
-          label="Who takes the visits on"
+          label="Who takes it on"
           value={toId}
           placeholder="Choose"
           options={heirs.map(({ id, name }) => ({ value: id, label: name }))}

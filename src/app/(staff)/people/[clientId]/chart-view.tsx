@@ -11,6 +11,7 @@ import type { ChartView as Chart } from "@/usecases/charting";
 import { ChartBand, postingsIn } from "./chart-band";
 import { folios } from "./folio";
 import { Postings } from "./postings";
+import { MergedLine } from "./reach/client-record";
 
 export interface ChartViewProps {
   readonly requestId: string;
@@ -26,9 +27,11 @@ export function ChartView({ chart, posted, requestId }: ChartViewProps) {
       title={<bdi>{chart.name}</bdi>}
       margin={<About chart={chart} />}
       actions={
-        <ButtonLink href={`/people/${chart.clientId}/send`} weight="primary">
-          Send questionnaires
-        </ButtonLink>
+        chart.archivedAt === null && (
+          <ButtonLink href={`/people/${chart.clientId}/send`} weight="primary">
+            Send questionnaires
+          </ButtonLink>
+        )
       }
     >
       {fresh && (
@@ -45,6 +48,11 @@ export function ChartView({ chart, posted, requestId }: ChartViewProps) {
           ) : null}
         </Notice>
       )}
+      {chart.merged
+        .filter(({ gone }) => gone)
+        .map((record) => (
+          <MergedLine key={record.mergeId} clientId={chart.clientId} record={record} />
+        ))}
       <Around chart={chart} />
       {chart.sections.map((section, index) => (
         <ChartBand
@@ -87,6 +95,8 @@ function About({ chart }: { readonly chart: Chart }) {
     <>
       {chart.age === undefined ? "Age not known" : `${chart.age} years`}
       {chart.calledBy ? `, called “${chart.calledBy}”` : null}
+      {chart.isTest ? ", test client" : null}
+      {chart.archivedAt !== null && chart.merged.every(({ gone }) => !gone) ? ", archived" : null}
       {next ? (
         <>
           <br />
@@ -119,7 +129,7 @@ function Around({ chart }: { readonly chart: Chart }) {
           <bdi>{relation.name}</bdi>, {relation.kind}
         </span>
       ))}
-      <Link href={`/people/${chart.clientId}/reach`}>Contact details</Link>
+      <Link href={`/people/${chart.clientId}/reach`}>Details</Link>
     </Strip>
   );
 }

@@ -9,6 +9,7 @@ import { ActionForm } from "@/ui/kit/form";
 import { Fields, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import { NewRelation } from "../../../send/new-relation";
+import { Identity, RecordState, Whose } from "./client-record";
 import { changeContactAction, changeRelationAction, endRelationAction } from "./actions";
 import type { ReachView as ReachData } from "@/usecases/charting";
 
@@ -33,13 +34,23 @@ export function ReachView({ reach, requestId }: ReachViewProps) {
     <Page
       title={
         <>
-          Contact details of <bdi>{reach.name}</bdi>
+          Details of <bdi>{reach.name}</bdi>
         </>
       }
       margin={reach.chart ? <Link href={`/people/${clientId}`}>Chart</Link> : "Letters, texts and codes"}
-      actions={<ButtonLink href={`/people/${clientId}/send`}>Send questionnaires</ButtonLink>}
+      actions={
+        reach.archivedAt === null && <ButtonLink href={`/people/${clientId}/send`}>Send questionnaires</ButtonLink>
+      }
     >
-      <MarginRow margin="The client">
+      {reach.isTest && (
+        <MarginRow margin="Test client" tone="attention">
+          Made up, to try things on: in no count and no mailing.
+        </MarginRow>
+      )}
+      <MarginRow margin="Name">
+        <Identity reach={reach} />
+      </MarginRow>
+      <MarginRow margin="Contact">
         <Stack>
           {reach.through && (
             <p>
@@ -101,6 +112,8 @@ export function ReachView({ reach, requestId }: ReachViewProps) {
           ))}
         </MarginRow>
       )}
+      <Whose reach={reach} />
+      <RecordState reach={reach} />
     </Page>
   );
 }
