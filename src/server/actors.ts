@@ -1,4 +1,4 @@
-import { repositories } from "../db/repositories";
+import { hasSecondFactor, repositories } from "../db/repositories";
 import { withoutValues } from "../db/errors";
 import type { LinkRole } from "../core/packet";
 import { isBefore, laterBy, type Id } from "../core/shared";
@@ -36,7 +36,7 @@ export async function staffActor(
   const touches = isAtWork && isBefore(found.usedAt, laterBy(now, -seenWithin));
   if (touches) await withoutValues(() => sessionsOf(app).touch(digest, now));
   const idleUntil = laterBy(touches ? now : found.usedAt, idleLimit);
-  const { id, name, email, role, singleKeys, totpOn } = found.staff;
+  const { id, name, email, role, singleKeys } = found.staff;
   return {
     kind: "staff",
     id,
@@ -44,7 +44,7 @@ export async function staffActor(
     email,
     role,
     singleKeys,
-    secondFactor: totpOn,
+    secondFactor: hasSecondFactor(found.staff),
     sessionDigest: digest,
     sessionUntil: isBefore(idleUntil, found.expiresAt) ? idleUntil : found.expiresAt,
     ...from,

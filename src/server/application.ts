@@ -10,6 +10,7 @@ import {
   type KeyRing,
 } from "../adapters/encryption";
 import { keptHeadsIn } from "../adapters/kept-heads";
+import { passkeysFor } from "../adapters/passkeys";
 import { argonPasswords } from "../adapters/passwords";
 import { byChannel, simulatedPost } from "../adapters/post";
 import { systemRandom } from "../adapters/random";
@@ -73,6 +74,7 @@ export function createPorts(env: Environment, ring = givenKeys(env)): Ports {
     sealer: createSealer(ring),
     passwords: argonPasswords,
     secondFactor: totpFactor,
+    passkeys: passkeysFor(env.origin),
     post: env.smtpUrl === undefined ? simulatedPost : byChannel({ email: smtpPost(env.smtpUrl), text: simulatedPost }),
     pictures: picturesApart,
     pdf: pdfFormsApart,

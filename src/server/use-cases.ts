@@ -1,5 +1,11 @@
 /** Every use case the app may call, in one list. */
 export {
+  addPasskey,
+  askPasskey,
+  removePasskey,
+  secondWays,
+  startPasskey,
+  verifyPasskey,
   changePassword,
   confirmSecondFactor,
   demoPeople,

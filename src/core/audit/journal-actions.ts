@@ -144,6 +144,7 @@ export const journalWords = {
   "visit-type.add-repeated": "Add a kind of visit pressed again; nothing more was added",
   "visit-type.change": "A kind of visit was changed",
   "visit-type.retire": "A kind of visit is no longer offered",
+  "passkey.ask": "A passkey was asked for",
   "passkey.add": "A passkey was added",
   "passkey.remove": "A passkey was removed",
   "passkey.start": "Adding a passkey was begun",

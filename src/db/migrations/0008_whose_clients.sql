@@ -53,6 +53,7 @@ CREATE TABLE "client_import_row" (
 );
 --> statement-breakpoint
 ALTER TABLE "practice" ADD COLUMN "logo_id" uuid;--> statement-breakpoint
+ALTER TABLE "staff" ADD COLUMN "passkey_on" boolean DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE "staff_session" ADD COLUMN "challenge" text;--> statement-breakpoint
 ALTER TABLE "client" ADD COLUMN "archived_at" timestamp with time zone;--> statement-breakpoint
 ALTER TABLE "client" ADD COLUMN "merged_into" uuid;--> statement-breakpoint

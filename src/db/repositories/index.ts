@@ -101,7 +101,7 @@ export type { Practice } from "./practices";
 export type { SharedRow } from "./questionnaires";
 export type { Relation, RelationPerson } from "./relations";
 export type { Signature } from "./signatures";
-export type { Staff } from "./staff";
+export { hasSecondFactor, type Passkey, type Staff } from "./staff";
 export type { StandingPacket } from "./standing-packets";
 export type { Version } from "./versions";
 export type { Visit } from "./visits";

@@ -46,6 +46,22 @@ export const sessionRepository = (db: Db, sealer: Sealer) => {
       await db.update(staffSession).set({ expiresAt }).where(eq(staffSession.digest, digest));
     },
 
+    /** What a passkey has to sign next in this session. */
+    async setChallenge(digest: string, challenge: string): Promise<void> {
+      await db.update(staffSession).set({ challenge }).where(eq(staffSession.digest, digest));
+    },
+    /** Gives it out once: of two at once only one gets it. */
+    async takeChallenge(digest: string): Promise<string | undefined> {
+      const [row] = await db
+        .select({ challenge: staffSession.challenge })
+        .from(staffSession)
+        .where(eq(staffSession.digest, digest))
+        .for("update");
+      if (!row?.challenge) return undefined;
+      await db.update(staffSession).set({ challenge: null }).where(eq(staffSession.digest, digest));
+      return row.challenge;
+    },
+
     async end(digest: string): Promise<void> {
       await db.delete(staffSession).where(eq(staffSession.digest, digest));
     },

@@ -1,7 +1,7 @@
 import { and, eq, gt, lt, sql } from "drizzle-orm";
 import type { Id, Instant, Role, Sealer } from "../../core/shared";
 import type { Db } from "../database";
-import { recoveryCode, staff, staffTicket } from "../schema";
+import { recoveryCode, staff, staffPasskey, staffTicket } from "../schema";
 
 export interface Staff {
   readonly id: Id<"Staff">;
@@ -13,6 +13,7 @@ export interface Staff {
   readonly passwordHash: string;
   readonly totpSecret: string | undefined;
   readonly totpOn: boolean;
+  readonly passkeyOn: boolean;
   readonly totpLastStep: number;
   readonly singleKeys: boolean;
   readonly active: boolean;
@@ -20,6 +21,10 @@ export interface Staff {
   readonly joinedAt: Instant | null;
   readonly leftAt: Instant | null;
 }
+/** Whether signing in takes more than a password. */
+export const hasSecondFactor = ({ totpOn, passkeyOn }: Pick<Staff, "totpOn" | "passkeyOn">): boolean =>
+  totpOn || passkeyOn;
+export type Passkey = typeof staffPasskey.$inferSelect;
 type TicketKind = "invite" | "reset";
 type Row = typeof staff.$inferSelect;
 const placeOf = (id: string): string => `staff:${id}:totp`;
@@ -136,6 +141,36 @@ export const staffRepository = (db: Db, sealer: Sealer) => {
         .where(and(eq(recoveryCode.staffId, staffId), eq(recoveryCode.digest, digest)))
         .returning({ digest: recoveryCode.digest });
       return taken.length > 0;
+    },
+    /** Oldest first. */
+    async passkeys(staffId: Id<"Staff">): Promise<Passkey[]> {
+      return db
+        .select()
+        .from(staffPasskey)
+        .where(eq(staffPasskey.staffId, staffId))
+        .orderBy(staffPasskey.createdAt, staffPasskey.id);
+    },
+    /** Gives false where that key is somebody's already. */
+    async addPasskey(row: typeof staffPasskey.$inferInsert): Promise<boolean> {
+      const added = await db.insert(staffPasskey).values(row).onConflictDoNothing().returning({ id: staffPasskey.id });
+      if (added.length > 0) await db.update(staff).set({ passkeyOn: true }).where(eq(staff.id, row.staffId));
+      return added.length > 0;
+    },
+    async usePasskey(id: string, counter: number, at: Instant): Promise<void> {
+      await db.update(staffPasskey).set({ counter, usedAt: at }).where(eq(staffPasskey.id, id));
+    },
+    /** Whoever calls it holds the person's row. */
+    async removePasskey(staffId: Id<"Staff">, id: string): Promise<boolean> {
+      const gone = await db
+        .delete(staffPasskey)
+        .where(and(eq(staffPasskey.staffId, staffId), eq(staffPasskey.id, id)))
+        .returning({ id: staffPasskey.id });
+      const left = await db.$count(staffPasskey, eq(staffPasskey.staffId, staffId));
+      await db
+        .update(staff)
+        .set({ passkeyOn: left > 0 })
+        .where(eq(staff.id, staffId));
+      return gone.length > 0;
     },
     async setTotp(id: Id<"Staff">, secret: string | undefined, on: boolean, lastStep: number): Promise<void> {
       await db

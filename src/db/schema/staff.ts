@@ -18,6 +18,8 @@ export const staff = pgTable(
     /** Sealed base32 secret; `totpOn` only after the first code was right. */
     totpSecret: sealedColumn("totp_secret"),
     totpOn: boolean("totp_on").notNull().default(false),
+    /** Has at least one passkey, which stands for the second factor too. */
+    passkeyOn: boolean("passkey_on").notNull().default(false),
     totpLastStep: bigint("totp_last_step", { mode: "number" }).notNull().default(0),
     /** False once somebody has left: they sign in no more, and stay named where they acted. */
     active: boolean("active").notNull().default(true),

@@ -10,6 +10,15 @@ export {
   type TicketView,
 } from "./password";
 export {
+  addPasskey,
+  askPasskey,
+  removePasskey,
+  secondWays,
+  startPasskey,
+  verifyPasskey,
+  type SecondWays,
+} from "./passkeys";
+export {
   confirmSecondFactor,
   endSecondFactor,
   renewRecoveryCodes,
@@ -19,4 +28,13 @@ export {
   type RecoveryCodes,
   type SecondFactorState,
 } from "./second-factor";
-export { idleLimit, openSession, setSingleKeys, signIn, signOut, staySignedIn, type SignInError } from "./sign-in";
+export {
+  idleLimit,
+  openSession,
+  setSingleKeys,
+  signIn,
+  signOut,
+  staySignedIn,
+  type SignedIn,
+  type SignInError,
+} from "./sign-in";

@@ -1,7 +1,7 @@
 import { object, string } from "yup";
 import { emailSchema, newPasswordSchema, passwordSchema } from "../../core/forms";
 import { fail, laterBy, ok, type Instant, type Result } from "../../core/shared";
-import type { Staff } from "../../db/repositories";
+import { hasSecondFactor, type Staff } from "../../db/repositories";
 import { command, nothing, query, type CommonError, type Context } from "../kit";
 import { sendTicketLetter } from "../sending";
 import { withinLimits } from "./limits";
@@ -95,12 +95,12 @@ export const takeTicket = command({
     await ctx.repo.staff.setPassword(found.staff.id, passwordHash);
     await ctx.repo.sessions.endAll(found.staff.id);
     if (found.staff.joinedAt === null) await ctx.repo.staff.join(found.staff.id, ctx.now);
-    const { totpOn } = found.staff;
+    const second = hasSecondFactor(found.staff);
     ctx.journal(found.kind === "invite" ? "staff.join" : "password.reset", `staff:${found.staff.id}`);
     return ok({
-      token: await openSession(ctx, found.staff.id, !totpOn),
-      needsCode: totpOn,
-      device: totpOn ? undefined : deviceMark(ctx, { id: found.staff.id, passwordHash }, ctx.random.token()),
+      token: await openSession(ctx, found.staff.id, !second),
+      needsCode: second,
+      device: second ? undefined : deviceMark(ctx, { id: found.staff.id, passwordHash }, ctx.random.token()),
     });
   },
 });

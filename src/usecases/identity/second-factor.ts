@@ -1,7 +1,7 @@
 import { object, string } from "yup";
 import { codeSchema, passwordSchema, secondCodeSchema } from "../../core/forms";
-import { fail, inFours, laterBy, ok, readableCode, type Id, type Result } from "../../core/shared";
-import type { Staff } from "../../db/repositories";
+import { fail, inFours, laterBy, ok, readableCode, type Id, type Instant, type Result } from "../../core/shared";
+import { hasSecondFactor, type Staff } from "../../db/repositories";
 import { command, nothing, query, type Context } from "../kit";
 import { clearAccountLimit, withinLimits } from "./limits";
 import { deviceMark, idleLimit, openSession, type SignedIn, type SignInError } from "./sign-in";
@@ -13,7 +13,7 @@ export interface RecoveryCodes {
 const howMany = 8;
 const digestOf = ({ sealer }: Context, staffId: Id<"Staff">, code: string): string =>
   sealer.keyedDigest("recovery", `${staffId} ${code}`);
-async function freshCodes(ctx: Context, staffId: Id<"Staff">): Promise<RecoveryCodes> {
+export async function freshCodes(ctx: Context, staffId: Id<"Staff">): Promise<RecoveryCodes> {
   const codes = Array.from({ length: howMany }, () => readableCode(Buffer.from(ctx.random.token(), "base64url"), 12));
   await ctx.repo.staff.setRecoveryCodes(
     staffId,
@@ -54,30 +54,55 @@ export const verifySecondFactor = command({
       return fail({ reason: "wrong" });
     }
     if (step) await ctx.repo.staff.setTotp(staff.id, staff.totpSecret, true, step);
-    await ctx.repo.sessions.end(digest);
     await clearAccountLimit(ctx, "code", staff.email);
-    ctx.journal("sign-in", `staff:${staff.id}`, recovered ? { recoveryCode: true } : { secondFactor: true });
-    return ok({
-      token: await openSession(ctx, staff.id, true),
-      device: deviceMark(ctx, staff, ctx.random.token()),
-    });
+    return ok(await throughBoth(ctx, staff, digest, recovered ? { recoveryCode: true } : { secondFactor: true }));
   },
 });
+/** Password and second factor were right: a session that opens what the person may. */
+export async function throughBoth(
+  ctx: Context,
+  staff: Staff,
+  halfway: string,
+  by: Readonly<Record<string, boolean>>,
+): Promise<Omit<SignedIn, "needsCode">> {
+  await ctx.repo.sessions.end(halfway);
+  ctx.journal("sign-in", `staff:${staff.id}`, by);
+  return {
+    token: await openSession(ctx, staff.id, true),
+    device: deviceMark(ctx, staff, ctx.random.token()),
+  };
+}
 
 export interface SecondFactorState {
   readonly on: boolean;
+  /** By an authenticator app. */
+  readonly app: boolean;
+  readonly passkeys: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly createdAt: Instant;
+    readonly usedAt: Instant | null;
+  }[];
   readonly codesLeft: number;
   /** The practice asks everybody for one. */
   readonly required: boolean;
 }
-/** Whether the person's second factor is on; while it is not, a secret to set it up with. */
+/** Whether the person's second factor is on, and by what. */
 export const secondFactorState = query({
   name: "second-factor-state",
   access: "own-account",
   input: nothing,
   async run(ctx): Promise<Result<SecondFactorState, never>> {
+    const staff = await ctx.repo.staff.byId(ctx.actor.id);
     return ok({
-      on: (await ctx.repo.staff.byId(ctx.actor.id))?.totpOn ?? false,
+      on: staff !== undefined && hasSecondFactor(staff),
+      app: staff?.totpOn ?? false,
+      passkeys: (await ctx.repo.staff.passkeys(ctx.actor.id)).map(({ id, name, createdAt, usedAt }) => ({
+        id,
+        name,
+        createdAt,
+        usedAt,
+      })),
       codesLeft: await ctx.repo.staff.countRecoveryCodes(ctx.actor.id),
       required: ctx.practice.secondFactorRequired,
     });
@@ -102,14 +127,15 @@ export const confirmSecondFactor = command({
   name: "confirm-second-factor",
   access: "own-account",
   input: codeSchema,
-  async run(ctx, { code }): Promise<Result<RecoveryCodes, SignInError>> {
+  async run(ctx, { code }): Promise<Result<RecoveryCodes | null, SignInError>> {
     if (!(await withinLimits(ctx, "confirm", ctx.actor.email))) return fail({ reason: "too-many" });
     const staff = await ctx.repo.staff.byId(ctx.actor.id, true);
     const step = staff && !staff.totpOn ? await stepBehind(ctx, staff, code) : undefined;
     if (!staff || !step) return fail({ reason: "wrong" });
     await ctx.repo.staff.setTotp(staff.id, staff.totpSecret, true, step);
     ctx.journal("second-factor.on", `staff:${staff.id}`);
-    return ok(await freshCodes(ctx, staff.id));
+    // Who has a passkey already has codes already.
+    return ok(staff.passkeyOn ? null : await freshCodes(ctx, staff.id));
   },
 });
 
@@ -123,7 +149,7 @@ export const endSecondFactor = command({
     const staff = await ctx.repo.staff.byId(ctx.actor.id, true);
     if (!staff || !(await ctx.passwords.verify(staff.passwordHash, password))) return fail({ reason: "wrong" });
     await ctx.repo.staff.setTotp(staff.id, undefined, false, staff.totpLastStep);
-    await ctx.repo.staff.setRecoveryCodes(staff.id, []);
+    if (!staff.passkeyOn) await ctx.repo.staff.setRecoveryCodes(staff.id, []);
     ctx.journal("second-factor.off", `staff:${staff.id}`);
     return ok(null);
   },
@@ -137,7 +163,8 @@ export const renewRecoveryCodes = command({
   async run(ctx, { password }): Promise<Result<RecoveryCodes, SignInError>> {
     if (!(await withinLimits(ctx, "password-again", ctx.actor.email))) return fail({ reason: "too-many" });
     const staff = await ctx.repo.staff.byId(ctx.actor.id, true);
-    if (!staff?.totpOn || !(await ctx.passwords.verify(staff.passwordHash, password))) return fail({ reason: "wrong" });
+    if (!staff || !hasSecondFactor(staff) || !(await ctx.passwords.verify(staff.passwordHash, password)))
+      return fail({ reason: "wrong" });
     ctx.journal("second-factor.codes", `staff:${staff.id}`);
     return ok(await freshCodes(ctx, staff.id));
   },

@@ -1,7 +1,7 @@
 import { boolean, object, string } from "yup";
 import { signInSchema } from "../../core/forms";
 import { fail, laterBy, ok, type Id, type Instant, type Result } from "../../core/shared";
-import type { Staff } from "../../db/repositories";
+import { hasSecondFactor, type Staff } from "../../db/repositories";
 import { command, nothing, type CommonError, type Context } from "../kit";
 import { sendTriedLetter } from "../sending";
 import { freeTries, passwordTries } from "./limits";
@@ -59,12 +59,12 @@ export const signIn = command({
     }
     await ctx.repo.sessions.clearOld(ctx.now);
     await tries.right();
-    ctx.journal(staff.totpOn ? "sign-in.password" : "sign-in", `staff:${staff.id}`);
+    ctx.journal(hasSecondFactor(staff) ? "sign-in.password" : "sign-in", `staff:${staff.id}`);
     return ok({
-      token: await openSession(ctx, staff.id, !staff.totpOn),
-      needsCode: staff.totpOn,
+      token: await openSession(ctx, staff.id, !hasSecondFactor(staff)),
+      needsCode: hasSecondFactor(staff),
       // With a second factor, the device is known once the code was right.
-      device: staff.totpOn ? undefined : deviceMark(ctx, staff, ctx.random.token()),
+      device: hasSecondFactor(staff) ? undefined : deviceMark(ctx, staff, ctx.random.token()),
     });
   },
 });

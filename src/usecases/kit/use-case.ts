@@ -6,6 +6,7 @@ import type { Id, Instant, Result } from "../../core/shared";
 import type { Clock } from "../../adapters/clock";
 import type { HandOffs } from "../../adapters/apart";
 import type { KeptHeads } from "../../adapters/kept-heads";
+import type { Passkeys } from "../../adapters/passkeys";
 import type { Passwords } from "../../adapters/passwords";
 import type { PdfForms } from "../../adapters/pdf-forms";
 import type { Pictures } from "../../adapters/pictures";
@@ -25,6 +26,7 @@ export interface Ports {
   readonly sealer: Sealer;
   readonly passwords: Passwords;
   readonly secondFactor: SecondFactor;
+  readonly passkeys: Passkeys;
   readonly post: PostDriver;
   readonly pictures: Pictures;
   readonly pdf: PdfForms;

@@ -2,7 +2,7 @@ import { boolean, object, string } from "yup";
 import { memberSchema, newMemberSchema, rightsSchema } from "../../core/forms";
 import { fail, laterBy, ok, type Id, type Instant, type Result, type Role } from "../../core/shared";
 import { mayStepBack, rightsOf, startingRights, wholeSet, type Right } from "../../core/team";
-import type { Staff } from "../../db/repositories";
+import { hasSecondFactor, type Staff } from "../../db/repositories";
 import {
   command,
   idInput,
@@ -48,7 +48,7 @@ export const team = query({
   async run({ repo, practice, actor, now }): Promise<Result<Team, never>> {
     const lines: TeamLine[] = [];
     for (const staff of await repo.staff.all(practice.id)) {
-      const { id, name, title, email, role, totpOn } = staff;
+      const { id, name, title, email, role } = staff;
       lines.push({
         id,
         name,
@@ -56,7 +56,7 @@ export const team = query({
         email,
         role,
         state: stateOf(staff),
-        secondFactor: totpOn,
+        secondFactor: hasSecondFactor(staff),
         visitsAhead: (await repo.visits.aheadOf(id, now)).length,
         openPackets: await repo.packets.countOpenOf(id),
         clients: (await repo.careTeams.clientsOf(id)).length,
@@ -258,7 +258,8 @@ export const requireSecondFactor = command({
   input: object({ on: boolean().required() }),
   async run(ctx, { on }): Promise<Result<null, CommonError | { readonly reason: "own-first" }>> {
     if (!isOwners(ctx, "owner")) return notAllowed;
-    if (on && !(await ctx.repo.staff.byId(ctx.actor.id))?.totpOn) return fail({ reason: "own-first" });
+    const own = await ctx.repo.staff.byId(ctx.actor.id);
+    if (on && (!own || !hasSecondFactor(own))) return fail({ reason: "own-first" });
     await ctx.repo.practices.setSecondFactorRequired(ctx.practice.id, on);
     ctx.journal("second-factor.required", "practice", { on });
     return ok(null);

@@ -1,6 +1,7 @@
 "use server";
 import { redirect } from "next/navigation";
-import { application, useCases, type SignInError } from "@/server";
+import type { AuthenticationResponseJSON, PublicKeyCredentialRequestOptionsJSON } from "@simplewebauthn/browser";
+import { application, useCases, type SignedIn, type SignInError } from "@/server";
 import { instantMs } from "@/core/shared";
 import type { FormState } from "@/ui/kit/form";
 import {
@@ -55,8 +56,33 @@ export async function codeAction(_: FormState, sent: FormData): Promise<FormStat
           : "This code is wrong, too old, or was used before. Wait for the next one in your app, or take another recovery code.",
     };
   }
+  return letIn(result.value);
+}
+/** Both factors were right. */
+async function letIn({ token, device }: Omit<SignedIn, "needsCode">): Promise<never> {
   await dropCookie(halfwayCookie);
-  await keepDevice(result.value.device);
-  await setCookie(await application(), staffCookie, result.value.token, "/");
+  await keepDevice(device);
+  await setCookie(await application(), staffCookie, token, "/");
   redirect("/day");
+}
+
+export interface PasskeyAsked {
+  readonly options?: PublicKeyCredentialRequestOptionsJSON;
+  readonly message?: string;
+}
+const beganLongAgo = "You began to sign in too long ago. Begin anew.";
+export async function askPasskeyAction(): Promise<PasskeyAsked> {
+  const token = await readCookie(halfwayCookie);
+  if (token === undefined) redirect("/sign-in");
+  const result = await runAsStranger(useCases.askPasskey, { token });
+  if (result.ok) return { options: result.value };
+  return { message: result.error.reason === "too-many" ? await tooMany(result.error) : beganLongAgo };
+}
+export async function passkeyAction(response: AuthenticationResponseJSON): Promise<FormState> {
+  const token = await readCookie(halfwayCookie);
+  if (token === undefined) redirect("/sign-in");
+  const result = await runAsStranger(useCases.verifyPasskey, { token, response });
+  return result.ok
+    ? letIn(result.value)
+    : { message: "This passkey is not one of yours here. Try again, or take another way below." };
 }

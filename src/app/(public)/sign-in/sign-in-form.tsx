@@ -3,7 +3,7 @@ import { TextField } from "@/ui/kit/text-field";
 import { ActionForm } from "@/ui/kit/form";
 import { Link } from "@/ui/kit/link";
 import type { DemoPerson } from "@/usecases/identity";
-import { codeAction, signInAction } from "./actions";
+import { signInAction } from "./actions";
 
 /** `demo`: in the demo, everybody who can be signed in as by one press. */
 export function SignInForm({ demo }: { readonly demo: readonly DemoPerson[] }) {
@@ -35,27 +35,6 @@ export function SignInForm({ demo }: { readonly demo: readonly DemoPerson[] }) {
           ))}
         </section>
       )}
-    </>
-  );
-}
-export function CodeForm() {
-  return (
-    <>
-      <h1>One more step</h1>
-      <ActionForm
-        action={codeAction}
-        schema={async () => (await import("@/core/forms")).secondCodeSchema}
-        submit="Continue"
-      >
-        <TextField
-          name="code"
-          label="Code from your authenticator app"
-          help="Six digits; each works once. Without your app: one of your recovery codes."
-          autoComplete="one-time-code"
-          autoFocus
-          dir="ltr"
-        />
-      </ActionForm>
     </>
   );
 }

@@ -1,4 +1,5 @@
 "use server";
+import type { PublicKeyCredentialCreationOptionsJSON, RegistrationResponseJSON } from "@simplewebauthn/browser";
 import { refresh } from "next/cache";
 import { redirect } from "next/navigation";
 import { useCases, type JournalProgress } from "@/server";
@@ -99,7 +100,29 @@ export interface CodesState extends FormState {
 }
 export async function confirmSecondFactorAction(_: CodesState, sent: FormData): Promise<CodesState> {
   const result = await runAsStaff(useCases.confirmSecondFactor, { code: sent.get("code") });
-  return result.ok ? { codes: result.value.codes } : formFailure(result.error, words);
+  if (!result.ok) return formFailure(result.error, words);
+  if (result.value) return { codes: result.value.codes };
+  redirect("/office");
+}
+export interface PasskeyOffer {
+  readonly options?: PublicKeyCredentialCreationOptionsJSON;
+  readonly message?: string;
+}
+export async function startPasskeyAction(): Promise<PasskeyOffer> {
+  const result = await runAsStaff(useCases.startPasskey, {});
+  return result.ok
+    ? { options: result.value }
+    : formFailure(result.error, { "too-many-keys": "Ten passkeys are enough. Take one off first." });
+}
+export async function addPasskeyAction(name: string, response: RegistrationResponseJSON): Promise<CodesState> {
+  const result = await runAsStaff(useCases.addPasskey, { name, response });
+  if (!result.ok) return formFailure(result.error, words);
+  return result.value ? { codes: result.value.codes } : {};
+}
+export async function removePasskeyAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.removePasskey, Object.fromEntries(sent));
+  if (!result.ok) return formFailure(result.error, words);
+  redirect("/office");
 }
 export async function renewCodesAction(_: CodesState, sent: FormData): Promise<CodesState> {
   const result = await runAsStaff(useCases.renewRecoveryCodes, { password: sent.get("password") });

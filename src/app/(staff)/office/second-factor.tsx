@@ -7,6 +7,8 @@ import { ActionForm } from "@/ui/kit/form";
 import { Stack } from "@/ui/kit/page";
 import { TextField } from "@/ui/kit/text-field";
 import type { SecondFactorState } from "@/usecases/identity";
+import { OwnPassword, passwordSchema } from "./own-password";
+import { Passkeys } from "./passkeys";
 import {
   confirmSecondFactorAction,
   endSecondFactorAction,
@@ -39,19 +41,42 @@ export function SecondFactor({ factor }: { readonly factor: SecondFactorState })
         }}
       />
     );
-  return factor.on ? (
-    <IsOn left={factor.codesLeft} renew={keepCodes(renewCodesAction)} />
-  ) : (
-    <IsOff confirm={keepCodes(confirmSecondFactorAction)} />
+  return (
+    <Stack>
+      <p>{factorWords(factor)}</p>
+      <Passkeys keys={factor.passkeys} onCodes={setCodes} />
+      {factor.app ? <AppIsOn /> : <AppIsOff confirm={keepCodes(confirmSecondFactorAction)} />}
+      {factor.on && (
+        <details>
+          <summary>New recovery codes</summary>
+          <ActionForm
+            action={keepCodes(renewCodesAction)}
+            schema={passwordSchema}
+            submit="Make new codes"
+            weight="plain"
+          >
+            <OwnPassword help="The codes you have stop working." />
+          </ActionForm>
+        </details>
+      )}
+    </Stack>
   );
+}
+function factorWords({ on, app, passkeys, codesLeft }: SecondFactorState): string {
+  if (!on) return "Off. With a second factor, a stolen password alone opens nothing.";
+  const ways = [
+    ...(app ? ["a code from your authenticator app"] : []),
+    ...(passkeys.length > 0 ? ["a passkey on your device"] : []),
+  ];
+  return `On. Signing in takes your password and ${ways.join(" or ")}. ${codesLeft} recovery ${codesLeft === 1 ? "code is" : "codes are"} left.`;
 }
 function ShownOnce({ codes, onDone }: { readonly codes: readonly string[]; readonly onDone: () => void }) {
   return (
     <Stack>
       <p role="status">The second factor is on. These are your recovery codes; they are shown only now.</p>
       <p>
-        Write them down or print them, and keep them apart from your device: without your authenticator app, each signs
-        you in once.
+        Write them down or print them, and keep them apart from your device: without your app or passkey, each signs you
+        in once.
       </p>
       <Codes aria-label="Recovery codes">
         {codes.map((code) => (
@@ -64,62 +89,34 @@ function ShownOnce({ codes, onDone }: { readonly codes: readonly string[]; reado
     </Stack>
   );
 }
-function OwnPassword({ help }: { readonly help?: string }) {
+function AppIsOn() {
   return (
-    <TextField
-      name="password"
-      type="password"
-      label="Your password"
-      help={help}
-      autoComplete="current-password"
-      dir="ltr"
-    />
+    <details>
+      <summary>Do without the authenticator app</summary>
+      <ActionForm action={endSecondFactorAction} schema={passwordSchema} submit="Turn it off" weight="danger">
+        <OwnPassword />
+      </ActionForm>
+    </details>
   );
 }
-const passwordSchema = async () => (await import("@/core/forms")).passwordSchema;
-
-function IsOn({ left, renew }: { readonly left: number; readonly renew: CodesAction }) {
-  return (
-    <Stack>
-      <p>
-        On. Signing in takes your password and a code from your authenticator app. {left} recovery{" "}
-        {left === 1 ? "code is" : "codes are"} left.
-      </p>
-      <details>
-        <summary>New recovery codes</summary>
-        <ActionForm action={renew} schema={passwordSchema} submit="Make new codes" weight="plain">
-          <OwnPassword help="The codes you have stop working." />
-        </ActionForm>
-      </details>
-      <details>
-        <summary>Turn the second factor off</summary>
-        <ActionForm action={endSecondFactorAction} schema={passwordSchema} submit="Turn it off" weight="danger">
-          <OwnPassword />
-        </ActionForm>
-      </details>
-    </Stack>
-  );
-}
-function IsOff({ confirm }: { readonly confirm: CodesAction }) {
+function AppIsOff({ confirm }: { readonly confirm: CodesAction }) {
   const [setUp, setSetUp] = useState<SetUp>();
   const [starting, start] = useTransition();
   if (!setUp)
     return (
-      <Stack>
-        <p>Off. With a second factor, a stolen password alone opens nothing.</p>
-        <div>
-          <Button
-            busy={starting}
-            onPress={() =>
-              start(async () => {
-                setSetUp(await startSecondFactorAction());
-              })
-            }
-          >
-            Set up an authenticator app
-          </Button>
-        </div>
-      </Stack>
+      <div>
+        <Button
+          busy={starting}
+          weight="plain"
+          onPress={() =>
+            start(async () => {
+              setSetUp(await startSecondFactorAction());
+            })
+          }
+        >
+          Set up an authenticator app
+        </Button>
+      </div>
     );
   return (
     <Stack>

@@ -1,6 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
+import styled from "styled-components";
 import type { MergeLine } from "@/core/chart";
 import { dateWords } from "@/core/questionnaire";
 import { ChoiceRow } from "@/ui/kit/choice-row";
@@ -32,6 +33,7 @@ export function MergeChoice({ clientId, name }: { readonly clientId: string; rea
 }
 
 export function MergeView({ preview, requestId }: { readonly preview: MergePreview; readonly requestId: string }) {
+  const { locale } = useTimeFrame();
   const { kept, gone, lines, seen } = preview;
   const [decided, setDecided] = useState<Readonly<Record<string, "keep" | "take">>>({});
   const differing = lines.filter(({ status }) => status === "differs");
@@ -49,7 +51,7 @@ export function MergeView({ preview, requestId }: { readonly preview: MergePrevi
       <MarginRow margin="Goes into it">
         <Side side={gone} />
       </MarginRow>
-      {differing.length > 0 && <SectionTitle>Differs</SectionTitle>}
+      {differing.length > 0 && <SectionTitle>Differs: kept, and other</SectionTitle>}
       {differing.map((line) => (
         <MarginRow
           key={line.id}
@@ -65,8 +67,11 @@ export function MergeView({ preview, requestId }: { readonly preview: MergePrevi
             />
           }
         >
-          <Soft>{line.field.label}: </Soft>
-          <bdi>{textOf(line.kept)}</bdi> <Soft>or</Soft> <bdi>{textOf(line.gone)}</bdi>
+          <Two>
+            <Soft>{line.field.label}</Soft>
+            <Value $dim={decided[line.id] === "take"}>{textOf(line.kept, line.field.kind, locale)}</Value>
+            <Value $dim={decided[line.id] === "keep"}>{textOf(line.gone, line.field.kind, locale)}</Value>
+          </Two>
         </MarginRow>
       ))}
       {added.length > 0 && <SectionTitle>Only in the other record</SectionTitle>}
@@ -85,8 +90,11 @@ export function MergeView({ preview, requestId }: { readonly preview: MergePrevi
             />
           }
         >
-          <Soft>{line.field.label}: </Soft>
-          <bdi>{textOf(line.gone)}</bdi>
+          <Two>
+            <Soft>{line.field.label}</Soft>
+            <span />
+            <Value $dim={decided[line.id] === "keep"}>{textOf(line.gone, line.field.kind, locale)}</Value>
+          </Two>
         </MarginRow>
       ))}
       {lines.length === 0 && <MarginRow margin="">The charts say the same.</MarginRow>}
@@ -107,12 +115,27 @@ export function MergeView({ preview, requestId }: { readonly preview: MergePrevi
     </Page>
   );
 }
-const textOf = (value: MergeLine["gone"] | undefined): string =>
-  typeof value === "string"
-    ? value
-    : Object.values(value ?? {})
-        .filter(Boolean)
-        .join(", ");
+function textOf(value: MergeLine["gone"] | undefined, kind: MergeLine["field"]["kind"], locale: string): string {
+  if (typeof value === "string") return kind === "date" ? dateWords(value, locale) : value;
+  return Object.values(value ?? {})
+    .filter(Boolean)
+    .join(", ");
+}
+/** What a line is, what stands in the record that is kept, and what in the other. */
+const Two = styled.div`
+  display: grid;
+  grid-template-columns: 10rem minmax(0, 1fr) minmax(0, 1fr);
+  gap: 0.25rem 1rem;
+  align-items: center;
+  min-height: 2rem;
+  @media (max-width: 44rem) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+const Value = styled.bdi<{ $dim: boolean }>`
+  opacity: ${({ $dim }) => ($dim ? 0.6 : 1)};
+  text-decoration: ${({ $dim }) => ($dim ? "line-through" : "none")};
+`;
 function Side({ side }: { readonly side: MergeSide }) {
   const { locale } = useTimeFrame();
   const { packets, visits, notes } = side.counts;
