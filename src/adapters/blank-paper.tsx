@@ -1,5 +1,6 @@
 import { Document, Page, renderToBuffer, Text, View } from "@react-pdf/renderer";
 import { ink, registerFonts, styles } from "./paper-style";
+import { Letterhead, type LetterheadFacts } from "./letterhead";
 import { Words } from "./paper-words";
 
 /** One line of a questionnaire to be filled in by hand. */
@@ -13,10 +14,7 @@ export interface BlankLine {
   /** Lines to write on; 0 where there are options only. */
   readonly rules: number;
 }
-export interface BlankPaper {
-  readonly practice: string;
-  /** On one line; empty where the practice gave none. */
-  readonly address: string;
+export interface BlankPaper extends LetterheadFacts {
   readonly title: string;
   readonly version: string;
   readonly signed: boolean;
@@ -33,8 +31,7 @@ export async function renderBlankPaper(paper: BlankPaper): Promise<Uint8Array<Ar
       <Document title={paper.title} author={paper.practice} producer="Kind Ledger" creator="Kind Ledger">
         <Page size="A4" style={styles.page}>
           <View style={styles.body}>
-            <Text style={styles.practice}>{paper.practice}</Text>
-            {paper.address !== "" && <Words style={styles.address}>{paper.address}</Words>}
+            <Letterhead paper={paper} />
             <Words style={styles.title}>{paper.title}</Words>
             <View style={{ ...styles.facts, flexDirection: "row", gap: 16 }}>
               <View style={{ width: "60%" }}>

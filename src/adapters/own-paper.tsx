@@ -1,15 +1,13 @@
 import { Document, Page, renderToBuffer, Text, View } from "@react-pdf/renderer";
 import { directionOf, instantMs, type Instant } from "../core/shared";
 import { registerFonts, styles } from "./paper-style";
+import { Letterhead, type LetterheadFacts } from "./letterhead";
 import { Words } from "./paper-words";
 
 /**
  * What somebody wrote, on paper for them to keep: in the words they read, without scores or anything of the practice's.
  */
-export interface OwnPaper {
-  readonly practice: string;
-  /** On one line; empty where the practice gave none. */
-  readonly address: string;
+export interface OwnPaper extends LetterheadFacts {
   readonly language: string;
   readonly person: string;
   readonly at: Instant;
@@ -41,8 +39,7 @@ export async function renderOwnPaper(paper: OwnPaper): Promise<Uint8Array<ArrayB
       >
         <Page size="A4" style={styles.page}>
           <View style={styles.body}>
-            <Words style={{ ...styles.practice, ...side }}>{paper.practice}</Words>
-            {paper.address !== "" && <Words style={{ ...styles.address, ...side }}>{paper.address}</Words>}
+            <Letterhead paper={paper} side={side} />
             <View style={styles.facts}>
               <Words style={side}>{paper.person}</Words>
               <Words style={side}>{when}</Words>

@@ -4,13 +4,11 @@ import { missingWords, type Score } from "../core/scoring";
 import type { SignedStatement } from "../core/signing";
 import { instantMs, type Instant } from "../core/shared";
 import { ink, registerFonts, styles } from "./paper-style";
+import { Letterhead, type LetterheadFacts } from "./letterhead";
 import { Words } from "./paper-words";
 
 /** What stands on the finished paper of one returned questionnaire. */
-export interface Paper {
-  readonly practice: string;
-  /** On one line; empty where the practice gave none. */
-  readonly address: string;
+export interface Paper extends LetterheadFacts {
   readonly zone: string;
   readonly locale: string;
   readonly title: string;
@@ -80,8 +78,7 @@ function PaperDocument({ paper }: { readonly paper: Paper }) {
     >
       <Page size="A4" style={styles.page}>
         <View style={styles.body}>
-          <Text style={styles.practice}>{paper.practice}</Text>
-          {paper.address !== "" && <Words style={styles.address}>{paper.address}</Words>}
+          <Letterhead paper={paper} />
           <Words style={styles.title}>{paper.title}</Words>
           <View style={styles.facts}>
             {facts.map(([name, value]) => (

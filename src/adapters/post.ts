@@ -16,6 +16,8 @@ export interface PostedMessage extends OutgoingMessage {
   readonly id: string;
   readonly attachments: readonly { readonly title: string; readonly contentType: string; readonly bytes: Uint8Array }[];
   readonly from: { readonly name: string; readonly email: string };
+  /** The practice's own picture. */
+  readonly logo?: { readonly contentType: string; readonly bytes: Uint8Array };
 }
 /** A way out for messages. Answers with what became of the message; never throws for what the other side did. */
 export interface PostDriver {

@@ -25,18 +25,32 @@ export function smtpPost(url: string): PostDriver {
     outside: true,
     async deliver(message): Promise<Delivery> {
       const domain = message.from.email.split("@")[1] ?? "localhost";
+      const { logo } = message;
+      const logoId = `logo@${domain}`;
       const letter = await new MailComposer({
         from: { name: message.from.name, address: message.from.email },
         to: { name: message.toName, address: message.to },
         subject: message.subject,
         text: message.body,
-        html: htmlPart(message.body),
+        html: htmlPart(message.body, logo && logoId),
         messageId: `<${message.id}@${domain}>`,
-        attachments: message.attachments.map(({ title, contentType, bytes }) => ({
-          filename: title,
-          contentType,
-          content: Buffer.from(bytes),
-        })),
+        attachments: [
+          ...(logo
+            ? [
+                {
+                  cid: logoId,
+                  contentType: logo.contentType,
+                  contentDisposition: "inline" as const,
+                  content: Buffer.from(logo.bytes),
+                },
+              ]
+            : []),
+          ...message.attachments.map(({ title, contentType, bytes }) => ({
+            filename: title,
+            contentType,
+            content: Buffer.from(bytes),
+          })),
+        ],
         headers: { "Auto-Submitted": "auto-generated" },
       })
         .compile()

@@ -1,7 +1,8 @@
-import { afterTry, linkPurposes, type Delivery } from "../core/messages";
+import { afterTry, internationalPhone, linkPurposes, type Delivery } from "../core/messages";
 import { laterBy, type Instant } from "../core/shared";
 import { withoutValues } from "../db/errors";
 import { repositories, type PostMessage, type Practice, type Repositories } from "../db/repositories";
+import { logoOf } from "../usecases/kit";
 import { bouncedLetterTo } from "../usecases/sending";
 import type { Application } from "../server/application";
 
@@ -31,8 +32,19 @@ export async function deliverDue(app: Application): Promise<number> {
     const attachments = held.flatMap((h) =>
       h ? [{ title: h.file.title, contentType: h.file.contentType, bytes: h.bytes }] : [],
     );
+    const isMail = message.channel === "email";
+    const logo = isMail
+      ? await withoutValues(() => logoOf({ repo: repositories(app.database.db, app.ports.sealer), practice }))
+      : undefined;
     const delivery = await app.ports.post.deliver(
-      { ...message, attachments, from: { name: practice.name, email: practice.email } },
+      {
+        ...message,
+        // A gateway takes numbers as ITU-T E.164 writes them, whatever stands on file.
+        to: isMail ? message.to : internationalPhone(message.to, practice.country),
+        attachments,
+        from: { name: practice.name, email: practice.email },
+        ...(logo ? { logo } : {}),
+      },
       simulation,
     );
     const set = afterTry(delivery, message.attempts, now);

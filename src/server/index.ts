@@ -6,7 +6,7 @@ export { deliverDue, keepHead, recoverPost, runImports, runMailings, startJobs }
 export { run } from "./run";
 export { fillSheet, renderBlankPaper, renderOwnPaper, renderPaper } from "./papers";
 export * as useCases from "./use-cases";
-export { rightsFor } from "../usecases/kit";
+export { logoPath, rightsFor } from "../usecases/kit";
 export type { Access, CommonError, UseCase } from "../usecases/kit";
 export type * from "../usecases/charting";
 export type * from "../usecases/scheduling";

@@ -287,14 +287,14 @@ describe.each(kinds)("the library on %s", (kind) => {
   });
 
   it("has the starter library as drafts, once, and brings back one that was deleted", async () => {
-    const { lines, startersMissing } = must(await world.do(useCases.library, pia(), {}));
-    expect([startersMissing, lines.filter((l) => l.state === "draft" && l.version === 0).length >= 16]).toEqual([
+    const { lines, starters } = must(await world.do(useCases.library, pia(), {}));
+    expect([starters.missing, lines.filter((l) => l.state === "draft" && l.version === 0).length >= 16]).toEqual([
       0,
       true,
     ]);
     expect(must(await world.do(useCases.bringStarters, pia(), {}))).toEqual({ brought: 0 });
     must(await world.do(useCases.removeDraft, pia(), { id: lines.find((l) => l.title.includes("GAD-7"))!.id }));
-    expect(must(await world.do(useCases.library, pia(), {})).startersMissing).toBe(1);
+    expect(must(await world.do(useCases.library, pia(), {})).starters.missing).toBe(1);
     const both = await Promise.all([0, 1].map(() => world.do(useCases.bringStarters, pia(), {})));
     expect(both.map((r) => must(r).brought).sort()).toEqual([0, 1]);
     const gad = must(await world.do(useCases.library, pia(), {})).lines.find((l) => l.title.includes("GAD-7"))!.id;

@@ -25,6 +25,7 @@ describe("a loose page of a paper", () => {
       await renderPaper({
         practice: "Fernhollow Care Rooms",
         address: "3 Lakeside Walk, Fernhollow",
+        logo: undefined,
         zone: "Europe/London",
         locale: "en-GB",
         title: "Adult intake",
@@ -64,6 +65,7 @@ describe("a loose page of a paper", () => {
       await renderOwnPaper({
         practice: "Fernhollow Care Rooms",
         address: "3 Lakeside Walk, Fernhollow",
+        logo: undefined,
         language: "en",
         person: "Ines Halvorsen",
         at,
@@ -80,6 +82,7 @@ describe("a loose page of a paper", () => {
       await renderBlankPaper({
         practice: "Fernhollow Care Rooms",
         address: "3 Lakeside Walk, Fernhollow",
+        logo: undefined,
         title: "Adult intake",
         version: "3",
         signed: true,
@@ -106,6 +109,7 @@ describe("Arabic on paper", () => {
     const pdf = await renderOwnPaper({
       practice: "Fernhollow",
       address: "",
+      logo: undefined,
       language: "ar",
       person: "ليلى حداد",
       at,

@@ -32,7 +32,7 @@ const part = (name: Parameters<typeof fromRepository>[0], answers: Answers = noA
 const parts = [part("adult-intake"), part("consent-to-care"), part("phq-9")];
 
 describe("coming back", () => {
-  const view = { practiceName: "", person: "", onBehalfOf: undefined, parts };
+  const view = { practiceName: "", logo: null, person: "", onBehalfOf: undefined, parts };
   const steps = stepsOf(parts);
   const stopped = (change: (part: FillPart) => FillPart) => whereStopped(steps, parts.map(change), view);
   const answered = (linkId: string, value: string) => (p: FillPart) =>

@@ -79,7 +79,7 @@ export function Finder({ rights, label, sought, onSought, onDone }: FinderProps)
                 lines: people.answer.lines.map((p) => ({
                   id: `/people/${p.id}`,
                   name: p.name,
-                  beside: [p.birthDate && dateWords(p.birthDate, locale), p.archived && "archived", p.isTest && "test"]
+                  beside: [p.birthDate && dateWords(p.birthDate, locale), p.archived && "archived"]
                     .filter(Boolean)
                     .join(" · "),
                 })),

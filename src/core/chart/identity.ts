@@ -22,8 +22,14 @@ export function identityOf(chart: Chart): ClientIdentity {
   };
 }
 
-export const nameOf = (c: { readonly firstName: string; readonly lastName: string }): string =>
-  `${c.firstName} ${c.lastName}`.trim();
+interface Named {
+  readonly firstName: string;
+  readonly lastName: string;
+  /** The made-up client to try things on, who is marked wherever they are named. */
+  readonly isTest?: boolean;
+}
+export const nameOf = ({ firstName, lastName, isTest = false }: Named): string =>
+  `${firstName} ${lastName}`.trim() + (isTest ? " (test client)" : "");
 
 /** Whole years on a day; both days as YYYY-MM-DD. */
 export function ageOn(birthDate: string, day: string): number {

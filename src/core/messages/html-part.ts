@@ -3,9 +3,12 @@ const escaped = (text: string): string =>
 
 /**
  * A letter's text as the HTML part beside it (RFC 2046 multipart/alternative): the same words, its paragraphs as
- * paragraphs, each running as it is written, and its links to press. Nothing is loaded from anywhere.
+ * paragraphs, each running as it is written, and its links to press. Nothing is loaded from anywhere: the practice's
+ * picture comes with the letter.
+ *
+ * @param logo its Content-ID (RFC 2392), where there is one
  */
-export function htmlPart(body: string): string {
+export function htmlPart(body: string, logo?: string): string {
   const line = (text: string): string =>
     text
       .split(/(https?:\/\/[^\s<>"]+)/)
@@ -15,5 +18,9 @@ export function htmlPart(body: string): string {
     .split(/\n{2,}/)
     .map((paragraph) => `<p dir="auto">${paragraph.split("\n").map(line).join("<br>")}</p>`)
     .join("\n");
-  return `<!DOCTYPE html>\n<html><head><meta charset="utf-8"></head><body style="font: 16px/1.5 sans-serif; max-width: 36em">\n${paragraphs}\n</body></html>`;
+  const picture =
+    logo === undefined
+      ? ""
+      : `<p><img src="cid:${escaped(logo)}" alt="" style="max-height: 3em; max-width: 12em"></p>\n`;
+  return `<!DOCTYPE html>\n<html><head><meta charset="utf-8"></head><body style="font: 16px/1.5 sans-serif; max-width: 36em">\n${picture}${paragraphs}\n</body></html>`;
 }

@@ -1,3 +1,4 @@
+export { internationalPhone } from "./phone";
 export { fillWording, placeholders, type Placeholder, type Wording, type WordingError } from "./wording";
 export {
   alertLetter,

@@ -24,4 +24,5 @@ export function inOurLanguages(questionnaire: Questionnaire): Questionnaire {
 
 /** What every practice can begin with, besides the files in `demo/questionnaires`. */
 export const starterLibrary: readonly Questionnaire[] = [...outlines.map(inOurLanguages), ...measures];
+export { disciplines, disciplineWords, fitsDiscipline, type Discipline } from "./disciplines";
 export { readOutline, type OutlineHead } from "./outline";

@@ -87,6 +87,15 @@ export const clientRepository = (db: Db, sealer: Sealer, sight: Sight) => {
     async hold(practiceId: Id<"Practice">, id: Id<"Client">): Promise<boolean> {
       return (await db.select({ id: client.id }).from(client).where(one(practiceId, id)).for("update")).length === 1;
     },
+    /** The practice's test client, whoever sees them. */
+    async testClient(practiceId: Id<"Practice">): Promise<Id<"Client"> | undefined> {
+      const [row] = await db
+        .select({ id: client.id })
+        .from(client)
+        .where(and(eq(client.practiceId, practiceId), client.isTest))
+        .limit(1);
+      return row?.id;
+    },
     /** Whether these are all there, and in sight. */
     async hasAll(practiceId: Id<"Practice">, ids: readonly Id<"Client">[]): Promise<boolean> {
       const wanted = [...new Set(ids)];

@@ -1,4 +1,19 @@
-import { and, asc, desc, eq, exists, gte, inArray, isNotNull, isNull, lte, notInArray, or, sql } from "drizzle-orm";
+import {
+  and,
+  asc,
+  desc,
+  eq,
+  exists,
+  gte,
+  inArray,
+  isNotNull,
+  isNull,
+  lte,
+  notExists,
+  notInArray,
+  or,
+  sql,
+} from "drizzle-orm";
 import {
   letterTrouble,
   linkPurposes,
@@ -10,7 +25,7 @@ import {
 import { unopened } from "../../core/packet";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
-import { packet, postMessage } from "../schema";
+import { client, packet, postMessage } from "../schema";
 import { inSight, type Sight } from "./sight";
 
 export interface PostMessage {
@@ -50,6 +65,13 @@ export const outboxRepository = (db: Db, sealer: Sealer, sight: Sight) => {
               .where(and(eq(packet.id, postMessage.packetId), seen)),
           ),
         );
+  /** Not the made-up client's. */
+  const ofReal = notExists(
+    db
+      .select({ id: client.id })
+      .from(client)
+      .where(and(eq(client.id, packet.clientId), client.isTest)),
+  );
   const place = (id: string): string => `post:${id}`;
   const read = ({
     sealed,
@@ -174,6 +196,7 @@ export const outboxRepository = (db: Db, sealer: Sealer, sight: Sight) => {
             isNotNull(postMessage.trouble),
             inArray(packet.state, [...unopened]),
             seen,
+            packetIds === undefined ? ofReal : undefined,
             packetIds && inArray(postMessage.packetId, [...packetIds]),
           ),
         );

@@ -51,6 +51,9 @@ export const practiceRepository = (db: Db) => ({
   ): Promise<void> {
     await db.update(practice).set(set).where(eq(practice.id, practiceId));
   },
+  async setLogo(practiceId: Id<"Practice">, logoId: Id<"File"> | null): Promise<void> {
+    await db.update(practice).set({ logoId }).where(eq(practice.id, practiceId));
+  },
   async setRights(practiceId: Id<"Practice">, rights: RightSets): Promise<void> {
     await db.update(practice).set({ rights }).where(eq(practice.id, practiceId));
   },

@@ -104,6 +104,7 @@ export function FillApp({ words, view, server, firstStep, onOver, embedded = fal
             lang={page.language}
             dir={directionOf(page.language)}
             practice={view.practiceName}
+            logo={view.logo}
             saved={<SaveWords sync={sync} words={t} ready={ready} />}
             ready={ready}
             embedded={embedded}

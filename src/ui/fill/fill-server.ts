@@ -39,7 +39,7 @@ export interface FillServer extends AnswerTransport {
 }
 
 /** What the page shows of a packet; a rehearsal has only the first four. */
-export type PacketView = Pick<FillView, "practiceName" | "person" | "onBehalfOf" | "parts"> &
+export type PacketView = Pick<FillView, "practiceName" | "logo" | "person" | "onBehalfOf" | "parts"> &
   Partial<
     Pick<
       FillView,

@@ -62,6 +62,17 @@ const Where = styled.div`
     flex: none;
   }
 `;
+const Whose = styled.span`
+  display: inline-flex;
+  align-items: center;
+  gap: 0.6rem;
+  min-width: 0;
+`;
+const Logo = styled.img`
+  max-height: 1.6rem;
+  max-width: 6rem;
+  object-fit: contain;
+`;
 const Bar = styled.div`
   height: 3px;
   margin-block-start: -0.6rem;
@@ -83,6 +94,7 @@ export interface LayoutProps {
   readonly lang: string;
   readonly dir: "ltr" | "rtl";
   readonly practice: string;
+  readonly logo: string | null;
   /** How saving goes. */
   readonly saved: ReactNode;
   /** Nothing can be typed before the page's script runs. */
@@ -106,7 +118,10 @@ export function Layout({ embedded, top, ...props }: LayoutProps) {
   return (
     <Shell lang={props.lang} dir={props.dir} ref={whole} onFocus={onFocus}>
       <Top>
-        <span>{props.practice}</span>
+        <Whose>
+          {props.logo !== null && <Logo src={props.logo} alt="" />}
+          {props.practice}
+        </Whose>
         {props.saved}
       </Top>
       <Whole disabled={!props.ready} role="none">

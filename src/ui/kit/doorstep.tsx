@@ -25,7 +25,14 @@ const Name = styled.p`
   font: 500 1.05rem/1.3 var(--serif);
   color: var(--plum);
 `;
-
+/** A practice's own picture beside its name, which says the same in words. */
+export const Logo = styled.img`
+  display: block;
+  max-height: 3rem;
+  max-width: 12rem;
+  object-fit: contain;
+  margin-block-end: 0.5rem;
+`;
 const Whose = styled.address`
   font-style: normal;
   font-size: 0.9em;
@@ -39,12 +46,15 @@ const Whose = styled.address`
 export function Doorstep({
   name = "Kind Ledger",
   address = "",
+  logo = null,
   language = "en",
   children,
 }: {
   readonly name?: string;
   /** Of the practice, as it was typed: so that whoever opens the page can tell whose it is. */
   readonly address?: string;
+  /** Where its own picture is. */
+  readonly logo?: string | null;
   readonly language?: string;
   readonly children: ReactNode;
 }) {
@@ -52,7 +62,10 @@ export function Doorstep({
   return (
     <Outer lang={language} dir={directionOf(language)}>
       <Inner>
-        <Name>{name}</Name>
+        <Name>
+          {logo !== null && <Logo src={logo} alt="" />}
+          {name}
+        </Name>
         {children}
         {address !== "" && (
           <Whose>

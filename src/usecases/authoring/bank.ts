@@ -9,10 +9,10 @@ import {
   type Question,
 } from "../../core/questionnaire";
 import { signaturePlaces } from "../../core/signing";
-import { ok, onOneLine, type Result } from "../../core/shared";
+import { ok, type Result } from "../../core/shared";
 import type { BlankLine, BlankPaper } from "../../adapters/blank-paper";
 import { currentOf } from "./current";
-import { command, idInput, libraryRight, query, type CommonError } from "../kit";
+import { command, idInput, libraryRight, query, type CommonError, letterhead } from "../kit";
 
 export interface BankLine {
   /** The question with its options, codes and posting line; its key and its conditions stay where it is from. */
@@ -108,8 +108,7 @@ export const blankPaper = command({
       ];
     });
     return ok({
-      practice: ctx.practice.name,
-      address: onOneLine(ctx.practice.address),
+      ...(await letterhead(ctx)),
       title: questionnaire.title,
       version: questionnaire.version,
       signed: signaturePlaces(questionnaire)[0] === "",

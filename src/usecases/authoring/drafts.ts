@@ -1,4 +1,4 @@
-import { array, mixed, number, object, string } from "yup";
+import { array, boolean, mixed, number, object, string } from "yup";
 import { newQuestionnaireSchema } from "../../core/forms";
 import { readDraft, writeQuestionnaire, type ImportProblem } from "../../core/fhir";
 import {
@@ -9,17 +9,17 @@ import {
   translate,
   type Questionnaire,
 } from "../../core/questionnaire";
-import { starterLibrary } from "../../core/starter";
+import { disciplines, fitsDiscipline, starterLibrary } from "../../core/starter";
 import type { ProofPractice } from "../../core/proof";
 import { fail, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { PracticeField } from "../../db/repositories";
 import { currentOf } from "./current";
+import { useDraft } from "./put-in-use";
 import {
   command,
   idInput,
   notFound,
   proofPractice,
-  nothing,
   query,
   questionnaireFor,
   requestInput,
@@ -221,13 +221,25 @@ export async function addWithDraft(
 export const bringStarters = command({
   name: "bring-starters",
   access: "library.write",
-  input: nothing,
-  async run(ctx): Promise<Result<{ brought: number }, CommonError>> {
+  input: object({
+    discipline: string()
+      .transform((value: string) => value || undefined)
+      .oneOf(disciplines)
+      .optional(),
+    /** Put in use as they are. */
+    inUse: boolean().default(false),
+  }),
+  async run(ctx, { discipline, inUse }): Promise<Result<{ brought: number }, CommonError>> {
     await ctx.repo.practices.hold(ctx.practice.id);
     const here = new Set((await ctx.repo.questionnaires.all(ctx.practice.id)).map((q) => q.url));
-    const missing = starterLibrary.filter((q) => !here.has(q.url));
-    for (const questionnaire of missing)
-      await addWithDraft(ctx, ctx.random.id<"Questionnaire">(), questionnaire, "starter");
+    const missing = starterLibrary.filter(
+      (q) => !here.has(q.url) && (discipline === undefined || fitsDiscipline(q, discipline)),
+    );
+    for (const questionnaire of missing) {
+      const id = ctx.random.id<"Questionnaire">();
+      await addWithDraft(ctx, id, questionnaire, "starter");
+      if (inUse) await useDraft(ctx, id);
+    }
     if (missing.length === 0) ctx.journal("questionnaire.starters-repeated", "practice");
     return ok({ brought: missing.length });
   },

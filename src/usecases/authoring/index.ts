@@ -19,6 +19,7 @@ export {
   questionnaireView,
   type ContentLine,
   type LibraryLine,
+  type Starters,
   type QuestionnaireView,
 } from "./library";
 export { shareQuestionnaire } from "./sharing";

@@ -19,7 +19,7 @@ import {
   type QuestionnaireKind,
 } from "../../core/questionnaire";
 import { signaturePlaces } from "../../core/signing";
-import { starterLibrary } from "../../core/starter";
+import { disciplines, disciplineWords, fitsDiscipline, starterLibrary, type Discipline } from "../../core/starter";
 import { ok, type Id, type Instant, type LibraryRight, type Result } from "../../core/shared";
 import { currentOf } from "./current";
 import {
@@ -49,11 +49,16 @@ export interface LibraryLine {
   /** There is a draft that is not in use yet. */
   readonly draft: boolean;
 }
+/** What of the starter library is not here, in all and by discipline. */
+export interface Starters {
+  readonly missing: number;
+  readonly by: readonly { readonly discipline: Discipline; readonly words: string; readonly missing: number }[];
+}
 export const library = query({
   name: "library",
   access: "library.read",
   input: nothing,
-  async run({ repo, practice, actor }): Promise<Result<{ lines: LibraryLine[]; startersMissing: number }, never>> {
+  async run({ repo, practice, actor }): Promise<Result<{ lines: LibraryLine[]; starters: Starters }, never>> {
     const all = await repo.questionnaires.all(practice.id, actor.id);
     const here = new Set(all.map((q) => q.url));
     const lines = all
@@ -69,7 +74,18 @@ export const library = query({
         changedAt,
         draft,
       }));
-    return ok({ lines, startersMissing: starterLibrary.filter((q) => !here.has(q.url)).length });
+    const missing = starterLibrary.filter((q) => !here.has(q.url));
+    return ok({
+      lines,
+      starters: {
+        missing: missing.length,
+        by: disciplines.map((discipline) => ({
+          discipline,
+          words: disciplineWords[discipline],
+          missing: missing.filter((q) => fitsDiscipline(q, discipline)).length,
+        })),
+      },
+    });
   },
 });
 

@@ -1,10 +1,63 @@
 import { object } from "yup";
 import { readDraft, writeQuestionnaire } from "../../core/fhir";
 import { proof, type Finding } from "../../core/proof";
-import { fail, ok, type Result } from "../../core/shared";
-import { command, fieldsOf, idInput, notFound, questionnaireFor, type CommonError } from "../kit";
+import { fail, ok, type Id, type Result } from "../../core/shared";
+import {
+  command,
+  fieldsOf,
+  idInput,
+  notFound,
+  questionnaireFor,
+  type CommonError,
+  type Context,
+  type StaffActor,
+} from "../kit";
 
 export type PutInUseError = CommonError | { readonly reason: "proof"; readonly findings: readonly Finding[] };
+
+/**
+ * Makes an immutable version of the draft and puts it in use. Whoever calls it has seen that it may be changed.
+ *
+ * @returns undefined where there is no draft
+ */
+export async function useDraft(
+  ctx: Context<StaffActor>,
+  id: Id<"Questionnaire">,
+): Promise<Result<{ version: number }, PutInUseError> | undefined> {
+  const { repo, now, random, actor } = ctx;
+  const draft = await repo.drafts.of(id, true);
+  if (!draft) return undefined;
+  const versions = await repo.versions.ofQuestionnaire(id);
+  const read = readDraft(draft.fhir);
+  if (!read.ok) throw new Error(`The draft of ${id} does not read.`);
+  const errors = proof(read.value, await fieldsOf(ctx)).findings.filter((f) => f.level === "error");
+  if (errors.length > 0) return fail({ reason: "proof", findings: errors });
+  const number = (versions[0]?.number ?? 0) + 1;
+  const known = versions.some((v) => v.fhir["version"] === read.value.version);
+  const questionnaire = {
+    ...read.value,
+    status: "active" as const,
+    version: known ? String(number) : read.value.version,
+  };
+  const versionId = random.id<"Version">();
+  await repo.versions.add({
+    id: versionId,
+    questionnaireId: id,
+    number,
+    fhir: writeQuestionnaire(questionnaire),
+    createdAt: now,
+    createdBy: actor.name,
+  });
+  await repo.drafts.drop(id);
+  await repo.questionnaires.update(id, {
+    state: "active",
+    inUse: versionId,
+    title: questionnaire.title,
+    kind: questionnaire.kind,
+  });
+  ctx.journal("questionnaire.in-use", `questionnaire:${id}`, { version: number });
+  return ok({ version: number });
+}
 
 /**
  * Makes an immutable version of the draft and puts it in use, once Proof finds no error. Packets already sent stay on
@@ -15,47 +68,16 @@ export const putInUse = command({
   access: "library.write",
   input: object({ id: idInput<"Questionnaire">() }),
   async run(ctx, { id }): Promise<Result<{ version: number }, PutInUseError>> {
-    const { repo, now, random, actor } = ctx;
+    const { repo } = ctx;
     const reached = await questionnaireFor(ctx, id, "edit");
     if (!reached.ok) return reached;
-    const draft = await repo.drafts.of(id, true);
-    const versions = await repo.versions.ofQuestionnaire(id);
-    if (!draft) {
-      const newest = versions[0];
-      if (!newest) return notFound;
-      await repo.questionnaires.update(id, { state: "active", inUse: newest.id });
-      ctx.journal("questionnaire.in-use", `questionnaire:${id}`, { version: newest.number });
-      return ok({ version: newest.number });
-    }
-    const read = readDraft(draft.fhir);
-    if (!read.ok) throw new Error(`The draft of ${id} does not read.`);
-    const errors = proof(read.value, await fieldsOf(ctx)).findings.filter((f) => f.level === "error");
-    if (errors.length > 0) return fail({ reason: "proof", findings: errors });
-    const number = (versions[0]?.number ?? 0) + 1;
-    const known = versions.some((v) => v.fhir["version"] === read.value.version);
-    const questionnaire = {
-      ...read.value,
-      status: "active" as const,
-      version: known ? String(number) : read.value.version,
-    };
-    const versionId = random.id<"Version">();
-    await repo.versions.add({
-      id: versionId,
-      questionnaireId: id,
-      number,
-      fhir: writeQuestionnaire(questionnaire),
-      createdAt: now,
-      createdBy: actor.name,
-    });
-    await repo.drafts.drop(id);
-    await repo.questionnaires.update(id, {
-      state: "active",
-      inUse: versionId,
-      title: questionnaire.title,
-      kind: questionnaire.kind,
-    });
-    ctx.journal("questionnaire.in-use", `questionnaire:${id}`, { version: number });
-    return ok({ version: number });
+    const made = await useDraft(ctx, id);
+    if (made) return made;
+    const newest = (await repo.versions.ofQuestionnaire(id))[0];
+    if (!newest) return notFound;
+    await repo.questionnaires.update(id, { state: "active", inUse: newest.id });
+    ctx.journal("questionnaire.in-use", `questionnaire:${id}`, { version: newest.number });
+    return ok({ version: newest.number });
   },
 });
 

@@ -84,6 +84,48 @@ export const addClient = command({
   },
 });
 
+/**
+ * Somebody made up, to try things on: letters go to who adds them, and nothing of theirs is counted. There is one;
+ * asked again, it is the same. The request's id becomes theirs.
+ */
+export const addTestClient = command({
+  name: "add-test-client",
+  access: "people.write",
+  input: object({ requestId: requestInput }),
+  async run(ctx, { requestId }): Promise<Result<{ id: Id<"Client"> }, CommonError>> {
+    const { repo, practice, now, actor } = ctx;
+    await repo.practices.hold(practice.id);
+    const there = await repo.clients.testClient(practice.id);
+    const id = there ?? (requestId as Id<"Client">);
+    if (there === undefined) {
+      const identity: ClientIdentity = { firstName: "Robin", lastName: "Test", email: actor.email };
+      await repo.clients.add({
+        id,
+        practiceId: practice.id,
+        language: mainLanguage(practice.locale),
+        prefers: "email",
+        createdAt: now,
+        isTest: true,
+        identity,
+      });
+      await chartByStaff(
+        ctx,
+        id,
+        "start",
+        [
+          { kind: "set", field: "first-name", value: identity.firstName },
+          { kind: "set", field: "last-name", value: identity.lastName },
+          { kind: "set", field: "email", value: actor.email },
+        ],
+        "Made up, to try things on",
+      );
+    }
+    await repo.careTeams.join(id, actor.id);
+    ctx.journal("test-client.add", `client:${id}`, { there: there !== undefined });
+    return ok({ id });
+  },
+});
+
 /** A way to reach somebody who has none on file. What is there is not changed by it: that is what Reconcile is for. */
 export const addContact = command({
   name: "add-contact",

@@ -21,7 +21,6 @@ export interface ChartView {
   readonly calledBy: string | undefined;
   readonly age: number | undefined;
   readonly archivedAt: Instant | null;
-  readonly isTest: boolean;
   readonly merged: readonly MergedRecord[];
   readonly relations: readonly { readonly name: string; readonly kind: string }[];
   readonly sections: readonly {
@@ -84,7 +83,6 @@ export const chartView = query({
       calledBy: client.preferredName,
       age: client.birthDate ? ageOn(client.birthDate, dayIn(now, practice.zone)) : undefined,
       archivedAt: client.archivedAt,
-      isTest: client.isTest,
       merged: await mergedWith(ctx, clientId),
       relations: (await repo.relations.ofClient(clientId))
         .filter((r) => !r.ended)

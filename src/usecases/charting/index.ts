@@ -2,7 +2,7 @@ export { postToChart, reconcileView, reverse, type PartLine, type PostError, typ
 export { chartView, type ChartView } from "./chart-view";
 export { people, person, type People, type PersonLine } from "./people";
 export { changeContact, changeRelation, endRelation, reachView, type ReachView } from "./reach";
-export { addClient, addContact, addRelation, type AddClientError } from "./add-client";
+export { addClient, addContact, addRelation, addTestClient, type AddClientError } from "./add-client";
 export { openClient, shareClient, unshareClient, type CareTeam, type OpenClientError } from "./care-team";
 export { archiveClient, bringBackClient, changeIdentity } from "./identity";
 export {

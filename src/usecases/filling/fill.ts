@@ -39,7 +39,6 @@ import {
   isBefore,
   isLanguageTag,
   ok,
-  onOneLine,
   type Id,
   type Instant,
   type Result,
@@ -60,6 +59,8 @@ import {
   type ClientActor,
   type CommonError,
   type Context,
+  letterhead,
+  logoPath,
 } from "../kit";
 
 import { letterLocale, sendAlertLetter } from "../sending/letters";
@@ -82,6 +83,8 @@ export interface FillView {
   readonly packetId: Id<"Packet">;
   readonly state: PacketState;
   readonly practiceName: string;
+  /** Where the practice's own picture is. */
+  readonly logo: string | null;
   /** Whom to call, where something alarms; once it came back, only where it did. */
   readonly support: Support | undefined;
   /** Who fills in, and for whom when those differ. */
@@ -190,6 +193,7 @@ export const fillView = query({
       packetId: found.packet.id,
       state: found.state,
       practiceName: practice.name,
+      logo: logoPath(practice),
       support:
         isOpen(found.state) || found.packet.alerts > 0
           ? supportFor(pages.support, language, practice.locale)
@@ -472,8 +476,7 @@ export const clientPaper = command({
     const words = { ...answerWordsIn(language), locale: letterLocale(ctx, language) };
     ctx.journal("page.download", `packet:${found.packet.id}`);
     return ok({
-      practice: practice.name,
-      address: onOneLine(practice.address),
+      ...(await letterhead(ctx)),
       language,
       person: nameOf(client),
       at: found.packet.returnedAt ?? ctx.now,

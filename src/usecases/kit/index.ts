@@ -4,6 +4,7 @@ export { questionnaireFor, type Reached } from "./questionnaire-for";
 export { appendToChart, chartByStaff } from "./append-to-chart";
 export { fieldsOf } from "./fields-of";
 export { proofPractice } from "./proof-practice";
+export { letterhead, logoOf, logoPath } from "./letterhead";
 export { inOrder } from "./in-order";
 export { idInput, instantInput, nothing, requestInput } from "./inputs";
 export { bytesInput, takeFile, type TakenFile } from "./take-file";

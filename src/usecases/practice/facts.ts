@@ -1,6 +1,6 @@
 import { practiceFactsSchema } from "../../core/forms";
 import { mainLanguage, ok, type Result } from "../../core/shared";
-import { command, nothing, query, type CommonError } from "../kit";
+import { command, logoPath, nothing, query, type CommonError } from "../kit";
 import { localeFor } from "./set-up";
 
 /** What the practice is known by, on clients' pages, in letters and on papers. */
@@ -10,13 +10,23 @@ export interface PracticeFacts {
   readonly address: string;
   readonly country: string;
   readonly language: string;
+  /** Where its own picture is; null where there is none. */
+  readonly logo: string | null;
 }
 export const practiceFacts = query({
   name: "practice-facts",
   access: "own-account",
   input: nothing,
-  async run({ practice: { name, email, address, country, locale } }): Promise<Result<PracticeFacts, never>> {
-    return ok({ practiceName: name, practiceEmail: email, address, country, language: mainLanguage(locale) });
+  async run({ practice }): Promise<Result<PracticeFacts, never>> {
+    const { name, email, address, country, locale } = practice;
+    return ok({
+      practiceName: name,
+      practiceEmail: email,
+      address,
+      country,
+      language: mainLanguage(locale),
+      logo: logoPath(practice),
+    });
   },
 });
 /** Holds from the next page and the next letter on, on every process. */

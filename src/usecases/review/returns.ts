@@ -16,7 +16,7 @@ import {
 } from "../../core/questionnaire";
 import { alertsOf, gistOf, scoresOf, type Alert, type Gist, type Score } from "../../core/scoring";
 import { canonicalText, placesToSign, type SignedStatement } from "../../core/signing";
-import { ok, onOneLine, type Id, type Instant, type Result } from "../../core/shared";
+import { ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Paper } from "../../adapters/paper";
 import { linkHolders, peopleOf, unreachedLines, type UnreachedLine } from "../sending";
 import type { Packet, Part, Signature } from "../../db/repositories";
@@ -30,6 +30,7 @@ import {
   query,
   type CommonError,
   type Context,
+  letterhead,
 } from "../kit";
 
 export interface ReturnLine {
@@ -335,8 +336,7 @@ export const exportPart = command({
         signatures: signatures.map((s) => ({ statement: s.statement, data: toBase64(canonicalText(s.statement)) })),
       }),
       paper: {
-        practice: ctx.practice.name,
-        address: onOneLine(ctx.practice.address),
+        ...(await letterhead(ctx)),
         zone: ctx.practice.zone,
         locale: ctx.practice.locale,
         title: questionnaire.title,

@@ -80,8 +80,12 @@ export async function letterTo(
     [mustHave(kind)],
   );
   if (!filled.ok) throw new Error(`A wording does not fill: ${filled.error.names.join(", ")}`);
-  return { subject: filled.value.subject, body: line ? withLine(filled.value.body, line, way) : filled.value.body };
+  const body = line ? withLine(filled.value.body, line, way) : filled.value.body;
+  return { subject: filled.value.subject, body: way === "email" ? withAddress(body, ctx.practice) : body };
 }
+/** Whose letter it is, under it, where the practice has an address and the wording does not say it. */
+const withAddress = (body: string, { name, address }: Context["practice"]): string =>
+  address.trim() === "" || body.includes(address.trim()) ? body : `${body}\n\n${name}\n${address.trim()}`;
 /** Sends a letter to its recipient, in their language, by the way they are reached. */
 export async function sendLetter(
   ctx: Context,

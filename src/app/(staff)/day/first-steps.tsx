@@ -4,7 +4,7 @@ import { MarginRow, SectionTitle, Soft, Stack } from "@/ui/kit/page";
 import { StateWords } from "@/ui/kit/state-mark";
 import { ActionForm } from "@/ui/kit/form";
 import type { FirstStep } from "@/usecases/scheduling";
-import { tryLetterAction } from "./actions";
+import { testClientAction, tryLetterAction } from "./actions";
 
 const words: Readonly<
   Record<FirstStep["step"], { readonly does: string; readonly href?: string; readonly why: string }>
@@ -22,6 +22,10 @@ const words: Readonly<
   door: { does: "Door check", href: "/office/door", why: "How clients show that it is them." },
   colleagues: { does: "Colleagues", href: "/office/staff", why: "Each with an account of their own. Or nobody yet." },
   letter: { does: "A letter to yourself", why: "Shows that letters leave this practice and arrive." },
+  "test-client": {
+    does: "A test client",
+    why: "Made up, to try things on: their letters come to you, and they stand in no count.",
+  },
   visit: { does: "A first visit", href: "/visits/new", why: "With it a client; then questionnaires go out." },
 };
 /** What a new practice does first, each ticked off by what is really there. */
@@ -41,6 +45,13 @@ export function FirstSteps({ steps }: { readonly steps: readonly FirstStep[] }) 
                 <strong>{href ? <Link href={href}>{does}</Link> : does}</strong> <Soft>{why}</Soft>
               </span>
               {step === "letter" && <ActionForm action={tryLetterAction} submit="Send me a letter" weight="quiet" />}
+              {step === "test-client" && (
+                <ActionForm
+                  action={testClientAction}
+                  submit={done ? "Send to the test client" : "Add the test client"}
+                  weight="quiet"
+                />
+              )}
             </Stack>
           </MarginRow>
         );

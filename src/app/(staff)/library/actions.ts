@@ -74,8 +74,8 @@ export async function newQuestionnaireAction(_: FormState, sent: FormData): Prom
   redirect(`/library/${result.value.id}/compose`);
 }
 
-export async function bringStartersAction(): Promise<FormState> {
-  const result = await runAsStaff(useCases.bringStarters, {});
+export async function bringStartersAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.bringStarters, Object.fromEntries(sent));
   if (!result.ok) return formFailure(result.error);
   redirect("/library");
 }

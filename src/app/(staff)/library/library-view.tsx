@@ -4,14 +4,15 @@ import { Link } from "@/ui/kit/link";
 import { useMemo, useState } from "react";
 import styled from "styled-components";
 import { holdsWords, languageName } from "@/core/shared";
-import type { LibraryLine } from "@/usecases/authoring";
+import type { LibraryLine, Starters } from "@/usecases/authoring";
 import { Columns, ListLine, Name } from "@/ui/kit/ledger";
 import { Button } from "@/ui/kit/button";
+import { Checkbox } from "@/ui/kit/choice-fields";
 import { TextField } from "@/ui/kit/text-field";
 import { FileForm } from "@/ui/kit/file-form";
 import { ActionForm, type FormState } from "@/ui/kit/form";
 import { Notice } from "@/ui/kit/notice";
-import { Cluster, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
+import { Cluster, Fields, MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import { rowKeys } from "@/ui/kit/shortcuts";
 import { Moment } from "@/ui/kit/time";
@@ -33,11 +34,10 @@ const kinds = [
 ];
 export interface LibraryViewProps {
   readonly lines: readonly LibraryLine[];
-  /** How many of the starter library are not here. */
-  readonly startersMissing: number;
+  readonly starters: Starters;
   readonly requestId: string;
 }
-export function LibraryView({ lines, startersMissing, requestId }: LibraryViewProps) {
+export function LibraryView({ lines, starters, requestId }: LibraryViewProps) {
   const [search, setSearch] = useState("");
   const [kind, setKind] = useState("all");
   const [state, setState] = useState("all");
@@ -116,13 +116,13 @@ export function LibraryView({ lines, startersMissing, requestId }: LibraryViewPr
           </ListLine>
         ))}
       </ul>
-      <Making startersMissing={startersMissing} requestId={requestId} />
+      <Making starters={starters} requestId={requestId} />
     </Page>
   );
 }
 
 /** A questionnaire of one's own, from the starters, from a PDF or from a file. */
-function Making({ startersMissing, requestId }: Omit<LibraryViewProps, "lines">) {
+function Making({ starters, requestId }: Omit<LibraryViewProps, "lines">) {
   return (
     <>
       <SectionTitle>New questionnaire</SectionTitle>
@@ -136,15 +136,9 @@ function Making({ startersMissing, requestId }: Omit<LibraryViewProps, "lines">)
           <NewFields />
         </ActionForm>
       </MarginRow>
-      {startersMissing > 0 && (
+      {starters.missing > 0 && (
         <MarginRow margin="Starter library">
-          <Stack $gap="0.6rem">
-            <p>
-              {startersMissing} questionnaires we wrote or that are published and free to use: intakes, consents,
-              notices and measures. They come in as drafts, to read, change and put in use.
-            </p>
-            <ActionForm action={bringStartersAction} submit={`Bring in ${startersMissing}`} weight="plain" />
-          </Stack>
+          <BringIn starters={starters} />
         </MarginRow>
       )}
       <MarginRow margin="From a PDF">
@@ -300,3 +294,37 @@ const Place = styled.code`
   border-radius: var(--corner);
   margin-inline-end: 0.5rem;
 `;
+/** Starters for one's work, as drafts or in use at once. */
+function BringIn({ starters }: { readonly starters: Starters }) {
+  const [discipline, setDiscipline] = useState("");
+  const [inUse, setInUse] = useState(false);
+  const count = starters.by.find((one) => one.discipline === discipline)?.missing ?? starters.missing;
+  return (
+    <Stack $gap="0.6rem">
+      <p>
+        Questionnaires we wrote or that are published and free to use: intakes, consents, notices and measures. Read
+        them, and change what does not fit you.
+      </p>
+      <ActionForm
+        action={bringStartersAction}
+        submit={`Bring in ${count}`}
+        weight="plain"
+        disabled={count === 0}
+        hidden={{ discipline, inUse: String(inUse) }}
+      >
+        <Fields $least="15rem">
+          <Pick
+            label="For"
+            value={discipline === "" ? "all" : discipline}
+            options={[
+              { value: "all", label: "Everything" },
+              ...starters.by.map(({ discipline: one, words }) => ({ value: one as string, label: words })),
+            ]}
+            onChange={(chosen) => setDiscipline(chosen === "all" ? "" : chosen)}
+          />
+        </Fields>
+        <Checkbox label="Put them in use at once" isSelected={inUse} onChange={setInUse} />
+      </ActionForm>
+    </Stack>
+  );
+}

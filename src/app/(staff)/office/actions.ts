@@ -2,6 +2,7 @@
 import type { PublicKeyCredentialCreationOptionsJSON, RegistrationResponseJSON } from "@simplewebauthn/browser";
 import { refresh } from "next/cache";
 import { redirect } from "next/navigation";
+import { fileProblemWords } from "@/core/files";
 import { useCases, type JournalProgress } from "@/server";
 import type { FormState } from "@/ui/kit/form";
 import { formFailure } from "../../_server/form";
@@ -35,6 +36,29 @@ export async function saveDefaultsAction(_: FormState, sent: FormData): Promise<
 }
 export async function saveFactsAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.savePracticeFacts, Object.fromEntries(sent));
+  if (!result.ok) return formFailure(result.error);
+  redirect("/office");
+}
+export async function saveLogoAction(_: FormState, sent: FormData): Promise<FormState> {
+  const file = sent.get("file");
+  if (!(file instanceof File)) return { message: "Choose a picture." };
+  const result = await runAsStaff(useCases.saveLogo, {
+    requestId: sent.get("requestId"),
+    name: file.name,
+    bytes: new Uint8Array(await file.arrayBuffer()),
+  });
+  if (!result.ok) {
+    if (result.error.reason === "refused")
+      return { message: `${file.name} was not taken. Nothing was stored. ${fileProblemWords[result.error.why]}` };
+    return formFailure(result.error, {
+      "no-picture": "That is no PNG and no JPEG. Nothing was stored.",
+      large: "This picture is larger than 300 KB. Make it smaller. Nothing was stored.",
+    });
+  }
+  redirect("/office");
+}
+export async function removeLogoAction(): Promise<FormState> {
+  const result = await runAsStaff(useCases.removeLogo, {});
   if (!result.ok) return formFailure(result.error);
   redirect("/office");
 }

@@ -1,3 +1,4 @@
+import { randomUUID } from "node:crypto";
 import type { Metadata } from "next";
 import { useCases } from "@/server";
 import { countryOptions } from "@/i18n/countries";
@@ -27,6 +28,7 @@ export default async function Office() {
         facts={facts}
         defaults={defaults}
         countries={defaults ? countryOptions() : []}
+        requestId={randomUUID()}
       />
       <OwnAccount sessions={await load(useCases.ownSessions, {})} />
       <SignInView factor={factor} singleKeys={singleKeys !== false} />

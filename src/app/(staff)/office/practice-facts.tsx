@@ -4,22 +4,27 @@ import { languageName } from "@/core/shared";
 import { clientLanguages } from "@/i18n/languages";
 import { CheckboxGroup, type Option } from "@/ui/kit/choice-fields";
 import { CountryField } from "@/ui/kit/country-field";
-import { ActionForm } from "@/ui/kit/form";
+import { Logo } from "@/ui/kit/doorstep";
+import { FileForm } from "@/ui/kit/file-form";
+import { ActionForm, type FormState } from "@/ui/kit/form";
+import { Notice } from "@/ui/kit/notice";
 import { Answers } from "@/ui/kit/ledger";
-import { Fields, MarginRow, Stack } from "@/ui/kit/page";
+import { Cluster, Fields, MarginRow, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import { TextField } from "@/ui/kit/text-field";
 import type { PracticeDefaults, PracticeFacts as Facts } from "@/usecases/practice";
-import { saveDefaultsAction, saveFactsAction } from "./actions";
+import { removeLogoAction, saveDefaultsAction, saveFactsAction, saveLogoAction } from "./actions";
 
 export interface PracticeFactsProps {
   readonly facts: Facts;
   /** Undefined for who may not change how the practice works. */
   readonly defaults: PracticeDefaults | undefined;
   readonly countries: readonly Option[];
+  /** For another logo. */
+  readonly requestId: string;
 }
 /** What the practice is known by, on clients' pages and in letters, and what holds unless something else is said. */
-export function PracticeFacts({ facts, defaults, countries }: PracticeFactsProps) {
+export function PracticeFacts({ facts, defaults, countries, requestId }: PracticeFactsProps) {
   if (!defaults)
     return (
       <MarginRow margin="Practice">
@@ -44,6 +49,9 @@ export function PracticeFacts({ facts, defaults, countries }: PracticeFactsProps
     <>
       <MarginRow margin="Practice">
         <FactsForm facts={facts} countries={countries} />
+      </MarginRow>
+      <MarginRow margin="Logo">
+        <LogoForm logo={facts.logo} requestId={requestId} />
       </MarginRow>
       <MarginRow margin="Defaults">
         <DefaultsForm defaults={defaults} />
@@ -86,6 +94,28 @@ function FactsForm({ facts, countries }: { readonly facts: Facts; readonly count
         <TextField name="address" label="Address" optional="(optional)" long defaultValue={facts.address} />
       </Stack>
     </ActionForm>
+  );
+}
+function LogoForm({ logo, requestId }: { readonly logo: string | null; readonly requestId: string }) {
+  return (
+    <Stack $gap="0.6rem">
+      {logo !== null && <Logo src={logo} alt="The practice’s logo" />}
+      <Cluster>
+        <FileForm<FormState>
+          action={async (before, sent) => {
+            sent.set("requestId", requestId);
+            return saveLogoAction(before, sent);
+          }}
+          initial={{}}
+          label={logo === null ? "Choose a picture" : "Choose another picture"}
+          accept={["image/png", "image/jpeg"]}
+        >
+          {(state) => (state.message ? <Notice tone="problem">{state.message}</Notice> : null)}
+        </FileForm>
+        {logo !== null && <ActionForm action={removeLogoAction} submit="Do without a logo" weight="quiet" />}
+      </Cluster>
+      <Soft>PNG or JPEG. It stands on clients’ pages, in letters and on papers.</Soft>
+    </Stack>
   );
 }
 function DefaultsForm({ defaults }: { readonly defaults: PracticeDefaults }) {

@@ -108,7 +108,6 @@ function OnePerson({ person }: { readonly person: PersonLine }) {
         · {person.reach}
         {person.language === "en" ? "" : ` · reads ${languageName(person.language)}`}
         {person.archived ? " · archived" : ""}
-        {person.isTest ? " · test client" : ""}
       </Soft>
     </ListLine>
   );

@@ -120,7 +120,6 @@ function OneReturn({ line }: { readonly line: ReturnLine }) {
         <Name href={`/returns/${line.packetId}`} data-row>
           <bdi>{line.clientName}</bdi>
         </Name>
-        {line.isTest && <Soft>test client</Soft>}
         <Soft>
           {line.visitAt ? (
             <>

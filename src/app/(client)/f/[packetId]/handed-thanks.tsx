@@ -28,7 +28,7 @@ export function HandedThanks({
     return () => window.removeEventListener("popstate", leave);
   }, []);
   return (
-    <Doorstep name={view.practiceName} language={language}>
+    <Doorstep name={view.practiceName} logo={view.logo} language={language}>
       <h1 tabIndex={-1} ref={(heading) => heading?.focus()}>
         {t("doneTitle")}
       </h1>

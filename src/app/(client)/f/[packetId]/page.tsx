@@ -39,7 +39,7 @@ export default async function FillPage({ params, searchParams }: Props) {
   };
   if (view.state === "returned" || view.state === "settled")
     return (
-      <Doorstep name={view.practiceName} language={language}>
+      <Doorstep name={view.practiceName} logo={view.logo} language={language}>
         <h1>{t("doneTitle")}</h1>
         <p dir="auto" style={{ whiteSpace: "pre-wrap" }}>
           {view.finish.text ?? t("doneText", { practice: view.practiceName })}
@@ -81,7 +81,7 @@ export default async function FillPage({ params, searchParams }: Props) {
     );
   if (view.parts.length === 0)
     return (
-      <Doorstep name={view.practiceName} language={language}>
+      <Doorstep name={view.practiceName} logo={view.logo} language={language}>
         <p>{t("closedText")}</p>
       </Doorstep>
     );

@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
 import { redirect } from "next/navigation";
-import { application } from "@/server";
+import { application, logoPath } from "@/server";
 import { clientWords } from "@/i18n/client-words";
 import { clientLanguage, clientLanguages, isClientLanguage, languageNames } from "@/i18n/languages";
 import { Doorstep } from "@/ui/kit/doorstep";
@@ -30,12 +30,14 @@ export default async function DoorPage({ params, searchParams }: Props) {
   const { token } = await params;
   const chosen = await chosenIn(searchParams);
   const result = await lookAtDoor(token);
-  const { name: practice = "", address = "" } = (await (await application()).practice()) ?? {};
+  const known = await (await application()).practice();
+  const { name: practice = "", address = "" } = known ?? {};
+  const logo = known ? logoPath(known) : null;
   if (!result.ok) {
     const t = clientWords("door", chosen);
     const locked = result.error.reason === "locked";
     return (
-      <Doorstep name={practice} address={address} language={chosen ?? "en"}>
+      <Doorstep name={practice} address={address} logo={logo} language={chosen ?? "en"}>
         <h1>{t(locked ? "lockedTitle" : "closedTitle")}</h1>
         <p>{t(locked ? "locked" : "closed")}</p>
         <Languages language={chosen ?? "en"} />
@@ -61,7 +63,7 @@ export default async function DoorPage({ params, searchParams }: Props) {
     return "lastName";
   };
   return (
-    <Doorstep name={practice} address={address} language={language}>
+    <Doorstep name={practice} address={address} logo={logo} language={language}>
       <h1>{t("title")}</h1>
       <p>{t(whyHere())}</p>
       <Door

@@ -95,7 +95,6 @@ function About({ chart }: { readonly chart: Chart }) {
     <>
       {chart.age === undefined ? "Age not known" : `${chart.age} years`}
       {chart.calledBy ? `, called “${chart.calledBy}”` : null}
-      {chart.isTest ? ", test client" : null}
       {chart.archivedAt !== null && chart.merged.every(({ gone }) => !gone) ? ", archived" : null}
       {next ? (
         <>

@@ -109,6 +109,7 @@ export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalPro
                 firstStep={round === 0 ? firstStep : undefined}
                 view={{
                   practiceName,
+                  logo: null,
                   person: "Alex Example",
                   onBehalfOf: undefined,
                   oneByOne: view.oneByOne,

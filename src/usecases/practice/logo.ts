@@ -1,0 +1,63 @@
+import { object, string } from "yup";
+import type { FileProblem } from "../../core/files";
+import { fail, ok, type Id, type Result } from "../../core/shared";
+import {
+  bytesInput,
+  command,
+  logoOf,
+  nothing,
+  notFound,
+  query,
+  requestInput,
+  takeFile,
+  type CommonError,
+} from "../kit";
+
+/** It goes with every page and letter. */
+const mostLogoBytes = 300_000;
+export type LogoError =
+  | CommonError
+  | { readonly reason: "refused"; readonly why: FileProblem }
+  | { readonly reason: "no-picture" }
+  | { readonly reason: "large" };
+/** The practice's own picture, in place of the one there was. The request's id becomes its file's. */
+export const saveLogo = command({
+  name: "save-logo",
+  access: "office.write",
+  input: object({ requestId: requestInput, name: string().max(1000).default(""), bytes: bytesInput }),
+  before: (ports, { name, bytes }) => takeFile(ports, name, bytes),
+  async run(ctx, { requestId }, taken): Promise<Result<null, LogoError>> {
+    if (!taken.ok) return fail({ reason: "refused", why: taken.error });
+    const { title, type, bytes } = taken.value;
+    // Papers hold no other pictures.
+    if (type !== "image/png" && type !== "image/jpeg") return fail({ reason: "no-picture" });
+    if (bytes.length > mostLogoBytes) return fail({ reason: "large" });
+    const id = requestId as Id<"File">;
+    const { repo, practice, now } = ctx;
+    const file = { id, partId: null, title, contentType: type, size: bytes.length, createdAt: now };
+    if (!(await repo.files.add(practice.id, file, bytes)) && practice.logoId !== id) return notFound;
+    await repo.practices.setLogo(practice.id, id);
+    ctx.journal("practice.logo", "practice", { there: true });
+    return ok(null);
+  },
+});
+export const removeLogo = command({
+  name: "remove-logo",
+  access: "office.write",
+  input: nothing,
+  async run(ctx): Promise<Result<null, CommonError>> {
+    await ctx.repo.practices.setLogo(ctx.practice.id, null);
+    ctx.journal("practice.logo", "practice", { there: false });
+    return ok(null);
+  },
+});
+/** For everybody who opens a page of the practice's. */
+export const practiceLogo = query({
+  name: "practice-logo",
+  access: "anyone",
+  input: nothing,
+  async run(ctx): Promise<Result<{ contentType: string; bytes: Uint8Array }, CommonError>> {
+    const logo = await logoOf(ctx);
+    return logo ? ok(logo) : notFound;
+  },
+});
