@@ -1,5 +1,5 @@
 import { daysBetween, dayIn } from "@/core/scheduling";
-import { instantMs, type Instant } from "@/core/shared";
+import { dateFormat, instantMs, type Instant } from "@/core/shared";
 
 /** How a viewer sees time: their locale, the practice's zone, and the moment the page was made at. */
 export interface TimeFrame {
@@ -8,15 +8,13 @@ export interface TimeFrame {
   readonly now: Instant;
 }
 const format = (frame: TimeFrame, options: Intl.DateTimeFormatOptions, at: Instant): string =>
-  new Intl.DateTimeFormat(frame.locale, { ...options, timeZone: frame.zone }).format(instantMs(at));
+  dateFormat(frame.locale, { ...options, timeZone: frame.zone }).format(instantMs(at));
 
 export const clockTime = (at: Instant, frame: TimeFrame): string =>
   format(frame, { hour: "2-digit", minute: "2-digit" }, at);
 /** HH:MM as a field of a time takes it, whatever the locale. */
 export const clockTime24 = (at: Instant, { zone }: TimeFrame): string =>
-  new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", hourCycle: "h23", timeZone: zone }).format(
-    instantMs(at),
-  );
+  dateFormat("en-GB", { hour: "2-digit", minute: "2-digit", hourCycle: "h23", timeZone: zone }).format(instantMs(at));
 export const fullMoment = (at: Instant, frame: TimeFrame): string =>
   format(
     frame,
@@ -47,6 +45,6 @@ export function nearDay(at: Instant, frame: TimeFrame): string {
 }
 /** A calendar day (no zone) in words. */
 export const dayTitle = (day: string, locale: string): string =>
-  new Intl.DateTimeFormat(locale, { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" }).format(
+  dateFormat(locale, { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" }).format(
     new Date(`${day}T12:00:00Z`),
   );

@@ -1,6 +1,16 @@
 import MiniSearch from "minisearch";
 import { plainLetters, type Id, type Instant } from "../shared";
-import { birthDatesTyped, isPhoneTyped, isSame, likeness, matchesPerson, sameKeys, type Likeness } from "./find-person";
+import {
+  birthDatesTyped,
+  comparable,
+  isPhoneTyped,
+  isSame,
+  likeness,
+  personTest,
+  sameKeys,
+  type Comparable,
+  type Likeness,
+} from "./find-person";
 import { nameOf, type ClientIdentity } from "./identity";
 
 /** Whoever stands in a directory. */
@@ -59,10 +69,11 @@ const newIndex = () =>
  * changed. It is asked only through a view.
  */
 export class Directory<T extends DirectoryEntry> {
-  private readonly people = new Map<string, T>();
+  private readonly people = new Map<string, Kept<T>>();
   private readonly index = newIndex();
   private readonly byKey = new Map<string, Set<string>>();
-  private sorted: T[] | undefined;
+  /** Those who are not archived, then those who are; each by name. */
+  private sorted: { readonly here: readonly Kept<T>[]; readonly archived: readonly Kept<T>[] } | undefined;
   private readonly collator: Intl.Collator;
 
   /** @param locale names are sorted as it sorts them */
@@ -73,7 +84,7 @@ export class Directory<T extends DirectoryEntry> {
   take(changed: readonly T[]): void {
     if (changed.length === 0) return;
     for (const one of changed) {
-      const before = this.people.get(one.id);
+      const before = this.people.get(one.id)?.person;
       if (before) {
         this.index.discard(one.id);
         for (const key of sameKeys(before)) this.byKey.get(key)?.delete(one.id);
@@ -82,7 +93,7 @@ export class Directory<T extends DirectoryEntry> {
         const those = this.byKey.get(key) ?? new Set();
         this.byKey.set(key, those.add(one.id));
       }
-      this.people.set(one.id, one);
+      this.people.set(one.id, { person: one, compared: comparable(one) });
       this.index.add({
         id: one.id,
         name: `${one.firstName} ${one.lastName} ${one.preferredName ?? ""}`,
@@ -95,7 +106,7 @@ export class Directory<T extends DirectoryEntry> {
   /** @param inSight whose ids it shows; everybody's where there are none */
   view(inSight: ReadonlySet<string> | undefined): DirectoryView<T> {
     return {
-      byId: (id) => (inSight?.has(id) === false ? undefined : this.people.get(id)),
+      byId: (id) => (inSight?.has(id) === false ? undefined : this.people.get(id)?.person),
       all: (archived) => this.all({ inSight, archived }),
       find: (sought, archived) => this.find(sought, { inSight, archived }),
       like: (fresh) =>
@@ -106,7 +117,7 @@ export class Directory<T extends DirectoryEntry> {
       same: (fresh) =>
         sameKeys(fresh)
           .flatMap((key) => [...(this.byKey.get(key) ?? [])])
-          .flatMap((id) => this.people.get(id) ?? [])
+          .flatMap((id) => this.people.get(id)?.person ?? [])
           .find((one) => one.mergedInto === null && (inSight?.has(one.id) ?? true) && isSame(fresh, one)),
       beyond: (name) => {
         const called = plainLetters(nameOf(name));
@@ -121,28 +132,52 @@ export class Directory<T extends DirectoryEntry> {
     };
   }
 
-  private all({ inSight, archived }: Scope): T[] {
-    this.sorted ??= [...this.people.values()]
-      .filter(({ mergedInto }) => mergedInto === null)
-      .sort((a, b) => this.collator.compare(a.lastName, b.lastName) || this.collator.compare(a.firstName, b.firstName));
-    const seen = inSight ? this.sorted.filter(({ id }) => inSight.has(id)) : this.sorted;
-    return archived === "last" ? archivedLast(seen) : seen.filter((one) => isArchived(one) === (archived === "only"));
+  private listed({ inSight, archived }: Scope): readonly (readonly Kept<T>[])[] {
+    const sorted = (this.sorted ??= this.sort());
+    const asked = {
+      "left-out": [sorted.here],
+      only: [sorted.archived],
+      last: [sorted.here, sorted.archived],
+    }[archived];
+    return inSight ? asked.map((those) => those.filter(({ person }) => inSight.has(person.id))) : asked;
+  }
+  private sort(): NonNullable<Directory<T>["sorted"]> {
+    const { compare } = this.collator;
+    const all = [...this.people.values()]
+      .filter(({ person }) => person.mergedInto === null)
+      .sort(({ person: a }, { person: b }) => compare(a.lastName, b.lastName) || compare(a.firstName, b.firstName));
+    return {
+      here: all.filter(({ person }) => !isArchived(person)),
+      archived: all.filter(({ person }) => isArchived(person)),
+    };
+  }
+  private all(scope: Scope): T[] {
+    return this.listed(scope).flatMap((those) => those.map(({ person }) => person));
   }
 
   private find(sought: string, scope: Scope): T[] {
     if (sought.trim() === "") return this.all(scope);
-    if (isPhoneTyped(sought) || birthDatesTyped(sought)) return this.all(scope).filter((p) => matchesPerson(p, sought));
+    if (isPhoneTyped(sought) || birthDatesTyped(sought)) return this.those(scope, personTest(sought));
     const ranked = this.index
       .search(sought)
-      .flatMap(({ id }) => this.people.get(id as string) ?? [])
+      .flatMap(({ id }) => this.people.get(id as string)?.person ?? [])
       .filter((one) => within(one, scope));
     const found = scope.archived === "last" ? archivedLast(ranked) : ranked;
     if (found.length > 0) return found;
     // What an index of beginnings does not hold: the middle of a word, a date beside a name, a slip.
-    const everybody = this.all(scope);
-    const inside = everybody.filter((one) => matchesPerson(one, sought));
-    return inside.length > 0 ? inside : everybody.filter((one) => matchesPerson(one, sought, true));
+    const inside = this.those(scope, personTest(sought));
+    return inside.length > 0 ? inside : this.those(scope, personTest(sought, true));
   }
+  private those(scope: Scope, fits: (person: Comparable) => boolean): T[] {
+    const found: T[] = [];
+    for (const some of this.listed(scope))
+      for (const { person, compared } of some) if (fits(compared)) found.push(person);
+    return found;
+  }
+}
+interface Kept<T> {
+  readonly person: T;
+  readonly compared: Comparable;
 }
 const isArchived = (one: DirectoryEntry): boolean => one.archivedAt !== null;
 const within = (one: DirectoryEntry, { inSight, archived }: Scope): boolean =>

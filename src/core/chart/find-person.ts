@@ -19,54 +19,79 @@ export function birthDatesTyped(text: string): readonly string[] | undefined {
   ].flatMap(([day, month]) => (Number(month) <= 12 ? [`${year}-${two(month!)}-${two(day!)}`] : []));
 }
 /** Whether somebody was born on such a day; a year of two digits stands for either century. */
-const bornOn = ({ birthDate }: ClientIdentity, days: readonly string[]): boolean =>
+const bornOn = (birthDate: string | undefined, days: readonly string[]): boolean =>
   birthDate !== undefined && days.some((day) => birthDate.endsWith(day));
 /** Digits and what stands between them, enough of them to be a part of a phone number, and no day. */
 export const isPhoneTyped = (text: string): boolean =>
   /^[\d\s()+./-]+$/.test(text) && !birthDatesTyped(text) && digits(text).length >= 3;
 
+/** A person as they are compared: made once for many questions. */
+export interface Comparable {
+  readonly names: string;
+  readonly words: readonly string[];
+  readonly mail: string;
+  /** Digits of the phone, without noughts before them. */
+  readonly phone: string;
+  readonly birthDate: string | undefined;
+}
+export function comparable({
+  firstName,
+  lastName,
+  preferredName,
+  email,
+  phone,
+  birthDate,
+}: ClientIdentity): Comparable {
+  const names = plain(`${firstName} ${lastName} ${preferredName ?? ""}`);
+  return {
+    names,
+    words: names.split(/[^\p{L}\p{N}]+/u),
+    mail: plain(email ?? ""),
+    phone: digits(phone ?? "").replace(/^0+/, ""),
+    birthDate,
+  };
+}
+
 /**
  * Whether digits that were typed are in a phone number: with its country's code or with the nought in front of it,
  * however it is on file.
  */
-function inPhone(phone: string, typed: string): boolean {
-  const there = digits(phone).replace(/^0+/, "");
+function phoneTest(typed: string): (there: string) => boolean {
   const plainTyped = digits(typed).replace(/^0+/, "");
-  if (there.includes(plainTyped)) return true;
   // ITU-T E.164: a country's code has one to three digits, and the nought is dropped behind it.
-  if (!/^\s*(?:\+|00)/.test(typed)) return false;
-  const abroad = digits(typed).replace(/^00/, "");
-  return [1, 2, 3].some((length) => {
-    const national = abroad.slice(length).replace(/^0/, "");
-    return national.length >= 2 && there.startsWith(national);
-  });
+  const abroad = /^\s*(?:\+|00)/.test(typed) ? digits(typed).replace(/^00/, "") : "";
+  const national = [1, 2, 3].map((length) => abroad.slice(length).replace(/^0/, "")).filter((rest) => rest.length >= 2);
+  return (there) => there.includes(plainTyped) || national.some((rest) => there.startsWith(rest));
 }
 const leastForgiven = 4;
 /** The beginning of a word that was mistyped once: one letter added, left out, changed or swapped. */
 const nearly = (typed: string, word: string): boolean =>
   typed.length >= leastForgiven &&
+  // Whatever the slip was, one of the first two letters stands where it belongs, or beside it: said before more is tried.
+  (typed[0] === word[0] || typed[1] === word[1] || typed[0] === word[1] || typed[1] === word[0]) &&
   [-1, 0, 1].some((more) => word.length >= typed.length + more && oneSlip(typed, word.slice(0, typed.length + more)));
 
 /**
- * Whether all of what was typed is found in somebody's name, e-mail, phone or birth date. Nothing typed finds
- * everybody. @param forgiving one slip in each word of a name is forgiven.
+ * What tells whether all of what was typed is found in somebody's name, e-mail, phone or birth date. Nothing typed
+ * finds everybody. @param forgiving one slip in each word of a name is forgiven.
  */
-export function matchesPerson(person: ClientIdentity, sought: string, forgiving = false): boolean {
-  const names = plain(`${person.firstName} ${person.lastName} ${person.preferredName ?? ""}`);
-  const mail = plain(person.email ?? "");
-  if (isPhoneTyped(sought)) return inPhone(person.phone ?? "", sought);
-  return plain(sought)
+export function personTest(sought: string, forgiving = false): (person: Comparable) => boolean {
+  if (isPhoneTyped(sought)) {
+    const inPhone = phoneTest(sought);
+    return ({ phone }) => inPhone(phone);
+  }
+  const parts = plain(sought)
     .split(/\s+/)
-    .every((word) => {
-      const days = birthDatesTyped(word);
-      if (days) return bornOn(person, days);
-      return (
-        names.includes(word) ||
-        mail.includes(word) ||
-        (forgiving && names.split(/[^\p{L}\p{N}]+/u).some((name) => nearly(word, name)))
-      );
-    });
+    .map((word) => ({ word, days: birthDatesTyped(word) }));
+  return ({ names, words, mail, birthDate }) =>
+    parts.every(({ word, days }) =>
+      days
+        ? bornOn(birthDate, days)
+        : names.includes(word) || mail.includes(word) || (forgiving && words.some((name) => nearly(word, name))),
+    );
 }
+export const matchesPerson = (person: ClientIdentity, sought: string, forgiving = false): boolean =>
+  personTest(sought, forgiving)(comparable(person));
 
 export type Likeness = "email" | "phone" | "name" | "name-and-birth-date";
 /**

@@ -1,4 +1,4 @@
-import { assertNever } from "../shared";
+import { assertNever, dateFormat } from "../shared";
 
 export interface Coding {
   readonly system?: string;
@@ -99,5 +99,5 @@ export function dateWords(day: string, locale: string): string {
   const at = /^\d{4}-\d{2}-\d{2}$/.test(day) ? Date.parse(`${day}T12:00:00Z`) : NaN;
   return Number.isNaN(at)
     ? day
-    : new Intl.DateTimeFormat(locale, { day: "numeric", month: "long", year: "numeric", timeZone: "UTC" }).format(at);
+    : dateFormat(locale, { day: "numeric", month: "long", year: "numeric", timeZone: "UTC" }).format(at);
 }

@@ -1,10 +1,10 @@
-import type { Instant } from "../shared";
+import { dateFormat, type Instant } from "../shared";
 import type { Day } from "./days";
 
 // Apart from the calendar's arithmetic: every page says days, and few count with them.
 /** The day it is in a zone at a moment, in the Gregorian calendar. @throws RangeError for a zone that is none */
 export function dayIn(at: Instant, zone: string): Day {
-  const parts = new Intl.DateTimeFormat("en-u-ca-iso8601-nu-latn", {
+  const parts = dateFormat("en-u-ca-iso8601-nu-latn", {
     timeZone: zone,
     year: "numeric",
     month: "2-digit",

@@ -4,6 +4,7 @@ export { isId, type Brand, type Id } from "./ids";
 export { type Instant, instant, instantMs, laterBy, isBefore, isInstant } from "./instant";
 export { directionOf, isLanguageTag, languageName, mainLanguage, writtenDirection } from "./language-tag";
 export { plainDigits, plainNumber } from "./plain-digits";
+export { dateFormat } from "./date-format";
 export { holdsWords, plainLetters } from "./plain-letters";
 export type { Sealer } from "./sealer";
 export { libraryRights, roles, type LibraryRight, type Role } from "./roles";

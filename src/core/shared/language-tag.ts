@@ -12,9 +12,9 @@ const rightToLeft: ReadonlySet<string> = new Set(["Arab", "Hebr", "Thaa", "Syrc"
 export const directionOf = (tag: string): "ltr" | "rtl" =>
   isLanguageTag(tag) && rightToLeft.has(new Intl.Locale(tag).maximize().script ?? "") ? "rtl" : "ltr";
 
+const languageNames = new Intl.DisplayNames("en", { type: "language" });
 /** A language's name in English: "Spanish" for es. What is no tag comes back as it is. */
-export const languageName = (tag: string): string =>
-  isLanguageTag(tag) ? (new Intl.DisplayNames("en", { type: "language" }).of(tag) ?? tag) : tag;
+export const languageName = (tag: string): string => (isLanguageTag(tag) ? (languageNames.of(tag) ?? tag) : tag);
 
 /** The language of a tag without its region: "en" of "en-GB". */
 export const mainLanguage = (tag: string): string => tag.split("-")[0]!.toLowerCase();

@@ -34,16 +34,7 @@ import {
 } from "../../core/questionnaire";
 import { gistOf } from "../../core/scoring";
 import { canonicalText, placesToSign, type FillerKind } from "../../core/signing";
-import {
-  fail,
-  isBefore,
-  isLanguageTag,
-  ok,
-  type Id,
-  type Instant,
-  type Result,
-  mainLanguage,
-} from "../../core/shared";
+import { fail, isBefore, isLanguageTag, ok, type Id, type Instant, type Result, mainLanguage } from "../../core/shared";
 import { addDays, boundsOf, dayIn, type Day } from "../../core/scheduling";
 import type { OwnPaper } from "../../adapters/own-paper";
 import type { Packet, Part, SavedAnswers } from "../../db/repositories";

@@ -3,8 +3,12 @@ import { nameOf } from "../../core/chart";
 import { readinessOf, stateAt, type Readiness } from "../../core/packet";
 import { ok, type Id, type Instant, type Result } from "../../core/shared";
 import { addDays, boundsOf, dayIn, isDay, type Day } from "../../core/scheduling";
-import { query } from "../kit";
+import { idInput, query } from "../kit";
 import { firstSteps, type FirstStep } from "./first-steps";
+import { withOne, type WithOne } from "./with-one";
+
+/** More than these are shown for one practitioner at a time. */
+const mostOnSheet = 60;
 
 export interface DayLine {
   readonly visitId: Id<"Visit">;
@@ -12,6 +16,8 @@ export interface DayLine {
   readonly endsAt: Instant;
   readonly clientId: Id<"Client">;
   readonly clientName: string;
+  /** The made-up client's: not counted. */
+  readonly isTest: boolean;
   readonly visitType: string;
   readonly practitioner: string;
   readonly readiness: Readiness;
@@ -23,6 +29,7 @@ export interface DaySheet {
   readonly before: Day;
   readonly after: Day;
   readonly zone: string;
+  readonly with: WithOne;
   readonly lines: readonly DayLine[];
   readonly cancelled: readonly CancelledLine[];
   /** What the practice still lacks to begin; empty for who cannot do it, and once it has begun. */
@@ -39,12 +46,16 @@ export interface CancelledLine {
 export const daySheet = query({
   name: "day-sheet",
   access: "day.read",
-  input: object({ day: string().test("day", "No such day.", (v) => v === undefined || isDay(v)) }),
-  async run(ctx, { day: asked }): Promise<Result<DaySheet, never>> {
+  input: object({
+    day: string().test("day", "No such day.", (v) => v === undefined || isDay(v)),
+    staffId: idInput<"Staff">().optional(),
+  }),
+  async run(ctx, { day: asked, staffId }): Promise<Result<DaySheet, never>> {
     const { repo, practice, now } = ctx;
     const today = dayIn(now, practice.zone);
     const day = asked ?? today;
-    const all = await repo.visits.allBetween(practice.id, ...boundsOf(day, practice.zone));
+    const everybodys = await repo.visits.allBetween(practice.id, ...boundsOf(day, practice.zone));
+    const { shown: all, ...who } = withOne(everybodys, mostOnSheet, staffId, ctx.actor.id);
     const visits = all.filter(({ cancelledAt }) => cancelledAt === null);
     const packets = await repo.packets.ofVisits(visits.map((v) => v.id));
     const troubles = await repo.outbox.troubles(
@@ -57,6 +68,7 @@ export const daySheet = query({
       before: addDays(day, -1),
       after: addDays(day, 1),
       zone: practice.zone,
+      with: who,
       firstSteps: await firstSteps(ctx),
       cancelled: all
         .filter(({ cancelledAt }) => cancelledAt !== null)
@@ -81,6 +93,7 @@ export const daySheet = query({
           endsAt: visit.endsAt,
           clientId: visit.client.id,
           clientName: nameOf(visit.client),
+          isTest: visit.client.isTest,
           visitType: visit.visitType,
           practitioner: visit.staffName,
           readiness: readinessOf(glance),

@@ -10,6 +10,7 @@ export {
   type VisitChoices,
   type VisitView,
 } from "./visits";
+export type { WithOne } from "./with-one";
 export { week, type Week, type WeekLine } from "./week";
 export { type FirstStep } from "./first-steps";
 export { daySheet, type DayLine, type DaySheet } from "./day-sheet";

@@ -15,7 +15,7 @@ import {
   type PostPurpose,
   type Wording,
 } from "../../core/messages";
-import { instantMs, type Id, type Instant, mainLanguage } from "../../core/shared";
+import { dateFormat, instantMs, type Id, type Instant, mainLanguage } from "../../core/shared";
 import type { Context } from "../kit";
 import type { Recipient } from "./recipient";
 
@@ -24,7 +24,7 @@ import type { Recipient } from "./recipient";
  * named.
  */
 export const visitMoment = (at: Instant, zone: string, locale: string, practiceZone: string): string =>
-  new Intl.DateTimeFormat(locale, {
+  dateFormat(locale, {
     ...(zone === practiceZone ? {} : { timeZoneName: "long" }),
     weekday: "long",
     day: "numeric",
@@ -34,7 +34,7 @@ export const visitMoment = (at: Instant, zone: string, locale: string, practiceZ
     timeZone: zone,
   }).format(instantMs(at));
 export const dayWords = (at: Instant, zone: string, locale: string): string =>
-  new Intl.DateTimeFormat(locale, { day: "numeric", month: "long", timeZone: zone }).format(instantMs(at));
+  dateFormat(locale, { day: "numeric", month: "long", timeZone: zone }).format(instantMs(at));
 
 const purposes: Readonly<Record<LetterKind, PostPurpose>> = {
   packet: "packet",

@@ -1,6 +1,6 @@
 import { array, boolean, mixed, number, object, string, type InferType } from "yup";
 import { nameOf } from "../../core/chart";
-import { doorFor, type DoorPolicy } from "../../core/packet";
+import { detailsOnFile, doorFor, type DoorPolicy } from "../../core/packet";
 import { ok, type Id, type Result } from "../../core/shared";
 import { dayIn, isDue, type Day, type PeopleWish } from "../../core/scheduling";
 import type { KnownClient } from "../../db/repositories";
@@ -103,7 +103,7 @@ async function choose(ctx: Context<StaffActor>, choice: Choice) {
   const lost: KnownClient[] = [];
   const reached: Reached[] = [];
   for (const client of fitting) {
-    const recipient = recipientAmong(ctx, client, client.around);
+    const recipient = recipientAmong(today, client, client.around);
     const { contact } = recipient;
     if (contact) {
       const has = open.has(client.id);
@@ -121,7 +121,15 @@ const mostLost = 12;
 /** Looking at a postcode means folding a chart. */
 const mostLookedAt = 200;
 async function readOutOf(ctx: Context<StaffActor>, policy: DoorPolicy, people: readonly Reached[]) {
-  if (policy.way === "details" && policy.details === "postcode" && people.length > mostLookedAt) return undefined;
+  if (policy.way !== "details" || policy.details !== "postcode") {
+    const ways = people.map(({ client, recipient: { contact, email, phone } }) => {
+      const { birthDate, lastName } = client;
+      const details = policy.way === "details" && detailsOnFile(policy.details, { birthDate, lastName });
+      return doorFor(policy, null, { contact, email, phone, details }).way;
+    });
+    return ways.filter((way) => way === "read-out").length;
+  }
+  if (people.length > mostLookedAt) return undefined;
   const doors = await inOrder(people, async ({ client, recipient }) =>
     doorFor(policy, null, await doorPerson(ctx, policy, client, recipient)),
   );

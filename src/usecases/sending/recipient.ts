@@ -3,7 +3,7 @@ import { maskContact } from "../../core/messages";
 import { detailsOnFile, doorFor, type Door, type DoorPerson, type DoorPolicy, type DoorWay } from "../../core/packet";
 import type { FillerKind } from "../../core/signing";
 import type { Id } from "../../core/shared";
-import { dayIn } from "../../core/scheduling";
+import { dayIn, type Day } from "../../core/scheduling";
 import type { Client, Packet, Relation } from "../../db/repositories";
 import type { Context } from "../kit";
 
@@ -45,17 +45,23 @@ export const recipientFor = async (
   relationId?: Id<"Relation"> | null,
   language: string = client.language,
 ): Promise<Recipient> =>
-  recipientAmong(ctx, client, await ctx.repo.relations.ofClient(client.id), relationId, language);
+  recipientAmong(
+    dayIn(ctx.now, ctx.practice.zone),
+    client,
+    await ctx.repo.relations.ofClient(client.id),
+    relationId,
+    language,
+  );
 
 /** The same for somebody around whom everybody is known already. */
 export function recipientAmong(
-  { practice, now }: Pick<Context, "practice" | "now">,
+  today: Day,
   client: Client,
   relations: readonly Relation[],
   relationId?: Id<"Relation"> | null,
   language: string = client.language,
 ): Recipient {
-  const minor = client.birthDate !== undefined && ageOn(client.birthDate, dayIn(now, practice.zone)) < ageOfMajority;
+  const minor = client.birthDate !== undefined && ageOn(client.birthDate, today) < ageOfMajority;
   const asked = () => {
     if (relationId) return relations.find((r) => r.id === relationId);
     if (minor && relationId === undefined)
@@ -76,7 +82,13 @@ export function recipientAmong(
     relation: relation && `${relation.kind} of ${client.firstName}`,
     email: person.email,
     phone: person.phone,
-    contact: contact && { ...contact, masked: maskContact(contact.channel, contact.to) },
+    // Masked when it is read: of thousands who are looked at, a page of them is shown.
+    contact: contact && {
+      ...contact,
+      get masked() {
+        return maskContact(contact.channel, contact.to);
+      },
+    },
   };
 }
 

@@ -10,6 +10,8 @@ import { Cluster, MarginRow, Page, Soft, Spoken } from "@/ui/kit/page";
 import { rowKeys, Shortcuts } from "@/ui/kit/shortcuts";
 import { StateWords } from "@/ui/kit/state-mark";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
+import type { Right } from "@/core/team";
+import { WithOnePick } from "../with-one-pick";
 import { FirstSteps } from "./first-steps";
 import type { DayLine, DaySheet } from "@/usecases/scheduling";
 
@@ -33,27 +35,39 @@ function nextStep(line: DayLine): { href: string; words: string; strong: boolean
   }
 }
 
-export function DaySheetView({ sheet }: { readonly sheet: DaySheet }) {
+export interface DaySheetViewProps {
+  readonly sheet: DaySheet;
+  readonly rights: readonly Right[];
+}
+export function DaySheetView({ sheet, rights }: DaySheetViewProps) {
   const frame = useTimeFrame();
   const router = useRouter();
   useLiveReload();
-  const go = (day: string): string => (day === sheet.today ? "/day" : `/day?on=${day}`);
+  const go = (day: string, staffId: string | undefined = sheet.with.staffId): string => {
+    const asked = [...(day === sheet.today ? [] : [`on=${day}`]), ...(staffId ? [`with=${staffId}`] : [])];
+    return asked.length === 0 ? "/day" : `/day?${asked.join("&")}`;
+  };
+  const everybodys = sheet.day === sheet.today ? "/day" : `/day?on=${sheet.day}`;
   const { before, after } = sheet;
-  const waiting = sheet.lines.filter((l) => l.readiness.next === "read").length;
-  const unreached = sheet.lines.filter((l) => l.readiness.next === "reach").length;
-  const count = sheet.lines.length;
+  const real = sheet.lines.filter(({ isTest }) => !isTest);
+  const waiting = real.filter((l) => l.readiness.next === "read").length;
+  const unreached = real.filter((l) => l.readiness.next === "reach").length;
+  const count = real.length;
   return (
     <Page
       title={dayTitle(sheet.day, frame.locale)}
       margin={sheet.day === sheet.today ? "Today" : <Link href="/day">Back to today</Link>}
       actions={
-        <Cluster as="nav" aria-label="Days">
-          <ButtonLink href={go(before)} rel="prev">
-            Day before
-          </ButtonLink>
-          <ButtonLink href={go(after)} rel="next">
-            Day after
-          </ButtonLink>
+        <Cluster>
+          <WithOnePick who={sheet.with} hrefOf={(staffId) => (staffId ? go(sheet.day, staffId) : everybodys)} />
+          <Cluster as="nav" aria-label="Days">
+            <ButtonLink href={go(before)} rel="prev">
+              Day before
+            </ButtonLink>
+            <ButtonLink href={go(after)} rel="next">
+              Day after
+            </ButtonLink>
+          </Cluster>
         </Cluster>
       }
     >
@@ -70,10 +84,10 @@ export function DaySheetView({ sheet }: { readonly sheet: DaySheet }) {
           {waiting > 0 ? `, ${waiting} with answers to read` : ""}
           {unreached > 0 ? `, ${unreached} whose letter did not arrive` : ""}
         </span>
-        <Link href={`/visits/new?on=${sheet.day}`}>Make a visit</Link>
+        {rights.includes("visit.book") && <Link href={`/visits/new?on=${sheet.day}`}>Make a visit</Link>}
         <Link href={`/week?on=${sheet.day}`}>Week</Link>
-        <Link href="/send">Send to somebody new, or without a visit</Link>
-        <Link href="/post-room">Post room</Link>
+        {rights.includes("packet.send") && <Link href="/send">Send to somebody new, or without a visit</Link>}
+        {rights.includes("post-room.read") && <Link href="/post-room">Post room</Link>}
       </Strip>
       {sheet.firstSteps.length > 0 && <FirstSteps steps={sheet.firstSteps} />}
       <Lines onKeyDown={rowKeys}>

@@ -1,10 +1,15 @@
 import type { Metadata } from "next";
+import { isId } from "@/core/shared";
 import { useCases } from "@/server";
-import { load } from "../../_server/run";
+import { load, staffRights } from "../../_server/run";
 import { DaySheetView } from "./day-sheet-view";
 
 export const metadata: Metadata = { title: "Day sheet" };
-export default async function DayPage({ searchParams }: { readonly searchParams: Promise<{ readonly on?: string }> }) {
-  const { on } = await searchParams;
-  return <DaySheetView sheet={await load(useCases.daySheet, { day: on })} />;
+interface Props {
+  readonly searchParams: Promise<{ readonly on?: string; readonly with?: string | string[] }>;
+}
+export default async function DayPage({ searchParams }: Props) {
+  const { on, with: who } = await searchParams;
+  const asked = typeof who === "string" && isId(who) ? { staffId: who } : {};
+  return <DaySheetView sheet={await load(useCases.daySheet, { day: on, ...asked })} rights={await staffRights()} />;
 }

@@ -1,10 +1,15 @@
 import type { Metadata } from "next";
+import { isId } from "@/core/shared";
 import { useCases } from "@/server";
-import { load } from "../../_server/run";
+import { load, staffRights } from "../../_server/run";
 import { WeekView } from "./week-view";
 
 export const metadata: Metadata = { title: "Week" };
-export default async function WeekPage({ searchParams }: { readonly searchParams: Promise<{ readonly on?: string }> }) {
-  const { on } = await searchParams;
-  return <WeekView week={await load(useCases.week, { day: on })} />;
+interface Props {
+  readonly searchParams: Promise<{ readonly on?: string; readonly with?: string | string[] }>;
+}
+export default async function WeekPage({ searchParams }: Props) {
+  const { on, with: who } = await searchParams;
+  const asked = typeof who === "string" && isId(who) ? { staffId: who } : {};
+  return <WeekView week={await load(useCases.week, { day: on, ...asked })} rights={await staffRights()} />;
 }

@@ -1,6 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import styled from "styled-components";
+import type { Right } from "@/core/team";
 import { dayTitle } from "@/i18n/moments";
 import { ButtonLink } from "@/ui/kit/button-link";
 import { Name, Strip } from "@/ui/kit/ledger";
@@ -10,41 +11,56 @@ import { Cluster, MarginRow, Page, Soft } from "@/ui/kit/page";
 import { rowKeys, Shortcuts } from "@/ui/kit/shortcuts";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
 import type { Week } from "@/usecases/scheduling";
+import { WithOnePick } from "../with-one-pick";
 
 /** A week's visits, day under day. */
-export function WeekView({ week }: { readonly week: Week }) {
+export interface WeekViewProps {
+  readonly week: Week;
+  readonly rights: readonly Right[];
+}
+export function WeekView({ week, rights }: WeekViewProps) {
   const { locale } = useTimeFrame();
   const router = useRouter();
   useLiveReload();
   const { days, before, after, today } = week;
   const count = days.reduce((sum, { lines }) => sum + lines.length, 0);
+  const hrefOf = (day: string, staffId: string | undefined = week.with.staffId): string =>
+    `/week?on=${day}${staffId ? `&with=${staffId}` : ""}`;
   const isThis = days.some(({ day }) => day === today);
   return (
     <Page
       title={`Week from ${dayTitle(days[0]!.day, locale)}`}
       margin={isThis ? "This week" : <Link href="/week">Back to this week</Link>}
       actions={
-        <Cluster as="nav" aria-label="Weeks">
-          <ButtonLink href={`/week?on=${before}`} rel="prev">
-            Week before
-          </ButtonLink>
-          <ButtonLink href={`/week?on=${after}`} rel="next">
-            Week after
-          </ButtonLink>
+        <Cluster>
+          <WithOnePick
+            who={week.with}
+            hrefOf={(staffId) => (staffId ? hrefOf(days[0]!.day, staffId) : `/week?on=${days[0]!.day}`)}
+          />
+          <Cluster as="nav" aria-label="Weeks">
+            <ButtonLink href={hrefOf(before)} rel="prev">
+              Week before
+            </ButtonLink>
+            <ButtonLink href={hrefOf(after)} rel="next">
+              Week after
+            </ButtonLink>
+          </Cluster>
         </Cluster>
       }
     >
       <Shortcuts
         list={[
-          { key: "p", does: "week before", run: () => router.push(`/week?on=${before}`) },
-          { key: "n", does: "week after", run: () => router.push(`/week?on=${after}`) },
+          { key: "p", does: "week before", run: () => router.push(hrefOf(before)) },
+          { key: "n", does: "week after", run: () => router.push(hrefOf(after)) },
           { key: "t", does: "this week", run: () => router.push("/week") },
         ]}
       />
       <Strip as="p">
         <span>{count === 0 ? "No visits in this week" : `${count} ${count === 1 ? "visit" : "visits"}`}</span>
         <Link href="/day">Day sheet</Link>
-        <Link href={`/visits/new?on=${isThis ? today : days[0]!.day}`}>Make a visit</Link>
+        {rights.includes("visit.book") && (
+          <Link href={`/visits/new?on=${isThis ? today : days[0]!.day}`}>Make a visit</Link>
+        )}
       </Strip>
       {days.map(({ day, lines }) => (
         <MarginRow
