@@ -1,11 +1,12 @@
 import { array, boolean, mixed, number, object, string, type InferType } from "yup";
 import { nameOf } from "../../core/chart";
+import { maskContact } from "../../core/messages";
 import { detailsOnFile, doorFor, type DoorPolicy } from "../../core/packet";
 import { ok, type Id, type Result } from "../../core/shared";
 import { dayIn, isDue, type Day, type PeopleWish } from "../../core/scheduling";
-import type { KnownClient } from "../../db/repositories";
+import type { KnownClient, Relation } from "../../db/repositories";
 import { idInput, inOrder, query, type Context, type StaffActor } from "../kit";
-import { doorPerson, recipientAmong, type Recipient } from "./recipient";
+import { doorPerson, reachedBy } from "./recipient";
 
 export interface MailingPerson {
   readonly id: Id<"Client">;
@@ -68,7 +69,8 @@ type Choice = InferType<typeof chooseSchema>;
 
 interface Reached {
   readonly client: KnownClient;
-  readonly recipient: Recipient & { readonly contact: NonNullable<Recipient["contact"]> };
+  readonly relation: Relation | undefined;
+  readonly contact: { readonly channel: "email" | "text"; readonly to: string };
   readonly has: boolean;
   readonly chosen: boolean;
 }
@@ -103,12 +105,11 @@ async function choose(ctx: Context<StaffActor>, choice: Choice) {
   const lost: KnownClient[] = [];
   const reached: Reached[] = [];
   for (const client of fitting) {
-    const recipient = recipientAmong(today, client, client.around);
-    const { contact } = recipient;
+    const { relation, contact } = reachedBy(today, client, client.around);
     if (contact) {
       const has = open.has(client.id);
       const chosen = except.has(client.id) !== choice.everybody && (choice.twice || !has);
-      reached.push({ client, recipient: { ...recipient, contact }, has, chosen });
+      reached.push({ client, relation, contact, has, chosen });
     } else lost.push(client);
   }
   return { reached, lost, returnedOn, writing: reached.filter(({ chosen }) => chosen) };
@@ -121,19 +122,18 @@ const mostLost = 12;
 /** Looking at a postcode means folding a chart. */
 const mostLookedAt = 200;
 async function readOutOf(ctx: Context<StaffActor>, policy: DoorPolicy, people: readonly Reached[]) {
-  if (policy.way !== "details" || policy.details !== "postcode") {
-    const ways = people.map(({ client, recipient: { contact, email, phone } }) => {
-      const { birthDate, lastName } = client;
-      const details = policy.way === "details" && detailsOnFile(policy.details, { birthDate, lastName });
-      return doorFor(policy, null, { contact, email, phone, details }).way;
-    });
-    return ways.filter((way) => way === "read-out").length;
-  }
-  if (people.length > mostLookedAt) return undefined;
-  const doors = await inOrder(people, async ({ client, recipient }) =>
-    doorFor(policy, null, await doorPerson(ctx, policy, client, recipient)),
-  );
-  return doors.filter(({ way }) => way === "read-out").length;
+  // Whoever can be written to can be sent a code.
+  if (policy.way === "contact") return 0;
+  const byPostcode = policy.way === "details" && policy.details === "postcode";
+  if (byPostcode && people.length > mostLookedAt) return undefined;
+  const ways = await inOrder(people, async ({ client, relation, contact }) => {
+    const { email, phone } = relation ?? client;
+    const person = { contact, email, phone };
+    if (byPostcode) return doorFor(policy, null, await doorPerson(ctx, policy, client, person)).way;
+    const { birthDate, lastName } = client;
+    return doorFor(policy, null, { ...person, details: detailsOnFile(policy.details, { birthDate, lastName }) }).way;
+  });
+  return ways.filter((way) => way === "read-out").length;
 }
 
 /** Who would be written to at once, a page at a time, with what is true of all of them. */
@@ -147,12 +147,12 @@ export const mailingPeople = query({
     const languages: Record<string, number> = {};
     for (const { client } of writing) languages[client.language] = (languages[client.language] ?? 0) + 1;
     return ok({
-      lines: reached.slice(from, from + mostOnPage).map(({ client, recipient, has, chosen }) => ({
+      lines: reached.slice(from, from + mostOnPage).map(({ client, relation, contact, has, chosen }) => ({
         id: client.id,
         name: nameOf(client),
         language: client.language,
-        masked: recipient.contact.masked,
-        through: recipient.relationId ? recipient.name : undefined,
+        masked: maskContact(contact.channel, contact.to),
+        through: relation && nameOf(relation),
         returned: returnedOn(client.id),
         has,
         chosen,
@@ -164,7 +164,7 @@ export const mailingPeople = query({
       lostNames: lost.slice(0, mostLost).map((client) => ({ id: client.id, name: nameOf(client) })),
       writing: {
         count: writing.length,
-        byEmail: writing.filter(({ recipient }) => recipient.contact.channel === "email").length,
+        byEmail: writing.filter(({ contact }) => contact.channel === "email").length,
         readOut: await readOutOf(ctx, policy, writing),
         languages,
         seen: digestOf(ctx, writing),

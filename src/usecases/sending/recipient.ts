@@ -53,28 +53,39 @@ export const recipientFor = async (
     language,
   );
 
-/** The same for somebody around whom everybody is known already. */
-export function recipientAmong(
+/**
+ * Whom a letter for this client goes to, of those around them, and by which way: as little as is needed to look at
+ * thousands.
+ */
+export function reachedBy(
   today: Day,
   client: Client,
   relations: readonly Relation[],
   relationId?: Id<"Relation"> | null,
-  language: string = client.language,
-): Recipient {
-  const minor = client.birthDate !== undefined && ageOn(client.birthDate, today) < ageOfMajority;
+): { readonly relation: Relation | undefined; readonly contact: ReturnType<typeof contactsOf> } {
   const asked = () => {
     if (relationId) return relations.find((r) => r.id === relationId);
+    const minor = client.birthDate !== undefined && ageOn(client.birthDate, today) < ageOfMajority;
     if (minor && relationId === undefined)
       return relations.find((r) => !r.ended && (r.kind === "guardian" || r.kind === "parent"));
     return undefined;
   };
   const relation = asked();
   const person = relation ?? client;
-  const ended = relation?.ended ?? false;
-  const contact = ended ? undefined : contactsOf(person, person.prefers);
+  return { relation, contact: relation?.ended ? undefined : contactsOf(person, person.prefers) };
+}
+function recipientAmong(
+  today: Day,
+  client: Client,
+  relations: readonly Relation[],
+  relationId: Id<"Relation"> | null | undefined,
+  language: string,
+): Recipient {
+  const { relation, contact } = reachedBy(today, client, relations, relationId);
+  const person = relation ?? client;
   return {
     relationId: relation?.id,
-    ended,
+    ended: relation?.ended ?? false,
     language,
     firstName: relation ? relation.firstName : (client.preferredName ?? client.firstName),
     name: `${person.firstName} ${person.lastName}`,
@@ -82,13 +93,7 @@ export function recipientAmong(
     relation: relation && `${relation.kind} of ${client.firstName}`,
     email: person.email,
     phone: person.phone,
-    // Masked when it is read: of thousands who are looked at, a page of them is shown.
-    contact: contact && {
-      ...contact,
-      get masked() {
-        return maskContact(contact.channel, contact.to);
-      },
-    },
+    contact: contact && { ...contact, masked: maskContact(contact.channel, contact.to) },
   };
 }
 
@@ -97,7 +102,7 @@ export async function doorPerson(
   ctx: Context,
   policy: DoorPolicy,
   client: Client,
-  { contact, email, phone }: Pick<Recipient, "contact" | "email" | "phone">,
+  { contact, email, phone }: Pick<DoorPerson, "contact" | "email" | "phone">,
 ): Promise<DoorPerson> {
   return { contact, email, phone, details: detailsOnFile(policy.details, await detailsOf(ctx, policy, client)) };
 }

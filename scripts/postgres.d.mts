@@ -1,0 +1,2 @@
+export declare const hasPostgres: () => boolean;
+export declare function startPostgres(): Promise<{ readonly url: string; stop(): void }>;
