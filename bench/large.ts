@@ -185,6 +185,16 @@ async function compare(kind: "PGlite" | "PostgreSQL", envOf: (size: string) => R
     "under 50 ms",
   ]);
   line("find a person, p50", finding, "at most 2");
+  const beganAt = performance.now();
+  const { seen, count } = must(await run(both.large.app, useCases.mailingPeople, both.large.maren, {})).writing;
+  const clientIds = must(await run(both.large.app, useCases.mailingRecipients, both.large.maren, { seen }));
+  const repo = repositories(both.large.app.database.db, both.large.app.ports.sealer);
+  const { id: practiceId } = (await both.large.app.practice())!;
+  const asked = (await repo.questionnaires.all(practiceId)).find((q) => q.inUse)!;
+  const mailing = { requestId: both.large.app.ports.random.id(), clientIds, questionnaireIds: [asked.id] };
+  must(await run(both.large.app, useCases.startMailing, both.large.maren, mailing));
+  rows.push([`begin a mailing to ${count}, ${kind}`, ms(performance.now() - beganAt), "", "", "answers at once"]);
+  must(await run(both.large.app, useCases.stopMailing, both.large.maren, { mailingId: mailing.requestId }));
   const signIn = { email: "maren@fernhollow.example", password: demoPassword };
   const tokens: Record<string, string> = {};
   for (const which of ["small", "large"] as const) {

@@ -1,5 +1,6 @@
 import { expect, type Page } from "@playwright/test";
 import { generate } from "otplib";
+import sharp from "sharp";
 import { codeIn, expectNoViolations, linkIn, phone, readPost, sendOnly } from "./steps";
 import { practiceNow } from "./practice-now";
 import { said, test } from "./practice";
@@ -28,6 +29,13 @@ test("from an empty folder to the first packet that came back", async ({ page, b
   await expect(page.getByText("Choose a country.")).toBeVisible();
   await page.getByLabel("Code from the console").fill("AAAA-BBBB-CCCC");
   await page.getByLabel("Name of the practice").fill("Larkfield Rooms");
+  await page.getByLabel("Logo").setInputFiles({
+    name: "logo.png",
+    mimeType: "image/png",
+    buffer: await sharp({ create: { width: 90, height: 30, channels: 3, background: "#2f6247" } })
+      .png()
+      .toBuffer(),
+  });
   await page.getByLabel("E-mail of the practice").fill("hello@larkfield.example");
   await page.getByLabel("Address").fill("1 Quay Street\nGalway");
   await page.getByLabel("Country").click();
@@ -51,7 +59,7 @@ test("from an empty folder to the first packet that came back", async ({ page, b
   await page.getByRole("button", { name: "Set up the practice" }).click();
   await expect(page).toHaveURL(/\/day$/);
   const steps = page.getByRole("region", { name: "First steps" });
-  await expect(steps.getByText("To do")).toHaveCount(6);
+  await expect(steps.getByText("To do")).toHaveCount(7);
   await expectNoViolations(page, "first steps");
 
   await steps.getByRole("button", { name: "Send me a letter" }).click();
@@ -63,10 +71,25 @@ test("from an empty folder to the first packet that came back", async ({ page, b
   await expect(page.getByText("Change First visit")).toBeVisible();
   await expectNoViolations(page, "kinds of visit");
   await page.goto("/library");
+  await pick(page, "For", "Dietetics");
+  await page.getByText("Put them in use at once").click();
   await page.getByRole("button", { name: /^Bring in \d+/ }).click();
-  await page.getByRole("link", { name: "How well you have been: WHO-5" }).click();
-  await page.getByRole("button", { name: "Put in use" }).click();
-  await expect(page.getByText("In use", { exact: true }).first()).toBeVisible();
+  await expect(page.getByRole("link", { name: "How well you have been: WHO-5" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Before your first visit with the dietitian" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Before a skin treatment" })).toHaveCount(0);
+
+  // Tried out on somebody made up, whose letters come to oneself, and who ends no first steps.
+  await page.goto("/day");
+  await steps.getByRole("button", { name: "Add the test client" }).click();
+  await expect(page.getByRole("heading", { name: /Robin Test \(test client\)/ })).toBeVisible();
+  await sendOnly(page, "How well you have been: WHO-5");
+  await page.getByRole("button", { name: "Send it to Robin" }).click();
+  await expect(page.getByRole("heading", { name: "Packet for Robin Test (test client)" })).toBeVisible();
+  await page.goto("/day");
+  await expect(steps.getByRole("button", { name: "Send to the test client" })).toBeVisible();
+  await page.goto("/people");
+  await expect(page.getByText("0 clients")).toBeVisible();
+  await expect(page.getByRole("link", { name: "Robin Test (test client)" })).toBeVisible();
 
   // A colleague, who chooses a password by the letter's link.
   await page.goto("/office/staff");
@@ -110,7 +133,8 @@ test("from an empty folder to the first packet that came back", async ({ page, b
   await expect(page).toHaveURL(/\/day$/);
   await finn.goto("/visits/new");
   await finn.getByLabel("Client").click();
-  await finn.keyboard.type("Ada");
+  await finn.keyboard.type("ada qil");
+  await expect(finn.getByRole("option", { name: "Ada Quill" })).toBeVisible();
   await finn.keyboard.press("ArrowDown");
   await finn.keyboard.press("Enter");
   await pick(finn, "With", "Orla Byrne");
@@ -127,6 +151,9 @@ test("from an empty folder to the first packet that came back", async ({ page, b
   const client = await (await browser.newContext({ viewport: phone, locale: "en-IE" })).newPage();
   const link = linkIn(await readPost(page, "Personal link", "Ada Quill"));
   await client.goto(link);
+  // Whose page it is: logo, name and address.
+  expect(await client.locator("main img").evaluate((img: HTMLImageElement) => img.naturalWidth)).toBe(90);
+  await expect(client.getByText("1 Quay Street")).toBeVisible();
   await client.getByRole("button", { name: "Send me the code" }).click();
   await expect(client.getByLabel("Six digits from our message")).toBeFocused();
   await client.getByLabel("Six digits from our message").fill(codeIn(await readPost(page, "Door code", "Ada Quill")));

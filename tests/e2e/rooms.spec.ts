@@ -241,7 +241,7 @@ test("the office sees no answers, and a second factor asks for a code that works
   await expect(page.getByRole("option", { name: "Returns" })).toHaveCount(0);
   await page.getByRole("combobox").fill("noor");
   await page.getByRole("option", { name: "Noor Vance" }).click();
-  await expect(page.getByRole("heading", { name: "Contact details of Noor Vance" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Details of Noor Vance" })).toBeVisible();
   await page.goto("/office");
   await page.getByRole("button", { name: "Set up an authenticator app" }).click();
   const secret = await page.getByTestId("totp-secret").innerText();

@@ -53,6 +53,7 @@ describe("who may do what", () => {
       .map(([n]) => n)
       .sort();
     expect(open).toEqual([
+      "askPasskey",
       "checkCode",
       "checkDetails",
       "demoPeople",
@@ -61,9 +62,12 @@ describe("who may do what", () => {
       "openKnown",
       "openLink",
       "openTicket",
+      "practiceLogo",
+      "secondWays",
       "sendCode",
       "signIn",
       "takeTicket",
+      "verifyPasskey",
       "verifySecondFactor",
     ]);
     expect([

@@ -58,6 +58,17 @@ export const practiceFactsSchema = object(practiceFields);
 const zoneProblem = "Type a time zone such as Europe/London or America/New_York.";
 export const setUpSchema = object({
   ...practiceFields,
+  /** Besides the practice's own, what clients are offered. */
+  languages: array(
+    string()
+      .required()
+      .test("language", "Choose languages.", (tag) => tag !== undefined && isLanguageTag(tag)),
+  )
+    .transform((value: unknown, original: unknown) =>
+      typeof original === "string" ? original.split(" ").filter(Boolean) : value,
+    )
+    .max(20)
+    .default([]),
   code: string()
     .transform(typedCode)
     .matches(/^[A-Z0-9]{12}$/, "Type the twelve letters and digits that stand on the console.")

@@ -11,6 +11,8 @@ import {
   requestInput,
   takeFile,
   type CommonError,
+  type Context,
+  type TakenFile,
 } from "../kit";
 
 /** It goes with every page and letter. */
@@ -20,23 +22,41 @@ export type LogoError =
   | { readonly reason: "refused"; readonly why: FileProblem }
   | { readonly reason: "no-picture" }
   | { readonly reason: "large" };
+type Logo = TakenFile & { readonly type: "image/png" | "image/jpeg" };
+/** A picture that papers can hold, drawn anew. Takes its time: for a use case's `before`. */
+export async function takeLogo(
+  ports: Parameters<typeof takeFile>[0],
+  name: string,
+  bytes: Uint8Array,
+): Promise<Result<Logo, LogoError>> {
+  const taken = await takeFile(ports, name, bytes);
+  if (!taken.ok) return fail({ reason: "refused", why: taken.error });
+  const { type } = taken.value;
+  if (type !== "image/png" && type !== "image/jpeg") return fail({ reason: "no-picture" });
+  if (taken.value.bytes.length > mostLogoBytes) return fail({ reason: "large" });
+  return ok({ ...taken.value, type });
+}
+/** Gives false where there is a file of that id already. */
+export async function keepLogo(
+  { repo, practice, now }: Pick<Context, "repo" | "practice" | "now">,
+  id: Id<"File">,
+  { title, type, bytes }: Logo,
+): Promise<boolean> {
+  const file = { id, partId: null, title, contentType: type, size: bytes.length, createdAt: now };
+  const isNew = await repo.files.add(practice.id, file, bytes);
+  if (isNew) await repo.practices.setLogo(practice.id, id);
+  return isNew;
+}
 /** The practice's own picture, in place of the one there was. The request's id becomes its file's. */
 export const saveLogo = command({
   name: "save-logo",
   access: "office.write",
   input: object({ requestId: requestInput, name: string().max(1000).default(""), bytes: bytesInput }),
-  before: (ports, { name, bytes }) => takeFile(ports, name, bytes),
+  before: (ports, { name, bytes }) => takeLogo(ports, name, bytes),
   async run(ctx, { requestId }, taken): Promise<Result<null, LogoError>> {
-    if (!taken.ok) return fail({ reason: "refused", why: taken.error });
-    const { title, type, bytes } = taken.value;
-    // Papers hold no other pictures.
-    if (type !== "image/png" && type !== "image/jpeg") return fail({ reason: "no-picture" });
-    if (bytes.length > mostLogoBytes) return fail({ reason: "large" });
+    if (!taken.ok) return taken;
     const id = requestId as Id<"File">;
-    const { repo, practice, now } = ctx;
-    const file = { id, partId: null, title, contentType: type, size: bytes.length, createdAt: now };
-    if (!(await repo.files.add(practice.id, file, bytes)) && practice.logoId !== id) return notFound;
-    await repo.practices.setLogo(practice.id, id);
+    if (!(await keepLogo(ctx, id, taken.value)) && ctx.practice.logoId !== id) return notFound;
     ctx.journal("practice.logo", "practice", { there: true });
     return ok(null);
   },

@@ -3,7 +3,9 @@ import { startingLayouts } from "../../core/notes";
 import { startingDoor, startingPages } from "../../core/packet";
 import { fail, inFours, ok, readableCode, type Id, type Instant, type Result, type Sealer } from "../../core/shared";
 import type { Practice } from "../../db/repositories";
-import { command, type CommonError } from "../kit";
+import { object, string } from "yup";
+import { bytesInput, command } from "../kit";
+import { keepLogo, takeLogo, type LogoError } from "./logo";
 import { openSession } from "../identity";
 
 /**
@@ -39,15 +41,18 @@ export const emptyPractice = (id: Id<"Practice">, createdAt: Instant): Practice 
 export const setUp = command({
   name: "set-up",
   access: "set-up",
-  input: setUpSchema,
+  input: setUpSchema.concat(object({ logo: bytesInput.optional(), logoName: string().max(1000).default("") })),
+  before: async (ports, { logo, logoName }) => (logo ? takeLogo(ports, logoName, logo) : undefined),
   async run(
     ctx,
     input,
-  ): Promise<Result<{ token: string }, CommonError | { readonly reason: "wrong-code" | "common" }>> {
+    logo,
+  ): Promise<Result<{ token: string }, LogoError | { readonly reason: "wrong-code" | "common" }>> {
     const { repo, practice, now, random } = ctx;
     if (input.code !== setUpCode(ctx.sealer)) return fail({ reason: "wrong-code" });
     const about = [input.practiceName, input.name, input.email];
     if (ctx.passwords.isCommon(input.newPassword, about)) return fail({ reason: "common" });
+    if (logo && !logo.ok) return logo;
     // Of two at once, the second finds the practice of the first.
     await repo.installations.hold();
     if (await repo.practices.only()) return fail({ reason: "not-allowed" });
@@ -59,11 +64,12 @@ export const setUp = command({
         address: input.address,
         country: input.country,
         locale: localeFor(input.language, input.country),
-        languages: [input.language],
+        languages: [...new Set([input.language, ...input.languages])],
         zone: input.zone,
       },
       startingLayouts,
     );
+    if (logo) await keepLogo({ ...ctx, practice }, random.id<"File">(), logo.value);
     await repo.journal.start(practice.id);
     const ownerId = random.id<"Staff">();
     await repo.staff.add({

@@ -2,8 +2,9 @@
 import { useState, useSyncExternalStore } from "react";
 import { languageName } from "@/core/shared";
 import { clientLanguages } from "@/i18n/languages";
-import type { Option } from "@/ui/kit/choice-fields";
+import { CheckboxGroup, type Option } from "@/ui/kit/choice-fields";
 import { CountryField } from "@/ui/kit/country-field";
+import { FileField } from "@/ui/kit/file-field";
 import { ActionForm } from "@/ui/kit/form";
 import { NewPassword } from "@/ui/kit/new-password";
 import { Pick } from "@/ui/kit/pick";
@@ -16,6 +17,7 @@ const zoneHere = (): string => Intl.DateTimeFormat().resolvedOptions().timeZone;
 export function SetUpForm({ countries }: { readonly countries: readonly Option[] }) {
   const [country, setCountry] = useState("");
   const [language, setLanguage] = useState("en");
+  const [languages, setLanguages] = useState<string[]>([]);
   // Where the browser is, most likely so is the practice.
   const here = useSyncExternalStore(never, zoneHere, () => "");
   const [zone, setZone] = useState<string>();
@@ -27,7 +29,7 @@ export function SetUpForm({ countries }: { readonly countries: readonly Option[]
         action={setUpAction}
         schema={async () => (await import("@/core/forms")).setUpSchema}
         submit="Set up the practice"
-        hidden={{ country, language }}
+        hidden={{ country, language, languages: languages.join(" ") }}
       >
         <TextField
           name="code"
@@ -46,6 +48,7 @@ export function SetUpForm({ countries }: { readonly countries: readonly Option[]
           help="Letters to clients name it, and come back there."
           dir="ltr"
         />
+        <FileField name="logo" label="Logo" optional="(optional), PNG or JPEG" accept={["image/png", "image/jpeg"]} />
         <TextField name="address" label="Address" optional="(optional)" long autoComplete="street-address" />
         <CountryField
           countries={countries}
@@ -58,6 +61,12 @@ export function SetUpForm({ countries }: { readonly countries: readonly Option[]
           value={language}
           options={clientLanguages.map((tag) => ({ value: tag, label: languageName(tag) }))}
           onChange={setLanguage}
+        />
+        <CheckboxGroup
+          label="Languages clients are offered"
+          options={clientLanguages.map((tag) => ({ value: tag, label: languageName(tag) }))}
+          value={[...new Set([language, ...languages])]}
+          onChange={setLanguages}
         />
         <TextField name="zone" label="Time zone" value={zone ?? here} onChange={setZone} dir="ltr" />
         <h2>Your own account</h2>
