@@ -133,7 +133,7 @@ test("from an empty folder to the first packet that came back", async ({ page, b
   await expect(page).toHaveURL(/\/day$/);
   await finn.goto("/visits/new");
   await finn.getByLabel("Client").click();
-  await finn.keyboard.type("ada qil");
+  await finn.keyboard.type("ada qulil");
   await expect(finn.getByRole("option", { name: "Ada Quill" })).toBeVisible();
   await finn.keyboard.press("ArrowDown");
   await finn.keyboard.press("Enter");

@@ -72,7 +72,7 @@ describe.each(kinds)("an empty installation on %s", (kind) => {
       must(await run(app, useCases.daySheet, orla, {}))
         .firstSteps.filter(({ done }) => !done)
         .map(({ step }) => step);
-    expect(await todo()).toEqual(["visit-types", "questionnaires", "door", "colleagues", "letter", "visit"]);
+    expect(await todo()).toEqual(["visit-types", "questionnaires", "door", "colleagues", "letter", "test-client", "visit"]);
     must(
       await run(app, useCases.addVisitType, orla, {
         requestId: app.ports.random.id(),
@@ -81,6 +81,7 @@ describe.each(kinds)("an empty installation on %s", (kind) => {
       }),
     );
     must(await run(app, useCases.tryLetter, orla, {}));
+    must(await run(app, useCases.addTestClient, orla, { requestId: app.ports.random.id() }));
     expect(await todo()).toEqual(["questionnaires", "door", "colleagues", "visit"]);
   });
 });
