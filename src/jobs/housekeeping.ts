@@ -16,8 +16,12 @@ export async function keepHead(app: Application): Promise<void> {
 }
 /** Longest window that anything is counted in. */
 const longestWindow = 24 * 3_600_000;
-/** Forgets what was counted in windows that are over. */
+/** How long the lines of a file of clients are kept that nobody dropped. */
+const importsKeptFor = 30 * 24 * 3_600_000;
+/** Forgets what was counted in windows that are over, and files of clients that nobody went on with. */
 export async function tidy(app: Application): Promise<void> {
-  const { limits } = repositories(app.database.db, app.ports.sealer);
-  await withoutValues(() => limits.clearOld(laterBy(app.ports.clock.now(), -longestWindow)));
+  const { limits, clientImports } = repositories(app.database.db, app.ports.sealer);
+  const now = app.ports.clock.now();
+  await withoutValues(() => limits.clearOld(laterBy(now, -longestWindow)));
+  await withoutValues(() => clientImports.clearOld(laterBy(now, -importsKeptFor)));
 }

@@ -112,6 +112,7 @@ export {
   changeVisitType,
   daySheet,
   moveVisit,
+  offerVisitType,
   restoreVisit,
   retireVisitType,
   visitChoices,

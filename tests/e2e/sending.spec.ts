@@ -371,7 +371,7 @@ test("how somebody is reached is changed with its past kept, and who is no longe
   await signIn(page, "maren");
   await page.goto("/people");
   await page.getByRole("link", { name: "Bram Okafor", exact: true }).click();
-  await page.getByRole("link", { name: "Contact details" }).click();
+  await page.getByRole("link", { name: "Details" }).click();
   const client = page.locator("form", { has: page.getByRole("button", { name: "Save", exact: true }) });
   const email = client.getByRole("textbox", { name: "E-mail" });
   const before = await email.inputValue();

@@ -230,6 +230,38 @@ describe.each(kinds)("clients, on %s", (kind) => {
     expect(JSON.stringify(await line())).toBe(JSON.stringify({ ...(await line()), scores: said, alerts }));
   });
 
+  it("a kind of visit is held by those who are named for it, offered no longer and again, and what is booked stays", async () => {
+    const [tobias, salma] = [world.seeded.staff["tobias"]!, world.seeded.staff["salma"]!];
+    const requestId = world.request();
+    const type = { name: "Feeding clinic", minutes: 30, remote: true };
+    must(await world.do(useCases.addVisitType, pia(), { requestId, ...type, practitioners: `${salma} ${requestId}` }));
+    const offered = async () =>
+      must(await world.do(useCases.visitTypes, pia(), {})).types.find(({ id }) => id === requestId);
+    // Who does not work here is nobody.
+    expect((await offered())!.practitioners).toEqual([salma]);
+    const book = (staffId: string, time: string) =>
+      world.do(useCases.bookVisit, pia(), {
+        requestId: world.request(),
+        clientId: world.seeded.clients["ines"],
+        staffId,
+        visitTypeId: requestId,
+        day: "2026-12-21",
+        time,
+        minutes: 30,
+      });
+    expect(await book(tobias, "09:00")).toMatchObject({ error: { reason: "not-theirs" } });
+    const visitId = must(await book(salma, "09:00")).id;
+    const move = (staffId: string, time: string) =>
+      world.do(useCases.moveVisit, pia(), { visitId, staffId, day: "2026-12-21", time, minutes: 30 });
+    expect(await move(tobias, "10:00")).toMatchObject({ error: { reason: "not-theirs" } });
+    must(await world.do(useCases.changeVisitType, pia(), { visitTypeId: requestId, ...type, practitioners: tobias }));
+    must(await move(salma, "10:00"));
+    must(await world.do(useCases.retireVisitType, pia(), { visitTypeId: requestId }));
+    expect(await offered()).toBeUndefined();
+    must(await world.do(useCases.offerVisitType, pia(), { visitTypeId: requestId }));
+    expect((await offered())!.name).toBe("Feeding clinic");
+  });
+
   it("a logo is a picture drawn anew, seen by whoever opens a page, at the head of papers and in letters", async () => {
     const png = new Uint8Array(
       await sharp({ create: { width: 60, height: 20, channels: 3, background: "#6a3459" } })

@@ -1,3 +1,4 @@
+import sharp from "sharp";
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
 import { must } from "../../demo/walk";
 import { smtpPost } from "../../src/adapters/smtp";
@@ -46,6 +47,27 @@ describe.each(kinds)("letters on %s", (kind) => {
     expect(mail.took[0]!.body).toMatch(/From: Fernhollow Care Rooms/);
     await deliverDue(app);
     expect(toClient()).toHaveLength(1);
+  });
+  it("carry the practice's logo with them and its address under them, and load nothing from anywhere", async () => {
+    mail = new MailServer();
+    const app = through(smtpPost(await mail.open()));
+    const bytes = new Uint8Array(
+      await sharp({ create: { width: 64, height: 16, channels: 3, background: "#2f6247" } })
+        .png()
+        .toBuffer(),
+    );
+    must(await run(app, useCases.saveLogo, world.as("pia"), { requestId: world.request(), name: "logo.png", bytes }));
+    await settled(await send(app));
+    const { body } = toClient()[0]!;
+    expect(body).toMatch(/Content-ID: <logo@fernhollow\.example>/i);
+    expect(body).toMatch(/src=(?:3D)?"cid:logo@fernhollow\.example"/);
+    expect(body).not.toMatch(/src=(?:3D)?"http/);
+    // RFC 2387: what belongs to the HTML stands beside it, not among what was enclosed.
+    expect(body).toMatch(/multipart\/related/i);
+    expect(
+      (await letter((await world.repo.packets.ofVisits([world.seeded.visits["ines"]!])).at(-1)!.id)).body,
+    ).toContain("3 Lakeside Walk");
+    must(await run(app, useCases.removeLogo, world.as("pia"), {}));
   });
   it("are tried again where the line breaks before the letter was asked for, and only then may have arrived", async () => {
     mail = new MailServer();

@@ -2,6 +2,7 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import sharp from "sharp";
 import { describe, expect, it } from "vitest";
 import { renderBlankPaper } from "../../src/adapters/blank-paper";
 import { renderOwnPaper } from "../../src/adapters/own-paper";
@@ -59,6 +60,26 @@ describe("a loose page of a paper", () => {
       expect(page).toContain(`Page ${index + 1} of ${all.length}`);
       expect(page).toContain("Made 25 November 2026 at 09:30 (Europe/London) by Maren Holloway");
     }
+  });
+  it("begins with the practice's logo, as the picture that was given, on every kind of paper", async () => {
+    const logo = {
+      format: "png" as const,
+      bytes: new Uint8Array(
+        await sharp({ create: { width: 64, height: 16, channels: 3, background: "#2f6247" } })
+          .png()
+          .toBuffer(),
+      ),
+    };
+    const head = { practice: "Fernhollow Care Rooms", address: "", logo };
+    const words = { name: "Name", date: "Date", signature: "Signature" };
+    const own = { language: "ar", person: "Ines", at, zone: "Europe/London", locale: "ar", parts: [] };
+    for (const [what, file] of [
+      ["blank", await renderBlankPaper({ ...head, title: "T", version: "1", signed: false, words, lines: [] })],
+      ["own", await renderOwnPaper({ ...head, ...own })],
+    ] as const)
+      expect(Buffer.from(file).toString("latin1"), what).toMatch(
+        /\/Subtype \/Image[^>]*\/Width 64|\/Width 64[^>]*\/Subtype \/Image/,
+      );
   });
   it("says so of a copy for the client, and of a blank one leaves room for the name", async () => {
     const own = pages(

@@ -1,7 +1,7 @@
 import { array, boolean, number, object, string } from "yup";
 import { rights } from "../team";
 import { mostRepeats } from "../scheduling";
-import { isLanguageTag, isZone, plainDigits, roles, typedCode } from "../shared";
+import { isId, isLanguageTag, isZone, plainDigits, roles, typedCode } from "../shared";
 
 /**
  * At least 15 characters where the password stands alone, no rule of what it is made of (NIST SP 800-63B-4, 3.1.1.2,
@@ -84,6 +84,17 @@ export const setUpSchema = object({
 
 export const visitTypeSchema = object({
   name: string().trim().max(80, "That is long for a name.").required("Type a name."),
+  /** Who holds such visits; nobody named is everybody. */
+  practitioners: array(
+    string()
+      .required()
+      .test("id", "Choose practitioners.", (id) => id !== undefined && isId(id)),
+  )
+    .transform((value: unknown, original: unknown) =>
+      typeof original === "string" ? original.split(" ").filter(Boolean) : value,
+    )
+    .max(100)
+    .default([]),
   minutes: number()
     .typeError("Type a number of minutes.")
     .integer("Type whole minutes.")

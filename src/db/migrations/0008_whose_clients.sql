@@ -59,6 +59,7 @@ ALTER TABLE "client" ADD COLUMN "archived_at" timestamp with time zone;--> state
 ALTER TABLE "client" ADD COLUMN "merged_into" uuid;--> statement-breakpoint
 ALTER TABLE "client" ADD COLUMN "is_test" boolean DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE "client" ADD COLUMN "changed_in" "xid8" DEFAULT pg_current_xact_id() NOT NULL;--> statement-breakpoint
+ALTER TABLE "visit_type" ADD COLUMN "practitioners" jsonb DEFAULT '[]'::jsonb NOT NULL;--> statement-breakpoint
 ALTER TABLE "packet_part" ADD COLUMN "gist" "bytea";--> statement-breakpoint
 ALTER TABLE "staff_passkey" ADD CONSTRAINT "staff_passkey_staff_id_staff_id_fk" FOREIGN KEY ("staff_id") REFERENCES "public"."staff"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "client_merge" ADD CONSTRAINT "client_merge_kept_id_client_id_fk" FOREIGN KEY ("kept_id") REFERENCES "public"."client"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint

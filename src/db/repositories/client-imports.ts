@@ -1,4 +1,4 @@
-import { and, asc, count, eq, inArray, isNotNull, isNull } from "drizzle-orm";
+import { and, asc, count, eq, inArray, isNotNull, isNull, lt, not } from "drizzle-orm";
 import type { ClientRow, ImportState } from "../../core/chart";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
@@ -61,6 +61,11 @@ export const clientImportRepository = (db: Db, sealer: Sealer) => {
     },
     async set(id: Id<"Import">, set: { readonly startedAt?: Instant; readonly finishedAt?: Instant }): Promise<void> {
       await db.update(clientImport).set(set).where(eq(clientImport.id, id));
+    },
+    /** Forgets those that were begun before, unless they are being added just now. */
+    async clearOld(before: Instant): Promise<void> {
+      const isUnderWay = and(isNotNull(clientImport.startedAt), isNull(clientImport.finishedAt));
+      await db.delete(clientImport).where(and(lt(clientImport.createdAt, before), not(isUnderWay!)));
     },
     /** With its rows. */
     async remove(id: Id<"Import">): Promise<void> {

@@ -1,4 +1,4 @@
-import { and, asc, eq, isNull } from "drizzle-orm";
+import { and, asc, eq, isNotNull, isNull } from "drizzle-orm";
 import type { Id, Instant } from "../../core/shared";
 import type { Db } from "../database";
 import { visitType } from "../schema";
@@ -33,12 +33,22 @@ export const visitTypeRepository = (db: Db) => {
 
     async set(
       id: Id<"VisitType">,
-      set: Partial<Pick<typeof visitType.$inferInsert, "name" | "minutes" | "remote" | "room">>,
+      set: Partial<Pick<typeof visitType.$inferInsert, "name" | "minutes" | "remote" | "room" | "practitioners">>,
     ): Promise<void> {
       await db.update(visitType).set(set).where(eq(visitType.id, id));
     },
 
-    async retire(id: Id<"VisitType">, at: Instant): Promise<void> {
+    /** Those that are no longer offered. */
+    async retired(practiceId: Id<"Practice">): Promise<{ id: Id<"VisitType">; name: string }[]> {
+      return db
+        .select({ id: visitType.id, name: visitType.name })
+        .from(visitType)
+        .where(and(eq(visitType.practiceId, practiceId), isNotNull(visitType.retiredAt)))
+        .orderBy(asc(visitType.name), asc(visitType.id));
+    },
+
+    /** @param at null to offer it again */
+    async retire(id: Id<"VisitType">, at: Instant | null): Promise<void> {
       await db.update(visitType).set({ retiredAt: at }).where(eq(visitType.id, id));
     },
   };

@@ -1,4 +1,5 @@
-import { boolean, index, integer, pgTable, text } from "drizzle-orm/pg-core";
+import type { Id } from "../../core/shared";
+import { boolean, index, integer, jsonb, pgTable, text } from "drizzle-orm/pg-core";
 import { idColumn, instantColumn } from "./columns";
 import { practice } from "./practice";
 import { staff } from "./staff";
@@ -15,6 +16,8 @@ export const visitType = pgTable("visit_type", {
   remote: boolean("remote").notNull().default(false),
   /** The room it is held in unless another is said; empty where there is none to keep. */
   room: text("room").notNull().default(""),
+  /** Who holds such visits; empty for everybody. */
+  practitioners: jsonb("practitioners").$type<readonly Id<"Staff">[]>().notNull().default([]),
   /** No longer offered; visits of its kind stay. */
   retiredAt: instantColumn("retired_at"),
 });

@@ -28,6 +28,7 @@ const Name = styled.p`
 /** A practice's own picture beside its name, which says the same in words. */
 export const Logo = styled.img`
   display: block;
+  align-self: flex-start;
   max-height: 3rem;
   max-width: 12rem;
   object-fit: contain;

@@ -1,5 +1,5 @@
 "use client";
-import { useEffect, useRef, useState, type RefObject } from "react";
+import { useEffect, useRef, useState, useSyncExternalStore, type RefObject } from "react";
 import { Input, TextArea, TextField as AriaTextField } from "react-aria-components/TextField";
 import styled from "styled-components";
 import { box, field, helpOf, LabelText, LabelWords, Problem, type Common } from "./field-parts";
@@ -74,7 +74,7 @@ export function TextField({
     ...(name ? { name } : {}),
     ...(autoComplete ? { autoComplete } : {}),
     ...(maxLength === undefined ? {} : { maxLength }),
-    ...(autoFocus ? { autoFocus } : {}),
+    ...(useFreeFocus(autoFocus ?? false) ? { autoFocus: true } : {}),
     ...(id ? { id } : {}),
     ...(describedBy ? { "aria-describedby": describedBy } : {}),
   };
@@ -124,5 +124,18 @@ function useTypedBefore(change: ((typed: string) => void) | undefined): RefObjec
     if (there && there.value !== there.defaultValue) takeOver.current?.(there.value);
   }, []);
   return box;
+}
+const never = () => () => undefined;
+/** Where somebody types into another field before the page's script is there, the focus is not taken from them. */
+function useFreeFocus(wanted: boolean): boolean {
+  const begins = useSyncExternalStore(
+    never,
+    () => false,
+    () => true,
+  );
+  const [isTaken] = useState(
+    () => begins && typeof document !== "undefined" && document.activeElement?.matches("main :is(input, textarea)"),
+  );
+  return wanted && isTaken !== true;
 }
 type BoxElement = HTMLInputElement & HTMLTextAreaElement;

@@ -1,4 +1,12 @@
-export { addVisitType, changeVisitType, retireVisitType, visitTypes, type VisitTypeLine } from "./visit-types";
+export {
+  addVisitType,
+  changeVisitType,
+  offerVisitType,
+  retireVisitType,
+  visitTypes,
+  type VisitTypeLine,
+  type VisitTypes,
+} from "./visit-types";
 export {
   bookVisit,
   cancelVisit,

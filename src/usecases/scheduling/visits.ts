@@ -5,7 +5,7 @@ import { dayIn, isDay, timesOf, type Day } from "../../core/scheduling";
 import { fail, instantMs, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Taken } from "../../db/repositories";
 import { command, idInput, notFound, query, requestInput, type CommonError, type Context } from "../kit";
-import type { VisitTypeLine } from "./visit-types";
+import { practitionersOf, visitTypeLine, type VisitTypeLine } from "./visit-types";
 
 export interface VisitChoices {
   /** Whom it was asked for, where they are here. */
@@ -21,20 +21,18 @@ export const visitChoices = query({
   name: "visit-choices",
   access: "visit.book",
   input: object({ clientId: idInput<"Client">().optional() }),
-  async run({ repo, practice, actor, now }, { clientId }): Promise<Result<VisitChoices, never>> {
-    const [client, staff, types] = [
+  async run(ctx, { clientId }): Promise<Result<VisitChoices, never>> {
+    const { repo, practice, actor, now } = ctx;
+    const [client, practitioners, types] = [
       clientId && (await repo.clients.byId(practice.id, clientId)),
-      await repo.staff.all(practice.id),
+      await practitionersOf(ctx),
       await repo.visitTypes.all(practice.id),
     ];
-    const practitioners = staff
-      .filter(({ active, role }) => active && role !== "office" && role !== "supervisor")
-      .map(({ id, name }) => ({ id, name }));
     return ok({
       client: client && { id: client.id, name: nameOf(client) },
       practitioners,
       ownId: practitioners.find(({ id }) => id === actor.id)?.id,
-      types: types.map(({ id, name, minutes, remote, room }) => ({ id, name, minutes, remote, room })),
+      types: types.map(visitTypeLine),
       today: dayIn(now, practice.zone),
     });
   },
@@ -55,6 +53,13 @@ export interface NotFree {
 }
 const taken = (what: Taken, at: Instant): Result<never, NotFree> => fail({ reason: "not-free", taken: what, at });
 
+/** A kind of visit that this practitioner does not hold. */
+export interface NotTheirs {
+  readonly reason: "not-theirs";
+}
+const holds = ({ practitioners }: Pick<VisitTypeLine, "practitioners">, staffId: Id<"Staff">): boolean =>
+  practitioners.length === 0 || practitioners.includes(staffId);
+
 /** A visit, or a row of them some weeks apart: all or none. The request's id becomes the first one's. */
 export const bookVisit = command({
   name: "book-visit",
@@ -67,7 +72,7 @@ export const bookVisit = command({
       visitTypeId: idInput<"VisitType">(),
     }),
   ),
-  async run(ctx, input): Promise<Result<{ id: Id<"Visit"> }, CommonError | NotFree>> {
+  async run(ctx, input): Promise<Result<{ id: Id<"Visit"> }, CommonError | NotFree | NotTheirs>> {
     const { repo, practice, random } = ctx;
     const [client, staff, type] = [
       await repo.clients.byId(practice.id, input.clientId),
@@ -75,6 +80,7 @@ export const bookVisit = command({
       await repo.visitTypes.byId(practice.id, input.visitTypeId),
     ];
     if (!client || client.archivedAt !== null || !staff || !type) return notFound;
+    if (!holds(type, input.staffId)) return fail({ reason: "not-theirs" });
     const first = input.requestId as Id<"Visit">;
     const row = {
       practiceId: practice.id,
@@ -149,10 +155,13 @@ export const moveVisit = command({
   name: "move-visit",
   access: "visit.book",
   input: whenInput.concat(object({ visitId: idInput<"Visit">(), staffId: idInput<"Staff">() })),
-  async run(ctx, input): Promise<Result<null, CommonError | NotFree>> {
+  async run(ctx, input): Promise<Result<null, CommonError | NotFree | NotTheirs>> {
     const { repo, practice } = ctx;
     const [visit, staff] = [await repo.visits.byId(practice.id, input.visitId), await repo.staff.byId(input.staffId)];
     if (!visit || visit.cancelledAt !== null || !staff) return notFound;
+    const type = await repo.visitTypes.byId(practice.id, visit.visitTypeId);
+    // Whoever has it keeps it, whatever was decided since.
+    if (type && staff.id !== visit.staffId && !holds(type, staff.id)) return fail({ reason: "not-theirs" });
     const [time] = timesOf(input, 1, 1, practice.zone);
     const done = await repo.visits.move(visit.id, {
       ...time!,

@@ -78,6 +78,7 @@ export function PeopleView({ first, rights }: PeopleViewProps) {
       <MarginRow margin="">
         <Cluster $gap="0.25rem 1.25rem">
           <Checkbox isSelected={archived} onChange={(on) => ask(() => setArchived(on))} label="Archived clients" />
+          {may("people.write") && <Link href="/people/new">Add a client</Link>}
           {may("people.write") && <Link href="/people/bring">Bring clients from a file</Link>}
           {may("export") && (
             <a href="/api/people.csv" download>

@@ -98,6 +98,7 @@ export async function addClientAction(_: AddState, sent: FormData): Promise<AddS
     return result.error.reason === "likely-here" ? { likely: result.error.people } : formFailure(result.error);
   const day = some(sent, "visitOn");
   if (day) redirect(`/visits/new?on=${encodeURIComponent(day)}&client=${result.value.id}`);
+  if (sent.get("onward") === "details") redirect(`/people/${result.value.id}/reach`);
   const asked = some(sent, "asked");
   redirect(`/people/${result.value.id}/send${asked ? `?q=${asked}` : ""}`);
 }

@@ -11,7 +11,10 @@ type Failure = NotFree | { readonly reason: string; readonly fields?: Readonly<R
 const isNotFree = (error: Failure): error is NotFree => error.reason === "not-free";
 /** Which time is taken already, and by what. */
 async function visitFailure(error: Failure): Promise<FormState> {
-  if (!isNotFree(error)) return formFailure(error);
+  if (!isNotFree(error))
+    return formFailure(error, {
+      "not-theirs": "They do not hold this kind of visit. Choose somebody else, or another kind. Nothing was changed.",
+    });
   const app = await application();
   const practice = await app.practice();
   const frame = { locale: practice?.locale ?? "en-GB", zone: practice?.zone ?? "UTC", now: app.ports.clock.now() };

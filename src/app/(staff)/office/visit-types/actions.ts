@@ -21,3 +21,8 @@ export async function retireVisitTypeAction(_: FormState, sent: FormData): Promi
   if (!result.ok) return formFailure(result.error);
   redirect(page);
 }
+export async function offerVisitTypeAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.offerVisitType, { visitTypeId: sent.get("visitTypeId") });
+  if (!result.ok) return formFailure(result.error);
+  redirect(page);
+}

@@ -7,10 +7,9 @@ import { VisitTypesView } from "./visit-types-view";
 
 export const metadata: Metadata = { title: "Kinds of visit" };
 export default async function VisitTypesPage() {
-  const types = await load(useCases.visitTypes, {});
   return (
     <OfficePage rights={await staffRights()}>
-      <VisitTypesView types={types} requestId={randomUUID()} />
+      <VisitTypesView {...await load(useCases.visitTypes, {})} requestId={randomUUID()} />
     </OfficePage>
   );
 }

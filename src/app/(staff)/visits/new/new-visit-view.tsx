@@ -54,6 +54,10 @@ function VisitForm({ choices, requestId, day }: VisitFormProps) {
   const [staffId, setStaffId] = useState<string>(choices.ownId ?? "");
   const [visitTypeId, setVisitTypeId] = useState<string>(types[0]!.id);
   const type = types.find(({ id }) => id === visitTypeId)!;
+  // Whom a kind is not for is not offered for it; who was chosen before stays, to be told.
+  const offered = practitioners.filter(
+    ({ id }) => type.practitioners.length === 0 || type.practitioners.includes(id) || id === staffId,
+  );
   return (
     <ActionForm
       action={bookVisitAction}
@@ -66,7 +70,7 @@ function VisitForm({ choices, requestId, day }: VisitFormProps) {
         <WithField
           value={staffId}
           onChange={setStaffId}
-          options={practitioners.map(({ id, name }) => ({ value: id, label: name }))}
+          options={offered.map(({ id, name }) => ({ value: id, label: name }))}
         />
         <PickOne
           label="Kind of visit"

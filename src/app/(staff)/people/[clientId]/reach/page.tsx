@@ -11,7 +11,7 @@ interface Params {
   readonly params: Promise<{ readonly clientId: string }>;
 }
 export async function generateMetadata({ params }: Params): Promise<Metadata> {
-  return { title: `Contact details: ${(await look((await params).clientId)).name}` };
+  return { title: `Details: ${(await look((await params).clientId)).name}` };
 }
 export default async function ReachPage({ params }: { readonly params: Promise<{ readonly clientId: string }> }) {
   return <ReachView reach={await look((await params).clientId)} requestId={randomUUID()} />;
