@@ -28,7 +28,16 @@ const coreParts = [
 ];
 const anyCore = coreParts;
 /** The only packages the core may use: pure ones. */
-const corePackages = ["yup", "saxes", "re2js", "@internationalized/date", "canonicalize", "minisearch", "papaparse", "libphonenumber-js/min"];
+const corePackages = [
+  "yup",
+  "saxes",
+  "re2js",
+  "@internationalized/date",
+  "canonicalize",
+  "minisearch",
+  "papaparse",
+  "libphonenumber-js/min",
+];
 
 /** Who may import whom; everything else is an error. Docs: architecture in the README. */
 const allowed = {

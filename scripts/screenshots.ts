@@ -45,7 +45,9 @@ async function prepare(app: Application): Promise<void> {
   const repo = repositories(app.database.db, app.ports.sealer);
   const practice = (await app.practice())!;
   const maren = (await repo.staff.all(practice.id)).find(({ name }) => name.startsWith("Maren"))!;
-  const ines = (await repo.clients.changedSince(practice.id, undefined)).clients.find(({ firstName }) => firstName === "Ines")!;
+  const ines = (await repo.clients.changedSince(practice.id, undefined)).clients.find(
+    ({ firstName }) => firstName === "Ines",
+  )!;
   const inUse = (await repo.questionnaires.all(practice.id, maren.id)).filter(({ state }) => state === "active");
   const { packetId } = must(
     await run(app, useCases.sendPacket, staffAs(app, maren.id, "maren"), {

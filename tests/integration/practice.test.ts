@@ -72,7 +72,15 @@ describe.each(kinds)("an empty installation on %s", (kind) => {
       must(await run(app, useCases.daySheet, orla, {}))
         .firstSteps.filter(({ done }) => !done)
         .map(({ step }) => step);
-    expect(await todo()).toEqual(["visit-types", "questionnaires", "door", "colleagues", "letter", "test-client", "visit"]);
+    expect(await todo()).toEqual([
+      "visit-types",
+      "questionnaires",
+      "door",
+      "colleagues",
+      "letter",
+      "test-client",
+      "visit",
+    ]);
     must(
       await run(app, useCases.addVisitType, orla, {
         requestId: app.ports.random.id(),

@@ -18,6 +18,8 @@ const pages: readonly { readonly href: string; readonly name: string; readonly r
   { href: "/visits/new", name: "Make a visit", right: "visit.book" },
   { href: "/send", name: "Send to somebody", right: "packet.send" },
   { href: "/send/many", name: "Send to many", right: "packet.send" },
+  { href: "/people/new", name: "Add a client", right: "people.write" },
+  { href: "/people/bring", name: "Bring clients from a file", right: "people.write" },
   { href: "/post-room", name: "Post room", right: "post-room.read" },
   { href: "/library/standing", name: "Standing packets and leaflets", right: "library.read" },
   ...officePages,
