@@ -12,6 +12,8 @@ export async function expectNoViolations(page: Page, name: string): Promise<void
   await page.waitForFunction(() =>
     document.getAnimations().every((a) => !(a instanceof CSSTransition) || a.playState !== "running"),
   );
+  // A page that a link led to gets its title a moment after its content.
+  await expect(page).toHaveTitle(/./);
   if (!(await page.evaluate(() => "axe" in window))) await page.evaluate(axeCore.source);
   const options: RunOptions = { resultTypes: ["violations"], runOnly: tags };
   const violations = await page.evaluate(async (asked) => {

@@ -151,6 +151,11 @@ describe.each(kinds)("clients, on %s", (kind) => {
         }),
       );
     const view = async () => must(await world.do(useCases.importView, pia(), { importId }));
+    // Begun again with other columns, nothing of before is left.
+    must(await world.do(useCases.beginImport, pia(), { requestId }));
+    expect(await view()).toMatchObject({ ready: 0, refused: 0 });
+    const all = [...rows, { line: 99, cells: { lastName: "Nameless" } }];
+    must(await world.do(useCases.checkRows, pia(), { importId, rows: all }));
     expect(await view()).toMatchObject({ ready: 45, refused: 1, added: 0, started: false });
     // Nobody else's file.
     expect(await world.do(useCases.importView, maren(), { importId })).toMatchObject({

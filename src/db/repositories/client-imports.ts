@@ -86,6 +86,9 @@ export const clientImportRepository = (db: Db, sealer: Sealer) => {
         )
         .onConflictDoNothing();
     },
+    async clearRows(id: Id<"Import">): Promise<void> {
+      await db.delete(clientImportRow).where(eq(clientImportRow.importId, id));
+    },
     async tally(id: Id<"Import">): Promise<Readonly<Record<ImportState, number>>> {
       const rows = await db
         .select({ state: clientImportRow.state, n: count() })

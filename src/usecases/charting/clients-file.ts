@@ -23,7 +23,10 @@ async function ownImport({ repo, practice, actor }: Context<StaffActor>, id: Id<
   return found?.staffId === actor.id ? found : undefined;
 }
 
-/** Makes room for a file's rows. The request's id becomes the import's. */
+/**
+ * Makes room for a file's rows. The request's id becomes the import's; begun again before anybody was added, what was
+ * checked before is forgotten, as its columns may have been others.
+ */
 export const beginImport = command({
   name: "begin-import",
   access: "people.write",
@@ -31,7 +34,11 @@ export const beginImport = command({
   async run(ctx, { requestId }): Promise<Result<{ id: Id<"Import"> }, CommonError>> {
     const id = requestId as Id<"Import">;
     const { practice, actor, now } = ctx;
-    await ctx.repo.clientImports.add({ id, practiceId: practice.id, staffId: actor.id, createdAt: now });
+    if (!(await ctx.repo.clientImports.add({ id, practiceId: practice.id, staffId: actor.id, createdAt: now }))) {
+      const there = await ownImport(ctx, id, true);
+      if (!there || there.startedAt !== null) return notFound;
+      await ctx.repo.clientImports.clearRows(id);
+    }
     ctx.journal("clients.import-begin", `import:${id}`);
     return ok({ id });
   },

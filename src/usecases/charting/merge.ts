@@ -129,46 +129,49 @@ export const mergeClients = command({
   },
 });
 
+/** Reverses what the merge brought into the chart, unless somebody did so already, and gives each its own again. */
+async function takeApart(
+  ctx: Context<StaffActor>,
+  { id, keptId, goneId, moved, postingId }: ClientMerge,
+): Promise<void> {
+  const { repo, random, now } = ctx;
+  const postings = postingId ? await repo.charts.postings(keptId) : [];
+  if (postingId && postings.every(({ reverses }) => reverses !== postingId))
+    await appendToChart(
+      ctx,
+      {
+        id: random.id<"Posting">(),
+        clientId: keptId,
+        requestId: `unmerge ${id}`,
+        kind: "reverse",
+        packetId: null,
+        reverses: postingId,
+      },
+      [{ change: { kind: "reverse", posting: postingId }, source: { kind: "staff", reason: "reversed" } }],
+    );
+  await repo.clientMerges.moveBack({ moved, keptId, goneId });
+  await repo.clients.update(goneId, { mergedInto: null, archivedAt: null });
+  await repo.clientMerges.undo(id, now);
+}
 /** Each has its own again; what came since stays with the record that was kept. */
 export const undoMerge = command({
   name: "undo-merge",
   access: "chart.post",
   input: object({ mergeId: idInput<"Merge">() }),
   async run(ctx, { mergeId }): Promise<Result<{ goneId: Id<"Client"> }, CommonError>> {
-    const { repo, practice, now, random } = ctx;
+    const { repo, practice } = ctx;
     const merge = may(ctx, "people.write") ? await repo.clientMerges.byId(mergeId) : undefined;
     if (!merge) return notFound;
     const { keptId, goneId } = merge;
     for (const one of [keptId, goneId].toSorted()) await repo.clients.hold(practice.id, one);
-    const kept = await repo.clients.byId(practice.id, keptId);
-    const fresh = await repo.clientMerges.byId(mergeId);
+    const [kept, fresh] = [await repo.clients.byId(practice.id, keptId), await repo.clientMerges.byId(mergeId)];
     // One that was merged on into a third is undone there first.
     if (!kept || kept.mergedInto || !fresh) return notFound;
-    if (fresh.undoneAt === null) await undo(ctx, fresh);
-    ctx.journal("client.merge-undo", `client:${keptId}`, { gone: goneId, repeated: fresh.undoneAt !== null });
+    const isRepeated = fresh.undoneAt !== null;
+    if (!isRepeated) await takeApart(ctx, fresh);
+    ctx.journal("client.merge-undo", `client:${keptId}`, { gone: goneId, repeated: isRepeated });
     ctx.tell("returns");
     return ok({ goneId });
-
-    async function undo(context: Context<StaffActor>, { moved, postingId }: ClientMerge): Promise<void> {
-      const posting = postingId && (await repo.charts.postings(keptId)).find((one) => one.id === postingId);
-      const reversed = (await repo.charts.postings(keptId)).some((one) => one.reverses === postingId);
-      if (posting && !reversed)
-        await appendToChart(
-          context,
-          {
-            id: random.id<"Posting">(),
-            clientId: keptId,
-            requestId: `unmerge ${mergeId}`,
-            kind: "reverse",
-            packetId: null,
-            reverses: posting.id,
-          },
-          [{ change: { kind: "reverse", posting: posting.id }, source: { kind: "staff", reason: "reversed" } }],
-        );
-      await repo.clientMerges.moveBack({ moved, keptId, goneId });
-      await repo.clients.update(goneId, { mergedInto: null, archivedAt: null });
-      await repo.clientMerges.undo(mergeId, now);
-    }
   },
 });
 

@@ -26,6 +26,14 @@ const columnOptions = [
   { value: "none", label: "Leave out" },
   ...clientColumns.map((column) => ({ value: column as string, label: clientColumnWords[column] })),
 ];
+/** UTF-8, or where it is none, what spreadsheets of Western Europe and America save. */
+function textOf(bytes: ArrayBuffer): string {
+  try {
+    return new TextDecoder("utf-8", { fatal: true }).decode(bytes);
+  } catch {
+    return new TextDecoder("windows-1252").decode(bytes);
+  }
+}
 /** Whether 4/5 is the fifth of April where this is written. */
 const isMonthFirst = (locale: string): boolean => {
   const parts = new Intl.DateTimeFormat(locale).formatToParts(0).map(({ type }) => type);
@@ -58,7 +66,7 @@ export function BringView({ importId, earlier }: BringViewProps) {
       setProblem("This file is larger than 20 MB. Split it.");
       return;
     }
-    const answer = await ask({ kind: "read", text: await file.text() });
+    const answer = await ask({ kind: "read", text: textOf(await file.arrayBuffer()) });
     if (answer.kind !== "read") return;
     if (answer.count === 0)
       setProblem("There is no line under the headings in this file. Save it as CSV, with headings.");
