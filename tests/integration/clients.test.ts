@@ -100,6 +100,7 @@ describe.each(kinds)("clients, on %s", (kind) => {
         questionnaireIds: [world.seeded.questionnaires[2]],
       }),
     ).packetId;
+    must(await world.do(useCases.archiveClient, pia(), { clientId: goneId }));
     const preview = must(await world.do(useCases.mergePreview, maren(), { keptId, goneId }));
     const requestId = world.request();
     const decided = Object.fromEntries(preview.lines.map(({ id }) => [id, id === "email" ? "take" : "keep"]));
@@ -122,6 +123,8 @@ describe.each(kinds)("clients, on %s", (kind) => {
     expect(await world.repo.packets.ofClient(practiceId, goneId)).toEqual([]);
     expect((await world.repo.clients.byId(practiceId, keptId))!.email).toBe("hugh@mail.example");
     expect(await names("hugh quist")).toEqual([]);
+    const sendTo = { requestId: world.request(), clientId: goneId, questionnaireIds: [world.seeded.questionnaires[0]] };
+    expect(await world.do(useCases.sendPacket, maren(), sendTo)).toMatchObject({ error: { reason: "not-found" } });
     const { merged } = must(await world.do(useCases.chartView, maren(), { clientId: keptId }));
     expect(merged).toMatchObject([{ other: { id: goneId }, gone: false }]);
     const { mergeId } = merged[0]!;
@@ -133,6 +136,8 @@ describe.each(kinds)("clients, on %s", (kind) => {
     expect(await world.repo.packets.ofClient(practiceId, keptId)).toHaveLength(before.kept);
     expect((await world.repo.clients.byId(practiceId, keptId))!.email).toBe(before.email);
     expect(await names("hugh quist")).toEqual(["Hugh Quist"]);
+    // Archived before, archived again.
+    expect((await world.repo.clients.byId(practiceId, goneId))!.archivedAt).not.toBeNull();
   });
 
   it("come from a file once each, whoever adds how often at once; what came in meanwhile is refused", async () => {

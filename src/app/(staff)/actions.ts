@@ -30,8 +30,8 @@ export interface PeopleAsked {
   readonly from?: number;
   readonly most?: number;
 }
-/** People by what was typed; nobody for whoever may not see them, or is signed out by now. */
-export async function findPeopleAction(asked: PeopleAsked): Promise<People> {
+/** People by what was typed; nothing for whoever may not see them, or is signed out by now: that is not nobody. */
+export async function findPeopleAction(asked: PeopleAsked): Promise<People | undefined> {
   const result = await runWhileTyping(useCases.people, asked);
-  return result.ok ? result.value : { lines: [], total: 0, next: undefined };
+  return result.ok ? result.value : undefined;
 }

@@ -56,7 +56,9 @@ export function Finder({ rights, label, sought, onSought, onDone }: FinderProps)
   const mayPeople = rights.includes("people.read");
   const text = sought.trim();
   const people = useFound({ sought: text, most: mostShown }, async (asked) =>
-    asked.sought === "" || !mayPeople ? { lines: [], total: 0, next: undefined } : findPeopleAction(asked),
+    asked.sought === "" || !mayPeople
+      ? { lines: [], total: 0, previous: undefined, next: undefined }
+      : findPeopleAction(asked),
   );
   const known = typeof all === "object" ? all : { questionnaires: [] };
   const lost = all === "unreachable" || people.unreachable;

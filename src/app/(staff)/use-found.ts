@@ -14,11 +14,11 @@ const pauseMs = 120;
 
 /**
  * Asks the server while somebody types or chooses: once they pause, and again where the line was down; an answer to an
- * earlier question is never taken for one to this. @param first what the page came with, for the first question
+ * earlier question is never taken for one to this. An answer of nothing is that it cannot be looked up. @param first what the page came with, for the first question
  */
 export function useFound<Asked, Answer>(
   asked: Asked,
-  ask: (asked: Asked) => Promise<Answer>,
+  ask: (asked: Asked) => Promise<Answer | undefined>,
   first?: Answer,
 ): Found<Answer> {
   const key = JSON.stringify(asked);
@@ -38,8 +38,8 @@ export function useFound<Asked, Answer>(
       }).then(
         (answer) => {
           if (gone.signal.aborted) return;
-          setUnreachable(false);
-          setHeld({ key, answer });
+          setUnreachable(answer === undefined);
+          if (answer !== undefined) setHeld({ key, answer });
         },
         () => undefined,
       );

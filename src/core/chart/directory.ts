@@ -109,11 +109,15 @@ export class Directory<T extends DirectoryEntry> {
       byId: (id) => (inSight?.has(id) === false ? undefined : this.people.get(id)?.person),
       all: (archived) => this.all({ inSight, archived }),
       find: (sought, archived) => this.find(sought, { inSight, archived }),
-      like: (fresh) =>
-        this.all({ inSight, archived: "last" }).flatMap((person) => {
-          const why = likeness(fresh, person);
-          return why.length > 0 ? [{ person, why }] : [];
-        }),
+      like: (fresh) => {
+        const compared = comparable(fresh);
+        return this.listed({ inSight, archived: "last" }).flatMap((those) =>
+          those.flatMap((known) => {
+            const why = likeness(compared, known.compared);
+            return why.length > 0 ? [{ person: known.person, why }] : [];
+          }),
+        );
+      },
       same: (fresh) =>
         sameKeys(fresh)
           .flatMap((key) => [...(this.byKey.get(key) ?? [])])

@@ -27,6 +27,8 @@ export const isPhoneTyped = (text: string): boolean =>
 
 /** A person as they are compared: made once for many questions. */
 export interface Comparable {
+  /** First and last name alone, with one blank between words. */
+  readonly called: string;
   readonly names: string;
   readonly words: readonly string[];
   readonly mail: string;
@@ -44,6 +46,7 @@ export function comparable({
 }: ClientIdentity): Comparable {
   const names = plain(`${firstName} ${lastName} ${preferredName ?? ""}`);
   return {
+    called: plain(`${firstName} ${lastName}`).replace(/[^\p{L}\p{N}]+/gu, " "),
     names,
     words: names.split(/[^\p{L}\p{N}]+/u),
     mail: plain(email ?? ""),
@@ -90,17 +93,13 @@ export function personTest(sought: string, forgiving = false): (person: Comparab
         : names.includes(word) || mail.includes(word) || (forgiving && words.some((name) => nearly(word, name))),
     );
 }
-export const matchesPerson = (person: ClientIdentity, sought: string, forgiving = false): boolean =>
-  personTest(sought, forgiving)(comparable(person));
-
 export type Likeness = "email" | "phone" | "name" | "name-and-birth-date";
 /**
  * Why a new person may be somebody who is here already; none when nothing speaks for it. Another birth date speaks
  * against the name.
  */
-export function likeness(fresh: ClientIdentity, known: ClientIdentity): Likeness[] {
-  const name = (p: ClientIdentity): string => plain(`${p.firstName} ${p.lastName}`).replace(/[^\p{L}\p{N}]+/gu, " ");
-  const [left, right] = [name(fresh), name(known)];
+export function likeness(fresh: Comparable, known: Comparable): Likeness[] {
+  const [left, right] = [fresh.called, known.called];
   const turned = right.split(" ").reverse().join(" ");
   const near =
     left === right ||
@@ -109,9 +108,10 @@ export function likeness(fresh: ClientIdentity, known: ClientIdentity): Likeness
     wordsNear(left, right) ||
     wordsNear(left, turned);
   const dates = fresh.birthDate && known.birthDate;
+  const [tail, other] = [fresh.phone.slice(-9), known.phone.slice(-9)];
   return [
-    ...(fresh.email && plain(fresh.email) === plain(known.email ?? "") ? (["email"] as const) : []),
-    ...(phoneTail(fresh).length >= 7 && phoneTail(fresh) === phoneTail(known) ? (["phone"] as const) : []),
+    ...(fresh.mail !== "" && fresh.mail === known.mail ? (["email"] as const) : []),
+    ...(tail.length >= 7 && tail === other ? (["phone"] as const) : []),
     ...(near && (!dates || fresh.birthDate === known.birthDate)
       ? ([dates ? "name-and-birth-date" : "name"] as const)
       : []),

@@ -1,6 +1,7 @@
-import { array, number, object, string } from "yup";
+import { number, object, string } from "yup";
 import { isDate, isEmail, isPhone, questionnaireKinds } from "../questionnaire";
 import { isLanguageTag, isZone, plainDigits } from "../shared";
+import { languageList } from "./lists";
 
 /** Forms that the browser checks before the server does, from one schema each. */
 export const signInSchema = object({
@@ -103,17 +104,7 @@ export const practiceDefaultsSchema = object({
     .trim()
     .required(zoneProblem)
     .test("zone", zoneProblem, (zone) => zone !== undefined && isZone(zone)),
-  languages: array(
-    string()
-      .required()
-      .test("language", "Choose languages.", (tag) => tag !== undefined && isLanguageTag(tag)),
-  )
-    .transform((value: unknown, original: unknown) =>
-      typeof original === "string" ? original.split(" ").filter(Boolean) : value,
-    )
-    .min(1, "Choose at least one language.")
-    .max(20)
-    .required(),
+  languages: languageList().min(1, "Choose at least one language.").required(),
 });
 /** A client may have neither. */
 export const clientContactSchema = object(reach)

@@ -1,7 +1,8 @@
 import { array, boolean, number, object, string } from "yup";
 import { rights } from "../team";
+import { idList, languageList } from "./lists";
 import { mostRepeats } from "../scheduling";
-import { isId, isLanguageTag, isZone, plainDigits, roles, typedCode } from "../shared";
+import { isLanguageTag, isZone, plainDigits, roles, typedCode } from "../shared";
 
 /**
  * At least 15 characters where the password stands alone, no rule of what it is made of (NIST SP 800-63B-4, 3.1.1.2,
@@ -59,16 +60,7 @@ const zoneProblem = "Type a time zone such as Europe/London or America/New_York.
 export const setUpSchema = object({
   ...practiceFields,
   /** Besides the practice's own, what clients are offered. */
-  languages: array(
-    string()
-      .required()
-      .test("language", "Choose languages.", (tag) => tag !== undefined && isLanguageTag(tag)),
-  )
-    .transform((value: unknown, original: unknown) =>
-      typeof original === "string" ? original.split(" ").filter(Boolean) : value,
-    )
-    .max(20)
-    .default([]),
+  languages: languageList().default([]),
   code: string()
     .transform(typedCode)
     .matches(/^[A-Z0-9]{12}$/, "Type the twelve letters and digits that stand on the console.")
@@ -85,16 +77,7 @@ export const setUpSchema = object({
 export const visitTypeSchema = object({
   name: string().trim().max(80, "That is long for a name.").required("Type a name."),
   /** Who holds such visits; nobody named is everybody. */
-  practitioners: array(
-    string()
-      .required()
-      .test("id", "Choose practitioners.", (id) => id !== undefined && isId(id)),
-  )
-    .transform((value: unknown, original: unknown) =>
-      typeof original === "string" ? original.split(" ").filter(Boolean) : value,
-    )
-    .max(100)
-    .default([]),
+  practitioners: idList("Choose practitioners.").default([]),
   minutes: number()
     .typeError("Type a number of minutes.")
     .integer("Type whole minutes.")

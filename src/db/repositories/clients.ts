@@ -16,6 +16,9 @@ export interface Client extends ClientIdentity {
   /** The made-up one to try things on. */
   readonly isTest: boolean;
 }
+/** Whether visits are made for them and packets sent: not the archived, nor a record that was made one with another. */
+export const isHere = ({ archivedAt, mergedInto }: Pick<Client, "archivedAt" | "mergedInto">): boolean =>
+  archivedAt === null && mergedInto === null;
 /** A client with those around them, as a list in memory keeps them. */
 export interface KnownClient extends Client {
   readonly around: readonly Relation[];

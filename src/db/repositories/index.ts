@@ -84,6 +84,7 @@ export type { Posting } from "./charts";
 export type { Opening } from "./care-teams";
 export type { ClientImport, ImportRow } from "./client-imports";
 export type { ClientMerge } from "./client-merges";
+export { isHere } from "./clients";
 export type { ChangedClients, Client, KnownClient } from "./clients";
 export type { Draft } from "./drafts";
 export type { StoredFile } from "./files";

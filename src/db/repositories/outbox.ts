@@ -1,19 +1,4 @@
-import {
-  and,
-  asc,
-  desc,
-  eq,
-  exists,
-  gte,
-  inArray,
-  isNotNull,
-  isNull,
-  lte,
-  notExists,
-  notInArray,
-  or,
-  sql,
-} from "drizzle-orm";
+import { and, asc, desc, eq, exists, gte, inArray, isNotNull, isNull, lte, notInArray, or, sql } from "drizzle-orm";
 import {
   letterTrouble,
   linkPurposes,
@@ -25,8 +10,8 @@ import {
 import { unopened } from "../../core/packet";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
-import { client, packet, postMessage } from "../schema";
-import { inSight, type Sight } from "./sight";
+import { packet, postMessage } from "../schema";
+import { inSight, ofReal, type Sight } from "./sight";
 
 export interface PostMessage {
   readonly id: Id<"Message">;
@@ -65,13 +50,7 @@ export const outboxRepository = (db: Db, sealer: Sealer, sight: Sight) => {
               .where(and(eq(packet.id, postMessage.packetId), seen)),
           ),
         );
-  /** Not the made-up client's. */
-  const ofReal = notExists(
-    db
-      .select({ id: client.id })
-      .from(client)
-      .where(and(eq(client.id, packet.clientId), client.isTest)),
-  );
+  const real = ofReal(db, packet.clientId);
   const place = (id: string): string => `post:${id}`;
   const read = ({
     sealed,
@@ -196,7 +175,7 @@ export const outboxRepository = (db: Db, sealer: Sealer, sight: Sight) => {
             isNotNull(postMessage.trouble),
             inArray(packet.state, [...unopened]),
             seen,
-            packetIds === undefined ? ofReal : undefined,
+            packetIds === undefined ? real : undefined,
             packetIds && inArray(postMessage.packetId, [...packetIds]),
           ),
         );

@@ -2,8 +2,8 @@ import { and, asc, count, desc, eq, inArray, lt, notExists, or, sql } from "driz
 import { alias } from "drizzle-orm/pg-core";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
-import { answer, client, packet, packetPart, questionnaire, questionnaireVersion, visit } from "../schema";
-import { inSight, type Sight } from "./sight";
+import { answer, packet, packetPart, questionnaire, questionnaireVersion, visit } from "../schema";
+import { inSight, ofReal, type Sight } from "./sight";
 
 export type Packet = typeof packet.$inferSelect;
 export type Part = typeof packetPart.$inferSelect;
@@ -20,13 +20,7 @@ const gistPlace = (id: string): string => `part:${id}:gist`;
 
 export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
   const seen = inSight(db, sight);
-  /** Not the made-up client's. */
-  const ofReal = notExists(
-    db
-      .select({ id: client.id })
-      .from(client)
-      .where(and(eq(client.id, packet.clientId), client.isTest)),
-  );
+  const real = ofReal(db, packet.clientId);
   const askedIn = async (id: Id<"Packet">): Promise<Id<"Questionnaire">[]> =>
     (
       await db
@@ -225,7 +219,7 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
     async countReturned(practiceId: Id<"Practice">): Promise<number> {
       return db.$count(
         packet,
-        and(eq(packet.practiceId, practiceId), eq(packet.state, "returned"), seen(packet.clientId), ofReal),
+        and(eq(packet.practiceId, practiceId), eq(packet.state, "returned"), seen(packet.clientId), real),
       );
     },
     /** Whose answers are for somebody, and not settled yet. */
@@ -242,7 +236,7 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
           await db
             .select({ id: packet.id })
             .from(packet)
-            .where(and(eq(packet.practiceId, practiceId), ofReal))
+            .where(and(eq(packet.practiceId, practiceId), real))
             .limit(1)
         ).length > 0
       );

@@ -1,11 +1,11 @@
 import { clientReader, type Client } from "./clients";
-import { and, asc, desc, eq, gte, inArray, isNull, lt, notExists } from "drizzle-orm";
+import { and, asc, desc, eq, gte, inArray, isNull, lt } from "drizzle-orm";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { StorageError, withoutValues } from "../errors";
 import { client, staff, visit, visitType } from "../schema";
 import { careTeamRepository } from "./care-teams";
-import { inSight, type Sight } from "./sight";
+import { inSight, ofReal, type Sight } from "./sight";
 
 export interface Visit {
   readonly id: Id<"Visit">;
@@ -36,13 +36,7 @@ async function unlessTaken<T>(db: Db, work: (within: Db) => Promise<T>): Promise
 }
 export const visitRepository = (db: Db, sealer: Sealer, sight: Sight) => {
   const seen = inSight(db, sight);
-  /** Not the made-up client's. */
-  const ofReal = notExists(
-    db
-      .select({ id: client.id })
-      .from(client)
-      .where(and(eq(client.id, visit.clientId), client.isTest)),
-  );
+  const real = ofReal(db, visit.clientId);
   const whose = (within: Db) => careTeamRepository(within, sealer);
   const read = clientReader(sealer);
   const visitRows = () =>
@@ -122,7 +116,7 @@ export const visitRepository = (db: Db, sealer: Sealer, sight: Sight) => {
           await db
             .select({ id: visit.id })
             .from(visit)
-            .where(and(eq(visit.practiceId, practiceId), seen(visit.clientId), ofReal))
+            .where(and(eq(visit.practiceId, practiceId), seen(visit.clientId), real))
             .limit(1)
         ).length > 0
       );

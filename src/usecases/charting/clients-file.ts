@@ -1,4 +1,4 @@
-import { array, boolean, mixed, number, object, ValidationError } from "yup";
+import { array, mixed, number, object, ValidationError } from "yup";
 import { contactsOf, writeTable, type ClientRow, type EntryChange } from "../../core/chart";
 import { clientRowSchema } from "../../core/forms";
 import { fail, mainLanguage, ok, type Id, type Instant, type Result } from "../../core/shared";
@@ -265,9 +265,9 @@ const fileColumns = [
 export const exportClients = command({
   name: "export-clients",
   access: "export",
-  input: object({ archived: boolean().default(true) }),
-  async run(ctx, { archived }): Promise<Result<string, CommonError>> {
-    const people = (await ctx.directory()).all(archived ? "last" : "left-out").filter(({ isTest }) => !isTest);
+  input: nothing,
+  async run(ctx): Promise<Result<string, CommonError>> {
+    const people = (await ctx.directory()).all("last").filter(({ isTest }) => !isTest);
     ctx.journal("clients.export", "practice", { people: people.length });
     return ok(
       writeTable([

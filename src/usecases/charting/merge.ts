@@ -121,7 +121,7 @@ export const mergeClients = command({
         })),
       );
     const moved = await repo.clientMerges.moveAll(goneId, keptId);
-    await repo.clients.update(goneId, { mergedInto: keptId, archivedAt: pair.gone.archivedAt ?? now });
+    await repo.clients.update(goneId, { mergedInto: keptId });
     await repo.clientMerges.add({ id, keptId, goneId, at: now, by: actor.name, moved, postingId, undoneAt: null });
     ctx.journal("client.merge", `client:${keptId}`, { gone: goneId, entries: changes.length });
     ctx.tell("returns");
@@ -150,7 +150,7 @@ async function takeApart(
       [{ change: { kind: "reverse", posting: postingId }, source: { kind: "staff", reason: "reversed" } }],
     );
   await repo.clientMerges.moveBack({ moved, keptId, goneId });
-  await repo.clients.update(goneId, { mergedInto: null, archivedAt: null });
+  await repo.clients.update(goneId, { mergedInto: null });
   await repo.clientMerges.undo(id, now);
 }
 /** Each has its own again; what came since stays with the record that was kept. */

@@ -21,7 +21,8 @@ export interface People {
   readonly lines: readonly PersonLine[];
   /** How many fit, those on other pages too; the test client is not counted. */
   readonly total: number;
-  /** Where the next page begins; undefined where this is the last. */
+  /** Where the page before and the next one begin; undefined where there is none. */
+  readonly previous: number | undefined;
   readonly next: number | undefined;
 }
 const reachOf = ({ email, phone }: KnownClient): PersonLine["reach"] => {
@@ -65,6 +66,7 @@ export const people = query({
     return ok({
       lines: found.slice(from, from + most).map((client) => personLine(client, today)),
       total: found.filter(({ isTest }) => !isTest).length,
+      previous: from > 0 ? Math.max(0, from - most) : undefined,
       next: found.length > from + most ? from + most : undefined,
     });
   },

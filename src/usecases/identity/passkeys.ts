@@ -6,7 +6,7 @@ import type {
 import { passwordSchema } from "../../core/forms";
 import { fail, laterBy, ok, type Result } from "../../core/shared";
 import { command, nothing, query, type CommonError, type Context } from "../kit";
-import { withinLimits } from "./limits";
+import { clearAccountLimit, withinLimits } from "./limits";
 import { freshCodes, throughBoth, type RecoveryCodes } from "./second-factor";
 import { idleLimit, type SignedIn, type SignInError } from "./sign-in";
 
@@ -129,6 +129,7 @@ export const verifyPasskey = command({
       return fail({ reason: "wrong" });
     }
     await ctx.repo.staff.usePasskey(passkey.id, counter, ctx.now);
+    await clearAccountLimit(ctx, "passkey", staff.email);
     return ok(await throughBoth(ctx, staff, half.digest, { passkey: true }));
   },
 });

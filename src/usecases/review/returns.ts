@@ -37,7 +37,6 @@ export interface ReturnLine {
   readonly packetId: Id<"Packet">;
   readonly clientId: Id<"Client">;
   readonly clientName: string;
-  readonly isTest: boolean;
   readonly state: PacketState;
   readonly stateWords: string;
   readonly returnedAt: Instant;
@@ -76,7 +75,9 @@ export interface ReturnsView {
   readonly lines: readonly ReturnLine[];
   /** What nobody opened, since the letter did not arrive. */
   readonly unreached: readonly UnreachedLine[];
-  /** There are more to read than stand here, by so many. */
+  /** How many are to be read, on whichever page one is; the test client's are not counted. */
+  readonly toRead: number;
+  /** So many of them stand on no page yet. */
   readonly moreToRead: number;
   /** From when on earlier settled ones go on; undefined where these are all. */
   readonly earlier: Instant | undefined;
@@ -100,6 +101,7 @@ export const returns = query({
     return ok({
       unreached: before === undefined ? await unreachedLines(ctx) : [],
       lines: await linesOf(ctx, packets),
+      toRead: await repo.packets.countReturned(practice.id),
       moreToRead: Math.max(0, toRead.length - mostToRead),
       earlier: settled.length > mostSettled ? (settled[mostSettled - 1]!.returnedAt ?? undefined) : undefined,
     });
@@ -126,7 +128,6 @@ async function linesOf(ctx: Context, packets: readonly Packet[]): Promise<Return
       packetId: packet.id,
       clientId: packet.clientId,
       clientName: client ? nameOf(client) : "",
-      isTest: client?.isTest ?? false,
       state,
       stateWords: packetStateWords[state],
       returnedAt: packet.returnedAt ?? packet.createdAt,

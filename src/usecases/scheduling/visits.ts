@@ -3,7 +3,7 @@ import { nameOf } from "../../core/chart";
 import { newVisitSchema, visitTimeSchema } from "../../core/forms";
 import { dayIn, isDay, timesOf, type Day } from "../../core/scheduling";
 import { fail, instantMs, ok, type Id, type Instant, type Result } from "../../core/shared";
-import type { Taken } from "../../db/repositories";
+import { isHere, type Taken } from "../../db/repositories";
 import { command, idInput, notFound, query, requestInput, type CommonError, type Context } from "../kit";
 import { practitionersOf, visitTypeLine, type VisitTypeLine } from "./visit-types";
 
@@ -79,7 +79,7 @@ export const bookVisit = command({
       await repo.staff.byId(input.staffId),
       await repo.visitTypes.byId(practice.id, input.visitTypeId),
     ];
-    if (!client || client.archivedAt !== null || !staff || !type) return notFound;
+    if (!client || !isHere(client) || !staff || !type) return notFound;
     if (!holds(type, input.staffId)) return fail({ reason: "not-theirs" });
     const first = input.requestId as Id<"Visit">;
     const row = {

@@ -23,6 +23,8 @@ export interface MailingPerson {
 }
 export interface MailingPeople {
   readonly lines: readonly MailingPerson[];
+  /** Where the page before and the next one begin; undefined where there is none. */
+  readonly previous: number | undefined;
   readonly next: number | undefined;
   /** Who fits and can be reached. */
   readonly reachable: number;
@@ -157,6 +159,7 @@ export const mailingPeople = query({
         has,
         chosen,
       })),
+      previous: from > 0 ? Math.max(0, from - mostOnPage) : undefined,
       next: reached.length > from + mostOnPage ? from + mostOnPage : undefined,
       reachable: reached.length,
       already: reached.filter(({ has }) => has).length,

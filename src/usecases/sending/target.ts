@@ -10,7 +10,7 @@ import {
 import { fail, laterBy, ok, type Id, type Instant, type Result } from "../../core/shared";
 import { dateWords } from "../../core/questionnaire";
 import { addDays, boundsOf, dayIn, daysBetween, isDay, type Day } from "../../core/scheduling";
-import type { Client, Packet, Visit } from "../../db/repositories";
+import { isHere, type Client, type Packet, type Visit } from "../../db/repositories";
 import { idInput, notFound, type CommonError, type Context, type StaffActor } from "../kit";
 import { dayWords, letterLocale, sendLetter, visitMoment } from "./letters";
 import { doorOf, languageOf, type Recipient } from "./recipient";
@@ -30,10 +30,10 @@ export async function targetOf(
 ): Promise<Result<Target, CommonError>> {
   const { repo, practice, actor } = ctx;
   const visit = visitId && (await repo.visits.byId(practice.id, visitId));
-  if (visit && (visit.cancelledAt !== null || visit.client.archivedAt !== null)) return notFound;
+  if (visit && (visit.cancelledAt !== null || !isHere(visit.client))) return notFound;
   if (visit) return ok({ client: visit.client, visit, staffId: visit.staffId, practitioner: visit.staffName });
   const client = clientId && !visitId ? await repo.clients.byId(practice.id, clientId) : undefined;
-  return client && client.archivedAt === null
+  return client && isHere(client)
     ? ok({ client, visit: undefined, staffId: actor.id, practitioner: actor.name })
     : notFound;
 }

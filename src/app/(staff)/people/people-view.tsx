@@ -3,12 +3,12 @@ import { useState } from "react";
 import styled from "styled-components";
 import { languageName } from "@/core/shared";
 import type { Right } from "@/core/team";
-import { Button } from "@/ui/kit/button";
 import { ButtonLink } from "@/ui/kit/button-link";
 import { Checkbox } from "@/ui/kit/choice-fields";
 import { Link } from "@/ui/kit/link";
 import { TextField } from "@/ui/kit/text-field";
 import { ListLine, Name } from "@/ui/kit/ledger";
+import { NamesPages } from "@/ui/kit/names-pages";
 import { Cluster, MarginRow, Page, Soft } from "@/ui/kit/page";
 import { rowKeys } from "@/ui/kit/shortcuts";
 import type { People, PersonLine } from "@/usecases/charting";
@@ -27,7 +27,7 @@ export function PeopleView({ first, rights }: PeopleViewProps) {
   const [from, setFrom] = useState(0);
   const may = (right: Right): boolean => rights.includes(right);
   const { answer, unreachable } = useFound({ sought: sought.trim(), archived, from }, findPeopleAction, first);
-  const { lines, total, next } = answer ?? first;
+  const { lines, total, previous, next } = answer ?? first;
   const ask = (set: () => void): void => {
     set();
     setFrom(0);
@@ -63,16 +63,9 @@ export function PeopleView({ first, rights }: PeopleViewProps) {
           <OnePerson key={person.id} person={person} />
         ))}
       </ul>
-      {(from > 0 || next !== undefined) && (
-        <MarginRow margin={`${from + 1} to ${from + lines.length} of ${total}`}>
-          <Cluster>
-            <Button weight="plain" isDisabled={from === 0} onPress={() => setFrom(Math.max(0, from - pageOf))}>
-              Earlier names
-            </Button>
-            <Button weight="plain" isDisabled={next === undefined} onPress={() => setFrom(next ?? from)}>
-              Further names
-            </Button>
-          </Cluster>
+      {(previous !== undefined || next !== undefined) && (
+        <MarginRow margin="">
+          <NamesPages from={from} shown={lines.length} all={total} previous={previous} next={next} onTurn={setFrom} />
         </MarginRow>
       )}
       <MarginRow margin="">
@@ -91,7 +84,6 @@ export function PeopleView({ first, rights }: PeopleViewProps) {
     </Page>
   );
 }
-const pageOf = 40;
 function emptyWords(sought: string, archived: boolean): string {
   if (sought.trim() !== "") return `Nobody here is like “${sought.trim()}”.`;
   return archived

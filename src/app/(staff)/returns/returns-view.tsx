@@ -11,10 +11,9 @@ import { Moment } from "@/ui/kit/time";
 import type { ReturnLine, ReturnsView as Shown } from "@/usecases/review";
 import { ScoreWords } from "./score-words";
 
-export function ReturnsView({ lines, unreached, moreToRead, earlier }: Shown) {
+export function ReturnsView({ lines, unreached, toRead, moreToRead, earlier }: Shown) {
   useLiveReload();
   const unread = lines.filter((l) => l.state === "returned");
-  const toRead = unread.filter((l) => !l.isTest).length + moreToRead;
   const alarming = unread.filter((l) => l.alerts.length > 0);
   return (
     <Page

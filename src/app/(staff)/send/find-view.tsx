@@ -19,7 +19,7 @@ export interface FindViewProps {
   readonly all: number;
 }
 const mostShown = 8;
-const nobody: People = { lines: [], total: 0, next: undefined };
+const nobody: People = { lines: [], total: 0, previous: undefined, next: undefined };
 
 /** Whom to send to: somebody who is here, found by what is known of them, or somebody new. */
 export function FindView({ all, asked, requestId }: FindViewProps) {

@@ -22,12 +22,14 @@ export interface ChartViewProps {
 export function ChartView({ chart, posted, requestId }: ChartViewProps) {
   const fresh = chart.postings.find((p) => p.id === posted && !p.reversed);
   const numbered = folios(chart.postings);
+  const gone = chart.merged.filter((record) => record.gone);
   return (
     <Page
       title={<bdi>{chart.name}</bdi>}
       margin={<About chart={chart} />}
       actions={
-        chart.archivedAt === null && (
+        chart.archivedAt === null &&
+        gone.length === 0 && (
           <ButtonLink href={`/people/${chart.clientId}/send`} weight="primary">
             Send questionnaires
           </ButtonLink>
@@ -48,11 +50,9 @@ export function ChartView({ chart, posted, requestId }: ChartViewProps) {
           ) : null}
         </Notice>
       )}
-      {chart.merged
-        .filter(({ gone }) => gone)
-        .map((record) => (
-          <MergedLine key={record.mergeId} clientId={chart.clientId} record={record} />
-        ))}
+      {gone.map((record) => (
+        <MergedLine key={record.mergeId} clientId={chart.clientId} record={record} />
+      ))}
       <Around chart={chart} />
       {chart.sections.map((section, index) => (
         <ChartBand
@@ -95,7 +95,7 @@ function About({ chart }: { readonly chart: Chart }) {
     <>
       {chart.age === undefined ? "Age not known" : `${chart.age} years`}
       {chart.calledBy ? `, called “${chart.calledBy}”` : null}
-      {chart.archivedAt !== null && chart.merged.every(({ gone }) => !gone) ? ", archived" : null}
+      {chart.archivedAt === null ? null : ", archived"}
       {next ? (
         <>
           <br />

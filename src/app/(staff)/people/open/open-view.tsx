@@ -1,11 +1,9 @@
 "use client";
 import { useState } from "react";
-import { DateField } from "@/ui/kit/date-field";
-import { useProblem } from "@/ui/kit/field-problems";
 import { ActionForm } from "@/ui/kit/form";
 import { Fields, MarginRow, Page, Soft } from "@/ui/kit/page";
 import { TextField } from "@/ui/kit/text-field";
-import { useTimeFrame } from "@/ui/kit/time";
+import { BirthDate } from "../birth-date";
 import { openClientAction } from "./actions";
 
 /** The way to somebody who is not one's own client: by name and birth date, with a reason. */
@@ -23,7 +21,7 @@ export function OpenView() {
           <Fields $least="13rem">
             <TextField name="firstName" label="First name" />
             <TextField name="lastName" label="Last name" />
-            <BirthDate onChange={setBirthDate} />
+            <BirthDate value={birthDate} onChange={setBirthDate} />
           </Fields>
           <TextField name="reason" label="Reason" help="The owners and whose client it is can read it." long />
           <Soft as="p">
@@ -33,10 +31,4 @@ export function OpenView() {
       </MarginRow>
     </Page>
   );
-}
-/** Its own part, as the form's problems are known only within it. */
-function BirthDate({ onChange }: { readonly onChange: (day: string) => void }) {
-  const { locale } = useTimeFrame();
-  const problem = useProblem(undefined, "birthDate");
-  return <DateField label="Birth date" value="" onChange={onChange} locale={locale} problem={problem} />;
 }

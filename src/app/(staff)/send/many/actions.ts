@@ -18,12 +18,12 @@ export interface ChoiceAsked extends PeopleWish {
   readonly everybody: boolean;
   readonly except: readonly string[];
 }
-/** Who would be written to, a page at a time. */
-export async function mailingPeopleAction(asked: ChoiceAsked & { readonly from: number }): Promise<MailingPeople> {
+/** Who would be written to, a page at a time; nothing where that cannot be said. */
+export async function mailingPeopleAction(
+  asked: ChoiceAsked & { readonly from: number },
+): Promise<MailingPeople | undefined> {
   const result = await runWhileTyping(useCases.mailingPeople, asked);
-  // Left out by the page, so that nothing is sent on the strength of it.
-  if (!result.ok) throw new Error("People cannot be looked up.");
-  return result.value;
+  return result.ok ? result.value : undefined;
 }
 /** Begins the mailing and answers at once: the writing goes on by itself. */
 export async function startMailingAction(_: FormState, sent: FormData): Promise<FormState> {

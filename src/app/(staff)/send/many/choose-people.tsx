@@ -5,6 +5,7 @@ import { Button } from "@/ui/kit/button";
 import { Checkbox } from "@/ui/kit/choice-fields";
 import { Link } from "@/ui/kit/link";
 import { Cluster, Fields, MarginRow, Soft, Stack } from "@/ui/kit/page";
+import { NamesPages } from "@/ui/kit/names-pages";
 import { Pick } from "@/ui/kit/pick";
 import { useTimeFrame } from "@/ui/kit/time";
 import type { MailingOptions, MailingPerson } from "@/usecases/sending";
@@ -94,7 +95,7 @@ export function ChoosePeople({ options, people }: { readonly options: MailingOpt
 
 /** Everybody who fits, a page at a time, each to be left out by a press; who cannot be reached is said. */
 export function PeopleChosen({ people }: { readonly people: People }) {
-  const { reachable, lost, lostNames, already, twice, lines, from, next } = people;
+  const { reachable, lost, lostNames, already, twice, lines, from, previous, next } = people;
   const one = already === 1;
   return (
     <>
@@ -121,19 +122,14 @@ export function PeopleChosen({ people }: { readonly people: People }) {
               label={<OnePerson person={person} />}
             />
           ))}
-          {(from > 0 || next !== undefined) && (
-            <Cluster>
-              <Button weight="plain" isDisabled={from === 0} onPress={() => people.setFrom(Math.max(0, from - pageOf))}>
-                Earlier names
-              </Button>
-              <Button weight="plain" isDisabled={next === undefined} onPress={() => people.setFrom(next ?? from)}>
-                Further names
-              </Button>
-              <Soft>
-                {from + 1} to {from + lines.length} of {reachable}
-              </Soft>
-            </Cluster>
-          )}
+          <NamesPages
+            from={from}
+            shown={lines.length}
+            all={reachable}
+            previous={previous}
+            next={next}
+            onTurn={people.setFrom}
+          />
           {already > 0 && (
             <Checkbox
               isSelected={twice}
@@ -167,7 +163,6 @@ export function PeopleChosen({ people }: { readonly people: People }) {
     </>
   );
 }
-const pageOf = 40;
 function OnePerson({ person }: { readonly person: MailingPerson }) {
   const { locale } = useTimeFrame();
   return (

@@ -4,7 +4,7 @@ import { useState } from "react";
 import styled from "styled-components";
 import type { MergeLine } from "@/core/chart";
 import { dateWords } from "@/core/questionnaire";
-import { ChoiceRow } from "@/ui/kit/choice-row";
+import { ChoiceRow, type RowChoice } from "@/ui/kit/choice-row";
 import { ActionForm } from "@/ui/kit/form";
 import { Link } from "@/ui/kit/link";
 import { MarginRow, Page, SectionTitle, Soft, Stack } from "@/ui/kit/page";
@@ -13,6 +13,7 @@ import type { MergePreview, MergeSide } from "@/usecases/charting";
 import { LookUpPerson } from "../../../look-up-person";
 import { mergeAction, undoMergeAction } from "./actions";
 
+type Choice = "keep" | "take";
 /** Which other record is of the same person. */
 export function MergeChoice({ clientId, name }: { readonly clientId: string; readonly name: string }) {
   const router = useRouter();
@@ -33,9 +34,9 @@ export function MergeChoice({ clientId, name }: { readonly clientId: string; rea
 }
 
 export function MergeView({ preview, requestId }: { readonly preview: MergePreview; readonly requestId: string }) {
-  const { locale } = useTimeFrame();
   const { kept, gone, lines, seen } = preview;
-  const [decided, setDecided] = useState<Readonly<Record<string, "keep" | "take">>>({});
+  const [decided, setDecided] = useState<Readonly<Record<string, Choice>>>({});
+  const choose = (id: string, choice: Choice): void => setDecided({ ...decided, [id]: choice });
   const differing = lines.filter(({ status }) => status === "differs");
   const added = lines.filter(({ status }) => status === "only-there");
   const left = differing.filter(({ id }) => decided[id] === undefined).length;
@@ -53,49 +54,11 @@ export function MergeView({ preview, requestId }: { readonly preview: MergePrevi
       </MarginRow>
       {differing.length > 0 && <SectionTitle>Differs: kept, and other</SectionTitle>}
       {differing.map((line) => (
-        <MarginRow
-          key={line.id}
-          margin={
-            <ChoiceRow
-              label={line.field.label}
-              choices={[
-                { value: "keep", label: "Keep" },
-                { value: "take", label: "Take" },
-              ]}
-              value={decided[line.id]}
-              onChange={(choice) => setDecided({ ...decided, [line.id]: choice })}
-            />
-          }
-        >
-          <Two>
-            <Soft>{line.field.label}</Soft>
-            <Value $dim={decided[line.id] === "take"}>{textOf(line.kept, line.field.kind, locale)}</Value>
-            <Value $dim={decided[line.id] === "keep"}>{textOf(line.gone, line.field.kind, locale)}</Value>
-          </Two>
-        </MarginRow>
+        <OneLine key={line.id} line={line} choices={keepOrTake} choice={decided[line.id]} onChoose={choose} />
       ))}
       {added.length > 0 && <SectionTitle>Only in the other record</SectionTitle>}
       {added.map((line) => (
-        <MarginRow
-          key={line.id}
-          margin={
-            <ChoiceRow
-              label={line.field.label}
-              choices={[
-                { value: "take", label: "Add" },
-                { value: "keep", label: "Leave out" },
-              ]}
-              value={decided[line.id] ?? "take"}
-              onChange={(choice) => setDecided({ ...decided, [line.id]: choice })}
-            />
-          }
-        >
-          <Two>
-            <Soft>{line.field.label}</Soft>
-            <span />
-            <Value $dim={decided[line.id] === "keep"}>{textOf(line.gone, line.field.kind, locale)}</Value>
-          </Two>
-        </MarginRow>
+        <OneLine key={line.id} line={line} choices={addOrLeave} choice={decided[line.id] ?? "take"} onChoose={choose} />
       ))}
       {lines.length === 0 && <MarginRow margin="">The charts say the same.</MarginRow>}
       <MarginRow margin="What will happen">
@@ -113,6 +76,36 @@ export function MergeView({ preview, requestId }: { readonly preview: MergePrevi
         </Stack>
       </MarginRow>
     </Page>
+  );
+}
+const keepOrTake: readonly RowChoice<Choice>[] = [
+  { value: "keep", label: "Keep" },
+  { value: "take", label: "Take" },
+];
+const addOrLeave: readonly RowChoice<Choice>[] = [
+  { value: "take", label: "Add" },
+  { value: "keep", label: "Leave out" },
+];
+interface OneLineProps {
+  readonly line: MergeLine;
+  readonly choices: readonly RowChoice<Choice>[];
+  readonly choice: Choice | undefined;
+  readonly onChoose: (id: string, choice: Choice) => void;
+}
+function OneLine({ line: { id, field, kept, gone }, choices, choice, onChoose }: OneLineProps) {
+  const { locale } = useTimeFrame();
+  return (
+    <MarginRow
+      margin={
+        <ChoiceRow label={field.label} choices={choices} value={choice} onChange={(chosen) => onChoose(id, chosen)} />
+      }
+    >
+      <Two>
+        <Soft>{field.label}</Soft>
+        <Value $dim={choice === "take"}>{textOf(kept, field.kind, locale)}</Value>
+        <Value $dim={choice === "keep"}>{textOf(gone, field.kind, locale)}</Value>
+      </Two>
+    </MarginRow>
   );
 }
 function textOf(value: MergeLine["gone"] | undefined, kind: MergeLine["field"]["kind"], locale: string): string {

@@ -2,8 +2,6 @@
 import { useState } from "react";
 import { dateWords } from "@/core/questionnaire";
 import type { Id } from "@/core/shared";
-import { DateField } from "@/ui/kit/date-field";
-import { useProblem } from "@/ui/kit/field-problems";
 import { ActionForm } from "@/ui/kit/form";
 import { Link } from "@/ui/kit/link";
 import { Cluster, Fields, MarginRow, SectionTitle, Soft, Stack } from "@/ui/kit/page";
@@ -18,6 +16,7 @@ import {
   shareClientAction,
   unshareClientAction,
 } from "./actions";
+import { BirthDate } from "../../birth-date";
 import { whyWords } from "../../../send/why-words";
 
 /** Who they are, by name and birth date. */
@@ -46,20 +45,6 @@ export function Identity({ reach }: { readonly reach: ReachData }) {
     </ActionForm>
   );
 }
-/** Its own part, as the form's problems are known only within it. */
-function BirthDate({ value, onChange }: { readonly value: string; readonly onChange: (day: string) => void }) {
-  const { locale } = useTimeFrame();
-  return (
-    <DateField
-      label="Birth date"
-      value={value}
-      onChange={onChange}
-      locale={locale}
-      problem={useProblem(undefined, "birthDate")}
-    />
-  );
-}
-
 /** Whose client this is, and who opened it besides. */
 export function Whose({ reach }: { readonly reach: ReachData }) {
   const { clientId, careTeam } = reach;

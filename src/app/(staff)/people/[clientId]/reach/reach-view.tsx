@@ -39,7 +39,10 @@ export function ReachView({ reach, requestId }: ReachViewProps) {
       }
       margin={reach.chart ? <Link href={`/people/${clientId}`}>Chart</Link> : "Letters, texts and codes"}
       actions={
-        reach.archivedAt === null && <ButtonLink href={`/people/${clientId}/send`}>Send questionnaires</ButtonLink>
+        reach.archivedAt === null &&
+        reach.merged.every(({ gone }) => !gone) && (
+          <ButtonLink href={`/people/${clientId}/send`}>Send questionnaires</ButtonLink>
+        )
       }
     >
       {reach.isTest && (
