@@ -312,10 +312,14 @@ const packets: Id<"Packet">[] = [];
 for (let index = 0; index < 25; index++) {
   const id = await send();
   // An hour apart: so many codes at once are refused.
-  const then = createApplication(app.database, {
-    ...app.ports,
-    clock: { now: () => instant(instantMs(app.ports.clock.now()) + index * 3_600_000) },
-  });
+  const then = createApplication(
+    app.database,
+    {
+      ...app.ports,
+      clock: { now: () => instant(instantMs(app.ports.clock.now()) + index * 3_600_000) },
+    },
+    app.keys,
+  );
   await walkThrough(
     then,
     id,

@@ -48,6 +48,8 @@ export async function seedPeople(app: Application): Promise<Seeded> {
     rights: {},
     secondFactorRequired: false,
     logoId: null,
+    retention: {},
+    mailsAnchors: false,
     simulation: "deliver",
     door: startingDoor,
     pages: { ...startingPages, support },
@@ -171,10 +173,14 @@ export function staffAs(_app: Application, id: Id<"Staff">, key: (typeof staffLi
 export async function seedPackets(app: Application, seeded: Seeded): Promise<void> {
   const now = app.ports.clock.now();
   const ago = (hours: number): Application =>
-    createApplication(app.database, {
-      ...app.ports,
-      clock: { now: (): Instant => instant(instantMs(now) - hours * 3_600_000) },
-    });
+    createApplication(
+      app.database,
+      {
+        ...app.ports,
+        clock: { now: (): Instant => instant(instantMs(now) - hours * 3_600_000) },
+      },
+      app.keys,
+    );
   const maren = staffAs(app, seeded.staff["maren"]!, "maren");
   const send = async (when: Application, who: string): Promise<Id<"Packet">> =>
     must(

@@ -44,7 +44,7 @@ export async function seedYear(app: Application, seeded: Seeded): Promise<void> 
   const events = [...year.measures(now), ...year.packets(now)];
   for (const event of events.sort((a, b) => a.at - b.at)) {
     const clock = { now: (): Instant => instant(event.at) };
-    await event.happen(createApplication(app.database, { ...app.ports, clock }));
+    await event.happen(createApplication(app.database, { ...app.ports, clock }, app.keys));
   }
 }
 

@@ -102,7 +102,7 @@ function grants(name: string): string {
     grant usage on schema public to ${role};
     grant select, insert, update, delete on all tables in schema public to ${role};
     grant usage on all sequences in schema public to ${role};
-    revoke update, delete on chart_entry, posting, signature, questionnaire_version, note_version, client_opening from ${role};
+    revoke update, delete on chart_entry, posting, signature, questionnaire_version, note_version, client_opening, client_erasure from ${role};
     revoke insert, update, delete on journal, journal_head from ${role};
     grant insert, update (checked) on journal_head to ${role};`;
 }

@@ -5,6 +5,9 @@ import { migrationsFolder } from "./database";
 
 export const functionsFolder = "src/db/functions";
 
+/** From this migration on, each client has a key of their own. */
+const clientKeysBegan = "0009_client_keys.sql";
+
 /** Made by a version whose tables this one does not know. Nothing in it was changed. */
 export class UnknownDatabaseError extends Error {
   constructor() {
@@ -33,10 +36,15 @@ export interface Preparing {
  */
 export async function prepare(database: Preparing): Promise<void> {
   const known = new Set(migrationFiles().map((file) => sha256(readFileSync(file, "utf8"))));
-  const [there] = (await database.query("select to_regclass('drizzle.__drizzle_migrations')::text as name")).rows;
-  if ((there as { name: string | null }).name !== null) {
+  const [table] = (await database.query("select to_regclass('drizzle.__drizzle_migrations')::text as name")).rows;
+  if ((table as { name: string | null }).name !== null) {
     const { rows } = await database.query("select hash from drizzle.__drizzle_migrations");
-    if ((rows as { hash: string }[]).some(({ hash }) => !known.has(hash))) throw new UnknownDatabaseError();
+    const there = new Set((rows as { hash: string }[]).map(({ hash }) => hash));
+    if ([...there].some((hash) => !known.has(hash))) throw new UnknownDatabaseError();
+    // What was sealed before clients had keys of their own cannot be sealed anew: the ledgers take no change.
+    const hasKeys = there.has(sha256(readFileSync(join(migrationsFolder, clientKeysBegan), "utf8")));
+    if (!hasKeys && (await database.query("select 1 from practice limit 1")).rows.length > 0)
+      throw new UnknownDatabaseError();
   }
   await database.migrate();
   await database.script(

@@ -31,7 +31,7 @@ describe.each(kinds)("clients, on %s", (kind) => {
     ).id;
 
   it("are found at once by every process, by what another one wrote, and not by what was taken back", async () => {
-    const other = createApplication(world.app.database, world.app.ports);
+    const other = createApplication(world.app.database, world.app.ports, world.app.keys);
     const found = async () => must(await run(other, useCases.people, pia(), { sought: "wrenna" })).total;
     expect(await found()).toBe(0);
     const id = await add("Wrenna", { email: "wq@mail.example" });

@@ -14,7 +14,7 @@ afterAll(() => world.close());
 
 it("the sign-in page offers the demo's people in the demo, and nobody anywhere else", async () => {
   expect(must(await world.do(useCases.demoPeople, world.stranger, {}))).toEqual([]);
-  const demo = createApplication(world.app.database, { ...world.app.ports, demoPassword });
+  const demo = createApplication(world.app.database, { ...world.app.ports, demoPassword }, world.app.keys);
   const people = must(await run(demo, useCases.demoPeople, world.stranger, {}));
   expect(people.map(({ email }) => email).sort()).toEqual(
     ["maren", "pia", "salma", "tobias"].map((name) => `${name}@fernhollow.example`),

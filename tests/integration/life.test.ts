@@ -3,11 +3,9 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { consentYes, hugoIntake, phq9 } from "../../demo/answers";
 import { must } from "../../demo/walk";
 import { clientActor, createApplication, recoverPost, run, useCases, walkJournal } from "../../src/server";
-import { createSealer, parseKeyRing } from "../../src/adapters/encryption";
 import type { JournalAction } from "../../src/core/audit";
 import { foldChart } from "../../src/core/chart";
 import type { Id } from "../../src/core/shared";
-import { repositories } from "../../src/db/repositories";
 import type { ClientActor } from "../../src/usecases/kit";
 import { kinds, start, text, World } from "../support/world";
 
@@ -404,10 +402,14 @@ describe.each(kinds)("many at once on %s", (kind) => {
     expect(new Set(heard)).toEqual(new Set([(await world.app.practice())!.id]));
   });
   it("a letter that was written but not handed over when the process ended goes out at the next start, once", async () => {
-    const dead = createApplication(world.app.database, {
-      ...world.app.ports,
-      post: { outside: false, deliver: () => Promise.reject(new Error("The process ended here.")) },
-    });
+    const dead = createApplication(
+      world.app.database,
+      {
+        ...world.app.ports,
+        post: { outside: false, deliver: () => Promise.reject(new Error("The process ended here.")) },
+      },
+      world.app.keys,
+    );
     await expect(
       run(dead, useCases.sendPacket, world.as("maren"), {
         requestId: world.request(),
@@ -416,16 +418,20 @@ describe.each(kinds)("many at once on %s", (kind) => {
       }),
     ).rejects.toThrow();
     const delivered: string[] = [];
-    const next = createApplication(world.app.database, {
-      ...world.app.ports,
-      post: {
-        outside: false,
-        deliver: (m) => {
-          delivered.push(m.to);
-          return Promise.resolve({ outcome: "delivered" });
+    const next = createApplication(
+      world.app.database,
+      {
+        ...world.app.ports,
+        post: {
+          outside: false,
+          deliver: (m) => {
+            delivered.push(m.to);
+            return Promise.resolve({ outcome: "delivered" });
+          },
         },
       },
-    });
+      world.app.keys,
+    );
     // On a server that others may be on too, whoever had it has it until their time is over.
     if (kind === "postgres") {
       expect(await recoverPost(next)).toBe(0);
@@ -433,28 +439,5 @@ describe.each(kinds)("many at once on %s", (kind) => {
     }
     expect([await recoverPost(next), await recoverPost(next)]).toEqual([1, 0]);
     expect(delivered).toEqual(["ines.halvorsen@mail.example"]);
-  });
-  it("what was sealed with an older key still opens after a new one was put in front", async () => {
-    const ring = `new:${Buffer.alloc(32, 5).toString("base64")},test:${Buffer.alloc(32, 9).toString("base64")}`;
-    const rotated = createApplication(world.app.database, {
-      ...world.app.ports,
-      sealer: createSealer(parseKeyRing(ring)),
-    });
-    const { clients } = await repositories(world.app.database.db, rotated.ports.sealer).clients.changedSince(
-      (await world.app.practice())!.id,
-      undefined,
-    );
-    expect(clients.map((c) => c.firstName)).toContain("Ines");
-    const packetId = must(
-      await run(rotated, useCases.sendPacket, world.as("maren"), {
-        requestId: world.request(),
-        visitId: world.seeded.visits["ines"],
-        questionnaireIds: world.seeded.questionnaires,
-      }),
-    ).packetId;
-    await expect(world.repo.outbox.latest((await world.app.practice())!.id, 5)).rejects.toThrow(
-      /key "new", which is not in the key ring/,
-    );
-    expect((await repositories(world.app.database.db, rotated.ports.sealer).packets.parts(packetId)).length).toBe(3);
   });
 });

@@ -17,7 +17,7 @@ describe.each(kinds)("letters on %s", (kind) => {
   afterAll(() => world.close());
   afterEach(() => mail.close());
   const through = (post: PostDriver): Application =>
-    createApplication(world.app.database, { ...world.app.ports, post });
+    createApplication(world.app.database, { ...world.app.ports, post }, world.app.keys);
   const send = async (app: Application): Promise<Id<"Packet">> =>
     must(
       await run(app, useCases.sendPacket, world.as("maren"), {

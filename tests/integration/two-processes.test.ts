@@ -115,11 +115,15 @@ describe.runIf(serverUrl !== undefined)("two processes on one PostgreSQL", () =>
     });
     mail = new MailServer();
     const smtp = await mail.open({ onMailFrom: (_, __, done) => void gone.then(() => done()) });
-    const outside = createApplication(world.app.database, {
-      ...world.app.ports,
-      // Written here, handed over by the other one.
-      post: { outside: true, deliver: () => new Promise(() => undefined) },
-    });
+    const outside = createApplication(
+      world.app.database,
+      {
+        ...world.app.ports,
+        // Written here, handed over by the other one.
+        post: { outside: true, deliver: () => new Promise(() => undefined) },
+      },
+      world.app.keys,
+    );
     const packetId = await world.send("priya");
     const [letter] = await world.letters(packetId, "packet");
     await world.app.database.db.execute(
@@ -140,7 +144,7 @@ describe.runIf(serverUrl !== undefined)("two processes on one PostgreSQL", () =>
     const before = world.time;
     world.wait(5);
     const nowhere = smtpPost("smtp://127.0.0.1:1");
-    await lookAfterPost(createApplication(world.app.database, { ...world.app.ports, post: nowhere }));
+    await lookAfterPost(createApplication(world.app.database, { ...world.app.ports, post: nowhere }, world.app.keys));
     expect(await now()).toMatchObject({ state: "unsure" });
     world.time = before;
   });

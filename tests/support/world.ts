@@ -8,8 +8,10 @@ import {
   useCases,
   type Access,
   type Application,
+  type Keys,
   type UseCase,
 } from "../../src/server";
+import { createKeyWrap, makeSecrets, parseKeyRing } from "../../src/adapters/encryption";
 import { keptHeadsInMemory } from "../../src/adapters/kept-heads";
 import { openPgliteInMemory } from "../../src/db/client.pglite";
 import { openPostgres } from "../../src/db/client.postgres";
@@ -35,10 +37,15 @@ if (serverUrl === undefined)
 export const start = instant("2026-11-25T08:10:00Z");
 const from = { address: "192.0.2.7", device: "test" };
 
-const ports = () =>
-  createPorts(
-    readEnvironment({ KIND_LEDGER_KEY: `test:${Buffer.alloc(32, 9).toString("base64")}`, KIND_LEDGER_NOW: start }),
-  );
+const ringText = `test:${Buffer.alloc(32, 9).toString("base64")}`;
+/** The same in every world: each is a copy of one. */
+export const keys: Keys = { wrap: createKeyWrap(parseKeyRing(ringText)), secrets: makeSecrets() };
+const ports = () => createPorts(readEnvironment({ KIND_LEDGER_KEY: ringText, KIND_LEDGER_NOW: start }), keys);
+/** Knows no client's key from one use case to the next: what does not ask for the keys it needs fails. */
+const forgetful = (app: Application): Application => {
+  app.ports.sealer.clientKeys.forget();
+  return app;
+};
 
 /**
  * Fernhollow is settled in once for each kind of database; each world is a copy of that one, as making one takes
@@ -60,8 +67,11 @@ export async function bareApplication(kind: Kind): Promise<Application> {
   if (kind === "postgres") await askServer(`create database ${name}`);
   const database = kind === "postgres" ? await connect(name) : await openPgliteInMemory();
   const own = { ...ports(), keptHeads: keptHeadsInMemory() };
-  await repositories(database.db, own.sealer).installations.noteKeys(start);
-  return createApplication(database, own);
+  await repositories(database.db, own.sealer).installations.begin(
+    keys.wrap.seal("installation:secrets", keys.secrets),
+    start,
+  );
+  return createApplication(database, own, keys);
 }
 
 interface Template {
@@ -72,7 +82,7 @@ const templates: { [kind in Kind]?: Promise<Template> } = {};
 const makers: Readonly<Record<Kind, () => Promise<Template>>> = {
   async pglite() {
     const made = await openPgliteInMemory();
-    const seeded = await seedPeople(createApplication(made, ports()));
+    const seeded = await seedPeople(createApplication(made, ports(), keys));
     const image = await made.dump();
     await made.close();
     return { seeded, open: () => openPgliteInMemory(image) };
@@ -81,7 +91,7 @@ const makers: Readonly<Record<Kind, () => Promise<Template>>> = {
     const first = `kl_${process.pid}_${Date.now().toString(36)}`;
     await askServer(`create database ${first}`);
     const made = await connect(first);
-    const seeded = await seedPeople(createApplication(made, ports()));
+    const seeded = await seedPeople(createApplication(made, ports(), keys));
     await made.close();
     let copies = 0;
     return {
@@ -109,12 +119,16 @@ export class World {
   }
   /** Settles Fernhollow in a database of the test's own. */
   static async over(database: Database): Promise<World> {
-    return World.with(database, await seedPeople(createApplication(database, ports())));
+    return World.with(database, await seedPeople(createApplication(database, ports(), keys)));
   }
   private static with(database: Database, seeded: Seeded): World {
     const state = { time: start };
     const world = new World(
-      createApplication(database, { ...ports(), keptHeads: keptHeadsInMemory(), clock: { now: () => state.time } }),
+      createApplication(
+        database,
+        { ...ports(), keptHeads: keptHeadsInMemory(), clock: { now: () => state.time } },
+        keys,
+      ),
       seeded,
     );
     Object.defineProperty(world, "time", {
@@ -136,7 +150,7 @@ export class World {
   stranger: Actor = { kind: "stranger", ...from };
   request = (): string => this.app.ports.random.id();
   do<I, O, E, A extends Access>(useCase: UseCase<I, O, E, A>, actor: Actor, input: unknown) {
-    return run(this.app, useCase, actor, input);
+    return run(forgetful(this.app), useCase, actor, input);
   }
 
   /** Sends the whole packet for a client's visit today. */

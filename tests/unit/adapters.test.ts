@@ -7,7 +7,16 @@ import { generate } from "otplib";
 import { describe, expect, it } from "vitest";
 import { readEnvironment } from "../../src/server/environment";
 import { unpackWoff } from "../../src/adapters/fonts";
-import { addKey, createSealer, keyRingFromFile, makeKeyFile, parseKeyRing } from "../../src/adapters/encryption";
+import {
+  addKey,
+  createKeyWrap,
+  createSealer,
+  keyRingFromFile,
+  makeKeyFile,
+  makeSecrets,
+  parseKeyRing,
+  type KeyRing,
+} from "../../src/adapters/encryption";
 import { argonPasswords } from "../../src/adapters/passwords";
 import { systemRandom } from "../../src/adapters/random";
 import { totpFactor } from "../../src/adapters/second-factor";
@@ -49,35 +58,71 @@ describe("a packed font", () => {
 });
 
 describe("sealing", () => {
-  const sealer = createSealer(parseKeyRing(key("k1", 1)));
-  it("opens what it sealed, in its place only, and never the same bytes twice", () => {
-    const sealed = sealer.seal("answer:1", { text: "a secret, ليلى" });
-    expect(sealer.open("answer:1", sealed)).toEqual({ text: "a secret, ليلى" });
-    expect(() => sealer.open("answer:2", sealed)).toThrow();
-    expect(Buffer.from(sealer.seal("answer:1", { text: "a secret, ليلى" }))).not.toEqual(Buffer.from(sealed));
-    expect(Buffer.from(sealed).includes("secret")).toBe(false);
-  });
-  it("opens nothing after any one byte changed", () => {
-    const sealed = sealer.seal("p", "value");
+  const secrets = makeSecrets();
+  const sealerWith = (ring: KeyRing) => createSealer(createKeyWrap(ring), secrets);
+  const sealer = sealerWith(parseKeyRing(key("k1", 1)));
+  const own = sealer.clientKeys.make();
+  const other = sealer.clientKeys.make();
+  it.each([undefined, own.id])(
+    "opens what it sealed, in its place only, and never the same bytes twice, %s",
+    (whose) => {
+      const sealed = sealer.seal("answer:1", { text: "a secret, ليلى" }, whose);
+      expect(sealer.open("answer:1", sealed)).toEqual({ text: "a secret, ليلى" });
+      expect(sealer.clientKeyOf(sealed)).toBe(whose);
+      expect(() => sealer.open("answer:2", sealed)).toThrow();
+      expect(Buffer.from(sealer.seal("answer:1", { text: "a secret, ليلى" }, whose))).not.toEqual(Buffer.from(sealed));
+      expect(Buffer.from(sealed).includes("secret")).toBe(false);
+    },
+  );
+  it.each([undefined, own.id])("opens nothing after any one byte changed, %s", (whose) => {
+    const sealed = sealer.seal("p", "value", whose);
     for (let i = 0; i < sealed.length; i++) {
       const bent = Uint8Array.from(sealed);
       bent[i]! ^= 1;
       expect(() => sealer.open("p", bent)).toThrow();
     }
   });
-  it("keeps opening old values, and giving the same marks, after a key was added in front", () => {
+  it("opens a client's with that client's key alone, and not once it is forgotten", () => {
+    const sealed = sealer.seal("p", "theirs", own.id);
+    const named = Buffer.from(sealed);
+    Buffer.from(other.id.replaceAll("-", ""), "hex").copy(named, 1);
+    expect(() => sealer.open("p", named)).toThrow();
+    sealer.clientKeys.forget([own.id]);
+    expect(() => sealer.open("p", sealed)).toThrow(/not known, or was destroyed/);
+    expect(() => sealer.seal("p", "more", own.id)).toThrow(/not known, or was destroyed/);
+    expect(() => sealer.clientKeys.learn(own.id, other.sealed)).toThrow();
+    sealer.clientKeys.learn(own.id, own.sealed);
+    expect(sealer.open("p", sealed)).toBe("theirs");
+  });
+  it("keeps opening everything after a key was added in front, and without the old one once the small keys are sealed anew", () => {
     const folder = mkdtempSync(join(tmpdir(), "kl-"));
     const path = join(folder, "key");
     expect(keyRingFromFile(path)).toBeUndefined();
-    const before = createSealer(makeKeyFile(path));
+    const before = sealerWith(makeKeyFile(path));
     expect(statSync(path).mode & 0o777).toBe(0o600);
-    const sealed = before.seal("p", "old");
+    const made = before.clientKeys.make();
+    const sealed = before.seal("p", "old", made.id);
     const mark = before.keyedDigest("link", "token");
+    const old = keyRingFromFile(path)!;
     const id = addKey(path);
-    const after = createSealer(keyRingFromFile(path)!);
+    const ring = keyRingFromFile(path)!;
+    const after = sealerWith(ring);
+    after.clientKeys.learn(made.id, made.sealed);
     expect([after.open("p", sealed), after.keyedDigest("link", "token")]).toEqual(["old", mark]);
-    expect(Buffer.from(after.seal("p", "new")).includes(id)).toBe(true);
-    expect(() => before.open("p", after.seal("p", "new"))).toThrow(/not in the key ring/);
+    const anew = after.clientKeys.resealed(made.id, made.sealed)!;
+    expect(Buffer.from(anew).includes(id)).toBe(true);
+    expect(after.clientKeys.resealed(made.id, anew)).toBeUndefined();
+    const alone = sealerWith(ring.slice(0, 1));
+    expect(() => alone.clientKeys.learn(made.id, made.sealed)).toThrow(/not in the key ring/);
+    alone.clientKeys.learn(made.id, anew);
+    expect(alone.open("p", sealed)).toBe("old");
+    // A process that began before asks for the ring once more.
+    const running = createSealer(
+      createKeyWrap(old, () => keyRingFromFile(path)),
+      secrets,
+    );
+    running.clientKeys.learn(made.id, anew);
+    expect(running.open("p", sealed)).toBe("old");
     chmodSync(path, 0o644);
     expect(() => keyRingFromFile(path)).toThrow(/can be read by others/);
   });

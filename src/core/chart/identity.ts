@@ -1,3 +1,4 @@
+import type { Instant } from "../shared";
 import { valueOn, type Chart } from "./fold";
 
 /** Who the client is, read off the chart: the part that lists, letters and the door check need. */
@@ -27,9 +28,11 @@ interface Named {
   readonly lastName: string;
   /** The made-up client to try things on, who is marked wherever they are named. */
   readonly isTest?: boolean;
+  /** Nothing of them can be read any more. */
+  readonly erasedAt?: Instant | null;
 }
-export const nameOf = ({ firstName, lastName, isTest = false }: Named): string =>
-  `${firstName} ${lastName}`.trim() + (isTest ? " (test client)" : "");
+export const nameOf = ({ firstName, lastName, isTest = false, erasedAt = null }: Named): string =>
+  erasedAt === null ? `${firstName} ${lastName}`.trim() + (isTest ? " (test client)" : "") : "Erased client";
 
 /** Whole years on a day; both days as YYYY-MM-DD. */
 export function ageOn(birthDate: string, day: string): number {

@@ -6,7 +6,7 @@ export { directionOf, isLanguageTag, languageName, mainLanguage, writtenDirectio
 export { plainDigits, plainNumber } from "./plain-digits";
 export { dateFormat } from "./date-format";
 export { holdsWords, plainLetters } from "./plain-letters";
-export type { Sealer } from "./sealer";
+export type { ClientKeys, Sealer } from "./sealer";
 export { libraryRights, roles, type LibraryRight, type Role } from "./roles";
 export { inFours, readableCode, typedCode } from "./readable-code";
 export { onOneLine } from "./one-line";

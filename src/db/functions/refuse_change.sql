@@ -6,6 +6,8 @@ END $$;
 
 CREATE OR REPLACE TRIGGER chart_entry_append_only BEFORE UPDATE OR DELETE ON chart_entry FOR EACH ROW EXECUTE FUNCTION refuse_change();
 CREATE OR REPLACE TRIGGER chart_entry_no_truncate BEFORE TRUNCATE ON chart_entry FOR EACH STATEMENT EXECUTE FUNCTION refuse_change();
+CREATE OR REPLACE TRIGGER client_erasure_append_only BEFORE UPDATE OR DELETE ON client_erasure FOR EACH ROW EXECUTE FUNCTION refuse_change();
+CREATE OR REPLACE TRIGGER client_erasure_no_truncate BEFORE TRUNCATE ON client_erasure FOR EACH STATEMENT EXECUTE FUNCTION refuse_change();
 CREATE OR REPLACE TRIGGER client_opening_append_only BEFORE UPDATE OR DELETE ON client_opening FOR EACH ROW EXECUTE FUNCTION refuse_change();
 CREATE OR REPLACE TRIGGER client_opening_no_truncate BEFORE TRUNCATE ON client_opening FOR EACH STATEMENT EXECUTE FUNCTION refuse_change();
 CREATE OR REPLACE TRIGGER journal_append_only BEFORE UPDATE OR DELETE ON journal FOR EACH ROW EXECUTE FUNCTION refuse_change();

@@ -1,11 +1,13 @@
 import type { Packet } from "./packets";
-import { and, eq, notInArray, sql } from "drizzle-orm";
+import { and, eq, notInArray, sql, type SQL } from "drizzle-orm";
 import { noAnswers, applyChange, type AnswerChange, type Answers } from "../../core/questionnaire";
 import { changeName, type KeptAnswer } from "../../core/packet";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { answer, packetPart } from "../schema";
+import { clientKeyRepository } from "./client-keys";
 import { writtenLine, type JournalLine } from "./journal";
+import { knownPart } from "./parts-known";
 
 /**
  * What became of a save: the revisions that were written, and what another device had written since. Keys:
@@ -20,6 +22,22 @@ export const answerRepository = (db: Db, sealer: Sealer) => {
   const answerPlace = (partId: string, slot: string): string => `answer:${partId}:${slot}`;
   const slotOf = (partId: string, change: Pick<AnswerChange, "kind" | "key">): string =>
     sealer.keyedDigest(`slot:${partId}`, changeName(change));
+  const keys = clientKeyRepository(db, sealer);
+  type Row = Pick<typeof answer.$inferSelect, "partId" | "slot" | "sealed">;
+  const opened = (row: Row): AnswerChange => sealer.open<AnswerChange>(answerPlace(row.partId, row.slot), row.sealed);
+  /** Rows whose keys are known. */
+  async function rowsWhere(where: SQL | undefined): Promise<(typeof answer.$inferSelect)[]> {
+    const rows = await db.select().from(answer).where(where);
+    await keys.knowFor(rows.map(({ sealed }) => sealed));
+    return rows;
+  }
+  /** The key everything in a part is sealed with. @throws Error where the client was erased */
+  async function keyOf(partId: Id<"Part">): Promise<Id<"ClientKey">> {
+    const part = await knownPart(db, partId);
+    if (!part) throw new Error("There is no such part, or its client was erased.");
+    await keys.know([part.keyId]);
+    return part.keyId;
+  }
   return {
     /**
      * Saves answers, moves the packet on and writes the journal line in one statement, and so in one transaction: it
@@ -43,12 +61,13 @@ export const answerRepository = (db: Db, sealer: Sealer) => {
     }): Promise<SavedAnswers | undefined> {
       const { partId } = save;
       const names = new Map<string, string>();
+      const keyId = await keyOf(partId);
       const answers = changes.map(({ change, base }) => {
         const slot = slotOf(partId, change);
         names.set(slot, changeName(change));
         return {
           slot,
-          sealed: Buffer.from(sealer.seal(answerPlace(partId, slot), change)).toString("base64"),
+          sealed: Buffer.from(sealer.seal(answerPlace(partId, slot), change, keyId)).toString("base64"),
           blank: change.kind === "rows" || change.values.length === 0,
           base,
         };
@@ -71,7 +90,7 @@ export const answerRepository = (db: Db, sealer: Sealer) => {
               Object.entries(saved.kept).map(([slot, revision]) => [names.get(slot)!, revision]),
             ),
             clashes: saved.clashes.map((c) => ({
-              change: sealer.open<AnswerChange>(answerPlace(partId, c.slot), Buffer.from(c.sealed, "base64")),
+              change: opened({ partId, slot: c.slot, sealed: Buffer.from(c.sealed, "base64") }),
               revision: c.revision,
               by: c.by ?? undefined,
             })),
@@ -81,13 +100,14 @@ export const answerRepository = (db: Db, sealer: Sealer) => {
     /** Begins a part with what the chart holds: each answer waits for the client to say that it is right. */
     async prefill(partId: Id<"Part">, changes: readonly AnswerChange[], at: Instant): Promise<void> {
       if (changes.length === 0) return;
+      const keyId = await keyOf(partId);
       await db.insert(answer).values(
         changes.map((change) => {
           const slot = slotOf(partId, change);
           return {
             partId,
             slot,
-            sealed: sealer.seal(answerPlace(partId, slot), change),
+            sealed: sealer.seal(answerPlace(partId, slot), change, keyId),
             revision: 0,
             blank: change.kind === "rows",
             prefilled: change.kind === "values",
@@ -99,11 +119,8 @@ export const answerRepository = (db: Db, sealer: Sealer) => {
 
     /** Keys of the answers that came from the chart and were not said to be right. */
     async prefilled(partId: Id<"Part">): Promise<string[]> {
-      const rows = await db
-        .select()
-        .from(answer)
-        .where(and(eq(answer.partId, partId), eq(answer.prefilled, true)));
-      return rows.map((r) => sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed).key);
+      const rows = await rowsWhere(and(eq(answer.partId, partId), eq(answer.prefilled, true)));
+      return rows.map((r) => opened(r).key);
     },
 
     async ofPart(partId: Id<"Part">, ofPass?: string): Promise<Answers> {
@@ -112,12 +129,9 @@ export const answerRepository = (db: Db, sealer: Sealer) => {
 
     /** The answers of a part with their revisions and whose they are; `ofPass`: only those typed through it. */
     async kept(partId: Id<"Part">, ofPass?: string): Promise<KeptAnswer[]> {
-      const rows = await db
-        .select()
-        .from(answer)
-        .where(and(eq(answer.partId, partId), ofPass === undefined ? undefined : eq(answer.byPass, ofPass)));
-      return rows.map((r) => ({
-        change: sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed),
+      const ofThese = ofPass === undefined ? undefined : eq(answer.byPass, ofPass);
+      return (await rowsWhere(and(eq(answer.partId, partId), ofThese))).map((r) => ({
+        change: opened(r),
         revision: r.revision,
         by: r.byLink ?? undefined,
       }));
@@ -142,14 +156,10 @@ export const answerRepository = (db: Db, sealer: Sealer) => {
 
     /** Which questions the client answered, and when. */
     async given(partId: Id<"Part">): Promise<{ key: string; at: Instant }[]> {
-      const rows = await db
-        .select()
-        .from(answer)
-        .where(and(eq(answer.partId, partId), eq(answer.blank, false), eq(answer.prefilled, false)));
-      return rows.map((r) => ({
-        key: sealer.open<AnswerChange>(answerPlace(partId, r.slot), r.sealed).key,
-        at: r.savedAt,
-      }));
+      const rows = await rowsWhere(
+        and(eq(answer.partId, partId), eq(answer.blank, false), eq(answer.prefilled, false)),
+      );
+      return rows.map((r) => ({ key: opened(r).key, at: r.savedAt }));
     },
 
     /** Changes with every save of any answer of the packet, and only then. */
@@ -174,13 +184,18 @@ export const answerRepository = (db: Db, sealer: Sealer) => {
       await db
         .delete(answer)
         .where(and(eq(answer.partId, partId), slots.length > 0 ? notInArray(answer.slot, slots) : undefined));
+      const keyId = await keyOf(partId);
       for (const [key, values] of Object.entries(kept.values)) {
         if (values.length === there.values[key]?.length) continue;
         const slot = sealer.keyedDigest(`slot:${partId}`, `values ${key}`);
         await db
           .update(answer)
           .set({
-            sealed: sealer.seal(answerPlace(partId, slot), { kind: "values", key, values } satisfies AnswerChange),
+            sealed: sealer.seal(
+              answerPlace(partId, slot),
+              { kind: "values", key, values } satisfies AnswerChange,
+              keyId,
+            ),
           })
           .where(and(eq(answer.partId, partId), eq(answer.slot, slot)));
       }

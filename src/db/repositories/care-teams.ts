@@ -2,6 +2,7 @@ import { and, asc, desc, eq, gt, inArray } from "drizzle-orm";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { clientOpening, clientStaff, staff, visit } from "../schema";
+import { clientKeyRepository } from "./client-keys";
 
 /** Somebody opened a client who is not theirs. */
 export interface Opening {
@@ -15,6 +16,7 @@ export interface Opening {
 /** Whose clients they are. */
 export const careTeamRepository = (db: Db, sealer: Sealer) => {
   const place = (id: string): string => `opening:${id}`;
+  const keys = clientKeyRepository(db, sealer);
   return {
     /** From now on they are this colleague's too; again is nothing. */
     async join(clientId: Id<"Client">, staffId: Id<"Staff">): Promise<void> {
@@ -72,7 +74,8 @@ export const careTeamRepository = (db: Db, sealer: Sealer) => {
       return new Set<string>([...(await this.clientsOf(staffId)), ...opened.map(({ id }) => id)]);
     },
     async open(clientId: Id<"Client">, { reason, ...row }: Opening): Promise<void> {
-      await db.insert(clientOpening).values({ ...row, clientId, reason: sealer.seal(place(row.id), reason) });
+      const keyId = await keys.of(clientId);
+      await db.insert(clientOpening).values({ ...row, clientId, reason: sealer.seal(place(row.id), reason, keyId) });
     },
     /** Newest first. */
     async openings(clientId: Id<"Client">, limit: number): Promise<Opening[]> {
@@ -82,6 +85,7 @@ export const careTeamRepository = (db: Db, sealer: Sealer) => {
         .where(eq(clientOpening.clientId, clientId))
         .orderBy(desc(clientOpening.at))
         .limit(limit);
+      await keys.knowFor(rows.map(({ reason }) => reason));
       return rows.map(({ clientId: _client, ...row }) => ({
         ...row,
         reason: sealer.open<string>(place(row.id), row.reason),

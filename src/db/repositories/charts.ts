@@ -1,8 +1,9 @@
-import { and, asc, desc, eq, max } from "drizzle-orm";
+import { and, asc, desc, eq, isNotNull, max } from "drizzle-orm";
 import type { ChartEntry } from "../../core/chart";
 import type { Id, Sealer } from "../../core/shared";
 import type { Db } from "../database";
-import { chartEntry, posting } from "../schema";
+import { chartEntry, client, posting } from "../schema";
+import { clientKeyRepository } from "./client-keys";
 import { rowDigest } from "./row-digest";
 import { inSight, type Sight } from "./sight";
 
@@ -23,15 +24,18 @@ export const postingDigest = (
 /** The chart ledger: entries are added and read; there is no update and no delete, here or in the database. */
 export const chartRepository = (db: Db, sealer: Sealer, sight: Sight) => {
   const seen = inSight(db, sight);
+  const keys = clientKeyRepository(db, sealer);
   const place = (clientId: string, seq: number): string => `chart:${clientId}:${seq}`;
   return {
     async entries(clientId: Id<"Client">): Promise<ChartEntry[]> {
       const rows = await db
-        .select()
+        .select({ entry: chartEntry })
         .from(chartEntry)
-        .where(and(eq(chartEntry.clientId, clientId), seen(chartEntry.clientId)))
+        .innerJoin(client, eq(client.id, chartEntry.clientId))
+        .where(and(eq(chartEntry.clientId, clientId), isNotNull(client.keyId), seen(chartEntry.clientId)))
         .orderBy(asc(chartEntry.seq));
-      return rows.map((r) => ({
+      await keys.knowFor(rows.map(({ entry }) => entry.sealed));
+      return rows.map(({ entry: r }) => ({
         seq: r.seq,
         posting: r.postingId,
         at: r.at,
@@ -47,13 +51,14 @@ export const chartRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .from(chartEntry)
         .where(eq(chartEntry.clientId, row.clientId));
       const first = (top?.seq ?? 0) + 1;
+      const keyId = await keys.of(row.clientId);
       const added = entries.map((e, i) => ({
         clientId: row.clientId,
         seq: first + i,
         postingId: row.id,
         at: row.at,
         by: row.by,
-        sealed: sealer.seal(place(row.clientId, first + i), { change: e.change, source: e.source }),
+        sealed: sealer.seal(place(row.clientId, first + i), { change: e.change, source: e.source }, keyId),
       }));
       if (added.length > 0) await db.insert(chartEntry).values(added);
       return postingDigest(row, added);

@@ -1,8 +1,9 @@
-import { and, eq, gte, inArray, sql } from "drizzle-orm";
+import { and, eq, gte, inArray, isNotNull, sql } from "drizzle-orm";
 import type { ClientIdentity } from "../../core/chart";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { client, relation } from "../schema";
+import { clientKeyRepository } from "./client-keys";
 import type { Relation, RelationPerson } from "./relations";
 import { inSight, type Sight } from "./sight";
 
@@ -13,6 +14,8 @@ export interface Client extends ClientIdentity {
   readonly prefers: "email" | "text";
   readonly archivedAt: Instant | null;
   readonly mergedInto: Id<"Client"> | null;
+  /** From then on nothing of them opens: they have no name. */
+  readonly erasedAt: Instant | null;
   /** The made-up one to try things on. */
   readonly isTest: boolean;
 }
@@ -29,7 +32,7 @@ export interface ChangedClients {
   readonly mark: string;
 }
 
-/** Reads rows of clients: names and contacts are opened. */
+/** Reads rows of clients whose keys are known: names and contacts are opened. */
 export const clientReader =
   (sealer: Sealer) =>
   (row: typeof client.$inferSelect): Client => ({
@@ -40,7 +43,10 @@ export const clientReader =
     archivedAt: row.archivedAt,
     mergedInto: row.mergedInto,
     isTest: row.isTest,
-    ...sealer.open<ClientIdentity>(`client:${row.id}:identity`, row.identity),
+    erasedAt: row.erasedAt,
+    ...(row.keyId === null
+      ? { firstName: "", lastName: "" }
+      : sealer.open<ClientIdentity>(`client:${row.id}:identity`, row.identity)),
   });
 
 /** A query takes so many values. */
@@ -49,8 +55,14 @@ const mostAtOnce = 10_000;
 export const clientRepository = (db: Db, sealer: Sealer, sight: Sight) => {
   const read = clientReader(sealer);
   const seen = inSight(db, sight);
+  const keys = clientKeyRepository(db, sealer);
+  /** Whoever was erased is not there. */
   const one = (practiceId: Id<"Practice">, id: Id<"Client">) =>
-    and(eq(client.practiceId, practiceId), eq(client.id, id), seen(client.id));
+    and(eq(client.practiceId, practiceId), eq(client.id, id), isNotNull(client.keyId), seen(client.id));
+  async function readAll(rows: readonly (typeof client.$inferSelect)[]): Promise<Client[]> {
+    await keys.know(rows.map(({ keyId }) => keyId));
+    return rows.map(read);
+  }
   return {
     /** Gives false when there is somebody of that id already. */
     async add(row: {
@@ -63,28 +75,26 @@ export const clientRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       isTest?: boolean;
       identity: ClientIdentity;
     }): Promise<boolean> {
-      return (
-        (
-          await db
-            .insert(client)
-            .values({ ...row, identity: sealer.seal(`client:${row.id}:identity`, row.identity) })
-            .onConflictDoNothing()
-            .returning({ id: client.id })
-        ).length === 1
-      );
+      const key = sealer.clientKeys.make();
+      const added = await db
+        .insert(client)
+        .values({ ...row, keyId: key.id, identity: sealer.seal(`client:${row.id}:identity`, row.identity, key.id) })
+        .onConflictDoNothing()
+        .returning({ id: client.id });
+      if (added.length === 1) await keys.add(key.id, key.sealed, row.createdAt);
+      return added.length === 1;
     },
     async byId(practiceId: Id<"Practice">, id: Id<"Client">): Promise<Client | undefined> {
-      const [row] = await db.select().from(client).where(one(practiceId, id));
-      return row && read(row);
+      return (await readAll(await db.select().from(client).where(one(practiceId, id))))[0];
     },
-    /** In no order; whoever is not there, or not in sight, is left out. */
+    /** In no order; whoever is not there, or not in sight, is left out. Whoever was erased is there, without a name. */
     async byIds(practiceId: Id<"Practice">, ids: readonly Id<"Client">[]): Promise<Map<string, Client>> {
       if (ids.length === 0) return new Map();
       const rows = await db
         .select()
         .from(client)
         .where(and(eq(client.practiceId, practiceId), inArray(client.id, [...ids]), seen(client.id)));
-      return new Map(rows.map((row) => [row.id as string, read(row)]));
+      return new Map((await readAll(rows)).map((one) => [one.id as string, one]));
     },
     /** Holds the client's row until the transaction ends: postings for one client come one after the other. */
     async hold(practiceId: Id<"Practice">, id: Id<"Client">): Promise<boolean> {
@@ -127,14 +137,18 @@ export const clientRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .select()
         .from(client)
         .where(and(eq(client.practiceId, practiceId), since));
+      await keys.know(rows.map(({ keyId }) => keyId));
       const around = new Map<string, readonly Relation[]>();
       if (rows.length > 0) {
         const people = await db
           .select({ relation })
           .from(relation)
           .innerJoin(client, eq(client.id, relation.clientId))
-          .where(and(eq(client.practiceId, practiceId), since, sql`${relation.endedAt} is null`))
+          .where(
+            and(eq(client.practiceId, practiceId), since, sql`${relation.endedAt} is null`, isNotNull(relation.keyId)),
+          )
           .orderBy(sql`${relation.createdAt} nulls first`, relation.id);
+        await keys.know(people.map(({ relation: { keyId } }) => keyId));
         for (const { relation: row } of people) {
           const person = sealer.open<RelationPerson>(`relation:${row.id}:person`, row.person);
           const own = around.get(row.clientId) ?? [];
@@ -146,20 +160,11 @@ export const clientRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       }
       return { mark: next!.mark, clients: rows.map((row) => ({ ...read(row), around: around.get(row.id) ?? [] })) };
     },
-    /** Whether what is sealed opens with these keys; true where nothing is there to try. */
-    async opens(): Promise<boolean> {
-      const [row] = await db.select().from(client).limit(1);
-      try {
-        if (row) read(row);
-        return true;
-      } catch {
-        return false;
-      }
-    },
     async setIdentity(id: Id<"Client">, identity: ClientIdentity): Promise<void> {
+      const keyId = await keys.of(id);
       await db
         .update(client)
-        .set({ identity: sealer.seal(`client:${id}:identity`, identity) })
+        .set({ identity: sealer.seal(`client:${id}:identity`, identity, keyId) })
         .where(eq(client.id, id));
     },
     async update(

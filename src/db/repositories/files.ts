@@ -3,6 +3,8 @@ import type { FileValue } from "../../core/questionnaire";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { packet, packetPart, storedFile } from "../schema";
+import { clientKeyRepository } from "./client-keys";
+import { knownPart } from "./parts-known";
 import { inSight, type Sight } from "./sight";
 
 export interface StoredFile extends FileValue {
@@ -41,10 +43,14 @@ export const fileRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       bytes: new Uint8Array(Buffer.from(data, "base64")),
     };
   };
+  const keys = clientKeyRepository(db, sealer);
   return {
     /** Gives false when there is a file of that id already. */
     async add(practiceId: Id<"Practice">, { title, ...row }: StoredFile, bytes: Uint8Array): Promise<boolean> {
-      const sealed = sealer.seal(place(row.id), { title, data: Buffer.from(bytes).toString("base64") } satisfies Held);
+      const keyId = row.partId === null ? undefined : (await knownPart(db, row.partId))?.keyId;
+      await keys.know([keyId]);
+      const held = { title, data: Buffer.from(bytes).toString("base64") } satisfies Held;
+      const sealed = sealer.seal(place(row.id), held, keyId);
       return (
         (
           await db
@@ -63,6 +69,7 @@ export const fileRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .select()
         .from(storedFile)
         .where(and(eq(storedFile.practiceId, practiceId), eq(storedFile.id, id), shown));
+      await keys.knowFor(row ? [row.sealed] : []);
       return row && read(row);
     },
     /** Whether all of these were given by the client of this part. */

@@ -5,6 +5,7 @@ import { chartFieldRepository } from "./chart-fields";
 import { chartRepository } from "./charts";
 import { careTeamRepository } from "./care-teams";
 import { clientImportRepository } from "./client-imports";
+import { clientKeyRepository } from "./client-keys";
 import { clientMergeRepository } from "./client-merges";
 import { clientRepository } from "./clients";
 import { deskRepository } from "./desks";
@@ -52,6 +53,7 @@ export const repositories = (db: Db, sealer: Sealer, sight: Sight = "all") => ({
   limits: limitRepository(db),
   clients: clientRepository(db, sealer, sight),
   careTeams: careTeamRepository(db, sealer),
+  clientKeys: clientKeyRepository(db, sealer),
   clientMerges: clientMergeRepository(db),
   clientImports: clientImportRepository(db, sealer),
   relations: relationRepository(db, sealer, sight),
@@ -69,7 +71,7 @@ export const repositories = (db: Db, sealer: Sealer, sight: Sight = "all") => ({
   notes: noteRepository(db, sealer, sight),
   outbox: outboxRepository(db, sealer, sight),
   files: fileRepository(db, sealer, sight),
-  installations: installationRepository(db, sealer),
+  installations: installationRepository(db),
   journal: journalRepository(db, sealer),
   journalCheck: journalCheckRepository(db, sealer),
   standing: standingRepository(db),
@@ -90,7 +92,7 @@ export type { Draft } from "./drafts";
 export type { StoredFile } from "./files";
 export type { JournalLine, JournalRow, Refusal } from "./journal";
 export type { CheckStep } from "./journal-check";
-export { isSettledIn } from "./installations";
+export { installationRepository, isSettledIn } from "./installations";
 export { markedHead } from "./kept-head";
 export type { Leaflet } from "./leaflets";
 export type { PersonalLink } from "./links";

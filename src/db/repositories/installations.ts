@@ -1,28 +1,27 @@
-import type { Instant, Sealer } from "../../core/shared";
+import type { Instant } from "../../core/shared";
 import type { Db } from "../database";
 import { installation, practice } from "../schema";
 
-/** Whether the given keys are the ones that this database was sealed with. */
-export const installationRepository = (db: Db, sealer: Sealer) => {
-  const own = (): string => sealer.keyedDigest("installation", "key check");
-  return {
-    /** Undefined where nothing was noted yet. */
-    async keysFit(): Promise<boolean | undefined> {
-      const [row] = await db.select().from(installation);
-      return row && row.keyCheck === own();
-    },
-    /** Until the transaction ends, others who ask for this wait: there is one practice to an installation. */
-    async hold(): Promise<void> {
-      await db.select({ id: installation.id }).from(installation).for("update");
-    },
-    async noteKeys(at: Instant): Promise<void> {
-      await db.insert(installation).values({ keyCheck: own(), createdAt: at }).onConflictDoNothing();
-    },
-  };
-};
+/** What the installation's own secrets lie in, sealed with its key. */
+export const installationRepository = (db: Db) => ({
+  async secrets(): Promise<Uint8Array | undefined> {
+    return (await db.select().from(installation))[0]?.secrets;
+  },
+  /** Until the transaction ends, others who ask for this wait: there is one practice to an installation. */
+  async hold(): Promise<void> {
+    await db.select({ id: installation.id }).from(installation).for("update");
+  },
+  /** Gives those that lie there: another process may have been first. */
+  async begin(secrets: Uint8Array, createdAt: Instant): Promise<Uint8Array> {
+    await db.insert(installation).values({ secrets, createdAt }).onConflictDoNothing();
+    return (await db.select().from(installation))[0]!.secrets;
+  },
+  async reseal(secrets: Uint8Array): Promise<void> {
+    await db.update(installation).set({ secrets });
+  },
+});
 /**
- * Whether something may have been sealed in this database: from then on its keys cannot be made anew. One from before
- * keys were noted has a practice.
+ * Whether something may have been sealed in this database: from then on its keys cannot be made anew.
  */
 export const isSettledIn = async (db: Db): Promise<boolean> =>
   (await db.select().from(installation)).length > 0 || (await db.select().from(practice).limit(1)).length > 0;

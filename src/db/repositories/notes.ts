@@ -1,8 +1,9 @@
-import { and, asc, desc, eq } from "drizzle-orm";
+import { and, asc, desc, eq, isNotNull, type SQL } from "drizzle-orm";
 import type { NoteBlock } from "../../core/notes";
 import { isBefore, laterBy, type Id, type Instant, type Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { note, noteVersion } from "../schema";
+import { clientKeyRepository } from "./client-keys";
 import { inSight, type Sight } from "./sight";
 
 export interface Note {
@@ -30,14 +31,25 @@ const keptEvery = 5 * 60_000;
 
 export const noteRepository = (db: Db, sealer: Sealer, sight: Sight) => {
   const seen = inSight(db, sight);
+  const keys = clientKeyRepository(db, sealer);
   const place = (id: string): string => `note:${id}`;
-  const read = (row: typeof note.$inferSelect): Note => ({
+  const read = ({ keyId: _key, ...row }: typeof note.$inferSelect): Note => ({
     ...row,
     blocks: sealer.open<NoteBlock[]>(place(row.id), row.blocks),
   });
+  /** Newest first, without those of clients who were erased. */
+  async function notesWhere(where: SQL | undefined): Promise<Note[]> {
+    const rows = await db
+      .select()
+      .from(note)
+      .where(and(where, isNotNull(note.keyId), seen(note.clientId)))
+      .orderBy(desc(note.createdAt));
+    await keys.know(rows.map(({ keyId }) => keyId));
+    return rows.map(read);
+  }
   const versionPlace = (id: string, revision: number): string => `note:${id}:${revision}`;
   /** What is about to be saved over stays, where somebody else wrote it, or nothing was kept for a while. */
-  async function keepBefore(before: Note, by: Id<"Staff">): Promise<void> {
+  async function keepBefore(before: Note, by: Id<"Staff">, keyId: Id<"ClientKey">): Promise<void> {
     const { id, revision, author, updatedBy, updatedAt, blocks } = before;
     const [last] = await db
       .select({ at: noteVersion.at })
@@ -52,37 +64,30 @@ export const noteRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       revision,
       by: updatedBy ?? author,
       at: updatedAt,
-      blocks: sealer.seal(versionPlace(id, revision), blocks),
+      blocks: sealer.seal(versionPlace(id, revision), blocks, keyId),
     });
   }
   return {
     async add(row: Omit<typeof note.$inferInsert, "blocks" | "revision">, blocks: readonly NoteBlock[]): Promise<void> {
+      const keyId = await keys.of(row.clientId);
       await db
         .insert(note)
-        .values({ ...row, revision: 1, updatedBy: row.author, blocks: sealer.seal(place(row.id), blocks) });
+        .values({
+          ...row,
+          keyId,
+          revision: 1,
+          updatedBy: row.author,
+          blocks: sealer.seal(place(row.id), blocks, keyId),
+        });
     },
     async byRequest(requestId: string): Promise<Note | undefined> {
-      const [row] = await db
-        .select()
-        .from(note)
-        .where(and(eq(note.requestId, requestId), seen(note.clientId)));
-      return row && read(row);
+      return (await notesWhere(eq(note.requestId, requestId)))[0];
     },
     async byId(practiceId: Id<"Practice">, id: Id<"Note">): Promise<Note | undefined> {
-      const [row] = await db
-        .select()
-        .from(note)
-        .where(and(eq(note.practiceId, practiceId), eq(note.id, id), seen(note.clientId)));
-      return row && read(row);
+      return (await notesWhere(and(eq(note.practiceId, practiceId), eq(note.id, id))))[0];
     },
     async ofClient(practiceId: Id<"Practice">, clientId: Id<"Client">): Promise<Note[]> {
-      return (
-        await db
-          .select()
-          .from(note)
-          .where(and(eq(note.practiceId, practiceId), eq(note.clientId, clientId), seen(note.clientId)))
-          .orderBy(desc(note.createdAt))
-      ).map(read);
+      return notesWhere(and(eq(note.practiceId, practiceId), eq(note.clientId, clientId)));
     },
     /** Saves over exactly the revision the writer saw; false when somebody saved in between. */
     async save(
@@ -98,11 +103,12 @@ export const noteRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .from(note)
         .where(and(eq(note.id, id), eq(note.revision, seen)))
         .for("update");
-      if (!before) return false;
-      await keepBefore(read(before), by);
+      if (!before?.keyId) return false;
+      await keys.know([before.keyId]);
+      await keepBefore(read(before), by, before.keyId);
       await db
         .update(note)
-        .set({ blocks: sealer.seal(place(id), blocks), revision: seen + 1, updatedBy: by, updatedAt: at })
+        .set({ blocks: sealer.seal(place(id), blocks, before.keyId), revision: seen + 1, updatedBy: by, updatedAt: at })
         .where(eq(note.id, id));
       return true;
     },
@@ -113,6 +119,7 @@ export const noteRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .from(noteVersion)
         .where(eq(noteVersion.noteId, id))
         .orderBy(asc(noteVersion.revision));
+      await keys.knowFor(rows.map(({ blocks }) => blocks));
       return rows.map((row) => ({
         ...row,
         blocks: sealer.open<NoteBlock[]>(versionPlace(id, row.revision), row.blocks),

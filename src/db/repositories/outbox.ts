@@ -11,6 +11,7 @@ import { unopened } from "../../core/packet";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { packet, postMessage } from "../schema";
+import { clientKeyRepository } from "./client-keys";
 import { inSight, ofReal, type Sight } from "./sight";
 
 export interface PostMessage {
@@ -52,6 +53,7 @@ export const outboxRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         );
   const real = ofReal(db, packet.clientId);
   const place = (id: string): string => `post:${id}`;
+  const keys = clientKeyRepository(db, sealer);
   const read = ({
     sealed,
     seq: _seq,
@@ -59,21 +61,27 @@ export const outboxRepository = (db: Db, sealer: Sealer, sight: Sight) => {
     claimedUntil: _claimed,
     ...row
   }: typeof postMessage.$inferSelect): PostMessage => ({ ...row, ...sealer.open<Letter>(place(row.id), sealed) });
+  async function readAll(rows: readonly (typeof postMessage.$inferSelect)[]): Promise<PostMessage[]> {
+    await keys.knowFor(rows.map(({ sealed }) => sealed));
+    return rows.map(read);
+  }
+  /** What is about a packet is sealed with its client's key, and all else with the practice's. */
+  async function keyFor(packetId: Id<"Packet"> | null): Promise<Id<"ClientKey"> | undefined> {
+    if (packetId === null) return undefined;
+    const [row] = await db.select({ keyId: packet.keyId }).from(packet).where(eq(packet.id, packetId));
+    await keys.know([row?.keyId]);
+    return row?.keyId ?? undefined;
+  }
   return {
     /** Queued, to be tried at once. */
     async add(practiceId: Id<"Practice">, { to, toName, subject, body, files, ...row }: NewMessage): Promise<void> {
+      const letter = { to, toName, subject, body, ...(files && files.length > 0 ? { files } : {}) } satisfies Letter;
       await db.insert(postMessage).values({
         ...row,
         state: "queued",
         nextAt: row.createdAt,
         practiceId,
-        sealed: sealer.seal(place(row.id), {
-          to,
-          toName,
-          subject,
-          body,
-          ...(files && files.length > 0 ? { files } : {}),
-        } satisfies Letter),
+        sealed: sealer.seal(place(row.id), letter, await keyFor(row.packetId)),
       });
     },
     /**
@@ -94,7 +102,7 @@ export const outboxRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .set({ state: "sending", claimedUntil: until, attempts: sql`${postMessage.attempts} + 1` })
         .where(sql`${postMessage.id} = (${due})`)
         .returning();
-      return row && read(row);
+      return (await readAll(row ? [row] : []))[0];
     },
     async set(id: Id<"Message">, set: PostSet): Promise<void> {
       await db
@@ -136,24 +144,24 @@ export const outboxRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .where(eq(postMessage.id, id));
     },
     async latest(practiceId: Id<"Practice">, limit: number): Promise<PostMessage[]> {
-      return (
+      return readAll(
         await db
           .select()
           .from(postMessage)
           .where(and(eq(postMessage.practiceId, practiceId), shown))
           .orderBy(desc(postMessage.seq))
-          .limit(limit)
-      ).map(read);
+          .limit(limit),
+      );
     },
     /** A packet's own letters, oldest first. */
     async ofPacket(packetId: Id<"Packet">): Promise<PostMessage[]> {
-      return (
+      return readAll(
         await db
           .select()
           .from(postMessage)
           .where(and(eq(postMessage.packetId, packetId), shown))
-          .orderBy(asc(postMessage.seq))
-      ).map(read);
+          .orderBy(asc(postMessage.seq)),
+      );
     },
     /**
      * What became of the newest letters of packets that nobody opened, where one did not simply arrive: of these
@@ -179,13 +187,13 @@ export const outboxRepository = (db: Db, sealer: Sealer, sight: Sight) => {
             packetIds && inArray(postMessage.packetId, [...packetIds]),
           ),
         );
-      const letters = (
+      const letters = await readAll(
         await db
           .select()
           .from(postMessage)
           .where(and(inArray(postMessage.purpose, [...linkPurposes]), inArray(postMessage.packetId, troubled)))
-          .orderBy(asc(postMessage.seq))
-      ).map(read);
+          .orderBy(asc(postMessage.seq)),
+      );
       const byPacket = new Map<Id<"Packet">, PostMessage[]>();
       for (const letter of letters) {
         if (letter.packetId === null) continue;
@@ -217,7 +225,7 @@ export const outboxRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .select()
         .from(postMessage)
         .where(and(eq(postMessage.practiceId, practiceId), eq(postMessage.id, id), shown));
-      return row && read(row);
+      return (await readAll(row ? [row] : []))[0];
     },
   };
 };

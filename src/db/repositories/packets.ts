@@ -1,25 +1,37 @@
-import { and, asc, count, desc, eq, inArray, lt, notExists, or, sql } from "drizzle-orm";
+import { and, asc, count, desc, eq, inArray, isNotNull, lt, notExists, or, sql, type SQL } from "drizzle-orm";
 import { alias } from "drizzle-orm/pg-core";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { answer, packet, packetPart, questionnaire, questionnaireVersion, visit } from "../schema";
+import { clientKeyRepository } from "./client-keys";
+import { knownPart } from "./parts-known";
 import { inSight, ofReal, type Sight } from "./sight";
 
 export type Packet = typeof packet.$inferSelect;
 export type Part = typeof packetPart.$inferSelect;
-
-const versionsOfParts = new Map<string, { readonly packetId: Id<"Packet">; readonly versionId: Id<"Version"> }>();
-const mostVersionsOfParts = 20_000;
 
 const unsettledOf = (staffId: Id<"Staff">) =>
   and(
     eq(packet.staffId, staffId),
     inArray(packet.state, ["ready", "sent", "opened", "under-way", "returned", "sent-back"]),
   );
+type SealedText = "personalLine" | "comment" | "sentBack";
+const textPlace = (id: string, what: SealedText): string => `packet:${id}:${what}`;
 const gistPlace = (id: string): string => `part:${id}:gist`;
 
 export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
-  const seen = inSight(db, sight);
+  const keys = clientKeyRepository(db, sealer);
+  /** In sight, and not of somebody who was erased. */
+  const seen = (clientId: typeof packet.clientId): SQL | undefined =>
+    and(isNotNull(packet.keyId), inSight(db, sight)(clientId));
+  async function known<Rows extends readonly { readonly keyId: Id<"ClientKey"> | null }[]>(rows: Rows): Promise<Rows> {
+    await keys.know(rows.map(({ keyId }) => keyId));
+    return rows;
+  }
+  async function withGists(parts: Part[]): Promise<Part[]> {
+    await keys.knowFor(parts.map(({ gist }) => gist));
+    return parts;
+  }
   const real = ofReal(db, packet.clientId);
   const askedIn = async (id: Id<"Packet">): Promise<Id<"Questionnaire">[]> =>
     (
@@ -32,10 +44,23 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
     ).map((r) => r.id);
   return {
     /** Gives false when this request already made a packet. */
-    async add(row: typeof packet.$inferInsert, parts: (typeof packetPart.$inferInsert)[]): Promise<boolean> {
+    async add(
+      {
+        personalLine,
+        ...row
+      }: Omit<typeof packet.$inferInsert, "keyId" | "personalLine"> & {
+        readonly personalLine?: string | undefined;
+      },
+      parts: (typeof packetPart.$inferInsert)[],
+    ): Promise<boolean> {
+      const keyId = await keys.of(row.clientId);
       const made = await db
         .insert(packet)
-        .values(row)
+        .values({
+          ...row,
+          keyId,
+          personalLine: personalLine ? sealer.seal(textPlace(row.id, "personalLine"), personalLine, keyId) : null,
+        })
         .onConflictDoNothing({ target: packet.requestId })
         .returning({ id: packet.id });
       if (made.length === 0) return false;
@@ -43,12 +68,11 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       return true;
     },
     async byRequest(requestId: string): Promise<Packet | undefined> {
-      return (
-        await db
-          .select()
-          .from(packet)
-          .where(and(eq(packet.requestId, requestId), seen(packet.clientId)))
-      )[0];
+      const rows = await db
+        .select()
+        .from(packet)
+        .where(and(eq(packet.requestId, requestId), seen(packet.clientId)));
+      return (await known(rows))[0];
     },
     async byId(practiceId: Id<"Practice">, id: Id<"Packet">, forUpdate = false): Promise<Packet | undefined> {
       const query = db
@@ -56,20 +80,25 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .from(packet)
         .where(and(eq(packet.practiceId, practiceId), eq(packet.id, id), seen(packet.clientId)));
       if (forUpdate) query.for("update");
-      return (await query)[0];
+      return (await known(await query))[0];
     },
-    seal: (id: Id<"Packet">, what: "personalLine" | "comment" | "sentBack", value: unknown): Uint8Array =>
-      sealer.seal(`packet:${id}:${what}`, value),
+    /** For the packet's own row, which was read before. */
+    seal: ({ id, keyId }: Packet, what: SealedText, value: unknown): Uint8Array => {
+      if (keyId === null) throw new Error("The packet's client was erased.");
+      return sealer.seal(textPlace(id, what), value, keyId);
+    },
     /** What is sealed in a packet's own row; undefined where there is nothing. */
-    unseal: <T>(row: Packet, what: "personalLine" | "comment" | "sentBack"): T | undefined => {
+    unseal: <T>(row: Packet, what: SealedText): T | undefined => {
       const sealed = row[what];
-      return sealed ? sealer.open<T>(`packet:${row.id}:${what}`, sealed) : undefined;
+      return sealed ? sealer.open<T>(textPlace(row.id, what), sealed) : undefined;
     },
     async update(id: Id<"Packet">, set: Partial<Packet>): Promise<void> {
       await db.update(packet).set(set).where(eq(packet.id, id));
     },
     async parts(id: Id<"Packet">): Promise<Part[]> {
-      return db.select().from(packetPart).where(eq(packetPart.packetId, id)).orderBy(asc(packetPart.position));
+      return withGists(
+        await db.select().from(packetPart).where(eq(packetPart.packetId, id)).orderBy(asc(packetPart.position)),
+      );
     },
     /**
      * @param forUpdate holds the packet: a save and a return of it come one after the other, so nothing changes after a
@@ -87,20 +116,13 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .where(and(eq(packetPart.id, partId), eq(packet.practiceId, practiceId), seen(packet.clientId)));
       if (forUpdate) query.for("update", { of: packet });
       const [row] = await query;
+      await keys.know([row?.packet.keyId]);
       return row && { part: row.packet_part, packet: row.packet };
     },
     /** The version a part of this packet is on. Neither ever changes, so what was read once is kept. */
     async versionOfPart(packetId: Id<"Packet">, partId: Id<"Part">): Promise<Id<"Version"> | undefined> {
-      const known = versionsOfParts.get(partId);
-      if (known) return known.packetId === packetId ? known.versionId : undefined;
-      const [row] = await db
-        .select({ packetId: packetPart.packetId, versionId: packetPart.versionId })
-        .from(packetPart)
-        .where(eq(packetPart.id, partId));
-      if (!row) return undefined;
-      if (versionsOfParts.size >= mostVersionsOfParts) versionsOfParts.clear();
-      versionsOfParts.set(partId, row);
-      return row.packetId === packetId ? row.versionId : undefined;
+      const part = await knownPart(db, partId);
+      return part?.packetId === packetId ? part.versionId : undefined;
     },
     /**
      * What a packet asks, in its order, on the versions in use by now; on its own where a questionnaire is no longer in
@@ -127,20 +149,24 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       const rows =
         ids.length === 0
           ? []
-          : await db
-              .select()
-              .from(packetPart)
-              .where(inArray(packetPart.packetId, [...ids]))
-              .orderBy(asc(packetPart.position));
+          : await withGists(
+              await db
+                .select()
+                .from(packetPart)
+                .where(inArray(packetPart.packetId, [...ids]))
+                .orderBy(asc(packetPart.position)),
+            );
       const found = new Map<string, Part[]>();
       for (const row of rows) found.set(row.packetId, [...(found.get(row.packetId) ?? []), row]);
       return found;
     },
     /** What lists need of a part that came back, so that they open no answer. */
     async keepGist(partId: Id<"Part">, gist: unknown): Promise<void> {
+      const part = await knownPart(db, partId);
+      await keys.know([part?.keyId]);
       await db
         .update(packetPart)
-        .set({ gist: sealer.seal(gistPlace(partId), gist) })
+        .set({ gist: sealer.seal(gistPlace(partId), gist, part?.keyId) })
         .where(eq(packetPart.id, partId));
     },
     /** Undefined for a part that came back before gists were kept, or not yet. */
@@ -164,7 +190,7 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .leftJoin(answered, eq(answered.packetId, packet.id))
         .where(and(inArray(packet.visitId, [...ids]), seen(packet.clientId)))
         .orderBy(asc(packet.createdAt), asc(packet.id));
-      return rows.map((r) => ({ ...r.packet, answered: r.n }));
+      return known(rows.map((r) => ({ ...r.packet, answered: r.n })));
     },
     /**
      * What the newest packet for this kind of visit asked, else the newest of all, in its order; empty before the

@@ -1,7 +1,8 @@
-import { and, asc, eq, sql } from "drizzle-orm";
+import { and, asc, eq, isNotNull, sql } from "drizzle-orm";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { relation } from "../schema";
+import { clientKeyRepository } from "./client-keys";
 import { inSight, type Sight } from "./sight";
 
 export interface RelationPerson {
@@ -19,6 +20,7 @@ export interface Relation extends RelationPerson {
 /** Those around a client. */
 export const relationRepository = (db: Db, sealer: Sealer, sight: Sight) => {
   const seen = inSight(db, sight);
+  const keys = clientKeyRepository(db, sealer);
   return {
     async add(row: {
       id: Id<"Relation">;
@@ -28,11 +30,12 @@ export const relationRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       createdAt?: Instant;
       person: RelationPerson;
     }): Promise<boolean> {
+      const keyId = await keys.of(row.clientId);
       return (
         (
           await db
             .insert(relation)
-            .values({ ...row, person: sealer.seal(`relation:${row.id}:person`, row.person) })
+            .values({ ...row, keyId, person: sealer.seal(`relation:${row.id}:person`, row.person, keyId) })
             .onConflictDoNothing()
             .returning({ id: relation.id })
         ).length === 1
@@ -46,9 +49,12 @@ export const relationRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         ...set
       }: { readonly kind: Relation["kind"]; readonly prefers: "email" | "text"; readonly person: RelationPerson },
     ): Promise<void> {
+      const [row] = await db.select({ keyId: relation.keyId }).from(relation).where(eq(relation.id, id));
+      if (!row?.keyId) return;
+      await keys.know([row.keyId]);
       await db
         .update(relation)
-        .set({ ...set, person: sealer.seal(`relation:${id}:person`, person) })
+        .set({ ...set, person: sealer.seal(`relation:${id}:person`, person, row.keyId) })
         .where(eq(relation.id, id));
     },
 
@@ -61,8 +67,9 @@ export const relationRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       const rows = await db
         .select()
         .from(relation)
-        .where(and(eq(relation.clientId, clientId), seen(relation.clientId)))
+        .where(and(eq(relation.clientId, clientId), isNotNull(relation.keyId), seen(relation.clientId)))
         .orderBy(sql`${relation.createdAt} nulls first`, asc(relation.id));
+      await keys.know(rows.map(({ keyId }) => keyId));
       return rows.map((r) => ({
         id: r.id,
         kind: r.kind,

@@ -3,6 +3,8 @@ import type { SignedStatement } from "../../core/signing";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { signature } from "../schema";
+import { clientKeyRepository } from "./client-keys";
+import { knownPart } from "./parts-known";
 import { rowDigest } from "./row-digest";
 
 export interface Signature {
@@ -31,10 +33,13 @@ export const signatureDigest = (row: Omit<typeof signature.$inferSelect, "seq">)
 };
 export const signatureRepository = (db: Db, sealer: Sealer) => {
   const signaturePlace = (id: string): string => `signature:${id}`;
+  const keys = clientKeyRepository(db, sealer);
   return {
     /** Gives the digest of the row, for the journal. */
     async add(given: Signature): Promise<string> {
-      const row = { ...given, statement: sealer.seal(signaturePlace(given.id), given.statement) };
+      const part = await knownPart(db, given.partId);
+      await keys.know([part?.keyId]);
+      const row = { ...given, statement: sealer.seal(signaturePlace(given.id), given.statement, part?.keyId) };
       await db.insert(signature).values(row);
       return signatureDigest(row);
     },
@@ -42,6 +47,7 @@ export const signatureRepository = (db: Db, sealer: Sealer) => {
     /** The newest signature at each place of a part, in the order they were given. */
     async ofPart(partId: Id<"Part">): Promise<Signature[]> {
       const rows = await db.select().from(signature).where(eq(signature.partId, partId)).orderBy(asc(signature.seq));
+      await keys.knowFor(rows.map(({ statement }) => statement));
       return [...new Map(rows.map((r) => [r.place, r])).values()].map((row) => ({
         ...row,
         statement: sealer.open<SignedStatement>(signaturePlace(row.id), row.statement),

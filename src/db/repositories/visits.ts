@@ -1,3 +1,4 @@
+import { clientKeyRepository } from "./client-keys";
 import { clientReader, type Client } from "./clients";
 import { and, asc, desc, eq, gte, inArray, isNull, lt } from "drizzle-orm";
 import type { Id, Instant, Sealer } from "../../core/shared";
@@ -46,6 +47,7 @@ export const visitRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       .innerJoin(client, eq(client.id, visit.clientId))
       .innerJoin(staff, eq(staff.id, visit.staffId))
       .innerJoin(visitType, eq(visitType.id, visit.visitTypeId));
+  const keys = clientKeyRepository(db, sealer);
   type VisitRow = Awaited<ReturnType<typeof visitRows>>[number];
   const readVisit = (row: VisitRow): Visit => ({
     id: row.visit.id,
@@ -61,6 +63,10 @@ export const visitRepository = (db: Db, sealer: Sealer, sight: Sight) => {
     cancelledAt: row.visit.cancelledAt,
     cancelledBy: row.visit.cancelledBy,
   });
+  async function readVisits(rows: readonly VisitRow[]): Promise<Visit[]> {
+    await keys.know(rows.map((row) => row.client.keyId));
+    return rows.map(readVisit);
+  }
   return {
     async add(rows: (typeof visit.$inferInsert)[]): Promise<void> {
       await db.insert(visit).values(rows);
@@ -162,14 +168,14 @@ export const visitRepository = (db: Db, sealer: Sealer, sight: Sight) => {
           ),
         )
         .orderBy(asc(visit.startsAt), asc(visit.id));
-      return rows.map(readVisit);
+      return readVisits(rows);
     },
 
     async byId(practiceId: Id<"Practice">, id: Id<"Visit">): Promise<Visit | undefined> {
       const [row] = await visitRows().where(
         and(eq(visit.practiceId, practiceId), eq(visit.id, id), seen(visit.clientId)),
       );
-      return row && readVisit(row);
+      return (await readVisits(row ? [row] : []))[0];
     },
 
     /** Newest first, without those that were cancelled. */
@@ -184,7 +190,7 @@ export const visitRepository = (db: Db, sealer: Sealer, sight: Sight) => {
           ),
         )
         .orderBy(desc(visit.startsAt));
-      return rows.map(readVisit);
+      return readVisits(rows);
     },
 
     async byIds(practiceId: Id<"Practice">, ids: readonly Id<"Visit">[]): Promise<Map<string, Visit>> {
@@ -192,7 +198,7 @@ export const visitRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       const rows = await visitRows().where(
         and(eq(visit.practiceId, practiceId), inArray(visit.id, [...ids]), seen(visit.clientId)),
       );
-      return new Map(rows.map((r) => [r.visit.id as string, readVisit(r)]));
+      return new Map((await readVisits(rows)).map((one) => [one.id as string, one]));
     },
   };
 };

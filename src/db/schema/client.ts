@@ -19,6 +19,9 @@ export const client = pgTable(
      * every chart.
      */
     identity: sealedColumn("identity").notNull(),
+    /** What is theirs is sealed with it. Null once they were erased: the key is destroyed. */
+    keyId: idColumn<"ClientKey">("key_id"),
+    erasedAt: instantColumn("erased_at"),
     language: text("language").notNull().default("en"),
     zone: text("zone"),
     prefers: text("prefers").$type<"email" | "text">().notNull().default("email"),
@@ -103,6 +106,8 @@ export const relation = pgTable(
     prefers: text("prefers").$type<"email" | "text">().notNull().default("email"),
     /** Sealed { firstName, lastName, email?, phone? }. */
     person: sealedColumn("person").notNull(),
+    /** The client's, from when they were added; null once that client was erased. */
+    keyId: idColumn<"ClientKey">("key_id"),
     /** Null for those who were there before it was kept. */
     createdAt: instantColumn("created_at"),
     /** No longer around the client: never written to again, and still named where they answered. */

@@ -3,6 +3,7 @@ export * from "./practice";
 export * from "./staff";
 export * from "./journal";
 export * from "./client";
+export * from "./client-key";
 export * from "./client-import";
 export * from "./visit";
 export * from "./chart";

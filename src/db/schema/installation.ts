@@ -1,10 +1,10 @@
-import { integer, pgTable, text } from "drizzle-orm/pg-core";
-import { instantColumn } from "./columns";
+import { integer, pgTable } from "drizzle-orm/pg-core";
+import { instantColumn, sealedColumn } from "./columns";
 
 /** One row: what this database knows of the installation it belongs to. */
 export const installation = pgTable("installation", {
   id: integer("id").primaryKey().default(1),
-  /** Made with the keys: tells whether those that are given are the ones this was sealed with. */
-  keyCheck: text("key_check").notNull(),
+  /** Sealed with the installation's key: what seals, marks and digests everything that is not a client's. */
+  secrets: sealedColumn("secrets").notNull(),
   createdAt: instantColumn("created_at").notNull(),
 });

@@ -28,6 +28,8 @@ export const note = pgTable(
     clientId: idColumn<"Client">("client_id")
       .notNull()
       .references(() => client.id),
+    /** The client's key at the time: it is sealed with that. Null once they were erased. */
+    keyId: idColumn<"ClientKey">("key_id"),
     visitId: idColumn<"Visit">("visit_id").references(() => visit.id),
     requestId: text("request_id").notNull(),
     layoutId: text("layout_id").notNull(),

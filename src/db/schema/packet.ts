@@ -19,6 +19,8 @@ export const packet = pgTable(
     clientId: idColumn<"Client">("client_id")
       .notNull()
       .references(() => client.id),
+    /** The client's key at the time: everything in it is sealed with that. Null once they were erased. */
+    keyId: idColumn<"ClientKey">("key_id"),
     /** Who gets it and fills it in, when that is not the client. */
     relationId: idColumn<"Relation">("relation_id").references(() => relation.id),
     visitId: idColumn<"Visit">("visit_id").references(() => visit.id),

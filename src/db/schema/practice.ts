@@ -1,4 +1,5 @@
 import type { LetterKind, PostSimulation } from "../../core/messages";
+import type { RetentionRules } from "../../core/retention";
 import type { RightSets } from "../../core/team";
 import { startingDoor, startingPages, type DoorPolicy, type PagePolicy } from "../../core/packet";
 import { boolean, integer, jsonb, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
@@ -26,6 +27,10 @@ export const practice = pgTable("practice", {
   secondFactorRequired: boolean("second_factor_required").notNull().default(false),
   /** How the Post room's own mail server and phone behave. */
   simulation: text("simulation").$type<PostSimulation>().notNull().default("deliver"),
+  /** For how long what is kept; nothing is erased by itself. */
+  retention: jsonb("retention").$type<RetentionRules>().notNull().default({}),
+  /** Whether the owner gets the journal's anchor by mail each day. */
+  mailsAnchors: boolean("mails_anchors").notNull().default(false),
   /** A picture of its own, on clients' pages, letters and papers. */
   logoId: idColumn<"File">("logo_id"),
   createdAt: instantColumn("created_at").notNull(),

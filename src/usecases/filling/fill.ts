@@ -423,7 +423,7 @@ export const returnPacket = command({
       returnedAt: now,
       returnedFrom: actor.address,
       alerts,
-      ...(comment === "" ? {} : { comment: repo.packets.seal(packet.id, "comment", comment) }),
+      ...(comment === "" ? {} : { comment: repo.packets.seal(packet, "comment", comment) }),
     });
     if (actor.handedBy !== undefined) await repo.passes.end(actor.passDigest, actor.linkId, now);
     if (alerts > 0) await sendAlertLetter(ctx, packet.id, await repo.staff.byId(packet.staffId));

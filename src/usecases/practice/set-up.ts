@@ -34,6 +34,8 @@ export const emptyPractice = (id: Id<"Practice">, createdAt: Instant): Practice 
   rights: {},
   secondFactorRequired: false,
   logoId: null,
+  retention: {},
+  mailsAnchors: false,
   createdAt,
 });
 

@@ -60,7 +60,7 @@ export const sendBack = command({
       state,
       expiresAt: expiry.value,
       lockedAt: null,
-      sentBack: repo.packets.seal(packetId, "sentBack", sentBack),
+      sentBack: repo.packets.seal(packet, "sentBack", sentBack),
     });
     const letters = await writeTo(ctx, { ...packet, expiresAt: expiry.value }, target, people, "sentBack", requestId);
     // Nobody can be reached: each keeps a part in it by a link that nobody is told, and a device is handed over again.

@@ -359,7 +359,7 @@ export async function sendOne(
       dueOn: dueOn ?? null,
       language: language ?? null,
       door: door ?? null,
-      personalLine: line ? repo.packets.seal(packetId, "personalLine", line) : null,
+      personalLine: line,
     },
     parts,
   );

@@ -1,0 +1,1 @@
+export { isDueOn, recordDueOn, retentionKinds, retentionWords, type RetentionKind, type RetentionRules } from "./rules";
