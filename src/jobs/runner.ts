@@ -1,4 +1,5 @@
 import type { Application } from "../server/application";
+import { heardErased, resealKeys, scrubKeys } from "./client-keys";
 import { keepHead, tidy } from "./housekeeping";
 import { lookAfterPost, recoverPost, stopPost } from "./letters";
 import { runImports, stopImports } from "./imports";
@@ -19,24 +20,36 @@ const jobs: readonly Job[] = [
   { what: "writing to many", every: 5_000, round: runMailings },
   { what: "bringing clients in", every: 5_000, round: runImports },
   { what: "keeping the journal's head", every: 10_000, round: keepHead },
+  { what: "writing keys anew", every: 60_000, round: scrubKeys },
+  { what: "sealing keys anew", every: 60_000, round: resealKeys },
   { what: "tidying up", every: 3_600_000, round: tidy },
 ];
 const timers = new WeakMap<Application, NodeJS.Timeout[]>();
+/** What another process on the same database says is to be done in this one, too. */
+const heard: Readonly<Record<string, (app: Application) => Promise<unknown>>> = {
+  erased: heardErased,
+  keys: (app) => {
+    app.keys.wrap.reread();
+    return resealKeys(app);
+  },
+};
 
 /**
  * Goes on with what was left, and looks again every few seconds. A round that fails is said, and the next one tries
  * again.
  */
 export async function startJobs(app: Application): Promise<void> {
-  const begin = ({ what, every, round }: Job): NodeJS.Timeout => {
-    const go = (): void => {
-      round(app).catch((error: unknown) => {
-        console.warn(`kind-ledger: ${what} failed (${error instanceof Error ? error.name : "unknown"}).`);
-      });
-    };
-    return setInterval(go, every).unref();
+  const go = (what: string, round: (app: Application) => Promise<unknown>): void => {
+    round(app).catch((error: unknown) => {
+      console.warn(`kind-ledger: ${what} failed (${error instanceof Error ? error.name : "unknown"}).`);
+    });
   };
-  timers.set(app, jobs.map(begin));
+  timers.set(
+    app,
+    jobs.map(({ what, every, round }) => setInterval(() => go(what, round), every).unref()),
+  );
+  for (const [channel, round] of Object.entries(heard))
+    await app.database.listen(channel, () => go(`what was heard of ${channel}`, round));
   await keepHead(app);
   await tidy(app);
   await recoverPost(app);

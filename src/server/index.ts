@@ -9,7 +9,17 @@ export {
 export { clientActor, savingActor, sessionHolds, staffActor } from "./actors";
 export { readEnvironment, type Environment } from "./environment";
 export { walkJournal } from "./journal-walk";
-export { deliverDue, keepHead, recoverPost, runImports, runMailings, startJobs } from "../jobs";
+export {
+  deliverDue,
+  heardErased,
+  keepHead,
+  recoverPost,
+  resealKeys,
+  runImports,
+  runMailings,
+  scrubKeys,
+  startJobs,
+} from "../jobs";
 export { run } from "./run";
 export { fillSheet, renderBlankPaper, renderOwnPaper, renderPaper } from "./papers";
 export * as useCases from "./use-cases";

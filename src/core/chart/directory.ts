@@ -19,6 +19,8 @@ export interface DirectoryEntry extends ClientIdentity {
   readonly archivedAt: Instant | null;
   /** Turned out to be somebody else here: found nowhere. */
   readonly mergedInto: Id<"Client"> | null;
+  /** No longer anybody: found nowhere. */
+  readonly erasedAt?: Instant | null;
 }
 /** Whether the archived are among those a question is about, and where. */
 export type WithArchived = "left-out" | "only" | "last";
@@ -88,6 +90,10 @@ export class Directory<T extends DirectoryEntry> {
       if (before) {
         this.index.discard(one.id);
         for (const key of sameKeys(before)) this.byKey.get(key)?.delete(one.id);
+      }
+      if (one.erasedAt) {
+        this.people.delete(one.id);
+        continue;
       }
       for (const key of sameKeys(one)) {
         const those = this.byKey.get(key) ?? new Set();

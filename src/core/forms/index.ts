@@ -138,6 +138,7 @@ export const newQuestionnaireSchema = object({
   title: string().trim().max(200, "That is long for a title.").required("Type a title."),
   kind: string().oneOf(questionnaireKinds).required("Choose a kind."),
 });
+export { eraseSchema, holdSchema, retentionSchema } from "./keeping";
 export {
   emailSchema,
   memberSchema,

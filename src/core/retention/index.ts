@@ -1,1 +1,1 @@
-export { isDueOn, recordDueOn, retentionKinds, retentionWords, type RetentionKind, type RetentionRules } from "./rules";
+export { recordDueOn, retentionKinds, retentionWords, type RetentionKind, type RetentionRules } from "./rules";

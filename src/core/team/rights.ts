@@ -22,6 +22,7 @@ export const rights = [
   "office.write",
   "staff.manage",
   "journal.read",
+  "clients.erase",
 ] as const;
 export type Right = (typeof rights)[number];
 
@@ -43,6 +44,7 @@ export const rightWords: Readonly<Record<Right, string>> = {
   "office.write": "Change how the practice works",
   "staff.manage": "Manage staff and rights",
   "journal.read": "See the journal",
+  "clients.erase": "Erase clients, and hold against it",
 };
 /** Useless without another: whoever has one is given the other too. */
 const needs: Partial<Readonly<Record<Right, readonly Right[]>>> = {
@@ -59,6 +61,8 @@ const needs: Partial<Readonly<Record<Right, readonly Right[]>>> = {
   // Both name everybody's clients.
   "staff.manage": ["clients.all"],
   "journal.read": ["clients.all"],
+  // What is due is everybody's.
+  "clients.erase": ["clients.all"],
 };
 
 /** A practice's own sets; a role that is missing has the starting one. An owner may everything, always. */

@@ -21,7 +21,8 @@ CREATE TABLE "client_key" (
 	"id" uuid PRIMARY KEY NOT NULL,
 	"sealed" "bytea",
 	"created_at" timestamp with time zone NOT NULL,
-	"destroyed_at" timestamp with time zone
+	"destroyed_at" timestamp with time zone,
+	"scrubbed_at" timestamp with time zone
 );
 --> statement-breakpoint
 ALTER TABLE "installation" ADD COLUMN "secrets" "bytea" NOT NULL;--> statement-breakpoint

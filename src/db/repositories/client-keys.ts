@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNotNull, sql } from "drizzle-orm";
+import { and, eq, inArray, isNotNull, isNull, lt, sql } from "drizzle-orm";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { client, clientKey } from "../schema";
@@ -52,16 +52,18 @@ export const clientKeyRepository = (db: Db, sealer: Sealer) => {
       clientKeys.forget(ids);
     },
     /**
-     * Writes the table anew, without what a row held before it was changed: until then a destroyed key still lies on
-     * the disk. Outside the transaction that destroyed it. @param since nothing is done where none was, after that
+     * Writes the table anew where keys were destroyed: until then they still lie in rows that were changed. Again, until
+     * `settled`: what began before may have kept them. Outside a transaction.
      */
-    async scrub(since: Instant): Promise<void> {
-      const [row] = await db
-        .select({ id: clientKey.id })
-        .from(clientKey)
-        .where(sql`${clientKey.destroyedAt} >= ${since}`)
-        .limit(1);
-      if (row) await db.execute(sql`select scrub_client_keys()`);
+    async scrub(settled: Instant, now: Instant): Promise<boolean> {
+      const isDue = and(isNotNull(clientKey.destroyedAt), isNull(clientKey.scrubbedAt));
+      if ((await db.$count(clientKey, isDue)) === 0) return false;
+      await db.execute(sql`select scrub_client_keys()`);
+      await db
+        .update(clientKey)
+        .set({ scrubbedAt: now })
+        .where(and(isDue, lt(clientKey.destroyedAt, settled)));
+      return true;
     },
     /** How many keys are sealed with another installation key than the first of the ring. */
     async countOld(): Promise<number> {

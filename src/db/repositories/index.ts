@@ -5,6 +5,7 @@ import { chartFieldRepository } from "./chart-fields";
 import { chartRepository } from "./charts";
 import { careTeamRepository } from "./care-teams";
 import { clientImportRepository } from "./client-imports";
+import { clientErasureRepository } from "./client-erasures";
 import { clientKeyRepository } from "./client-keys";
 import { clientMergeRepository } from "./client-merges";
 import { clientRepository } from "./clients";
@@ -25,6 +26,7 @@ import { packetRepository } from "./packets";
 import { passRepository } from "./passes";
 import { practiceRepository } from "./practices";
 import { questionnaireRepository } from "./questionnaires";
+import { retentionRepository } from "./retention";
 import { relationRepository } from "./relations";
 import { sessionRepository } from "./sessions";
 import { type Sight } from "./sight";
@@ -53,6 +55,7 @@ export const repositories = (db: Db, sealer: Sealer, sight: Sight = "all") => ({
   limits: limitRepository(db),
   clients: clientRepository(db, sealer, sight),
   careTeams: careTeamRepository(db, sealer),
+  clientErasures: clientErasureRepository(db, sealer),
   clientKeys: clientKeyRepository(db, sealer),
   clientMerges: clientMergeRepository(db),
   clientImports: clientImportRepository(db, sealer),
@@ -74,6 +77,7 @@ export const repositories = (db: Db, sealer: Sealer, sight: Sight = "all") => ({
   installations: installationRepository(db),
   journal: journalRepository(db, sealer),
   journalCheck: journalCheckRepository(db, sealer),
+  retention: retentionRepository(db),
   standing: standingRepository(db),
   leaflets: leafletRepository(db),
   mailings: mailingRepository(db, sealer, sight),
@@ -84,6 +88,7 @@ export type { SavedAnswers } from "./answers";
 export type { PracticeField } from "./chart-fields";
 export type { Posting } from "./charts";
 export type { Opening } from "./care-teams";
+export type { ErasedCounts, Hold } from "./client-erasures";
 export type { ClientImport, ImportRow } from "./client-imports";
 export type { ClientMerge } from "./client-merges";
 export { isHere } from "./clients";

@@ -70,15 +70,13 @@ export const noteRepository = (db: Db, sealer: Sealer, sight: Sight) => {
   return {
     async add(row: Omit<typeof note.$inferInsert, "blocks" | "revision">, blocks: readonly NoteBlock[]): Promise<void> {
       const keyId = await keys.of(row.clientId);
-      await db
-        .insert(note)
-        .values({
-          ...row,
-          keyId,
-          revision: 1,
-          updatedBy: row.author,
-          blocks: sealer.seal(place(row.id), blocks, keyId),
-        });
+      await db.insert(note).values({
+        ...row,
+        keyId,
+        revision: 1,
+        updatedBy: row.author,
+        blocks: sealer.seal(place(row.id), blocks, keyId),
+      });
     },
     async byRequest(requestId: string): Promise<Note | undefined> {
       return (await notesWhere(eq(note.requestId, requestId)))[0];

@@ -3,6 +3,7 @@ import { startingDoor, startingPages, type DoorPolicy, type PagePolicy } from ".
 import type { PostSimulation } from "../../core/messages";
 import type { NoteLayout } from "../../core/notes";
 import type { Id } from "../../core/shared";
+import type { RetentionRules } from "../../core/retention";
 import type { RightSets } from "../../core/team";
 import type { Db } from "../database";
 import { noteLayout, practice } from "../schema";
@@ -53,6 +54,9 @@ export const practiceRepository = (db: Db) => ({
   },
   async setLogo(practiceId: Id<"Practice">, logoId: Id<"File"> | null): Promise<void> {
     await db.update(practice).set({ logoId }).where(eq(practice.id, practiceId));
+  },
+  async setRetention(practiceId: Id<"Practice">, retention: RetentionRules): Promise<void> {
+    await db.update(practice).set({ retention }).where(eq(practice.id, practiceId));
   },
   async setRights(practiceId: Id<"Practice">, rights: RightSets): Promise<void> {
     await db.update(practice).set({ rights }).where(eq(practice.id, practiceId));

@@ -13,6 +13,8 @@ export const clientKey = pgTable("client_key", {
   sealed: sealedColumn("sealed"),
   createdAt: instantColumn("created_at").notNull(),
   destroyedAt: instantColumn("destroyed_at"),
+  /** The table was written anew since, so that the key lies nowhere on its disk. */
+  scrubbedAt: instantColumn("scrubbed_at"),
 });
 
 /** Somebody was erased. Append-only. */

@@ -4,6 +4,7 @@ export { people, person, type People, type PersonLine } from "./people";
 export { changeContact, changeRelation, endRelation, reachView, type ReachView } from "./reach";
 export { addClient, addContact, addRelation, addTestClient, type AddClientError } from "./add-client";
 export { openClient, shareClient, unshareClient, type CareTeam, type OpenClientError } from "./care-team";
+export { endHold, eraseClient, eraseView, holdClient, type EraseError, type EraseView } from "./erase";
 export { archiveClient, bringBackClient, changeIdentity } from "./identity";
 export {
   mergeClients,

@@ -51,6 +51,9 @@ export interface ReachView {
   readonly merged: readonly MergedRecord[];
   /** Whether they may be made one with another record here. */
   readonly mayMerge: boolean;
+  readonly mayErase: boolean;
+  /** Whether everything about them may be taken out. */
+  readonly mayTakeOut: boolean;
   readonly around: readonly (Reach &
     Seen & {
       readonly id: Id<"Relation">;
@@ -107,6 +110,8 @@ export const reachView = query({
         .map(({ person, why }) => ({ id: person.id, name: nameOf(person), birthDate: person.birthDate, why })),
       merged: await mergedWith(ctx, clientId),
       mayMerge: may(ctx, "chart.post") && !client.isTest && !client.mergedInto,
+      mayErase: may(ctx, "clients.erase") && !client.mergedInto,
+      mayTakeOut: may(ctx, "export") && may(ctx, "chart.read") && !client.mergedInto,
       around: relations
         .filter((r) => !r.ended)
         .map((r) => ({

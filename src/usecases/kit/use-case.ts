@@ -67,7 +67,7 @@ export interface Context<A extends Actor = Actor> extends Ports {
   /** Hands over what is due once the transaction is through; `send` does so by itself. */
   handOver(): void;
   /** Tells open pages that something changed, once the transaction is through. */
-  tell(topic: "returns"): void;
+  tell(topic: "returns" | "erased"): void;
 }
 
 /** What there is before the transaction: what is read or counted here stands by itself. */

@@ -4,6 +4,7 @@ export { addLeaflet, clientLeaflet, leaflets, openLeaflet, retireLeaflet, type L
 export { practiceDefaults, savePracticeDefaults, type PracticeDefaults } from "./defaults";
 export { pagePolicy, savePagePolicy } from "./pages";
 export { practiceFacts, savePracticeFacts, type PracticeFacts } from "./facts";
+export { clearDue, retention, saveRetention, type DueRecord, type Retention } from "./retention";
 export { practiceLogo, removeLogo, saveLogo, type LogoError } from "./logo";
 export { emptyPractice, setUp, setUpCodeWords } from "./set-up";
 export { doorPolicy, saveDoorPolicy } from "./door-policy";

@@ -13,5 +13,6 @@ export const officePages: readonly {
   { href: "/office/pages", name: "Clients’ pages", right: "office.write" },
   { href: "/office/wordings", name: "Letters and texts", right: "office.write" },
   { href: "/office/fields", name: "Chart fields", right: "office.write" },
+  { href: "/office/retention", name: "Keeping and erasing", right: "clients.erase" },
   { href: "/office/journal", name: "Journal", right: "journal.read" },
 ];
