@@ -1,7 +1,8 @@
 import { laterBy } from "../core/shared";
 import { withoutValues } from "../db/errors";
 import { repositories } from "../db/repositories";
-import { resealSecrets, type Application } from "../server/application";
+import type { Application } from "../server/application";
+import { resealSecrets } from "../server/keys";
 
 /** Longer than any transaction may be open, in ms: what began before a key was destroyed is over by then. */
 const longestOpen = 120_000;

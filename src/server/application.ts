@@ -1,18 +1,6 @@
 import { closeApart, handOffsApart, pdfFormsApart, picturesApart } from "../adapters/apart";
 import { createClock } from "../adapters/clock";
-import {
-  createKeyWrap,
-  createSealer,
-  keyRingFromFile,
-  makeKeyFile,
-  makeSecrets,
-  parseKeyRing,
-  sha1,
-  sha256,
-  type KeyRing,
-  type KeyWrap,
-  type Secrets,
-} from "../adapters/encryption";
+import { createSealer, sha1, sha256 } from "../adapters/encryption";
 import { keptHeadsIn } from "../adapters/kept-heads";
 import { passkeysFor } from "../adapters/passkeys";
 import { argonPasswords } from "../adapters/passwords";
@@ -24,18 +12,13 @@ import { totpFactor } from "../adapters/second-factor";
 import type { Database } from "../db/database";
 import { openPglite } from "../db/client.pglite";
 import { openPostgres } from "../db/client.postgres";
-import { installationRepository, isSettledIn, repositories, type Practice } from "../db/repositories";
-import type { Instant } from "../core/shared";
+import { repositories, type Practice } from "../db/repositories";
 import type { Ports } from "../usecases/kit";
 import { Directories } from "./directories";
 import { readEnvironment, type Environment } from "./environment";
+import { openKeys, type Keys } from "./keys";
 import { keepHead, stopJobs } from "../jobs";
 
-/** What seals the small keys, and what they seal: only this room hands it on. */
-export interface Keys {
-  readonly wrap: KeyWrap;
-  readonly secrets: Secrets;
-}
 /** The running application: an open database and everything outside. */
 export interface Application {
   readonly database: Database;
@@ -49,44 +32,6 @@ export interface Application {
 }
 
 const warn = (message: string): void => console.warn(`kind-ledger: ${message}`);
-
-/** The keys are not those that the database was sealed with, or are not there at all. Nothing was changed. */
-export class KeysError extends Error {
-  constructor(what: string) {
-    super(
-      `${what} Nothing was changed. Put back the keys this database was made with, from where you keep them apart from its backups; without them nothing in it can be opened.`,
-    );
-    this.name = "KeysError";
-  }
-}
-const givenKeys = (env: Environment): KeyRing | undefined =>
-  env.key === undefined ? keyRingFromFile(env.keyFile) : parseKeyRing(env.key);
-/** Where the installation's own secrets lie. */
-const secretsPlace = "installation:secrets";
-/** Opens what the database was sealed with. Only an empty installation gets a fresh key. @throws KeysError */
-async function openKeys(env: Environment, database: Database, now: Instant): Promise<Keys> {
-  const given = givenKeys(env);
-  if (!given && (await isSettledIn(database.db))) throw new KeysError(`There is no key file at ${env.keyFile}.`);
-  const wrap = createKeyWrap(given ?? makeKeyFile(env.keyFile), () => givenKeys(env));
-  const installations = installationRepository(database.db);
-  const there =
-    (await installations.secrets()) ?? (await installations.begin(wrap.seal(secretsPlace, makeSecrets()), now));
-  try {
-    return { wrap, secrets: wrap.open<Secrets>(secretsPlace, there) };
-  } catch {
-    throw new KeysError(
-      `The keys in ${env.key === undefined ? env.keyFile : "KIND_LEDGER_KEY"} are not the ones this database was sealed with.`,
-    );
-  }
-}
-/** Seals the installation's own secrets with the first key of the ring; does nothing where they are. */
-export async function resealSecrets({ database, keys }: Pick<Application, "database" | "keys">): Promise<void> {
-  const installations = installationRepository(database.db);
-  const there = await installations.secrets();
-  const head = Buffer.from(keys.wrap.current());
-  if (there && !Buffer.from(there.subarray(0, head.length)).equals(head))
-    await installations.reseal(keys.wrap.seal(secretsPlace, keys.secrets));
-}
 
 export function createPorts(env: Environment, keys: Keys): Ports {
   return {

@@ -1,11 +1,5 @@
-export {
-  application,
-  createApplication,
-  createPorts,
-  openApplication,
-  type Application,
-  type Keys,
-} from "./application";
+export { application, createApplication, createPorts, openApplication, type Application } from "./application";
+export type { Keys } from "./keys";
 export { clientActor, savingActor, sessionHolds, staffActor } from "./actors";
 export { readEnvironment, type Environment } from "./environment";
 export { walkJournal } from "./journal-walk";
