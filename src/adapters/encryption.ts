@@ -51,6 +51,15 @@ export function addKey(path: string): string {
   return line.slice(0, line.indexOf(":"));
 }
 
+/** Leaves the first key alone in the file. */
+export function keepFirstKey(path: string): void {
+  const [first] = readFileSync(path, "utf8")
+    .split(/[,\n]/)
+    .map((line) => line.trim())
+    .filter(Boolean);
+  replaceFile(path, `${first}\n`);
+}
+
 const nonceBytes = 12;
 const tagBytes = 16;
 const uuidBytes = 16;

@@ -5,7 +5,8 @@ import { btree_gist } from "@electric-sql/pglite/contrib/btree_gist";
 import { drizzle } from "drizzle-orm/pglite";
 import { migrate } from "drizzle-orm/pglite/migrator";
 import { migrationsFolder, type Database, type Db } from "./database";
-import { holdFolder } from "./lock";
+import { copyAside, sweepAside } from "./aside";
+import { holdFolder, type Answers } from "./lock";
 import { prepare } from "./prepare";
 import * as schema from "./schema";
 
@@ -14,7 +15,9 @@ import * as schema from "./schema";
  * @throws FolderHeldError, UnknownDatabaseError
  */
 export async function openPglite(folder: string, warn: (message: string) => void): Promise<Database> {
-  const release = await holdFolder(folder);
+  const answers: Answers = new Map();
+  const release = await holdFolder(folder, answers);
+  sweepAside(folder);
   const dataDir = join(folder, "pg");
   mkdirSync(dataDir, { recursive: true, mode: 0o700 });
   const client = await PGlite.create({ dataDir, startParams: durableParams(), extensions });
@@ -27,13 +30,38 @@ export async function openPglite(folder: string, warn: (message: string) => void
     await release();
     throw error;
   });
+  // Its own process takes it out: what is in memory here is not on the disk as a whole but in a moment without writes.
+  answers.set("copy", async () => {
+    sweepAside(folder);
+    await client.exec("checkpoint");
+    return client.runExclusive(() => copyAside(folder));
+  });
   return {
     ...database,
+    answers,
     close: async () => {
       await client.close();
       await release();
     },
   };
+}
+/** The database in a folder that nobody else has open, as it lies there: nothing is brought up to date. */
+export const openRaw = (dataDir: string): Promise<PGlite> =>
+  PGlite.create({ dataDir, startParams: durableParams(), extensions });
+/** A fresh one in that folder, brought up to this version; what is written is forced to the disk when it is closed. */
+export async function makeRaw(dataDir: string, migrations = migrationsFolder): Promise<PGlite> {
+  mkdirSync(dataDir, { recursive: true, mode: 0o700 });
+  const client = await openRaw(dataDir);
+  makeDurable(client);
+  await prepare(
+    {
+      query: (text, values) => client.query(text, values),
+      script: async (text) => void (await client.exec(text)),
+      migrate: () => migrate(drizzle(client, { schema }), { migrationsFolder: migrations }),
+    },
+    migrations,
+  );
+  return client;
 }
 
 /** An empty database in memory, for tests. `image` is a dump of an earlier one, to skip the migrations. */

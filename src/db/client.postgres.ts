@@ -32,12 +32,7 @@ export async function openPostgres(
   let ready = false;
   try {
     await first.connect();
-    await first.query("select pg_advisory_lock(7214001)");
-    await prepare({
-      query: (text, values) => first.query(text, values),
-      script: async (text) => void (await first.query(text)),
-      migrate: () => migrate(drizzle(first, { schema }), { migrationsFolder }),
-    });
+    await prepareAlone(first);
     if (ownerString !== undefined) await first.query(grants(await roleOf(pool)));
     ready = true;
   } finally {
@@ -82,6 +77,19 @@ export async function openPostgres(
       await pool.end();
     },
   };
+}
+
+/** Brings a database up to this version, one process at a time; the lock ends with the connection. */
+export async function prepareAlone(client: pg.Client, folder = migrationsFolder): Promise<void> {
+  await client.query("select pg_advisory_lock(7214001)");
+  await prepare(
+    {
+      query: (text, values) => client.query(text, values),
+      script: async (text) => void (await client.query(text)),
+      migrate: () => migrate(drizzle(client, { schema }), { migrationsFolder: folder }),
+    },
+    folder,
+  );
 }
 
 const roleOf = async (pool: pg.Pool): Promise<string> =>

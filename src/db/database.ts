@@ -11,6 +11,8 @@ export interface Database {
   readonly kind: "pglite" | "postgres";
   /** Hears `NOTIFY channel` from any process on the same database. Returns how to stop. */
   listen(channel: string, heard: (payload: string) => void): Promise<() => Promise<void>>;
+  /** What is done when another process on this machine asks for it; see `askHolder`. Of the embedded one alone. */
+  readonly answers?: Map<string, () => Promise<string>>;
   close(): Promise<void>;
 }
 export const migrationsFolder = "src/db/migrations";

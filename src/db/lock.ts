@@ -11,9 +11,11 @@ import {
   rmSync,
   writeFileSync,
 } from "node:fs";
-import { connect, createServer, type Server } from "node:net";
+import { connect, createServer, type Server, type Socket } from "node:net";
 import { join } from "node:path";
 
+/** What whoever holds a folder does when asked, by what is asked. */
+export type Answers = Map<string, () => Promise<string>>;
 /** Someone else has the data folder open. */
 export class FolderHeldError extends Error {
   constructor(folder: string, holder: string) {
@@ -27,14 +29,14 @@ export class FolderHeldError extends Error {
  * nobody was left by a process that was killed. On Linux an abstract socket comes first, as binding it is atomic and
  * the kernel frees it; but each network namespace has its own, and the folder may be seen from several.
  */
-export async function holdFolder(folder: string): Promise<() => Promise<void>> {
+export async function holdFolder(folder: string, answers: Answers = new Map()): Promise<() => Promise<void>> {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   const real = realpathSync(folder);
   const note = join(real, "held-by.txt");
   const isHeld = (): FolderHeldError => new FolderHeldError(real, holderOf(note));
   const here = process.platform === "linux" ? await listen(`\0kind-ledger:${real}`) : undefined;
   if (here === "taken") throw isHeld();
-  const inFolder = await holdSocket(real);
+  const inFolder = await holdSocket(real, answers);
   if (!inFolder) {
     here?.close();
     throw isHeld();
@@ -46,8 +48,54 @@ export async function holdFolder(folder: string): Promise<() => Promise<void>> {
   };
 }
 
-function listen(address: string): Promise<Server | "taken"> {
-  const server = createServer((socket) => socket.end());
+/** Longest somebody may take to ask, in ms. */
+const longestAsk = 10_000;
+/** One line is asked, one is answered: `ok …` or `no …`. Whoever only looks whether somebody is there asks nothing. */
+function answering(answers: Answers, socket: Socket): void {
+  let asked = "";
+  socket.setEncoding("utf8").setTimeout(longestAsk, () => socket.destroy());
+  socket.on("error", () => socket.destroy());
+  socket.on("data", (part: string) => {
+    asked += part;
+    if (asked.length > 100) return void socket.destroy();
+    if (!asked.endsWith("\n")) return;
+    socket.setTimeout(0);
+    const answer = answers.get(asked.trim());
+    const said = answer ? answer() : Promise.reject(new Error("nothing by that name"));
+    said.then(
+      (what) => socket.end(`ok ${what}\n`),
+      (error: unknown) => socket.end(`no ${error instanceof Error ? error.message : "unknown"}\n`),
+    );
+  });
+}
+/**
+ * Asks whoever has the folder open to do something; undefined where nobody has. @throws Error with what they said
+ */
+export async function askHolder(folder: string, what: string): Promise<string | undefined> {
+  const handle = openSync(folder, "r");
+  const path = process.platform === "linux" ? `/proc/self/fd/${handle}/held.sock` : join(folder, "held.sock");
+  try {
+    const said = await new Promise<string | undefined>((resolve, reject) => {
+      const socket = connect(path);
+      let heard = "";
+      socket.setEncoding("utf8");
+      socket.once("connect", () => socket.write(`${what}\n`));
+      socket.on("data", (part: string) => (heard += part));
+      socket.once("end", () => resolve(heard));
+      socket.once("error", (error: NodeJS.ErrnoException) =>
+        error.code === "ECONNREFUSED" || error.code === "ENOENT" ? resolve(undefined) : reject(error),
+      );
+    });
+    if (said === undefined) return undefined;
+    if (!said.startsWith("ok ")) throw new Error(said.slice(3).trim() || "They did not answer.");
+    return said.slice(3).trim();
+  } finally {
+    closeSync(handle);
+  }
+}
+
+function listen(address: string, answers: Answers = new Map()): Promise<Server | "taken"> {
+  const server = createServer((socket) => answering(answers, socket));
   return new Promise((resolve, reject) => {
     server.once("error", (error: NodeJS.ErrnoException) =>
       error.code === "EADDRINUSE" ? resolve("taken") : reject(error),
@@ -55,7 +103,7 @@ function listen(address: string): Promise<Server | "taken"> {
     server.listen(address, () => resolve(server.unref()));
   });
 }
-const answers = (path: string): Promise<boolean> =>
+const isAnswered = (path: string): Promise<boolean> =>
   new Promise((resolve) => {
     const socket = connect(path);
     socket.once("connect", () => {
@@ -69,12 +117,12 @@ const answers = (path: string): Promise<boolean> =>
 /**
  * The folder's own socket; undefined where somebody answers at it. It gets its name by a link, which only one can make.
  */
-async function holdSocket(folder: string): Promise<(() => Promise<void>) | undefined> {
+async function holdSocket(folder: string, answers: Answers): Promise<(() => Promise<void>) | undefined> {
   // The path of a socket may not be long; a folder's number stands for its path on Linux.
   const handle = process.platform === "linux" ? openSync(folder, "r") : undefined;
   const at = (name: string): string => join(handle === undefined ? folder : `/proc/self/fd/${handle}`, name);
   const own = `held-${randomBytes(6).toString("hex")}.sock`;
-  const server = await listen(at(own));
+  const server = await listen(at(own), answers);
   if (server === "taken") return undefined;
   const end = async (): Promise<void> => {
     await new Promise<void>((resolve) => server.close(() => resolve()));
@@ -92,12 +140,12 @@ async function holdSocket(folder: string): Promise<(() => Promise<void>) | undef
     } catch (error) {
       if ((error as NodeJS.ErrnoException).code !== "EEXIST") throw error;
     }
-    if (await answers(at("held.sock"))) break;
+    if (await isAnswered(at("held.sock"))) break;
     // Left by a process that was killed: taken out of the way. Whoever is quicker has it, and then it answers.
     const aside = `${own}.left`;
     try {
       renameSync(at("held.sock"), at(aside));
-      if (await answers(at(aside))) linkSync(at(aside), at("held.sock"));
+      if (await isAnswered(at(aside))) linkSync(at(aside), at("held.sock"));
       rmSync(at(aside), { force: true });
     } catch {
       continue;
@@ -111,7 +159,7 @@ async function holdSocket(folder: string): Promise<(() => Promise<void>) | undef
 async function sweep(at: (name: string) => string, own: string): Promise<void> {
   for (const name of readdirSync(at("."))) {
     const isLeft = /^held-[\da-f]{12}\.sock(?:\.left)?$/.test(name) && name !== own;
-    if (isLeft && !(await answers(at(name)))) rmSync(at(name), { force: true });
+    if (isLeft && !(await isAnswered(at(name)))) rmSync(at(name), { force: true });
   }
 }
 

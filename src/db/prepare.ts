@@ -32,9 +32,10 @@ export interface Preparing {
 
 /**
  * Brings tables and functions up to this version. Whoever calls it holds the database alone.
+ * @param folder where the migrations are: all of this version's, or the first ones, for what an older one made
  * @throws UnknownDatabaseError
  */
-export async function prepare(database: Preparing): Promise<void> {
+export async function prepare(database: Preparing, folder = migrationsFolder): Promise<void> {
   const known = new Set(migrationFiles().map((file) => sha256(readFileSync(file, "utf8"))));
   const [table] = (await database.query("select to_regclass('drizzle.__drizzle_migrations')::text as name")).rows;
   if ((table as { name: string | null }).name !== null) {
@@ -47,6 +48,7 @@ export async function prepare(database: Preparing): Promise<void> {
       throw new UnknownDatabaseError();
   }
   await database.migrate();
+  if (folder !== migrationsFolder) return;
   await database.script(
     "create table if not exists drizzle.applied_function (name text primary key, digest text not null)",
   );
@@ -67,6 +69,11 @@ export async function prepare(database: Preparing): Promise<void> {
 }
 
 const sha256 = (text: string): string => createHash("sha256").update(text).digest("hex");
+/** SHA-256 of each migration of this version, hex, oldest first, as a database keeps those it has. */
+export const knownMigrations = (): string[] =>
+  migrationFiles()
+    .toSorted()
+    .map((file) => sha256(readFileSync(file, "utf8")));
 const migrationFiles = (): string[] =>
   readdirSync(migrationsFolder)
     .filter((file) => file.endsWith(".sql"))

@@ -2,7 +2,7 @@ import { laterBy } from "../core/shared";
 import { withoutValues } from "../db/errors";
 import { repositories } from "../db/repositories";
 import type { Application } from "../server/application";
-import { resealSecrets } from "../server/keys";
+import { resealSecrets, secretsAreCurrent } from "../server/keys";
 
 /** Longer than any transaction may be open, in ms: what began before a key was destroyed is over by then. */
 const longestOpen = 120_000;
@@ -39,4 +39,9 @@ export async function resealKeys(
     tell((done += some), all);
   }
   return done;
+}
+/** How many are still sealed with an older installation key, the installation's own secrets counted as one. */
+export async function keysLeft(app: Application): Promise<number> {
+  const { clientKeys } = repositories(app.database.db, app.ports.sealer);
+  return (await clientKeys.countOld()) + ((await secretsAreCurrent(app)) ? 0 : 1);
 }

@@ -1,5 +1,5 @@
 export { keepHead } from "./housekeeping";
-export { heardErased, resealKeys, scrubKeys } from "./client-keys";
+export { heardErased, keysLeft, resealKeys, scrubKeys } from "./client-keys";
 export { deliverDue, recoverPost } from "./letters";
 export { runImports } from "./imports";
 export { runMailings } from "./mailings";

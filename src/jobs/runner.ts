@@ -1,5 +1,5 @@
 import type { Application } from "../server/application";
-import { heardErased, resealKeys, scrubKeys } from "./client-keys";
+import { heardErased, keysLeft, resealKeys, scrubKeys } from "./client-keys";
 import { keepHead, tidy } from "./housekeeping";
 import { lookAfterPost, recoverPost, stopPost } from "./letters";
 import { runImports, stopImports } from "./imports";
@@ -48,6 +48,11 @@ export async function startJobs(app: Application): Promise<void> {
     app,
     jobs.map(({ what, every, round }) => setInterval(() => go(what, round), every).unref()),
   );
+  app.database.answers?.set("keys", async () => {
+    app.keys.wrap.reread();
+    return String(await resealKeys(app));
+  });
+  app.database.answers?.set("keys-left", async () => String(await keysLeft(app)));
   for (const [channel, round] of Object.entries(heard))
     await app.database.listen(channel, () => go(`what was heard of ${channel}`, round));
   await keepHead(app);

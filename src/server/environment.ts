@@ -15,11 +15,17 @@ export interface Environment {
   readonly headsFile: string;
   readonly now: string | undefined;
   readonly origin: string;
+  /** Where backups are made each day, and for whom they are encrypted; none without. */
+  readonly backups: { readonly folder: string; readonly lock: BackupLock } | undefined;
+  /** Whoever bears it may read the metrics; nobody without. */
+  readonly metricsToken: string | undefined;
   /** Where mail goes; without it, all of it stays in the Post room. */
   readonly smtpUrl: string | undefined;
   /** The password of everybody in the demo practice; set, the sign-in page offers them. */
   readonly demoPassword: string | undefined;
 }
+/** Whose backups are: of a recipient (age1…), or of whoever knows what stands in a file. */
+export type BackupLock = { readonly recipient: string } | { readonly passphraseFile: string };
 const schema = object({
   KIND_LEDGER_DATA: string().default(".data"),
   KIND_LEDGER_KEY: string().optional(),
@@ -42,6 +48,12 @@ const schema = object({
   PORT: string()
     .default("3000")
     .matches(/^\d{1,5}$/, "PORT must be a number."),
+  KIND_LEDGER_BACKUPS: string().optional(),
+  KIND_LEDGER_BACKUP_RECIPIENT: string()
+    .optional()
+    .matches(/^age1[a-z0-9]+$/, "KIND_LEDGER_BACKUP_RECIPIENT must look like age1…; see `npm run kind -- backup-key`."),
+  KIND_LEDGER_BACKUP_PASSPHRASE_FILE: string().optional(),
+  KIND_LEDGER_METRICS_TOKEN: string().optional().min(16, "KIND_LEDGER_METRICS_TOKEN must have at least 16 letters."),
   SMTP_URL: string()
     .optional()
     .matches(/^smtps?:\/\//, "SMTP_URL must begin with smtp:// or smtps://"),
@@ -70,6 +82,21 @@ function keyFileFor(dataFolder: string, forReal: boolean): string {
   return forReal || existsSync(apart) ? apart : beside;
 }
 
+function backupsFrom(env: {
+  readonly KIND_LEDGER_BACKUPS?: string | undefined;
+  readonly KIND_LEDGER_BACKUP_RECIPIENT?: string | undefined;
+  readonly KIND_LEDGER_BACKUP_PASSPHRASE_FILE?: string | undefined;
+}): Environment["backups"] {
+  if (env.KIND_LEDGER_BACKUPS === undefined) return undefined;
+  const folder = resolve(env.KIND_LEDGER_BACKUPS);
+  if (env.KIND_LEDGER_BACKUP_RECIPIENT !== undefined)
+    return { folder, lock: { recipient: env.KIND_LEDGER_BACKUP_RECIPIENT } };
+  if (env.KIND_LEDGER_BACKUP_PASSPHRASE_FILE !== undefined)
+    return { folder, lock: { passphraseFile: env.KIND_LEDGER_BACKUP_PASSPHRASE_FILE } };
+  throw new Error(
+    "KIND_LEDGER_BACKUPS needs for whom they are encrypted: KIND_LEDGER_BACKUP_RECIPIENT or KIND_LEDGER_BACKUP_PASSPHRASE_FILE.",
+  );
+}
 /** @throws ValidationError naming the variable and what it should look like. */
 export function readEnvironment(from: Readonly<Record<string, string | undefined>>): Environment {
   const env = schema.validateSync(Object.fromEntries(Object.entries(from).filter(([, v]) => v !== "")), {
@@ -93,6 +120,8 @@ export function readEnvironment(from: Readonly<Record<string, string | undefined
     key: env.KIND_LEDGER_KEY,
     keyFile: env.KIND_LEDGER_KEY_FILE ?? keyFileFor(dataFolder, forReal),
     headsFile: env.KIND_LEDGER_HEADS_FILE ?? resolve(dataFolder, "journal-heads"),
+    backups: backupsFrom(env),
+    metricsToken: env.KIND_LEDGER_METRICS_TOKEN,
     smtpUrl: env.SMTP_URL,
     demoPassword: env.KIND_LEDGER_DEMO,
     now: env.KIND_LEDGER_NOW,

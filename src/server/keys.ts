@@ -8,6 +8,7 @@ import {
   type KeyWrap,
   type Secrets,
 } from "../adapters/encryption";
+import { replaceFile } from "../adapters/files-on-disk";
 import type { Instant } from "../core/shared";
 import type { Database } from "../db/database";
 import { installationRepository, isSettledIn } from "../db/repositories";
@@ -47,17 +48,35 @@ export async function openKeys(env: Environment, database: Database, now: Instan
     );
   }
 }
-/** Seals the installation's own secrets with the first key of the ring; does nothing where they are. */
-export async function resealSecrets({
-  database,
-  keys,
-}: {
-  readonly database: Database;
-  readonly keys: Keys;
-}): Promise<void> {
-  const installations = installationRepository(database.db);
-  const there = await installations.secrets();
+/**
+ * Says whether a backup's secrets open with the keys of this installation, or, where it has none, with those that the
+ * backup holds. Gives what puts these there.
+ * @throws KeysError
+ */
+export function fitsKeys(env: Environment, secrets: Uint8Array, keys: string | undefined): () => void {
+  const given = givenKeys(env);
+  if (!given && keys === undefined)
+    throw new KeysError(`There are no keys at ${env.keyFile}, and the backup holds none.`);
+  try {
+    createKeyWrap(given ?? parseKeyRing(keys!)).open(secretsPlace, secrets);
+  } catch {
+    throw new KeysError("The keys are not the ones that the backup was sealed with.");
+  }
+  return () => {
+    if (!given) replaceFile(env.keyFile, keys!);
+  };
+}
+type Opened = { readonly database: Database; readonly keys: Keys };
+const isCurrent = (secrets: Uint8Array, keys: Keys): boolean => {
   const head = Buffer.from(keys.wrap.current());
-  if (there && !Buffer.from(there.subarray(0, head.length)).equals(head))
-    await installations.reseal(keys.wrap.seal(secretsPlace, keys.secrets));
+  return Buffer.from(secrets.subarray(0, head.length)).equals(head);
+};
+export async function secretsAreCurrent({ database, keys }: Opened): Promise<boolean> {
+  const there = await installationRepository(database.db).secrets();
+  return there === undefined || isCurrent(there, keys);
+}
+/** Seals the installation's own secrets with the first key of the ring; does nothing where they are. */
+export async function resealSecrets({ database, keys }: Opened): Promise<void> {
+  if (!(await secretsAreCurrent({ database, keys })))
+    await installationRepository(database.db).reseal(keys.wrap.seal(secretsPlace, keys.secrets));
 }

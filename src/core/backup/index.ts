@@ -1,0 +1,2 @@
+export { backupName, keptBackups, momentOf } from "./rotation";
+export { differences, type BackupHead, type TableRecord } from "./manifest";
