@@ -1,7 +1,9 @@
 // Starts Next in one process, so that one process holds the embedded database. `--dev` for development.
+import { AsyncLocalStorage } from "node:async_hooks";
 import { randomUUID } from "node:crypto";
 import { createServer, STATUS_CODES } from "node:http";
 import next from "next";
+import { answersProbe, pathForLog } from "./probes.mjs";
 import { addressOf, bodyVerdict, isOurHost, isReadable } from "./guards.mjs";
 
 const dev = process.argv.includes("--dev");
@@ -24,7 +26,7 @@ for (let waited = 0; globalThis.kindLedger === undefined; waited += 50) {
   if (waited > 30_000) throw new Error("The application did not open within 30 seconds.");
   await new Promise((resolve) => setTimeout(resolve, 50));
 }
-await globalThis.kindLedger.catch((error) => {
+const opened = await globalThis.kindLedger.catch((error) => {
   console.error(`kind-ledger: ${error.message}`);
   process.exit(1);
 });
@@ -44,21 +46,58 @@ function warnOfProxy(request) {
     `kind-ledger: a request came by a proxy at ${direct}, which is not named in KIND_LEDGER_TRUSTED_PROXIES: everybody behind it counts as one caller.`,
   );
 }
+/** What is known of a request while it is answered: whether the database did not answer it. */
+const requests = new AsyncLocalStorage();
+globalThis.kindLedgerRequests = requests;
+const retryAfter = 3;
+const busyPage = `<!doctype html><html lang="en"><meta charset="utf-8"><meta http-equiv="refresh" content="${retryAfter}"><title>One moment</title><p>The database does not answer just now. This page tries again by itself. Nothing is lost.</p></html>`;
+/** A page that failed because the database does not answer says so to machines, too. */
+function markBusy(response, request) {
+  const write = response.writeHead;
+  response.writeHead = function (status, ...rest) {
+    if (status < 500 || !request.busy) return write.call(this, status, ...rest);
+    this.statusCode = 503;
+    this.setHeader("retry-after", String(retryAfter));
+    return write.call(this, 503, ...rest);
+  };
+}
+/** One line for a request, where logs are read by machines: nothing of who it was or what they asked about. */
+function logRequest(request, response) {
+  if (process.env.KIND_LEDGER_LOG !== "json") return;
+  const began = performance.now();
+  response.on("close", () => {
+    const ms = Math.round(performance.now() - began);
+    const path = pathForLog(request.url);
+    if (path.startsWith("/_next/")) return;
+    const line = { at: new Date().toISOString(), level: "info", event: "request", method: request.method, path };
+    process.stdout.write(`${JSON.stringify({ ...line, status: response.statusCode, ms })}\n`);
+  });
+}
 /** Says no before the body was read, and reads none of it. */
 function refuse(response, status) {
   response.writeHead(status, { connection: "close", "content-type": "text/plain; charset=utf-8" });
   response.end(STATUS_CODES[status]);
 }
 const server = createServer({ headersTimeout: 20_000, requestTimeout: 300_000 }, (request, response) => {
+  if (answersProbe(request, response)) return;
   const onwards = () => {
-    if (!globalThis.kindLedgerSave(request, response)) void handle(request, response);
+    if (globalThis.kindLedgerSave(request, response)) return;
+    const state = { busy: false };
+    markBusy(response, state);
+    requests.run(state, () => void handle(request, response));
   };
   // The framework passes an action on to another page of its own by a request to this server, with what came in before.
   if (request.headers[innerHeader] === inner) return onwards();
   request.headers[innerHeader] = inner;
+  logRequest(request, response);
   warnOfProxy(request);
   if (!isOurHost(request.headers.host, origin)) return refuse(response, 421);
   if (!isReadable(request.url)) return refuse(response, 400);
+  // Another version has the database by now: what this one does not know it does not touch.
+  if (opened?.state.fits === false) {
+    response.writeHead(503, { "retry-after": String(retryAfter), "content-type": "text/html; charset=utf-8" });
+    return void response.end(busyPage);
+  }
   request.headers["x-kind-ledger-address"] = addressOf(request, trustedProxies);
   for (const name of ["x-forwarded-for", "x-forwarded-host", "x-forwarded-proto", "forwarded"])
     delete request.headers[name];

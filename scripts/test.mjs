@@ -84,6 +84,7 @@ function installPackages() {
   const missing = [
     ...(existsSync(process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell") ? [] : ["chromium-headless-shell"]),
     ...(has("qpdf") ? [] : ["qpdf"]),
+    ...(has("age") ? [] : ["age"]),
     ...(has("pdftotext") ? [] : ["poppler-utils"]),
     ...(existsSync("/usr/share/fonts/truetype/noto/NotoSansArabic-Regular.ttf") ? [] : ["fonts-noto-core"]),
     ...(hasPostgres() ? [] : ["postgresql"]),

@@ -1,8 +1,13 @@
 import { knownCaller } from "./app/_server/known-caller";
 import { saveListener } from "./app/_server/save-listener";
-import { application, setUpCodeWords, startJobs } from "./server";
+import { application, metricsText, readEnvironment, setUpCodeWords, startJobs } from "./server";
 
-Object.assign(globalThis, { kindLedgerSave: saveListener, kindLedgerKnows: knownCaller });
+const { metricsToken } = readEnvironment(process.env);
+Object.assign(globalThis, {
+  kindLedgerSave: saveListener,
+  kindLedgerKnows: knownCaller,
+  kindLedgerMetrics: metricsToken === undefined ? undefined : { token: metricsToken, text: metricsText },
+});
 // Opened before the first request; server.mjs waits for it and stops when it fails (another process holds the folder).
 application()
   .then(async (app) => {

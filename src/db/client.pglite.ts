@@ -85,6 +85,18 @@ async function wrap(client: PGlite): Promise<Omit<Database, "close">> {
     migrate: () => migrate(db, { migrationsFolder }),
   });
   return {
+    answersIn: async (ms) => {
+      const late = new Promise<false>((resolve) => setTimeout(() => resolve(false), ms).unref());
+      return Promise.race([
+        client.query("select 1").then(
+          () => true,
+          () => false,
+        ),
+        late,
+      ]);
+    },
+    // Nobody else has it open.
+    isOther: () => Promise.resolve(false),
     db: db as unknown as Db,
     kind: "pglite",
     listen: (channel, heard) => client.listen(channel, heard),

@@ -2,14 +2,16 @@ import { drizzle } from "drizzle-orm/node-postgres";
 import { migrate } from "drizzle-orm/node-postgres/migrator";
 import pg from "pg";
 import { migrationsFolder, type Database, type Db } from "./database";
-import { prepare } from "./prepare";
+import { knownMigrations, prepare } from "./prepare";
 import * as schema from "./schema";
 
 /**
- * Longest a statement may take, and a transaction may wait for its next one, in milliseconds: nobody waits longer for a
- * page.
+ * Longest anything takes, in milliseconds, so that nobody waits for ever for a page: a connection, a lock that somebody
+ * else holds, a statement, a transaction's next one.
  */
-const longestStatement = 60_000;
+const longest = { connect: 5_000, lock: 5_000, statement: 30_000, idle: 30_000 } as const;
+/** Connections of one process besides the listening one. */
+const mostConnections = 10;
 
 /**
  * A PostgreSQL server. Migrations run under an advisory lock, so that several processes may start at once. With an
@@ -23,9 +25,19 @@ export async function openPostgres(
 ): Promise<Database> {
   const pool = new pg.Pool({
     connectionString,
-    max: 10,
-    statement_timeout: longestStatement,
-    idle_in_transaction_session_timeout: longestStatement,
+    max: mostConnections,
+    connectionTimeoutMillis: longest.connect,
+    keepAlive: true,
+  });
+  // Not as parameters of the start: a pooler in between refuses those.
+  pool.on("connect", (client) => {
+    // One that breaks inside a transaction is said to whoever has it; unheard it would end the process.
+    client.on("error", () => undefined);
+    client
+      .query(
+        `set lock_timeout = ${longest.lock}; set statement_timeout = ${longest.statement}; set idle_in_transaction_session_timeout = ${longest.idle}`,
+      )
+      .catch(() => undefined);
   });
   pool.on("error", () => warn("An idle database connection was lost."));
   const first = new pg.Client({ connectionString: ownerString ?? connectionString });
@@ -33,6 +45,7 @@ export async function openPostgres(
   try {
     await first.connect();
     await prepareAlone(first);
+    await first.query("select pg_notify('migrated', '')");
     if (ownerString !== undefined) await first.query(grants(await roleOf(pool)));
     ready = true;
   } finally {
@@ -45,36 +58,91 @@ export async function openPostgres(
       "The database role of DATABASE_URL owns the tables, so whoever has it can rewrite the journal. Give the owner's address as DATABASE_OWNER_URL, and a role of its own as DATABASE_URL.",
     );
   const db = drizzle(pool, { schema });
-  // One listening connection for the whole process, however many pages are open.
-  const heardBy = new Map<string, Set<(payload: string) => void>>();
-  let listening: Promise<pg.Client> | undefined;
-  const listener = (): Promise<pg.Client> =>
-    (listening ??= (async () => {
-      const client = new pg.Client({ connectionString });
-      client.on("notification", (n) => heardBy.get(n.channel)?.forEach((heard) => heard(n.payload ?? "")));
-      client.on("error", () => {
-        listening = undefined;
-        warn("The listening database connection was lost.");
-      });
-      await client.connect();
-      for (const channel of heardBy.keys()) await client.query(`listen ${pg.escapeIdentifier(channel)}`);
-      return client;
-    })());
+  const listener = listening(connectionString, warn);
   return {
     db: db as unknown as Db,
     kind: "postgres",
-    listen: async (channel, heard) => {
+    listen: listener.listen,
+    answersIn: async (ms) => {
+      const asked = pool.query("select 1");
+      const late = new Promise<false>((resolve) => setTimeout(() => resolve(false), ms).unref());
+      return Promise.race([asked.then(() => true).catch(() => false), late]);
+    },
+    isOther: async () => {
+      const known = new Set(knownMigrations());
+      const { rows } = await pool.query<{ hash: string }>("select hash from drizzle.__drizzle_migrations");
+      return rows.length !== known.size || rows.some(({ hash }) => !known.has(hash));
+    },
+    pool: () => ({ total: pool.totalCount, idle: pool.idleCount, waiting: pool.waitingCount }),
+    close: async () => {
+      await listener.end();
+      await pool.end();
+    },
+  };
+}
+
+/** In ms: how soon a lost listening connection is made anew, and how often one that is silent is asked. */
+const listenAgain = { soonest: 250, latest: 10_000, beat: 20_000 } as const;
+/**
+ * One listening connection for the whole process, however many pages are open. Where it is lost it comes back by itself;
+ * whoever listens is told then, as something may have been said meanwhile.
+ */
+function listening(connectionString: string, warn: (message: string) => void) {
+  const heardBy = new Map<string, Set<(payload: string) => void>>();
+  let client: pg.Client | undefined;
+  let wait: number = listenAgain.soonest;
+  let timer: NodeJS.Timeout | undefined;
+  let beat: NodeJS.Timeout | undefined;
+  let ended = false;
+  let isNew = true;
+  const lost = (one: pg.Client): void => {
+    if (client !== one) return;
+    client = undefined;
+    clearInterval(beat);
+    void one.end().catch(() => undefined);
+    if (ended) return;
+    if (wait === listenAgain.soonest) warn("The listening database connection was lost; it is made anew.");
+    timer = setTimeout(() => void connect(), wait).unref();
+    wait = Math.min(wait * 2, listenAgain.latest);
+  };
+  async function connect(): Promise<void> {
+    const one = new pg.Client({ connectionString, connectionTimeoutMillis: longest.connect, keepAlive: true });
+    client = one;
+    one.on("notification", (n) => heardBy.get(n.channel)?.forEach((heard) => heard(n.payload ?? "")));
+    one.on("error", () => lost(one));
+    one.on("end", () => lost(one));
+    try {
+      await one.connect();
+      for (const channel of heardBy.keys()) await one.query(`listen ${pg.escapeIdentifier(channel)}`);
+    } catch {
+      return lost(one);
+    }
+    wait = listenAgain.soonest;
+    // A line that is down without saying so is found by asking.
+    beat = setInterval(() => void one.query("select 1").catch(() => lost(one)), listenAgain.beat).unref();
+    if (!isNew) for (const those of heardBy.values()) for (const heard of those) heard("");
+    isNew = false;
+  }
+  let first: Promise<void> | undefined;
+  return {
+    listen: async (channel: string, heard: (payload: string) => void): Promise<() => Promise<void>> => {
+      const isKnown = heardBy.has(channel);
       const known = heardBy.get(channel) ?? new Set();
       heardBy.set(channel, known.add(heard));
-      await (await listener()).query(`listen ${pg.escapeIdentifier(channel)}`);
+      const isFirst = first === undefined;
+      await (first ??= connect());
+      // Where the connection is down, it listens to all of them as soon as it is back.
+      if (!isFirst && !isKnown) await client?.query(`listen ${pg.escapeIdentifier(channel)}`).catch(() => undefined);
       return () => {
         known.delete(heard);
         return Promise.resolve();
       };
     },
-    close: async () => {
-      await (await listening)?.end();
-      await pool.end();
+    end: async (): Promise<void> => {
+      ended = true;
+      clearTimeout(timer);
+      clearInterval(beat);
+      await client?.end().catch(() => undefined);
     },
   };
 }
@@ -82,15 +150,29 @@ export async function openPostgres(
 /** Brings a database up to this version, one process at a time; the lock ends with the connection. */
 export async function prepareAlone(client: pg.Client, folder = migrationsFolder): Promise<void> {
   await client.query("select pg_advisory_lock(7214001)");
-  await prepare(
-    {
-      query: (text, values) => client.query(text, values),
-      script: async (text) => void (await client.query(text)),
-      migrate: () => migrate(drizzle(client, { schema }), { migrationsFolder: folder }),
-    },
-    folder,
-  );
+  await client.query(`set lock_timeout = ${longest.lock}`);
+  for (let tries = 1; ; tries++) {
+    try {
+      return await prepare(
+        {
+          query: (text, values) => client.query(text, values),
+          script: async (text) => void (await client.query(text)),
+          migrate: () => migrate(drizzle(client, { schema }), { migrationsFolder: folder }),
+        },
+        folder,
+      );
+    } catch (error) {
+      // Somebody works on what is to be changed. Each migration is all done or not at all.
+      const { code } = ((error as { cause?: unknown }).cause ?? error) as { code?: unknown };
+      if (tries === mostTries || (code !== lockNotAvailable && code !== deadlock)) throw error;
+      await client.query("rollback");
+      await new Promise((resolve) => setTimeout(resolve, betweenTries));
+    }
+  }
 }
+const [lockNotAvailable, deadlock] = ["55P03", "40P01"];
+const mostTries = 12;
+const betweenTries = 1_000;
 
 const roleOf = async (pool: pg.Pool): Promise<string> =>
   (await pool.query<{ role: string }>("select current_user as role")).rows[0]!.role;
@@ -110,6 +192,8 @@ function grants(name: string): string {
     grant usage on schema public to ${role};
     grant select, insert, update, delete on all tables in schema public to ${role};
     grant usage on all sequences in schema public to ${role};
+    grant usage on schema drizzle to ${role};
+    grant select on drizzle.__drizzle_migrations to ${role};
     revoke update, delete on chart_entry, posting, signature, questionnaire_version, note_version, client_opening, client_erasure from ${role};
     revoke insert, update, delete on journal, journal_head from ${role};
     grant insert, update (checked) on journal_head to ${role};`;

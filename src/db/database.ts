@@ -13,6 +13,12 @@ export interface Database {
   listen(channel: string, heard: (payload: string) => void): Promise<() => Promise<void>>;
   /** What is done when another process on this machine asks for it; see `askHolder`. Of the embedded one alone. */
   readonly answers?: Map<string, () => Promise<string>>;
+  /** Whether it answers within so many ms. */
+  answersIn(ms: number): Promise<boolean>;
+  /** Whether another version has brought it to tables this one does not know. */
+  isOther(): Promise<boolean>;
+  /** How many connections there are, where there are any. */
+  pool?(): { readonly total: number; readonly idle: number; readonly waiting: number };
   close(): Promise<void>;
 }
 export const migrationsFolder = "src/db/migrations";

@@ -14,8 +14,26 @@ export class StorageError extends Error {
   }
 }
 
+/**
+ * The database does not answer just now: it starts again, somebody holds what is asked for, or it took too long. Nothing
+ * was done; asking again makes sense. Known by `digest`, which is all that reaches a browser: the bundler gives classes
+ * other names.
+ */
+export class BusyError extends StorageError {
+  readonly digest = "busy";
+}
+export const isBusy = (error: unknown): boolean =>
+  typeof error === "object" && error !== null && "digest" in error && error.digest === "busy";
+/** SQLSTATE classes of what passes (PostgreSQL's appendix A), and the system's codes of a line that is down. */
+const passing =
+  /^(?:08...|53...|57P0[1-5]|55P03|57014|25P0[34]|40001|40P01|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|EHOSTUNREACH|ENOTFOUND|EAI_AGAIN)$/;
+/** The driver's own words, which have no code. */
+const passingWords =
+  /^(?:timeout exceeded when trying to connect|Connection terminated|Client has encountered a connection error)/;
+
 interface DriverError {
   code?: unknown;
+  message?: unknown;
   constraint?: unknown;
   cause?: unknown;
 }
@@ -34,12 +52,12 @@ export async function withoutValues<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
-    if (error instanceof Error && isOfStatement(error)) {
-      const cause = asDriverError((error as { cause?: unknown }).cause) ?? asDriverError(error);
-      throw new StorageError(
-        typeof cause?.code === "string" ? cause.code : undefined,
-        typeof cause?.constraint === "string" ? cause.constraint : undefined,
-      );
+    if (!(error instanceof Error) || error instanceof StorageError) throw error;
+    const cause = asDriverError((error as { cause?: unknown }).cause) ?? asDriverError(error);
+    const code = typeof cause?.code === "string" ? cause.code : undefined;
+    if (passing.test(code ?? "") || passingWords.test(String(cause?.message))) throw new BusyError(code, undefined);
+    if (isOfStatement(error)) {
+      throw new StorageError(code, typeof cause?.constraint === "string" ? cause.constraint : undefined);
     }
     throw error;
   }

@@ -50,6 +50,8 @@ export async function holdFolder(folder: string, answers: Answers = new Map()): 
 
 /** Longest somebody may take to ask, in ms. */
 const longestAsk = 10_000;
+/** What is answered by whoever holds a folder for something short. */
+export const unknownQuestion = "They do not know what to do.";
 /** One line is asked, one is answered: `ok …` or `no …`. Whoever only looks whether somebody is there asks nothing. */
 function answering(answers: Answers, socket: Socket): void {
   let asked = "";
@@ -61,7 +63,7 @@ function answering(answers: Answers, socket: Socket): void {
     if (!asked.endsWith("\n")) return;
     socket.setTimeout(0);
     const answer = answers.get(asked.trim());
-    const said = answer ? answer() : Promise.reject(new Error("nothing by that name"));
+    const said = answer ? answer() : Promise.reject(new Error(unknownQuestion));
     said.then(
       (what) => socket.end(`ok ${what}\n`),
       (error: unknown) => socket.end(`no ${error instanceof Error ? error.message : "unknown"}\n`),

@@ -5,6 +5,7 @@ import { repositories, type PostMessage, type Practice, type Repositories } from
 import { logoOf } from "../usecases/kit";
 import { bouncedLetterTo } from "../usecases/sending";
 import type { Application } from "../server/application";
+import { log, nameOfError } from "../server/log";
 
 const postOf = (app: Application) => repositories(app.database.db, app.ports.sealer).outbox;
 const most = 500;
@@ -118,7 +119,7 @@ export async function deliverNow(app: Application): Promise<void> {
   const done = round(app);
   if (app.ports.post.outside)
     done.catch((error: unknown) => {
-      console.error("kind-ledger: handing over messages failed.", error instanceof Error ? error.message : "");
+      log.error("Handing over messages failed.", { error: nameOfError(error) });
     });
   else await done;
 }

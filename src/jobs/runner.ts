@@ -1,4 +1,6 @@
+import { log, nameOfError } from "../server/log";
 import type { Application } from "../server/application";
+import { backUpDaily, countWarnings, lookAtVersion } from "./watch";
 import { heardErased, keysLeft, resealKeys, scrubKeys } from "./client-keys";
 import { keepHead, tidy } from "./housekeeping";
 import { lookAfterPost, recoverPost, stopPost } from "./letters";
@@ -22,12 +24,16 @@ const jobs: readonly Job[] = [
   { what: "keeping the journal's head", every: 10_000, round: keepHead },
   { what: "writing keys anew", every: 60_000, round: scrubKeys },
   { what: "sealing keys anew", every: 60_000, round: resealKeys },
+  { what: "looking at the database's version", every: 10_000, round: lookAtVersion },
+  { what: "looking for what the owner is warned of", every: 60_000, round: countWarnings },
+  { what: "making the day's backup", every: 600_000, round: backUpDaily },
   { what: "tidying up", every: 3_600_000, round: tidy },
 ];
 const timers = new WeakMap<Application, NodeJS.Timeout[]>();
 /** What another process on the same database says is to be done in this one, too. */
 const heard: Readonly<Record<string, (app: Application) => Promise<unknown>>> = {
   erased: heardErased,
+  migrated: lookAtVersion,
   keys: (app) => {
     app.keys.wrap.reread();
     return resealKeys(app);
@@ -41,7 +47,7 @@ const heard: Readonly<Record<string, (app: Application) => Promise<unknown>>> = 
 export async function startJobs(app: Application): Promise<void> {
   const go = (what: string, round: (app: Application) => Promise<unknown>): void => {
     round(app).catch((error: unknown) => {
-      console.warn(`kind-ledger: ${what} failed (${error instanceof Error ? error.name : "unknown"}).`);
+      log.warn(`${what} failed.`, { error: nameOfError(error) });
     });
   };
   timers.set(
@@ -60,6 +66,8 @@ export async function startJobs(app: Application): Promise<void> {
   await recoverPost(app);
   await runMailings(app);
   await runImports(app);
+  await countWarnings(app);
+  await backUpDaily(app);
 }
 /** Begins nothing more; what is under way, a letter or a person, is finished. */
 export async function stopJobs(app: Application): Promise<void> {

@@ -3,6 +3,7 @@ import { withoutValues } from "../db/errors";
 import type { Id, Result } from "../core/shared";
 import type { StaffActor } from "../usecases/kit";
 import type { Application } from "../server/application";
+import { log, nameOfError } from "../server/log";
 
 interface Begun {
   readonly id: string;
@@ -65,10 +66,7 @@ export function stepByStep({ what, address, unfinished, step }: LongWork) {
         }
       } catch (error) {
         failedAt.set(work.id, performance.now());
-        console.error(
-          `kind-ledger: ${what} was cut short; it goes on in a few minutes.`,
-          error instanceof Error ? error.message : "",
-        );
+        log.error(`${what} was cut short; it goes on in a few minutes.`, { error: nameOfError(error) });
       }
     }
   }

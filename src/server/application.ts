@@ -1,4 +1,5 @@
 import { closeApart, handOffsApart, pdfFormsApart, picturesApart } from "../adapters/apart";
+import { log } from "./log";
 import { createClock } from "../adapters/clock";
 import { createSealer, sha1, sha256 } from "../adapters/encryption";
 import { keptHeadsIn } from "../adapters/kept-heads";
@@ -7,6 +8,7 @@ import { argonPasswords } from "../adapters/passwords";
 import { byChannel, simulatedPost } from "../adapters/post";
 import { systemRandom } from "../adapters/random";
 import { smtpPost } from "../adapters/smtp";
+import { watchOver } from "../adapters/watch";
 import { standInScanner } from "../adapters/scanner";
 import { totpFactor } from "../adapters/second-factor";
 import type { Database } from "../db/database";
@@ -24,6 +26,8 @@ export interface Application {
   readonly database: Database;
   readonly ports: Ports;
   readonly keys: Keys;
+  /** What was seen last by those who look now and then. */
+  readonly state: { fits: boolean; warnings: number };
   readonly directories: Directories;
   /** The installation's practice; undefined before one was set up. */
   practice(): Promise<Practice | undefined>;
@@ -31,7 +35,7 @@ export interface Application {
   close(): Promise<void>;
 }
 
-const warn = (message: string): void => console.warn(`kind-ledger: ${message}`);
+const warn = (message: string): void => log.warn(message);
 
 export function createPorts(env: Environment, keys: Keys): Ports {
   return {
@@ -46,6 +50,12 @@ export function createPorts(env: Environment, keys: Keys): Ports {
     pdf: pdfFormsApart,
     handOffs: handOffsApart,
     keptHeads: keptHeadsIn(env.headsFile),
+    watch: watchOver({
+      isForReal: env.isForReal,
+      dataFolder: env.dataFolder,
+      backupFolder: env.backups?.folder,
+      keyFile: env.key === undefined ? env.keyFile : undefined,
+    }),
     scanner: standInScanner,
     sha1,
     sha256,
@@ -59,6 +69,7 @@ export function createApplication(database: Database, ports: Ports, keys: Keys):
     database,
     ports,
     keys,
+    state: { fits: true, warnings: 0 },
     directories: new Directories(),
     // Asked each time: what the office sets holds at once, on every process.
     practice: () => repositories(database.db, ports.sealer).practices.only(),

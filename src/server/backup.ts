@@ -10,6 +10,7 @@ import {
   writeFileSync,
 } from "node:fs";
 import { dirname, join } from "node:path";
+import { setTimeout as pause } from "node:timers/promises";
 import pg from "pg";
 import {
   BackupFileError,
@@ -39,7 +40,7 @@ import {
   type Copying,
   type Table,
 } from "../db/dump";
-import { askHolder, holdFolder } from "../db/lock";
+import { askHolder, FolderHeldError, holdFolder, unknownQuestion } from "../db/lock";
 import { prepareAlone } from "../db/client.postgres";
 import { knownMigrations } from "../db/prepare";
 import type { Environment } from "./environment";
@@ -92,12 +93,27 @@ async function atOneMoment<T>(env: Environment, work: (copying: Copying) => Prom
 /** A copy of the embedded database's files: made by whoever has it open, else here. */
 async function copyOf(folder: string): Promise<string> {
   if (!existsSync(join(folder, "pg"))) throw new BackupError(`There is no database in ${folder}.`);
-  const theirs = await askHolder(folder, "copy");
-  if (theirs !== undefined) {
-    const own = asidePath(folder, "aside");
-    renameSync(theirs, own);
-    return own;
+  // Whoever has it for another backup is soon through.
+  for (let tries = 0; ; tries++) {
+    try {
+      return (await copyOfHolder(folder)) ?? (await copyByUs(folder));
+    } catch (error) {
+      const isPassing = error instanceof FolderHeldError || (error as Error).message === unknownQuestion;
+      if (!isPassing || tries === mostTries) throw error;
+      await pause(tryAgainAfter);
+    }
   }
+}
+const mostTries = 40;
+const tryAgainAfter = 250;
+async function copyOfHolder(folder: string): Promise<string | undefined> {
+  const theirs = await askHolder(folder, "copy");
+  if (theirs === undefined) return undefined;
+  const own = asidePath(folder, "aside");
+  renameSync(theirs, own);
+  return own;
+}
+async function copyByUs(folder: string): Promise<string> {
   const release = await holdFolder(folder);
   try {
     return await copyAside(folder);

@@ -5,6 +5,8 @@ import { object, string } from "yup";
 
 /** What the environment may say, checked once at start. */
 export interface Environment {
+  /** Neither the demo, nor a trial, nor while developing. */
+  readonly isForReal: boolean;
   readonly dataFolder: string;
   readonly databaseUrl: string | undefined;
   /** Of the role that owns the tables; without it, `databaseUrl`'s does. */
@@ -114,6 +116,7 @@ export function readEnvironment(from: Readonly<Record<string, string | undefined
       "KIND_LEDGER_ORIGIN is http: whoever is on the line could read answers and sign-ins. Put TLS in front and give its https address; for a trial run set KIND_LEDGER_TRIAL=yes.",
     );
   return {
+    isForReal: forReal,
     dataFolder,
     databaseUrl: env.DATABASE_URL,
     ownerUrl: env.DATABASE_OWNER_URL,

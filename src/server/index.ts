@@ -15,6 +15,10 @@ export {
   startJobs,
 } from "../jobs";
 export { run } from "./run";
+export { metricsText } from "./metrics";
+export { isBusy } from "../db/errors";
+export { log, nameOfError } from "./log";
+export type * from "../usecases/backup";
 export { fillSheet, renderBlankPaper, renderOwnPaper, renderPaper } from "./papers";
 export * as useCases from "./use-cases";
 export { logoPath, rightsFor } from "../usecases/kit";

@@ -5,7 +5,8 @@ import { setPatternReader } from "../core/questionnaire";
 import { linearPatterns } from "../core/questionnaire/linear-pattern";
 import { fail, isPlain, type Id, type Result } from "../core/shared";
 import type { Db } from "../db/database";
-import { withoutValues } from "../db/errors";
+import { isBusy, withoutValues } from "../db/errors";
+import { noteUse } from "./metrics";
 import { repositories, type JournalLine, type KnownClient, type Practice, type Sight } from "../db/repositories";
 import {
   actorName,
@@ -34,7 +35,29 @@ export async function run<I, O, E, A extends Access>(
   actor: Actor,
   input: unknown,
 ): Promise<Result<O, E | CommonError>> {
-  const settled = await app.practice();
+  const began = performance.now();
+  try {
+    const result = await runIn(app, useCase, actor, input);
+    noteUse(
+      useCase.name,
+      result.ok ? "ok" : (result.error as { readonly reason: string }).reason,
+      performance.now() - began,
+    );
+    return result;
+  } catch (error) {
+    noteUse(useCase.name, isBusy(error) ? "busy" : "failed", performance.now() - began);
+    // A page is drawn by what there is, so it fails as a whole; what somebody sent is answered, and stays with them.
+    if (isBusy(error) && useCase.kind !== "query") return fail({ reason: "busy" });
+    throw error;
+  }
+}
+async function runIn<I, O, E, A extends Access>(
+  app: Application,
+  useCase: UseCase<I, O, E, A>,
+  actor: Actor,
+  input: unknown,
+): Promise<Result<O, E | CommonError>> {
+  const settled = await withoutValues(() => app.practice());
   // Before it is set up nothing is here, for anybody.
   if (!settled && useCase.access !== "set-up") return fail({ reason: "not-found" });
   const now = app.ports.clock.now();

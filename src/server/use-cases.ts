@@ -136,6 +136,7 @@ export {
 } from "../usecases/team";
 export { signPart } from "../usecases/signing";
 export { exportPart, filledSheet, openFile, returns, returnView, sendBack } from "../usecases/review";
+export { safekeeping } from "../usecases/backup";
 export { chartView, postToChart, reconcileView, reverse } from "../usecases/charting";
 export { draftNote, noteView, saveNote } from "../usecases/notes";
 export {

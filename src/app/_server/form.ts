@@ -3,6 +3,7 @@ import type { FormState } from "@/ui/kit/form";
 
 const general: Readonly<Record<string, string>> = {
   "not-allowed": "Your role does not allow this. Nothing was changed.",
+  busy: "The database does not answer just now. Nothing was changed; try again in a moment.",
   "not-found": "This is no longer here. Nothing was changed.",
 };
 /**

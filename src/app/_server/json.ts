@@ -20,6 +20,7 @@ const status: Readonly<Record<string, number>> = {
   closed: 409,
   incomplete: 422,
   refused: 422,
+  busy: 503,
 };
 export const jsonHeaders = { "cache-control": "no-store", "x-content-type-options": "nosniff" } as const;
 export const jsonStatus = (result: Result<unknown, { readonly reason: string }>): number =>

@@ -1,6 +1,6 @@
 import "server-only";
 import { redirect } from "next/navigation";
-import { application, rightsFor, run, useCases, type UseCase, type Access, type CommonError } from "@/server";
+import { application, isBusy, rightsFor, run, useCases, type UseCase, type Access, type CommonError } from "@/server";
 import type { Result } from "@/core/shared";
 import type { Right } from "@/core/team";
 import { currentClient, currentStaff, dropCookie, requestFrom, staffCookie } from "./request";
@@ -14,7 +14,29 @@ export async function runAsStaff<I, O, E, A extends Access>(
   useCase: UseCase<I, O, E, A>,
   input: unknown,
 ): Promise<Result<O, E | CommonError>> {
-  return run(await application(), bind(useCase), await staff(), input);
+  return orBusy(useCase, async () => run(await application(), bind(useCase), await staff(), input));
+}
+const requests = globalThis as { kindLedgerRequests?: { getStore(): { busy: boolean } | undefined } };
+/**
+ * What was sent while the database does not answer is answered with that, so that what was typed stays; a page fails,
+ * and server.mjs gives it the status that says so.
+ */
+async function orBusy<T>(
+  { kind }: { readonly kind: "query" | "command" | "statement" },
+  work: () => Promise<T>,
+): Promise<T | { readonly ok: false; readonly error: { readonly reason: "busy" } }> {
+  try {
+    return await work();
+  } catch (error) {
+    if (kind !== "query" && isBusy(error)) return { ok: false, error: { reason: "busy" } };
+    throw noted(error);
+  }
+}
+/** The same error; the request it failed in is marked, where the database did not answer. */
+function noted(error: unknown): unknown {
+  const request = requests.kindLedgerRequests?.getStore();
+  if (request && isBusy(error)) request.busy = true;
+  return error;
 }
 
 /**
@@ -26,15 +48,19 @@ export async function runWhileTyping<I, O, E, A extends Access>(
   input: unknown,
   isAtWork = true,
 ): Promise<Result<O, E | CommonError | { readonly reason: "signed-out" }>> {
-  const actor = await currentStaff(isAtWork);
-  return actor.kind === "staff"
-    ? run(await application(), bind(useCase), actor, input)
-    : { ok: false, error: { reason: "signed-out" } };
+  return orBusy(useCase, async () => {
+    const actor = await currentStaff(isAtWork);
+    return actor.kind === "staff"
+      ? run(await application(), bind(useCase), actor, input)
+      : { ok: false as const, error: { reason: "signed-out" as const } };
+  });
 }
 
 /** The signed-in member of staff. */
 export async function staff() {
-  const actor = await currentStaff();
+  const actor = await currentStaff().catch((error: unknown) => {
+    throw noted(error);
+  });
   return actor.kind === "staff" ? actor : redirect("/sign-in");
 }
 
@@ -81,7 +107,9 @@ export async function runAsStranger<I, O, E, A extends Access>(
   useCase: UseCase<I, O, E, A>,
   input: unknown,
 ): Promise<Result<O, E | CommonError>> {
-  return run(await application(), bind(useCase), { kind: "stranger", ...(await requestFrom()) }, input);
+  return orBusy(useCase, async () =>
+    run(await application(), bind(useCase), { kind: "stranger", ...(await requestFrom()) }, input),
+  );
 }
 
 /** Runs a use case for the client behind this packet's door pass; a stranger is refused by the use case's access. */
@@ -90,5 +118,5 @@ export async function runAsClient<I, O, E, A extends Access>(
   useCase: UseCase<I, O, E, A>,
   input: unknown,
 ): Promise<Result<O, E | CommonError>> {
-  return run(await application(), bind(useCase), await currentClient(packetId), input);
+  return orBusy(useCase, async () => run(await application(), bind(useCase), await currentClient(packetId), input));
 }

@@ -1,5 +1,5 @@
 import type { IncomingMessage, ServerResponse } from "node:http";
-import { application, savingActor, run, useCases } from "../../server";
+import { application, isBusy, log, nameOfError, savingActor, run, useCases } from "../../server";
 import { isSameOrigin } from "../../core/shared";
 import { cookieIn, doorCookie } from "./cookie-names";
 import { jsonHeaders, jsonStatus, parseJson } from "./json";
@@ -16,8 +16,9 @@ export function saveListener(request: IncomingMessage, response: ServerResponse)
   const packetId = request.method === "PUT" ? path.exec(request.url ?? "")?.[1] : undefined;
   if (packetId === undefined) return false;
   save(request, response, packetId).catch((error: unknown) => {
-    console.error("kind-ledger: a save failed.", error);
-    if (!response.headersSent) answer(response, 500, { reason: "failed" });
+    if (!isBusy(error)) log.error("A save failed.", { error: nameOfError(error) });
+    if (!response.headersSent)
+      answer(response, isBusy(error) ? 503 : 500, { reason: isBusy(error) ? "busy" : "failed" });
   });
   return true;
 }

@@ -1,4 +1,4 @@
-import { instant, instantMs, isInstant, type Instant } from "../shared";
+import { instantMs, isInstant, type Instant } from "../shared";
 
 /** By when it was made, so that names sort as they came. */
 export const backupName = (at: Instant): string =>
@@ -7,8 +7,8 @@ export const backupName = (at: Instant): string =>
 export function momentOf(name: string): Instant | undefined {
   const found = /^kind-ledger-(\d{4}-\d\d-\d\d)T(\d\d)(\d\d)(\d\d)Z\.tar\.age$/.exec(name);
   if (!found) return undefined;
-  const at = `${found[1]}T${found[2]}:${found[3]}:${found[4]}Z`;
-  return isInstant(at) ? instant(at) : undefined;
+  const at = `${found[1]}T${found[2]}:${found[3]}:${found[4]}.000Z`;
+  return isInstant(at) ? at : undefined;
 }
 const day = 86_400_000;
 const spans = [

@@ -33,6 +33,8 @@ export interface PostMessage {
   /** Files of the practice's that go with it. */
   readonly files?: readonly { readonly id: Id<"File">; readonly title: string }[];
 }
+/** Tries after which a letter that is still waiting is more than a server that starts again. */
+const oftenTried = 3;
 type Letter = Pick<PostMessage, "to" | "toName" | "subject" | "body" | "files">;
 type NewMessage = Pick<PostMessage, "id" | "packetId" | "senderId" | "channel" | "purpose" | "createdAt"> & Letter;
 
@@ -136,6 +138,17 @@ export const outboxRepository = (db: Db, sealer: Sealer, sight: Sight) => {
           .where(and(eq(postMessage.practiceId, practiceId), eq(postMessage.state, "sending"), isLost))
           .returning({ id: postMessage.id })
       ).length;
+    },
+    /** How many are to go out, and of those, how many were tried in vain several times. */
+    async backlog(practiceId: Id<"Practice">): Promise<{ readonly waiting: number; readonly troubled: number }> {
+      const waits = and(eq(postMessage.practiceId, practiceId), eq(postMessage.state, "queued"));
+      return {
+        waiting: await db.$count(postMessage, waits),
+        troubled: await db.$count(
+          postMessage,
+          and(waits, gte(postMessage.attempts, oftenTried), isNotNull(postMessage.trouble)),
+        ),
+      };
     },
     async markOpened(id: Id<"Message">, at: Instant): Promise<void> {
       await db

@@ -19,6 +19,7 @@ export const en = {
     wrong: "That is not the code. You have {left, plural, one {# try} other {# tries}} left.",
     expired: "This code is too old. Ask for a new one.",
     wait: "A code was just sent. You can ask for a new one in {seconds, plural, one {# second} other {# seconds}}.",
+    busy: "The server does not answer just now. Nothing was changed; try again in a moment.",
     tooMany: "Too many codes were sent. Try again in an hour, or call the practice.",
     detailsWhy: "Your answers are private. Tell us two things we know, so that nobody else can open this page.",
     readOut: "The practice reads six digits out to you. Ask them for the code, then type it here.",

@@ -20,6 +20,7 @@ export const es: ClientMessages = {
     wrong: "Ese no es el código. Le {left, plural, one {queda # intento} other {quedan # intentos}}.",
     expired: "Este código ya no sirve. Pida otro.",
     wait: "Acabamos de enviar un código. Puede pedir otro en {seconds, plural, one {# segundo} other {# segundos}}.",
+    busy: "El servidor no responde en este momento. No se cambió nada; pruebe de nuevo en un momento.",
     tooMany: "Se enviaron demasiados códigos. Pruebe dentro de una hora o llame a la consulta.",
     detailsWhy:
       "Sus respuestas son privadas. Díganos dos datos que conocemos, para que nadie más pueda abrir esta página.",

@@ -20,6 +20,7 @@ export const fr: ClientMessages = {
     wrong: "Ce n’est pas le code. Il vous reste {left, plural, one {# essai} other {# essais}}.",
     expired: "Ce code est trop vieux. Demandez-en un autre.",
     wait: "Un code vient de partir. Vous pouvez en demander un autre dans {seconds, plural, one {# seconde} other {# secondes}}.",
+    busy: "Le serveur ne répond pas pour le moment. Rien n’a été changé ; essayez à nouveau dans un instant.",
     tooMany: "Trop de codes sont partis. Essayez dans une heure, ou appelez le cabinet.",
     detailsWhy:
       "Vos réponses sont privées. Dites-nous deux choses que nous savons, pour que personne d’autre ne puisse ouvrir cette page.",

@@ -11,6 +11,7 @@ import type { Passwords } from "../../adapters/passwords";
 import type { PdfForms } from "../../adapters/pdf-forms";
 import type { Pictures } from "../../adapters/pictures";
 import type { Scanner } from "../../adapters/scanner";
+import type { Watch } from "../../adapters/watch";
 import type { OutgoingMessage, PostDriver } from "../../adapters/post";
 import type { Random } from "../../adapters/random";
 import type { SecondFactor } from "../../adapters/second-factor";
@@ -33,6 +34,7 @@ export interface Ports {
   readonly handOffs: HandOffs;
   readonly scanner: Scanner;
   readonly keptHeads: KeptHeads;
+  readonly watch: Watch;
   /** SHA-1 in base64: what FHIR calls an attachment's hash. */
   readonly sha1: (bytes: Uint8Array) => string;
   readonly sha256: (text: string) => string;
@@ -77,6 +79,8 @@ export type Beforehand<A extends Actor = Actor> = Pick<Context<A>, keyof Ports |
 export type CommonError =
   | { readonly reason: "not-allowed" }
   | { readonly reason: "not-found" }
+  /** The database does not answer just now. Nothing was done. */
+  | { readonly reason: "busy" }
   | { readonly reason: "invalid"; readonly fields: Readonly<Record<string, string>> };
 
 type ActorFor<A extends Access> = A extends "anyone"

@@ -11,6 +11,7 @@ type AnyError =
   | DoorError
   | { readonly reason: "invalid"; readonly fields: Readonly<Record<string, string>> }
   | { readonly reason: "not-allowed" }
+  | { readonly reason: "busy" }
   | { readonly reason: "not-found" };
 function answer(error: AnyError, language: unknown): FormState {
   const t = clientWords("door", String(language));
@@ -27,6 +28,8 @@ function answer(error: AnyError, language: unknown): FormState {
       return { message: t("locked") };
     case "invalid":
       return { fields: Object.fromEntries(Object.keys(error.fields).map((name) => [name, t("sixDigits")])) };
+    case "busy":
+      return { message: t("busy") };
     case "closed":
     case "not-allowed":
     case "not-found":

@@ -1,6 +1,6 @@
 "use server";
 import { redirect } from "next/navigation";
-import { application, runImports, useCases } from "@/server";
+import { application, runImports, useCases, log, nameOfError } from "@/server";
 import type { ClientRow } from "@/core/chart";
 import type { FormState } from "@/ui/kit/form";
 import { formFailure } from "../../../_server/form";
@@ -26,10 +26,7 @@ export async function startImportAction(_: FormState, sent: FormData): Promise<F
   const result = await runAsStaff(useCases.startImport, Object.fromEntries(sent));
   if (!result.ok) return formFailure(result.error);
   runImports(await application()).catch((error: unknown) => {
-    console.error(
-      "kind-ledger: bringing clients in was cut short; it goes on when the app starts again.",
-      error instanceof Error ? error.message : "",
-    );
+    log.error("Bringing clients in was cut short; it goes on by itself.", { error: nameOfError(error) });
   });
   redirect(`/people/bring/${String(sent.get("importId"))}`);
 }

@@ -1,6 +1,6 @@
 "use server";
 import { redirect } from "next/navigation";
-import { application, runMailings, useCases } from "@/server";
+import { application, runMailings, useCases, log, nameOfError } from "@/server";
 import type { PeopleWish } from "@/core/scheduling";
 import type { MailingPeople } from "@/usecases/sending";
 import type { FormState } from "@/ui/kit/form";
@@ -52,10 +52,7 @@ export async function startMailingAction(_: FormState, sent: FormData): Promise<
       "not-found": "Something you chose is no longer here. Load the page again. Nothing was sent.",
     });
   runMailings(await application()).catch((error: unknown) => {
-    console.error(
-      "kind-ledger: a mailing was cut short; it goes on when the app starts again.",
-      error instanceof Error ? error.message : "",
-    );
+    log.error("A mailing was cut short; it goes on by itself.", { error: nameOfError(error) });
   });
   redirect(`/send/many/${result.value.id}`);
 }

@@ -1,0 +1,1 @@
+export { safekeeping, warningsOf, type Safekeeping } from "./warnings";
