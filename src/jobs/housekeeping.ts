@@ -1,4 +1,7 @@
+import { anchorText } from "../core/audit";
+import { boundsOf, dayIn } from "../core/scheduling";
 import { laterBy } from "../core/shared";
+import { anchorLetterTo } from "../usecases/sending";
 import { withoutValues } from "../db/errors";
 import { markedHead, repositories } from "../db/repositories";
 import type { Application } from "../server/application";
@@ -13,6 +16,37 @@ export async function keepHead(app: Application): Promise<void> {
   const { sealer, keptHeads, clock } = app.ports;
   const { seq, hash } = await withoutValues(() => repositories(app.database.db, sealer).journal.head(practice.id));
   if (seq > 0) keptHeads.keep(markedHead(sealer, { practiceId: practice.id, seq, hash, at: clock.now() }));
+}
+/** Each day, owners who wish it get where the journal stands: once, however many processes there are. */
+export async function mailAnchors(app: Application): Promise<void> {
+  const practice = await withoutValues(() => app.practice());
+  if (!practice?.mailsAnchors) return;
+  const { clock, random, sealer, origin } = app.ports;
+  const now = clock.now();
+  const [today] = boundsOf(dayIn(now, practice.zone), practice.zone);
+  await withoutValues(() =>
+    app.database.db.transaction(async (db) => {
+      const repo = repositories(db, sealer);
+      await repo.practices.hold(practice.id);
+      if (await repo.outbox.wroteSince(practice.id, "anchor", today)) return;
+      const anchor = anchorText({ ...(await repo.journal.head(practice.id)), at: now });
+      for (const owner of await repo.staff.all(practice.id)) {
+        if (owner.role !== "owner" || !owner.active || owner.joinedAt === null) continue;
+        await repo.outbox.add(practice.id, {
+          id: random.id<"Message">(),
+          ...anchorLetterTo(owner, practice.name, `${origin}/office/journal`, anchor),
+          channel: "email",
+          purpose: "anchor",
+          packetId: null,
+          senderId: owner.id,
+          createdAt: now,
+        });
+      }
+      await repo.journal.write(practice.id, now, [
+        { actor: "system", action: "journal.anchor", subject: "practice", address: "", detail: {} },
+      ]);
+    }),
+  );
 }
 /** Longest window that anything is counted in. */
 const longestWindow = 24 * 3_600_000;

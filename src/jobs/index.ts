@@ -1,4 +1,4 @@
-export { keepHead } from "./housekeeping";
+export { keepHead, mailAnchors } from "./housekeeping";
 export { heardErased, keysLeft, resealKeys, scrubKeys } from "./client-keys";
 export { deliverDue, recoverPost } from "./letters";
 export { runImports } from "./imports";

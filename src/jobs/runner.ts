@@ -2,7 +2,7 @@ import { log, nameOfError } from "../server/log";
 import type { Application } from "../server/application";
 import { backUpDaily, countWarnings, lookAtVersion } from "./watch";
 import { heardErased, keysLeft, resealKeys, scrubKeys } from "./client-keys";
-import { keepHead, tidy } from "./housekeeping";
+import { keepHead, mailAnchors, tidy } from "./housekeeping";
 import { lookAfterPost, recoverPost, stopPost } from "./letters";
 import { runImports, stopImports } from "./imports";
 import { runMailings, stopMailings } from "./mailings";
@@ -27,6 +27,7 @@ const jobs: readonly Job[] = [
   { what: "looking at the database's version", every: 10_000, round: lookAtVersion },
   { what: "looking for what the owner is warned of", every: 60_000, round: countWarnings },
   { what: "making the day's backup", every: 600_000, round: backUpDaily },
+  { what: "mailing the journal's anchor", every: 600_000, round: mailAnchors },
   { what: "tidying up", every: 3_600_000, round: tidy },
 ];
 const timers = new WeakMap<Application, NodeJS.Timeout[]>();

@@ -7,6 +7,7 @@ export {
   deliverDue,
   heardErased,
   keepHead,
+  mailAnchors,
   recoverPost,
   resealKeys,
   runImports,

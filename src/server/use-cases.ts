@@ -196,4 +196,11 @@ export {
   saveWording,
   wordings,
 } from "../usecases/practice";
-export { checkJournal, journalView } from "../usecases/audit";
+export {
+  checkAnchor,
+  checkJournal,
+  findInJournal,
+  journalTable,
+  setMailsAnchors,
+  journalView,
+} from "../usecases/audit";

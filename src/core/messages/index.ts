@@ -5,6 +5,7 @@ export {
   inviteLetter,
   resetLetter,
   ticketPurposes,
+  anchorLetter,
   bouncedLetter,
   checkWording,
   letterKinds,

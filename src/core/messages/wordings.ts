@@ -256,6 +256,11 @@ export const openedLetter: Wording = {
   subject: "A client was opened by a colleague",
   body: "Hello {{practitioner.name}},\n\na colleague opened a client who is not theirs, and gave a reason. Sign in to {{practice.name}} to see who, whom and why:\n{{link}}",
 };
+/** Goes to owners who wish it each day; `{{anchor}}` is put in before it is filled. */
+export const anchorLetter: Wording = {
+  subject: "Where the journal of {{practice.name}} stands",
+  body: "Hello {{practitioner.name}},\n\nkeep this letter. Should anybody ever change or cut the journal, it no longer goes through this line:\n\n{{anchor}}\n\nOffice, Journal checks it, now or in years:\n{{link}}",
+};
 /** Goes to a new colleague: with its link they set their own password. */
 export const inviteLetter: Wording = {
   subject: "Your place at {{practice.name}}",
@@ -280,6 +285,7 @@ export type PostPurpose =
   | "reset"
   | "tried"
   | "opened"
+  | "anchor"
   | "alert"
   | "bounced"
   | "packet"

@@ -95,7 +95,7 @@ export { isHere } from "./clients";
 export type { ChangedClients, Client, KnownClient } from "./clients";
 export type { Draft } from "./drafts";
 export type { StoredFile } from "./files";
-export type { JournalLine, JournalRow, Refusal } from "./journal";
+export type { JournalLine, JournalRow, JournalWish, Refusal } from "./journal";
 export type { CheckStep } from "./journal-check";
 export { installationRepository, isSettledIn } from "./installations";
 export { markedHead } from "./kept-head";

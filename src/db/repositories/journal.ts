@@ -1,4 +1,4 @@
-import { and, desc, eq, sql } from "drizzle-orm";
+import { and, desc, eq, gte, inArray, lt, sql } from "drizzle-orm";
 import type { JournalAction, KeptHead } from "../../core/audit";
 import { canonicalText } from "../../core/signing";
 import type { Id, Instant, Sealer } from "../../core/shared";
@@ -69,6 +69,15 @@ export interface Refusal {
   readonly address: string;
 }
 
+/** Which rows are looked up; what is left out does not matter. */
+export interface JournalWish {
+  readonly actor?: string | undefined;
+  readonly actions?: readonly JournalAction[] | undefined;
+  readonly subjects?: readonly string[] | undefined;
+  readonly from?: Instant | undefined;
+  readonly until?: Instant | undefined;
+  readonly before?: number | undefined;
+}
 /** No update, no delete: a journal only grows. */
 export const journalRepository = (db: Db, sealer: Sealer) => ({
   /** Writes the lines. Holds the chain's head until the transaction ends, so call it last. */
@@ -99,6 +108,33 @@ export const journalRepository = (db: Db, sealer: Sealer) => ({
       .where(and(eq(journal.practiceId, practiceId), subject === undefined ? undefined : eq(journal.subject, subject)))
       .orderBy(desc(journal.seq))
       .limit(limit);
+  },
+  /** Newest first, of those before a number. */
+  async find(practiceId: Id<"Practice">, wish: JournalWish, most: number): Promise<JournalRow[]> {
+    const { actor, actions, subjects, from, until, before } = wish;
+    return db
+      .select()
+      .from(journal)
+      .where(
+        and(
+          eq(journal.practiceId, practiceId),
+          actor === undefined ? undefined : eq(journal.actor, actor),
+          actions === undefined ? undefined : inArray(journal.action, [...actions]),
+          subjects === undefined ? undefined : inArray(journal.subject, [...subjects]),
+          from === undefined ? undefined : gte(journal.at, from),
+          until === undefined ? undefined : lt(journal.at, until),
+          before === undefined ? undefined : lt(journal.seq, before),
+        ),
+      )
+      .orderBy(desc(journal.seq))
+      .limit(most);
+  },
+  async hashAt(practiceId: Id<"Practice">, seq: number): Promise<string | undefined> {
+    const [row] = await db
+      .select({ hash: journal.hash })
+      .from(journal)
+      .where(and(eq(journal.practiceId, practiceId), eq(journal.seq, seq)));
+    return row?.hash;
   },
   async head(practiceId: Id<"Practice">): Promise<Pick<KeptHead, "seq" | "hash">> {
     const [head] = await db

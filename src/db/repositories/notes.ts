@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, isNotNull, type SQL } from "drizzle-orm";
+import { and, asc, desc, eq, inArray, isNotNull, type SQL } from "drizzle-orm";
 import type { NoteBlock } from "../../core/notes";
 import { isBefore, laterBy, type Id, type Instant, type Sealer } from "../../core/shared";
 import type { Db } from "../database";
@@ -86,6 +86,26 @@ export const noteRepository = (db: Db, sealer: Sealer, sight: Sight) => {
     },
     async ofClient(practiceId: Id<"Practice">, clientId: Id<"Client">): Promise<Note[]> {
       return notesWhere(and(eq(note.practiceId, practiceId), eq(note.clientId, clientId)));
+    },
+    /** Also of those who were erased. */
+    async idsOf(practiceId: Id<"Practice">, clientId: Id<"Client">): Promise<Id<"Note">[]> {
+      const rows = await db
+        .select({ id: note.id })
+        .from(note)
+        .where(and(eq(note.practiceId, practiceId), eq(note.clientId, clientId), seen(note.clientId)));
+      return rows.map(({ id }) => id);
+    },
+    /** Whose these are, also of those who were erased. */
+    async clientsOf(
+      practiceId: Id<"Practice">,
+      ids: readonly Id<"Note">[],
+    ): Promise<ReadonlyMap<string, Id<"Client">>> {
+      if (ids.length === 0) return new Map();
+      const rows = await db
+        .select({ id: note.id, clientId: note.clientId })
+        .from(note)
+        .where(and(eq(note.practiceId, practiceId), inArray(note.id, [...ids]), seen(note.clientId)));
+      return new Map(rows.map(({ id, clientId }) => [id, clientId]));
     },
     /** Saves over exactly the revision the writer saw; false when somebody saved in between. */
     async save(

@@ -218,6 +218,21 @@ export const outboxRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       }
       return found;
     },
+    /** Whether a letter for this was written since then. */
+    async wroteSince(practiceId: Id<"Practice">, purpose: PostPurpose, since: Instant): Promise<boolean> {
+      const [row] = await db
+        .select({ id: postMessage.id })
+        .from(postMessage)
+        .where(
+          and(
+            eq(postMessage.practiceId, practiceId),
+            eq(postMessage.purpose, purpose),
+            gte(postMessage.createdAt, since),
+          ),
+        )
+        .limit(1);
+      return row !== undefined;
+    },
     /** Whether somebody was told of a bounced letter since then. */
     async toldOfBounce(senderId: Id<"Staff">, since: Instant): Promise<boolean> {
       const [row] = await db

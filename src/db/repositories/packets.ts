@@ -234,6 +234,30 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .where(and(eq(packet.practiceId, practiceId), eq(packet.clientId, clientId), seen(packet.clientId)))
         .orderBy(desc(packet.createdAt));
     },
+    /** Also of those who were erased. */
+    async idsOf(practiceId: Id<"Practice">, clientId: Id<"Client">): Promise<Id<"Packet">[]> {
+      const rows = await db
+        .select({ id: packet.id })
+        .from(packet)
+        .where(
+          and(eq(packet.practiceId, practiceId), eq(packet.clientId, clientId), inSight(db, sight)(packet.clientId)),
+        );
+      return rows.map(({ id }) => id);
+    },
+    /** Whose these are, also of those who were erased. */
+    async clientsOf(
+      practiceId: Id<"Practice">,
+      ids: readonly Id<"Packet">[],
+    ): Promise<ReadonlyMap<string, Id<"Client">>> {
+      if (ids.length === 0) return new Map();
+      const rows = await db
+        .select({ id: packet.id, clientId: packet.clientId })
+        .from(packet)
+        .where(
+          and(eq(packet.practiceId, practiceId), inArray(packet.id, [...ids]), inSight(db, sight)(packet.clientId)),
+        );
+      return new Map(rows.map(({ id, clientId }) => [id, clientId]));
+    },
     async byIds(practiceId: Id<"Practice">, ids: readonly Id<"Packet">[]): Promise<Packet[]> {
       if (ids.length === 0) return [];
       return db

@@ -55,6 +55,9 @@ export const practiceRepository = (db: Db) => ({
   async setLogo(practiceId: Id<"Practice">, logoId: Id<"File"> | null): Promise<void> {
     await db.update(practice).set({ logoId }).where(eq(practice.id, practiceId));
   },
+  async setMailsAnchors(practiceId: Id<"Practice">, mailsAnchors: boolean): Promise<void> {
+    await db.update(practice).set({ mailsAnchors }).where(eq(practice.id, practiceId));
+  },
   async setRetention(practiceId: Id<"Practice">, retention: RetentionRules): Promise<void> {
     await db.update(practice).set({ retention }).where(eq(practice.id, practiceId));
   },

@@ -1,1 +1,15 @@
-export { checkJournal, journalView, rowsAtOnce, type JournalProgress, type JournalView } from "./journal";
+export {
+  checkAnchor,
+  checkJournal,
+  findInJournal,
+  journalTable,
+  journalView,
+  rowsAtOnce,
+  setMailsAnchors,
+  type AnchorError,
+  type JournalAsked,
+  type JournalEntry,
+  type JournalPage,
+  type JournalProgress,
+  type JournalView,
+} from "./journal";

@@ -1,5 +1,6 @@
 import {
   alertLetter,
+  anchorLetter,
   bouncedLetter,
   inviteLetter,
   resetLetter,
@@ -160,6 +161,14 @@ function staffLetter(wording: Wording, reader: Reader, practiceName: string, lin
 /** To who sent a letter that bounced. */
 export const bouncedLetterTo = (sender: Reader, practiceName: string, link: string): Wording & Addressee =>
   staffLetter(bouncedLetter, sender, practiceName, link);
+/** To an owner, with where the journal stands. */
+export const anchorLetterTo = (
+  owner: Reader,
+  practiceName: string,
+  link: string,
+  anchor: string,
+): Wording & Addressee =>
+  staffLetter({ ...anchorLetter, body: anchorLetter.body.replace("{{anchor}}", anchor) }, owner, practiceName, link);
 /** To whose account somebody keeps trying passwords for. */
 export async function sendTriedLetter(ctx: Context, staff: Reader): Promise<void> {
   const letter = staffLetter(triedLetter, staff, ctx.practice.name, `${ctx.origin}/office`);

@@ -24,6 +24,7 @@ const purposes: Readonly<Record<PostPurpose, string>> = {
   invite: "Invitation to a colleague",
   reset: "New password",
   tried: "Wrong passwords told",
+  anchor: "The journal’s anchor",
 };
 export const postStateWords: Readonly<Record<PostState, string>> = {
   queued: "queued",
