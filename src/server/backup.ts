@@ -24,7 +24,7 @@ import {
 } from "../adapters/backup-file";
 import { differences, type BackupHead, type TableRecord } from "../core/backup";
 import type { Instant } from "../core/shared";
-import { asidePath, copyAside } from "../db/aside";
+import { asidePath, copyAside, sweepAside } from "../db/aside";
 import { makeRaw, openRaw } from "../db/client.pglite";
 import { copyingPglite, settlePglite } from "../db/copy.pglite";
 import { copyingPostgres } from "../db/copy.postgres";
@@ -297,6 +297,7 @@ interface Restoring {
 }
 async function restoreEmbedded(env: Environment, path: string, unlock: Unlock, { head, tell, keepKeys }: Restoring) {
   const release = await holdFolder(env.dataFolder);
+  sweepAside(env.dataFolder);
   const aside = asidePath(env.dataFolder, "restoring");
   const target = join(env.dataFolder, "pg");
   try {

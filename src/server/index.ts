@@ -20,6 +20,7 @@ export { metricsText } from "./metrics";
 export { isBusy } from "../db/errors";
 export { log, nameOfError } from "./log";
 export type * from "../usecases/backup";
+export { packEverything, type Packed } from "./everything";
 export { fillSheet, renderBlankPaper, renderOwnPaper, renderPaper } from "./papers";
 export * as useCases from "./use-cases";
 export { logoPath, rightsFor } from "../usecases/kit";

@@ -1,6 +1,7 @@
 import { pdfFormsApart } from "../adapters/apart";
 import type { BlankPaper } from "../adapters/blank-paper";
 import type { OwnPaper } from "../adapters/own-paper";
+import type { RecordPaper } from "../adapters/record-paper";
 import type { Paper } from "../adapters/paper";
 import type { FilledSheet } from "../usecases/review";
 
@@ -8,6 +9,8 @@ import type { FilledSheet } from "../usecases/review";
 // be there at once.
 export const renderPaper = async (paper: Paper) => (await import("../adapters/paper")).renderPaper(paper);
 export const renderOwnPaper = async (paper: OwnPaper) => (await import("../adapters/own-paper")).renderOwnPaper(paper);
+export const renderRecordPaper = async (paper: RecordPaper) =>
+  (await import("../adapters/record-paper")).renderRecordPaper(paper);
 export const renderBlankPaper = async (paper: BlankPaper) =>
   (await import("../adapters/blank-paper")).renderBlankPaper(paper);
 /** The same PDF with these answers in its fields; undefined when that is not to be had. */

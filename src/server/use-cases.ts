@@ -135,7 +135,16 @@ export {
   team,
 } from "../usecases/team";
 export { signPart } from "../usecases/signing";
-export { exportPart, filledSheet, openFile, returns, returnView, sendBack } from "../usecases/review";
+export {
+  exportPart,
+  filledSheet,
+  openFile,
+  returns,
+  returnView,
+  sendBack,
+  everything,
+  everythingFile,
+} from "../usecases/review";
 export { safekeeping } from "../usecases/backup";
 export { chartView, postToChart, reconcileView, reverse } from "../usecases/charting";
 export { draftNote, noteView, saveNote } from "../usecases/notes";

@@ -65,6 +65,11 @@ export async function currentStaff(isAtWork = true) {
   const app = await application();
   return staffActor(app, await readCookie(staffCookie), await requestFrom(), isAtWork);
 }
+/** For what answers with a file: the signed-in member of staff, or nobody. */
+export async function staffOrNobody() {
+  const actor = await currentStaff();
+  return actor.kind === "staff" ? actor : undefined;
+}
 export async function currentClient(packetId: string) {
   const app = await application();
   return clientActor(app, packetId, await readCookie(doorCookie), await requestFrom());

@@ -53,6 +53,7 @@ export const journalWords = {
   "door.read-out": "A code was made to be read out",
   "door.unlocked": "Unlocked by staff",
   "door.wrong-code": "A wrong code was typed",
+  "everything.export": "Everything about a client was taken out",
   "file.add": "A file was added",
   "file.add-repeated": "The same file came again; nothing more was added",
   "file.drop": "Files that were taken back were deleted",

@@ -3,3 +3,4 @@ export { writeQuestionnaire, withoutSheetId, withSheetData } from "./questionnai
 export { writeResponse, type ResponseFrame } from "./response-out";
 export type { ImportProblem, JsonObject } from "./json";
 export { scoreExpression } from "./score-expression";
+export { writeRecord, type RecordFrame } from "./record-out";

@@ -1,4 +1,4 @@
-import { and, count, eq, exists, gt, inArray, isNull, notInArray, or } from "drizzle-orm";
+import { and, asc, count, eq, exists, gt, inArray, isNull, notInArray, or } from "drizzle-orm";
 import type { FileValue } from "../../core/questionnaire";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
@@ -71,6 +71,17 @@ export const fileRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .where(and(eq(storedFile.practiceId, practiceId), eq(storedFile.id, id), shown));
       await keys.knowFor(row ? [row.sealed] : []);
       return row && read(row);
+    },
+    /** What a client gave, oldest first. */
+    async idsOfClient(practiceId: Id<"Practice">, clientId: Id<"Client">): Promise<Id<"File">[]> {
+      const rows = await db
+        .select({ id: storedFile.id })
+        .from(storedFile)
+        .innerJoin(packetPart, eq(packetPart.id, storedFile.partId))
+        .innerJoin(packet, eq(packet.id, packetPart.packetId))
+        .where(and(eq(storedFile.practiceId, practiceId), eq(packet.clientId, clientId), seen))
+        .orderBy(asc(storedFile.createdAt), asc(storedFile.id));
+      return rows.map(({ id }) => id);
     },
     /** Whether all of these were given by the client of this part. */
     async allOf(partId: Id<"Part">, ids: readonly string[]): Promise<boolean> {

@@ -14,3 +14,4 @@ export {
 export { filledSheet, openFile, type FilledSheet } from "./files";
 export { sendBack } from "./send-back";
 export type { Paper } from "../../adapters/paper";
+export { everything, everythingFile, type Everything } from "./everything";

@@ -19,7 +19,7 @@ import { canonicalText, placesToSign, type SignedStatement } from "../../core/si
 import { ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Paper } from "../../adapters/paper";
 import { linkHolders, peopleOf, unreachedLines, type UnreachedLine } from "../sending";
-import type { Packet, Part, Signature } from "../../db/repositories";
+import type { Client, Packet, Part, Relation, Signature, Visit } from "../../db/repositories";
 import {
   command,
   fieldsOf,
@@ -30,6 +30,7 @@ import {
   query,
   type CommonError,
   type Context,
+  type StaffActor,
   letterhead,
 } from "../kit";
 
@@ -311,6 +312,13 @@ export async function returnFrame(ctx: Context, packetId: Id<"Packet">, forUpdat
   return ok({ packet, client, relation, visit });
 }
 
+/** Whose part it is, and in which packet. */
+export interface TakeOutFrame {
+  readonly packet: Packet;
+  readonly client: Client;
+  readonly relation: Relation | undefined;
+  readonly visit: Visit | undefined;
+}
 /** One part of a returned packet for leaving the practice, journalled as an export. */
 export const exportPart = command({
   name: "export-part",
@@ -320,46 +328,55 @@ export const exportPart = command({
     const found = await ctx.repo.packets.part(ctx.practice.id, partId);
     const frame = found && (await returnFrame(ctx, found.packet.id));
     if (!frame?.ok) return notFound;
-    const { packet, client, relation, visit } = frame.value;
+    const { packet } = frame.value;
     const part = (await readParts(ctx, packet.id)).find((r) => r.part.id === partId);
     if (!part) return notFound;
     ctx.journal("response.export", `packet:${packet.id}`, { part: partId });
-    const { questionnaire, answers } = part;
-    const signatures = standing(part);
-    const person = { id: client.id as string, name: nameOf(client) };
-    return ok({
-      fhir: writeResponse(questionnaire, answers, {
-        id: partId,
-        client: person,
-        authored: packet.returnedAt ?? packet.createdAt,
-        status: "completed",
-        ...(relation ? { relation: { id: relation.id, name: nameOf(relation) } } : {}),
-        signatures: signatures.map((s) => ({ statement: s.statement, data: toBase64(canonicalText(s.statement)) })),
-      }),
-      paper: {
-        ...(await letterhead(ctx)),
-        zone: ctx.practice.zone,
-        locale: ctx.practice.locale,
-        title: questionnaire.title,
-        version: questionnaire.version,
-        client: person.name,
-        birthDate: client.birthDate && dateWords(client.birthDate, ctx.practice.locale),
-        filledBy: relation ? `${nameOf(relation)} (${relation.kind})` : person.name,
-        visit: visit && { at: visit.startsAt, type: visit.visitType, practitioner: visit.staffName },
-        returnedAt: packet.returnedAt ?? packet.createdAt,
-        returnedFrom: packet.returnedFrom ?? "",
-        reference: partId,
-        madeAt: ctx.now,
-        madeBy: ctx.actor.name,
-        texts: displayTexts(questionnaire),
-        lines: quotable({ partId, questionnaire, answers }, staffWords(ctx.practice.locale)),
-        scores: scoresOf(questionnaire, answers),
-        signatures,
-        signedWords: signatures[0] ? wordsSigned(questionnaire, signatures[0].statement) : [],
-      },
-    });
+    return ok(await partToTakeOut(ctx, frame.value, part));
   },
 });
+/** One part as FHIR and as paper. */
+export async function partToTakeOut(
+  ctx: Context<StaffActor>,
+  { packet, client, relation, visit }: TakeOutFrame,
+  part: ReadPart,
+): Promise<{ readonly fhir: JsonObject; readonly paper: Paper }> {
+  const { questionnaire, answers } = part;
+  const partId = part.part.id;
+  const signatures = standing(part);
+  const person = { id: client.id as string, name: nameOf(client) };
+  return {
+    fhir: writeResponse(questionnaire, answers, {
+      id: partId,
+      client: person,
+      authored: packet.returnedAt ?? packet.createdAt,
+      status: isReturned(packet) ? "completed" : "in-progress",
+      ...(relation ? { relation: { id: relation.id, name: nameOf(relation) } } : {}),
+      signatures: signatures.map((s) => ({ statement: s.statement, data: toBase64(canonicalText(s.statement)) })),
+    }),
+    paper: {
+      ...(await letterhead(ctx)),
+      zone: ctx.practice.zone,
+      locale: ctx.practice.locale,
+      title: questionnaire.title,
+      version: questionnaire.version,
+      client: person.name,
+      birthDate: client.birthDate && dateWords(client.birthDate, ctx.practice.locale),
+      filledBy: relation ? `${nameOf(relation)} (${relation.kind})` : person.name,
+      visit: visit && { at: visit.startsAt, type: visit.visitType, practitioner: visit.staffName },
+      returnedAt: packet.returnedAt ?? packet.createdAt,
+      returnedFrom: packet.returnedFrom ?? "",
+      reference: partId,
+      madeAt: ctx.now,
+      madeBy: ctx.actor.name,
+      texts: displayTexts(questionnaire),
+      lines: quotable({ partId, questionnaire, answers }, staffWords(ctx.practice.locale)),
+      scores: scoresOf(questionnaire, answers),
+      signatures,
+      signedWords: signatures[0] ? wordsSigned(questionnaire, signatures[0].statement) : [],
+    },
+  };
+}
 function wordsSigned(questionnaire: Questionnaire, { texts }: SignedStatement): string[] {
   const here = new Map(allItems(questionnaire).map((i) => [i.linkId, i.text]));
   return texts.some((t) => here.get(t.linkId) !== t.text) ? texts.map((t) => t.text).filter((t) => t !== "") : [];

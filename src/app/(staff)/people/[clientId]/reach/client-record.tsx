@@ -97,7 +97,7 @@ export function Whose({ reach }: { readonly reach: ReachData }) {
 /** Their record as a whole: other records of the same person, and whether they still come. */
 export function RecordState({ reach }: { readonly reach: ReachData }) {
   const { locale } = useTimeFrame();
-  const { clientId, alike, merged, mayMerge, mayErase, archivedAt } = reach;
+  const { clientId, alike, merged, mayMerge, mayErase, mayTakeOut, archivedAt } = reach;
   const gone = merged.some((one) => one.gone);
   return (
     <>
@@ -130,6 +130,7 @@ export function RecordState({ reach }: { readonly reach: ReachData }) {
               <ActionForm action={bringBackClientAction} submit="Bring back" weight="plain" hidden={{ clientId }} />
             )}
             {mayMerge && <Link href={`/people/${clientId}/merge`}>Merge with another record</Link>}
+            {mayTakeOut && <Link href={`/people/${clientId}/everything`}>Take out everything about them</Link>}
             {mayErase && <Link href={`/people/${clientId}/erase`}>Erase or hold</Link>}
           </Cluster>
         </MarginRow>

@@ -1,0 +1,184 @@
+import type { Instant } from "../shared";
+import type { JsonObject } from "./json";
+
+/** Everything of one client's that has a place in FHIR R4. Days as YYYY-MM-DD; ids are unique among their kind. */
+export interface RecordFrame {
+  readonly at: Instant;
+  readonly practice: string;
+  readonly client: {
+    readonly id: string;
+    readonly firstName: string;
+    readonly lastName: string;
+    readonly preferredName?: string | undefined;
+    readonly birthDate?: string | undefined;
+    readonly email?: string | undefined;
+    readonly phone?: string | undefined;
+    readonly language: string;
+  };
+  readonly relations: readonly {
+    readonly id: string;
+    readonly kind: string;
+    readonly firstName: string;
+    readonly lastName: string;
+    readonly email?: string | undefined;
+    readonly phone?: string | undefined;
+    readonly ended: boolean;
+  }[];
+  /** As they were posted; those that were reversed count as entered in error. */
+  readonly entries: readonly {
+    readonly id: string;
+    readonly at: Instant;
+    readonly by: string;
+    readonly label: string;
+    readonly text: string;
+    readonly reversed: boolean;
+  }[];
+  readonly responses: readonly JsonObject[];
+  readonly visits: readonly {
+    readonly id: string;
+    readonly startsAt: Instant;
+    readonly endsAt: Instant;
+    readonly type: string;
+    readonly practitioner: string;
+    readonly cancelled: boolean;
+  }[];
+  readonly notes: readonly { readonly id: string; readonly at: Instant; readonly by: string; readonly text: string }[];
+  readonly letters: readonly {
+    readonly id: string;
+    readonly at: Instant;
+    readonly channel: "email" | "text";
+    readonly subject: string;
+    readonly text: string;
+  }[];
+  readonly files: readonly {
+    readonly id: string;
+    readonly at: Instant;
+    readonly title: string;
+    readonly contentType: string;
+    readonly bytes: number;
+    /** Where it lies beside the bundle. */
+    readonly path: string;
+  }[];
+}
+
+const telecomOf = (email: string | undefined, phone: string | undefined): JsonObject[] => [
+  ...(email ? [{ system: "email", value: email }] : []),
+  ...(phone ? [{ system: "phone", value: phone }] : []),
+];
+const nameOf = (firstName: string, lastName: string): JsonObject => ({
+  use: "official",
+  text: `${firstName} ${lastName}`.trim(),
+  ...(lastName === "" ? {} : { family: lastName }),
+  ...(firstName === "" ? {} : { given: [firstName] }),
+});
+const many = (name: string, list: readonly JsonObject[]): JsonObject => (list.length > 0 ? { [name]: list } : {});
+/** UTF-8, as FHIR's attachments are. */
+function toBase64(text: string): string {
+  const bytes = new TextEncoder().encode(text);
+  const letters = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
+  let out = "";
+  for (let at = 0; at < bytes.length; at += 3) {
+    const [one, two, three] = [bytes[at]!, bytes[at + 1], bytes[at + 2]];
+    out += letters[one >> 2]! + letters[((one & 3) << 4) | ((two ?? 0) >> 4)]!;
+    out += two === undefined ? "=" : letters[((two & 15) << 2) | ((three ?? 0) >> 6)]!;
+    out += three === undefined ? "=" : letters[three & 63]!;
+  }
+  return out;
+}
+
+/**
+ * A FHIR R4 Bundle of type collection: the Patient, those around them, each value that was ever posted as an
+ * Observation, what came back, visits as Appointments, notes and files as DocumentReferences, letters as Communications.
+ */
+export function writeRecord(frame: RecordFrame): JsonObject {
+  const { client } = frame;
+  const patient = { reference: `Patient/${client.id}`, display: `${client.firstName} ${client.lastName}`.trim() };
+  const resources: JsonObject[] = [
+    {
+      resourceType: "Patient",
+      id: client.id,
+      name: [
+        nameOf(client.firstName, client.lastName),
+        ...(client.preferredName ? [{ use: "usual", text: client.preferredName }] : []),
+      ],
+      ...many("telecom", telecomOf(client.email, client.phone)),
+      ...(client.birthDate ? { birthDate: client.birthDate } : {}),
+      communication: [{ language: { coding: [{ system: "urn:ietf:bcp:47", code: client.language }] } }],
+      managingOrganization: { display: frame.practice },
+    },
+    ...frame.relations.map((one) => ({
+      resourceType: "RelatedPerson",
+      id: one.id,
+      active: !one.ended,
+      patient,
+      relationship: [{ text: one.kind }],
+      name: [nameOf(one.firstName, one.lastName)],
+      ...many("telecom", telecomOf(one.email, one.phone)),
+    })),
+    ...frame.entries.map((one) => ({
+      resourceType: "Observation",
+      id: one.id,
+      status: one.reversed ? "entered-in-error" : "final",
+      code: { text: one.label },
+      subject: patient,
+      effectiveDateTime: one.at,
+      performer: [{ display: one.by }],
+      ...(one.text === "" ? { dataAbsentReason: { text: "no longer" } } : { valueString: one.text }),
+    })),
+    ...frame.responses,
+    ...frame.visits.map((one) => ({
+      resourceType: "Appointment",
+      id: one.id,
+      status: appointmentStatus(one.cancelled, one.endsAt, frame.at),
+      appointmentType: { text: one.type },
+      start: one.startsAt,
+      end: one.endsAt,
+      participant: [
+        { actor: patient, status: "accepted" },
+        { actor: { display: one.practitioner }, status: "accepted" },
+      ],
+    })),
+    ...frame.notes.map((one) => ({
+      resourceType: "DocumentReference",
+      id: one.id,
+      status: "current",
+      type: { text: "Session note" },
+      subject: patient,
+      date: one.at,
+      author: [{ display: one.by }],
+      content: [{ attachment: { contentType: "text/plain; charset=utf-8", data: toBase64(one.text) } }],
+    })),
+    ...frame.files.map((one) => ({
+      resourceType: "DocumentReference",
+      id: one.id,
+      status: "current",
+      type: { text: "File given as an answer" },
+      subject: patient,
+      date: one.at,
+      content: [{ attachment: { contentType: one.contentType, url: one.path, size: one.bytes, title: one.title } }],
+    })),
+    ...frame.letters.map((one) => ({
+      resourceType: "Communication",
+      id: one.id,
+      status: "completed",
+      medium: [{ text: one.channel === "email" ? "e-mail" : "text message" }],
+      subject: patient,
+      sent: one.at,
+      ...(one.subject === "" ? {} : { topic: { text: one.subject } }),
+      payload: [{ contentString: one.text }],
+    })),
+  ];
+  return {
+    resourceType: "Bundle",
+    type: "collection",
+    timestamp: frame.at,
+    entry: resources.map((resource) => ({
+      fullUrl: `urn:uuid:${String(resource["id"])}`,
+      resource,
+    })),
+  };
+}
+function appointmentStatus(cancelled: boolean, endsAt: Instant, now: Instant): string {
+  if (cancelled) return "cancelled";
+  return endsAt < now ? "fulfilled" : "booked";
+}
