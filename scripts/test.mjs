@@ -85,6 +85,7 @@ function installPackages() {
     ...(existsSync(process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell") ? [] : ["chromium-headless-shell"]),
     ...(has("qpdf") ? [] : ["qpdf"]),
     ...(has("age") ? [] : ["age"]),
+    ...(existsSync("/usr/lib/python3/dist-packages/prometheus_client") ? [] : ["python3-prometheus-client"]),
     ...(has("pdftotext") ? [] : ["poppler-utils"]),
     ...(existsSync("/usr/share/fonts/truetype/noto/NotoSansArabic-Regular.ttf") ? [] : ["fonts-noto-core"]),
     ...(hasPostgres() ? [] : ["postgresql"]),

@@ -16,7 +16,7 @@ import { keptHeadsInMemory } from "../../src/adapters/kept-heads";
 import { openPgliteInMemory } from "../../src/db/client.pglite";
 import { openPostgres } from "../../src/db/client.postgres";
 import type { Database } from "../../src/db/database";
-import { repositories } from "../../src/db/repositories";
+import { installationRepository, repositories } from "../../src/db/repositories";
 import { instant, instantMs, type Id, type Instant } from "../../src/core/shared";
 import { seedPeople, staffAs, type Seeded } from "../../demo/seed";
 import { fillParts, must, walkThrough, type Filled } from "../../demo/walk";
@@ -41,6 +41,9 @@ const ringText = `test:${Buffer.alloc(32, 9).toString("base64")}`;
 /** The same in every world: each is a copy of one. */
 export const keys: Keys = { wrap: createKeyWrap(parseKeyRing(ringText)), secrets: makeSecrets() };
 const ports = () => createPorts(readEnvironment({ KIND_LEDGER_KEY: ringText, KIND_LEDGER_NOW: start }), keys);
+/** So that another process on the same database opens it with the same ring. */
+const begin = (database: Database): Promise<unknown> =>
+  installationRepository(database.db).begin(keys.wrap.seal("installation:secrets", keys.secrets), start);
 /** Knows no client's key from one use case to the next: what does not ask for the keys it needs fails. */
 const forgetful = (app: Application): Application => {
   app.ports.sealer.clientKeys.forget();
@@ -67,10 +70,7 @@ export async function bareApplication(kind: Kind): Promise<Application> {
   if (kind === "postgres") await askServer(`create database ${name}`);
   const database = kind === "postgres" ? await connect(name) : await openPgliteInMemory();
   const own = { ...ports(), keptHeads: keptHeadsInMemory() };
-  await repositories(database.db, own.sealer).installations.begin(
-    keys.wrap.seal("installation:secrets", keys.secrets),
-    start,
-  );
+  await begin(database);
   return createApplication(database, own, keys);
 }
 
@@ -82,6 +82,7 @@ const templates: { [kind in Kind]?: Promise<Template> } = {};
 const makers: Readonly<Record<Kind, () => Promise<Template>>> = {
   async pglite() {
     const made = await openPgliteInMemory();
+    await begin(made);
     const seeded = await seedPeople(createApplication(made, ports(), keys));
     const image = await made.dump();
     await made.close();
@@ -91,6 +92,7 @@ const makers: Readonly<Record<Kind, () => Promise<Template>>> = {
     const first = `kl_${process.pid}_${Date.now().toString(36)}`;
     await askServer(`create database ${first}`);
     const made = await connect(first);
+    await begin(made);
     const seeded = await seedPeople(createApplication(made, ports(), keys));
     await made.close();
     let copies = 0;
@@ -119,6 +121,7 @@ export class World {
   }
   /** Settles Fernhollow in a database of the test's own. */
   static async over(database: Database): Promise<World> {
+    await begin(database);
     return World.with(database, await seedPeople(createApplication(database, ports(), keys)));
   }
   private static with(database: Database, seeded: Seeded): World {

@@ -1,5 +1,6 @@
 "use client";
 import { useRouter } from "next/navigation";
+import type { ReactNode } from "react";
 import styled from "styled-components";
 import { dayTitle } from "@/i18n/moments";
 import { ButtonLink } from "@/ui/kit/button-link";
@@ -38,8 +39,10 @@ function nextStep(line: DayLine): { href: string; words: string; strong: boolean
 export interface DaySheetViewProps {
   readonly sheet: DaySheet;
   readonly rights: readonly Right[];
+  /** What comes before the day. */
+  readonly above?: ReactNode;
 }
-export function DaySheetView({ sheet, rights }: DaySheetViewProps) {
+export function DaySheetView({ sheet, rights, above }: DaySheetViewProps) {
   const frame = useTimeFrame();
   const router = useRouter();
   useLiveReload();
@@ -78,6 +81,7 @@ export function DaySheetView({ sheet, rights }: DaySheetViewProps) {
           { key: "t", does: "today", run: () => router.push("/day") },
         ]}
       />
+      {above}
       <Strip as="p">
         <span>
           {count === 0 ? "No visits on this day" : `${count} ${count === 1 ? "visit" : "visits"}`}

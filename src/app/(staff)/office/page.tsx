@@ -5,6 +5,7 @@ import { countryOptions } from "@/i18n/countries";
 import { Notice } from "@/ui/kit/notice";
 import { load, staff, staffRights } from "../../_server/run";
 import { OfficePage } from "./office-page";
+import { Warnings } from "../safekeeping";
 import { PracticeFacts } from "./practice-facts";
 import { OwnAccount } from "./own-account";
 import { SignInView } from "./sign-in-view";
@@ -16,6 +17,7 @@ export default async function Office() {
   const factor = await load(useCases.secondFactorState, {});
   const facts = await load(useCases.practiceFacts, {});
   const defaults = rights.includes("office.write") ? await load(useCases.practiceDefaults, {}) : undefined;
+  const warnings = rights.includes("staff.manage") ? (await load(useCases.safekeeping, {})).warnings : [];
   return (
     <OfficePage rights={rights}>
       {factor.required && !factor.on && (
@@ -23,6 +25,7 @@ export default async function Office() {
           This practice asks everybody for a second factor. Set one up below; then everything else opens.
         </Notice>
       )}
+      <Warnings warnings={warnings} />
       <PracticeFacts
         key={JSON.stringify([facts, defaults])}
         facts={facts}
