@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { parseArgs } from "node:util";
 import { journalFaultWords } from "../src/core/audit";
 import { makeBackupIdentity, type Unlock } from "../src/adapters/backup-file";
-import { openApplication, readEnvironment, walkJournal, type Environment } from "../src/server";
+import { eraseAgain, openApplication, readEnvironment, walkJournal, type Environment } from "../src/server";
 import { backUp, backupsIn, drill, restore, type Told } from "../src/server/backup";
 import { dropOldKeys, lockOf, makeDailyBackup, rotateKeys } from "../src/server/maintenance";
 
@@ -103,7 +103,14 @@ const commands: Readonly<Record<string, (env: Environment, file: string | undefi
   async restore(env, file) {
     if (file === undefined) throw new Error("Say which file.");
     const { tables, head } = await restore(env, file, unlockFrom(env), tell);
+    const app = await openApplication(env);
+    const again = await eraseAgain(app);
+    await app.database.close();
     say(`Restored as it was on ${head.at}: ${size(tables)}.`);
+    if (again > 0)
+      say(
+        `${again === 1 ? "One client" : `${again} clients`} had been erased since, and ${again === 1 ? "was" : "were"} again.`,
+      );
     return 0;
   },
   async drill(env, given) {

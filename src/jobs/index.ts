@@ -1,5 +1,5 @@
 export { keepHead, mailAnchors } from "./housekeeping";
-export { heardErased, keysLeft, resealKeys, scrubKeys } from "./client-keys";
+export { eraseAgain, heardErased, keysLeft, resealKeys, scrubKeys } from "./client-keys";
 export { deliverDue, recoverPost } from "./letters";
 export { runImports } from "./imports";
 export { runMailings } from "./mailings";

@@ -1,7 +1,7 @@
 import { log, nameOfError } from "../server/log";
 import type { Application } from "../server/application";
 import { backUpDaily, countWarnings, lookAtVersion } from "./watch";
-import { heardErased, keysLeft, resealKeys, scrubKeys } from "./client-keys";
+import { eraseAgain, heardErased, keysLeft, resealKeys, scrubKeys } from "./client-keys";
 import { keepHead, mailAnchors, tidy } from "./housekeeping";
 import { lookAfterPost, recoverPost, stopPost } from "./letters";
 import { runImports, stopImports } from "./imports";
@@ -62,6 +62,7 @@ export async function startJobs(app: Application): Promise<void> {
   app.database.answers?.set("keys-left", async () => String(await keysLeft(app)));
   for (const [channel, round] of Object.entries(heard))
     await app.database.listen(channel, () => go(`what was heard of ${channel}`, round));
+  await eraseAgain(app);
   await keepHead(app);
   await tidy(app);
   await recoverPost(app);

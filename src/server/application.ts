@@ -2,6 +2,7 @@ import { closeApart, handOffsApart, pdfFormsApart, picturesApart } from "../adap
 import { log } from "./log";
 import { createClock } from "../adapters/clock";
 import { createSealer, sha1, sha256 } from "../adapters/encryption";
+import { keptErasuresIn } from "../adapters/kept-erasures";
 import { keptHeadsIn } from "../adapters/kept-heads";
 import { passkeysFor } from "../adapters/passkeys";
 import { argonPasswords } from "../adapters/passwords";
@@ -50,6 +51,7 @@ export function createPorts(env: Environment, keys: Keys): Ports {
     pdf: pdfFormsApart,
     handOffs: handOffsApart,
     keptHeads: keptHeadsIn(env.headsFile),
+    keptErasures: keptErasuresIn(env.erasuresFile),
     watch: watchOver({
       isForReal: env.isForReal,
       dataFolder: env.dataFolder,

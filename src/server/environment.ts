@@ -15,6 +15,8 @@ export interface Environment {
   readonly keyFile: string;
   /** Where the journal's head is kept, outside the database. */
   readonly headsFile: string;
+  /** Where it is kept who was erased, so that no backup brings them back. */
+  readonly erasuresFile: string;
   readonly now: string | undefined;
   readonly origin: string;
   /** Where backups are made each day, and for whom they are encrypted; none without. */
@@ -33,6 +35,7 @@ const schema = object({
   KIND_LEDGER_KEY: string().optional(),
   KIND_LEDGER_KEY_FILE: string().optional(),
   KIND_LEDGER_HEADS_FILE: string().optional(),
+  KIND_LEDGER_ERASURES_FILE: string().optional(),
   NODE_ENV: string().optional(),
   KIND_LEDGER_NOW: string()
     .optional()
@@ -125,6 +128,7 @@ export function readEnvironment(from: Readonly<Record<string, string | undefined
     headsFile: env.KIND_LEDGER_HEADS_FILE ?? resolve(dataFolder, "journal-heads"),
     backups: backupsFrom(env),
     metricsToken: env.KIND_LEDGER_METRICS_TOKEN,
+    erasuresFile: env.KIND_LEDGER_ERASURES_FILE ?? resolve(dataFolder, "erased-clients"),
     smtpUrl: env.SMTP_URL,
     demoPassword: env.KIND_LEDGER_DEMO,
     now: env.KIND_LEDGER_NOW,

@@ -5,6 +5,7 @@ export { readEnvironment, type Environment } from "./environment";
 export { walkJournal } from "./journal-walk";
 export {
   deliverDue,
+  eraseAgain,
   heardErased,
   keepHead,
   mailAnchors,

@@ -17,7 +17,9 @@ import { build } from "esbuild";
 import pg from "pg";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { makeBackupIdentity } from "../../src/adapters/backup-file";
-import { openApplication, readEnvironment, walkJournal } from "../../src/server";
+import { heardErased, openApplication, readEnvironment, run, useCases, walkJournal } from "../../src/server";
+import { staffAs } from "../../demo/seed";
+import { must } from "../../demo/walk";
 import { repositories } from "../../src/db/repositories";
 import { startPostgres } from "../../scripts/postgres.mjs";
 
@@ -256,6 +258,37 @@ describe("a backup", () => {
     expect(await countIn(start)).toBe(clients);
   });
 
+  it("from before somebody was erased does not bring them back", async () => {
+    const folder = join(base, "erased");
+    cpSync(start, folder, { recursive: true });
+    const app = await openApplication(environment(folder));
+    const { id, name } = await somebody();
+    const owner = (await repositories(app.database.db, app.ports.sealer).staff.all((await app.practice())!.id)).find(
+      ({ role }) => role === "owner",
+    )!;
+    must(
+      await run(app, useCases.eraseClient, staffAs(app, owner.id, "maren"), {
+        clientId: id,
+        name,
+        reason: "Asked for it",
+      }),
+    );
+    await heardErased(app);
+    await app.database.close();
+    const kept = join(folder, "erased-clients");
+    // What somebody wrote into the file without the key erases nobody.
+    const [line] = readFileSync(kept, "utf8").split("\n");
+    const other = { ...(JSON.parse(line!) as object), clientId: (await somebody("Ines")).id };
+    writeFileSync(kept, `${line}\n${JSON.stringify(other)}\n`);
+    const back = join(base, "erased-back");
+    mkdirSync(back);
+    const more = { ...keyFile(), KIND_LEDGER_ERASURES_FILE: kept };
+    expect(await done(kind(["restore", whole, "--identity", identityFile], back, more))).toContain(
+      "One client had been erased since, and was again",
+    );
+    expect(await countIn(back, more)).toBe(clients - 1);
+  });
+
   it("of each day goes into its folder, and those that are no longer kept go", async () => {
     const folder = join(base, "daily");
     const daily = (at: string) =>
@@ -378,12 +411,12 @@ describe("killed at twenty moments", () => {
     );
   });
 });
-async function somebody(): Promise<{ readonly id: string; readonly name: string }> {
+async function somebody(called = "Hugo"): Promise<{ readonly id: string; readonly name: string }> {
   const app = await openApplication(environment(start));
   const { id } = (await app.practice())!;
   const { clients: all } = await repositories(app.database.db, app.ports.sealer).clients.changedSince(id, undefined);
   await app.database.close();
-  const one = all.find(({ firstName }) => firstName === "Hugo")!;
+  const one = all.find(({ firstName }) => firstName === called)!;
   return { id: one.id, name: `${one.firstName} ${one.lastName}` };
 }
 

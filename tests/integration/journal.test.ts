@@ -1,13 +1,14 @@
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import pg from "pg";
-import type { JournalBreak, KeptHead } from "../../src/core/audit";
+import { parse } from "csv-parse/sync";
+import { actionsOfKind, type JournalBreak, type KeptHead } from "../../src/core/audit";
 import type { Id } from "../../src/core/shared";
 import { openPostgres } from "../../src/db/client.postgres";
 import type { Db } from "../../src/db/database";
 import { repositories } from "../../src/db/repositories";
 import { journalHash, type JournalRow } from "../../src/db/repositories/journal";
-import { keepHead, useCases, walkJournal } from "../../src/server";
+import { keepHead, mailAnchors, useCases, walkJournal, type JournalEntry } from "../../src/server";
 import { seedPackets } from "../../demo/seed";
 import { must } from "../../demo/walk";
 import { kinds, serverUrl, World } from "../support/world";
@@ -160,6 +161,61 @@ describe.each(kinds)("the journal on %s, against somebody with the database and 
     await db.execute(sql`update journal_head set checked = checked || '{"seq": 3}'::jsonb`);
     expect(must(await world.do(useCases.journalView, world.as("maren"), {})).checked).toBeUndefined();
     expect(await step()).toMatchObject({ done: true, broken: undefined });
+  });
+  it("is looked up by person, client, kind and time, a page at a time, and taken out as a table", async () => {
+    const find = async (asked: object) => must(await world.do(useCases.findInJournal, world.as("maren"), asked));
+    const all: JournalEntry[] = [];
+    for (let before: number | undefined; ;) {
+      const page = await find({ before });
+      all.push(...page.rows);
+      if (page.before === undefined) break;
+      ({ before } = page);
+    }
+    const { seq: head } = await world.repo.journal.head(practice);
+    expect(all.map(({ seq }) => seq)).toEqual(Array.from({ length: head }, (_, index) => head - index));
+    const ines = world.seeded.clients["hugo"]!;
+    const theirs = await find({ clientId: ines });
+    expect(theirs.rows.length).toBeGreaterThan(3);
+    for (const row of theirs.rows) expect(row.client).toMatchObject({ id: ines, name: "Hugo Lindgren" });
+    expect(theirs.rows.map(({ action }) => action)).toEqual(expect.arrayContaining(["packet.send", "packet.return"]));
+    const staff = world.seeded.staff["maren"]!;
+    const hers = await find({ who: `staff:${staff}` });
+    expect(new Set(hers.rows.map(({ by }) => by)).size).toBe(1);
+    const answers = await find({ kind: "answers", from: "2026-11-25", until: "2026-11-25" });
+    expect(answers.rows.length).toBeGreaterThan(0);
+    for (const row of answers.rows) expect(actionsOfKind("answers")).toContain(row.action);
+    expect((await find({ until: "2001-01-01" })).rows).toEqual([]);
+    for (const bad of [{ kind: "nonsense" }, { from: "2026-13-01" }, { clientId: "x" }])
+      expect(await world.do(useCases.findInJournal, world.as("maren"), bad)).toMatchObject({
+        error: { reason: "invalid" },
+      });
+    const { table } = must(await world.do(useCases.journalTable, world.as("maren"), { clientId: ines }));
+    const rows = parse(table, { columns: true }) as { row: string; about: string; what: string }[];
+    expect(rows.length).toBe(theirs.rows.length);
+    expect(rows.map(({ row }) => Number(row))).toEqual(theirs.rows.map(({ seq }) => seq));
+    // Whoever may see it but not take answers out does not take it out either.
+    expect(await world.do(useCases.journalTable, world.as("pia"), {})).toMatchObject({
+      error: { reason: "not-allowed" },
+    });
+  });
+  it("is checked by an anchor that somebody kept, which goes out by mail once a day where it is wished", async () => {
+    const mails = async () =>
+      (await world.repo.outbox.latest(practice, 200)).filter(({ purpose }) => purpose === "anchor");
+    await mailAnchors(world.app);
+    expect(await mails()).toEqual([]);
+    must(await world.do(useCases.setMailsAnchors, world.as("maren"), { on: true }));
+    for (let round = 0; round < 3; round++) await mailAnchors(world.app);
+    const [mail, ...more] = await mails();
+    expect(more).toEqual([]);
+    const check = async (text: string) => world.do(useCases.checkAnchor, world.as("maren"), { text });
+    expect(must(await check(mail!.body)).holds).toBe(true);
+    expect(must(await check(mail!.body.replace(/journal \d+/, "journal 3"))).holds).toBe(false);
+    expect(await check("Dear Maren")).toMatchObject({ error: { reason: "no-anchor" } });
+    world.wait(24 * 60);
+    await mailAnchors(world.app);
+    expect(await mails()).toHaveLength(2);
+    world.wait(-24 * 60);
+    must(await world.do(useCases.setMailsAnchors, world.as("maren"), { on: false }));
   });
   it("counts what is refused, and gets no longer by it", async () => {
     const before = (await world.repo.journal.head(practice)).seq;

@@ -16,16 +16,16 @@ const ajv = new Ajv({
   inlineRefs: false,
   code: { optimize: false },
 }).addSchema({ $id: "r4", definitions });
-const schemas = Object.fromEntries(
-  ["Questionnaire", "QuestionnaireResponse"].map((type) => [type, ajv.getSchema(`r4#/definitions/${type}`)!]),
-);
+const known: Record<string, ReturnType<typeof ajv.getSchema>> = {};
+/** A Bundle's own schema takes in every resource there is; what it holds is checked one by one instead. */
+const schemaOf = (type: string) =>
+  type === "Bundle" ? undefined : (known[type] ??= ajv.getSchema(`r4#/definitions/${type}`));
 const other = new Fhir();
 
 /** What two independent validators and the specification's own invariants find wrong with a resource. */
 export function fhirProblems(resource: object): string[] {
   const problems: string[] = [];
-  const bySchema = schemas[(resource as { resourceType: string }).resourceType];
-  // A Bundle's own schema takes in every resource there is; what it holds is checked one by one instead.
+  const bySchema = schemaOf((resource as { resourceType: string }).resourceType);
   for (const { resource: inner } of (resource as { entry?: { resource: object }[] }).entry ?? [])
     problems.push(...fhirProblems(inner));
   if (bySchema && !bySchema(resource))

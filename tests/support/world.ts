@@ -12,6 +12,7 @@ import {
   type UseCase,
 } from "../../src/server";
 import { createKeyWrap, makeSecrets, parseKeyRing } from "../../src/adapters/encryption";
+import { keptErasuresInMemory } from "../../src/adapters/kept-erasures";
 import { keptHeadsInMemory } from "../../src/adapters/kept-heads";
 import { openPgliteInMemory } from "../../src/db/client.pglite";
 import { openPostgres } from "../../src/db/client.postgres";
@@ -69,7 +70,7 @@ export async function bareApplication(kind: Kind): Promise<Application> {
   const name = `kl_bare_${process.pid}_${Date.now().toString(36)}`;
   if (kind === "postgres") await askServer(`create database ${name}`);
   const database = kind === "postgres" ? await connect(name) : await openPgliteInMemory();
-  const own = { ...ports(), keptHeads: keptHeadsInMemory() };
+  const own = { ...ports(), keptHeads: keptHeadsInMemory(), keptErasures: keptErasuresInMemory() };
   await begin(database);
   return createApplication(database, own, keys);
 }
@@ -129,7 +130,12 @@ export class World {
     const world = new World(
       createApplication(
         database,
-        { ...ports(), keptHeads: keptHeadsInMemory(), clock: { now: () => state.time } },
+        {
+          ...ports(),
+          keptHeads: keptHeadsInMemory(),
+          keptErasures: keptErasuresInMemory(),
+          clock: { now: () => state.time },
+        },
         keys,
       ),
       seeded,

@@ -9,6 +9,15 @@ export interface KeptHead {
   /** Over all of it, under a key. */
   readonly mark: string;
 }
+/** That somebody was erased, kept outside the database. */
+export interface KeptErasure {
+  readonly clientId: Id<"Client">;
+  readonly staffId: Id<"Staff">;
+  readonly by: string;
+  readonly at: Instant;
+  /** Over all of it, under a key. */
+  readonly mark: string;
+}
 /** What is wrong with a journal. */
 export type JournalFault =
   /** A row's number, hash or mark does not fit. */

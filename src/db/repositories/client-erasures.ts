@@ -140,10 +140,13 @@ export const clientErasureRepository = (db: Db, sealer: Sealer) => {
       return counts;
     },
     /** Newest first. */
-    async all(most: number): Promise<{ clientId: Id<"Client">; at: Instant; by: string; reason: string }[]> {
+    async all(
+      most: number,
+    ): Promise<{ clientId: Id<"Client">; staffId: Id<"Staff">; at: Instant; by: string; reason: string }[]> {
       const rows = await db.select().from(clientErasure).orderBy(desc(clientErasure.at)).limit(most);
-      return rows.map(({ clientId, at, by, reason }) => ({
+      return rows.map(({ clientId, staffId, at, by, reason }) => ({
         clientId,
+        staffId,
         at,
         by,
         reason: sealer.open<string>(erasurePlace(clientId), reason),

@@ -5,6 +5,7 @@ import type { PostPurpose } from "../../core/messages";
 import type { Id, Instant, Result } from "../../core/shared";
 import type { Clock } from "../../adapters/clock";
 import type { HandOffs } from "../../adapters/apart";
+import type { KeptErasures } from "../../adapters/kept-erasures";
 import type { KeptHeads } from "../../adapters/kept-heads";
 import type { Passkeys } from "../../adapters/passkeys";
 import type { Passwords } from "../../adapters/passwords";
@@ -34,6 +35,7 @@ export interface Ports {
   readonly handOffs: HandOffs;
   readonly scanner: Scanner;
   readonly keptHeads: KeptHeads;
+  readonly keptErasures: KeptErasures;
   readonly watch: Watch;
   /** SHA-1 in base64: what FHIR calls an attachment's hash. */
   readonly sha1: (bytes: Uint8Array) => string;
