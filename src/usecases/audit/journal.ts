@@ -21,8 +21,11 @@ export interface JournalEntry {
   readonly seq: number;
   readonly at: Instant;
   readonly action: JournalAction;
+  /** In words, with what leads up to them; empty where nobody knows. */
   readonly by: string;
   readonly address: string;
+  /** Which colleague it is about, where it is about one. */
+  readonly colleague: string | undefined;
   /** What it was done to, where that is nobody's: a questionnaire, the practice. */
   readonly kind: string;
   readonly client: { readonly id: Id<"Client">; readonly name: string; readonly isErased: boolean } | undefined;
@@ -48,10 +51,11 @@ export interface JournalView {
   readonly mayTakeOut: boolean;
 }
 const rowsOnPage = 100;
+/** Of a stranger there is nothing to say. */
 const actorKinds: Readonly<Record<string, string>> = {
-  stranger: "Somebody not signed in",
-  client: "A client",
-  system: "The app by itself",
+  stranger: "",
+  client: "on the client’s page",
+  system: "by the app itself",
 };
 const peopleOf = async ({ repo, practice }: Context): Promise<Record<string, string>> =>
   Object.fromEntries((await repo.staff.all(practice.id)).map(({ id, name }) => [`staff:${id}`, name]));
@@ -117,12 +121,17 @@ async function entriesOf(ctx: Context, rows: readonly JournalRow[]): Promise<Jou
       seq: row.seq,
       at: row.at,
       action: row.action,
-      by: people[row.actor] ?? actorKinds[row.actor.split(":")[0]!] ?? row.actor,
+      by: byOf(row.actor, people),
+      colleague: people[row.subject],
       address: row.address,
       kind: what,
       client: client && { id: client.id, name: nameOf(client), isErased: client.erasedAt !== null },
     };
   });
+}
+function byOf(actor: string, people: Readonly<Record<string, string>>): string {
+  const name = people[actor];
+  return name === undefined ? (actorKinds[actor.split(":")[0]!] ?? `by ${actor}`) : `by ${name}`;
 }
 async function pageOf(ctx: Context, wish: JournalWish): Promise<JournalPage> {
   const rows = await ctx.repo.journal.find(ctx.practice.id, wish, rowsOnPage + 1);
@@ -171,7 +180,7 @@ export const journalTable = query({
     const entries = await entriesOf(ctx, rows);
     if (isFirst) ctx.journal("journal.export", "practice");
     const heading = ["row", "at", "what", "action", "by", "from", "client", "about", "detail", "hash"];
-    const lines = entries.map(({ seq, at, action, by, address, kind, client }, index) => {
+    const lines = entries.map(({ seq, at, action, by, address, kind, client, colleague }, index) => {
       const { detail, hash, subject } = rows[index]!;
       const about = client ? subject : kind;
       return [
@@ -181,7 +190,7 @@ export const journalTable = query({
         action,
         by,
         address,
-        client?.name ?? "",
+        client?.name ?? colleague ?? "",
         about,
         JSON.stringify(detail),
         hash,

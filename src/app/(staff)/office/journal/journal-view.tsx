@@ -30,9 +30,12 @@ export function JournalView({ journal }: { readonly journal: Journal }) {
   return (
     <Stack $gap="1.4rem">
       <ChainCheck checked={journal.checked} kept={journal.kept} head={journal.head} />
+      <details>
+        <summary>Anchors</summary>
+        <Anchors journal={journal} />
+      </details>
       <Rows journal={journal} />
       <Refused journal={journal} />
-      <Anchors journal={journal} />
     </Stack>
   );
 }
@@ -50,7 +53,7 @@ function Rows({ journal: { first, people, mayTakeOut } }: { readonly journal: Jo
       <SectionTitle>Rows</SectionTitle>
       <MarginRow margin="Look up">
         <Stack $gap="0.6rem">
-          <Fields $least="12rem">
+          <Fields $least="9.5rem">
             <Pick
               label="By whom"
               value={asked.who || anything}
@@ -160,9 +163,14 @@ function OneRow({ row }: { readonly row: JournalEntry }) {
             </Link>
           )}
         </>
+      )}
+      {row.colleague !== undefined && (
+        <>
+          : <bdi>{row.colleague}</bdi>
+        </>
       )}{" "}
       <Soft>
-        by <bdi>{row.by}</bdi>
+        <bdi>{row.by}</bdi>
         {row.address === "" ? "" : ` from ${row.address}`}
       </Soft>
     </ListLine>
@@ -198,7 +206,6 @@ function Anchors({ journal: { kept, mailsAnchors } }: { readonly journal: Journa
   const [on, setOn] = useState(mailsAnchors === true);
   return (
     <section>
-      <SectionTitle>Anchors</SectionTitle>
       {kept && (
         <MarginRow margin={<Moment at={kept.at} />}>
           <code style={{ overflowWrap: "anywhere" }}>{anchorText(kept)}</code>{" "}

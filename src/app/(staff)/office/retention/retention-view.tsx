@@ -24,7 +24,7 @@ export function RetentionView({ retention }: { readonly retention: Retention }) 
           submit="Save"
           weight="plain"
         >
-          <Fields $least="15rem">
+          <Fields $least="12rem">
             <TextField
               name="record"
               label="Records, years after the last contact"
