@@ -4,17 +4,19 @@ import { join } from "node:path";
 import { demoPassword } from "../demo/scenario";
 import { seedPeople, staffAs } from "../demo/seed";
 import { must } from "../demo/walk";
-import { packet, packetPart } from "../src/db/schema";
+import { answer, packet, packetPart } from "../src/db/schema";
 import { repositories } from "../src/db/repositories";
 import { instant, instantMs, type Id } from "../src/core/shared";
 import { openApplication, readEnvironment, run, useCases, type Application } from "../src/server";
+import { keptSafe } from "./kept-safe";
 import { ms, printTable, quantile, startServer } from "./support";
 
 // What a practice of 10,000 clients waits for, each as a ratio to one of 100, by turns in the same run, on both
 // databases. Needs a build; PostgreSQL by KL_BENCH_POSTGRES.
 const now = "2026-11-25T08:10:00Z";
 const sizes = { small: 100, large: 10_000 } as const;
-const perClient = { visits: 5, packets: 3 };
+/** Answers: of each packet. */
+const perClient = { visits: 5, packets: 3, answers: 5 };
 const toRead = 40;
 const rounds = 40;
 const base = mkdtempSync(join(tmpdir(), "kl-large-"));
@@ -60,6 +62,7 @@ async function fill(env: Readonly<Record<string, string>>, clients: number, port
   const practiceId = (await app.practice())!.id;
   const at = instant(now);
   const ids: Id<"Client">[] = [];
+  const keyOf = new Map<string, Id<"ClientKey">>();
   for (let index = 0; index < clients; index++) {
     const id = random.id<"Client">();
     ids.push(id);
@@ -99,6 +102,7 @@ async function fill(env: Readonly<Record<string, string>>, clients: number, port
     };
   });
   for (const some of chunks(visits)) await repo.visits.add(some);
+  for (const id of ids) keyOf.set(id, await repo.clientKeys.of(id));
   const asked = (await repo.questionnaires.all(practiceId)).find((q) => q.inUse)!;
   const packets = Array.from({ length: clients * perClient.packets }, (_, index) => {
     const visit = visits[Math.floor((index * visits.length) / (clients * perClient.packets))]!;
@@ -109,6 +113,7 @@ async function fill(env: Readonly<Record<string, string>>, clients: number, port
       practiceId,
       requestId: random.id<"Packet">(),
       clientId: visit.clientId,
+      keyId: keyOf.get(visit.clientId)!,
       visitId: visit.id,
       staffId: visit.staffId,
       state: unread ? ("returned" as const) : ("settled" as const),
@@ -129,6 +134,21 @@ async function fill(env: Readonly<Record<string, string>>, clients: number, port
     }));
     await db.insert(packetPart).values(parts);
     for (const { id } of parts) await repo.packets.keepGist(id, { scores: [], alerts: [] });
+    const answers = parts.flatMap(({ id }, index) =>
+      Array.from({ length: perClient.answers }, (_, slot) => ({
+        partId: id,
+        slot: `slot ${slot}`,
+        sealed: sealer.seal(
+          `answer:${id}:slot ${slot}`,
+          { kind: "values", key: `q${slot}`, values: ["An answer of some words"] },
+          some[index]!.keyId,
+        ),
+        revision: 1,
+        blank: false,
+        savedAt: at,
+      })),
+    );
+    for (const few of chunks(answers)) await db.insert(answer).values(few);
   }
   await db.execute("analyze");
   return { app, port, env, maren: staffAs(app, seeded.staff["maren"]!, "maren") };
@@ -224,6 +244,7 @@ async function compare(kind: "PGlite" | "PostgreSQL", envOf: (size: string) => R
     server.kill("SIGTERM");
     await gone;
   }
+  rows.push(...(await keptSafe(kind, both.large.env, join(base, `kept-${kind}`))));
   return rows;
 }
 
