@@ -7,7 +7,7 @@ import { must } from "../../demo/walk";
 import { createKeyWrap, createSealer, parseKeyRing } from "../../src/adapters/encryption";
 import { openPglite } from "../../src/db/client.pglite";
 import { repositories } from "../../src/db/repositories";
-import { createApplication, heardErased, resealKeys, useCases, walkJournal } from "../../src/server";
+import { createApplication, heardErased, resealKeys, run, useCases, walkJournal } from "../../src/server";
 import { instant, instantMs, type Id, type Instant } from "../../src/core/shared";
 import { keys, kinds, World } from "../support/world";
 
@@ -66,6 +66,42 @@ describe.each(kinds)("what is kept of clients, on %s", (kind) => {
         line: "See you soon",
       }),
     ).packetId;
+
+  it("warns whoever answers for it, and nobody else, of what is wrong", async () => {
+    const watch = {
+      isForReal: true,
+      backupsAreSet: true,
+      newestBackup: () => world.time,
+      free: () => 5e9,
+      keyIsOpen: () => false,
+    };
+    const seen = async (more: object) =>
+      must(
+        await run(
+          createApplication(world.app.database, { ...world.app.ports, watch: { ...watch, ...more } }, world.app.keys),
+          useCases.safekeeping,
+          maren(),
+          {},
+        ),
+      ).warnings;
+    expect(await seen({})).toEqual([]);
+    expect(await seen({ backupsAreSet: false })).toEqual([{ kind: "no-backups" }]);
+    const old = instant(instantMs(world.time) - 3 * 86_400_000);
+    expect(await seen({ newestBackup: () => old })).toEqual([{ kind: "backup-late", days: 3 }]);
+    expect(await seen({ free: () => 12_000_000, keyIsOpen: () => true })).toEqual([
+      { kind: "disk-low", megabytes: 12 },
+      { kind: "key-open" },
+    ]);
+    // The journal has rows from later than the clock says it is.
+    const now = world.time;
+    world.time = instant(instantMs(now) + 60 * 60_000);
+    must(await world.do(useCases.saveRetention, maren(), {}));
+    world.time = now;
+    expect(await seen({})).toEqual([{ kind: "clock-back", minutes: 60 }]);
+    expect(await world.do(useCases.safekeeping, world.as("pia"), {})).toMatchObject({
+      error: { reason: "not-allowed" },
+    });
+  });
 
   it("is sealed with their own key: with that of another client, or none, nothing of theirs opens", async () => {
     const [one, other] = [await add("Wrenna"), await add("Sorrel")];
