@@ -31,6 +31,12 @@ const opened = await globalThis.kindLedger.catch((error) => {
   process.exit(1);
 });
 
+const isJson = process.env.KIND_LEDGER_LOG === "json";
+/** One line of the log, as src/server/log.ts writes them. */
+function say(level, event, fields = {}) {
+  if (isJson) process.stdout.write(`${JSON.stringify({ at: new Date().toISOString(), level, event, ...fields })}\n`);
+  else (level === "info" ? console.log : console.warn)(`kind-ledger: ${event}`);
+}
 const origin = process.env.KIND_LEDGER_ORIGIN ?? `http://localhost:${port}`;
 /** Only what came through here bears it: no caller can know it. */
 const inner = randomUUID();
@@ -42,8 +48,9 @@ function warnOfProxy(request) {
   const direct = (request.socket.remoteAddress ?? "").replace(/^::ffff:/, "");
   if (trustedProxies.has(direct)) return;
   warned = true;
-  console.warn(
-    `kind-ledger: a request came by a proxy at ${direct}, which is not named in KIND_LEDGER_TRUSTED_PROXIES: everybody behind it counts as one caller.`,
+  say(
+    "warn",
+    `a request came by a proxy at ${direct}, which is not named in KIND_LEDGER_TRUSTED_PROXIES: everybody behind it counts as one caller.`,
   );
 }
 /** What is known of a request while it is answered: whether the database did not answer it. */
@@ -63,14 +70,13 @@ function markBusy(response, request) {
 }
 /** One line for a request, where logs are read by machines: nothing of who it was or what they asked about. */
 function logRequest(request, response) {
-  if (process.env.KIND_LEDGER_LOG !== "json") return;
+  if (!isJson) return;
   const began = performance.now();
   response.on("close", () => {
     const ms = Math.round(performance.now() - began);
     const path = pathForLog(request.url);
     if (path.startsWith("/_next/")) return;
-    const line = { at: new Date().toISOString(), level: "info", event: "request", method: request.method, path };
-    process.stdout.write(`${JSON.stringify({ ...line, status: response.statusCode, ms })}\n`);
+    say("info", "request", { method: request.method, path, status: response.statusCode, ms });
   });
 }
 /** Says no before the body was read, and reads none of it. */
@@ -109,7 +115,7 @@ const server = createServer({ headersTimeout: 20_000, requestTimeout: 300_000 },
     () => refuse(response, 503),
   );
 });
-server.listen(port, hostname, () => console.log(`kind-ledger: ready on http://${hostname}:${port}`));
+server.listen(port, hostname, () => say("info", `ready on http://${hostname}:${port}`));
 
 let closing = false;
 async function close() {

@@ -173,6 +173,11 @@ async function byTurns(ask: (which: "small" | "large", round: number) => Promise
 }
 
 async function compare(kind: "PGlite" | "PostgreSQL", envOf: (size: string) => Readonly<Record<string, string>>) {
+  if (process.argv[2] === "kept") {
+    const { app, env } = await fill(envOf("large"), sizes.large, 3442);
+    await app.close();
+    return keptSafe(kind, env, join(base, `kept-${kind}`));
+  }
   const both = {
     small: await fill(envOf("small"), sizes.small, 3441),
     large: await fill(envOf("large"), sizes.large, 3442),

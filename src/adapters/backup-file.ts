@@ -63,13 +63,15 @@ export async function writeBackup(path: string, lock: Lock, entries: AsyncIterab
   const file = createWriteStream(path, { mode: 0o600 });
   let broken: Error | undefined;
   file.on("error", (error) => (broken = error));
+  const closed = new Promise<void>((resolve) => file.once("close", resolve));
   await once(file, "open");
   for await (const chunk of sealed as unknown as AsyncIterable<Uint8Array>) {
     if (broken) throw broken;
-    if (!file.write(chunk)) await Promise.race([once(file, "drain"), once(file, "close")]);
+    if (!file.write(chunk))
+      await Promise.race([new Promise<void>((resolve) => file.once("drain", () => resolve())), closed]);
   }
   file.end();
-  if (!file.closed) await once(file, "close");
+  await closed;
   if (broken) throw broken;
   const written = openSync(path, "r");
   fsyncSync(written);

@@ -28,17 +28,17 @@ export async function openPostgres(
     max: mostConnections,
     connectionTimeoutMillis: longest.connect,
     keepAlive: true,
+    // Before anybody has it; not as parameters of the start, which a pooler in between refuses.
+    verify: (client, done) => {
+      client
+        .query(
+          `set lock_timeout = ${longest.lock}; set statement_timeout = ${longest.statement}; set idle_in_transaction_session_timeout = ${longest.idle}`,
+        )
+        .then(() => done(), done);
+    },
   });
-  // Not as parameters of the start: a pooler in between refuses those.
-  pool.on("connect", (client) => {
-    // One that breaks inside a transaction is said to whoever has it; unheard it would end the process.
-    client.on("error", () => undefined);
-    client
-      .query(
-        `set lock_timeout = ${longest.lock}; set statement_timeout = ${longest.statement}; set idle_in_transaction_session_timeout = ${longest.idle}`,
-      )
-      .catch(() => undefined);
-  });
+  // One that breaks inside a transaction is said to whoever has it; unheard it would end the process.
+  pool.on("connect", (client) => void client.on("error", () => undefined));
   pool.on("error", () => warn("An idle database connection was lost."));
   const first = new pg.Client({ connectionString: ownerString ?? connectionString });
   let ready = false;

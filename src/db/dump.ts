@@ -78,6 +78,29 @@ export async function recordsOf(copying: Copying): Promise<TableRecord[]> {
   }
   return records;
 }
+/**
+ * Takes away what makes putting many rows in slow: references, exclusions and indexes that no key needs. In a
+ * transaction; gives the statements that bring them back, and check then that every row keeps to them.
+ */
+export async function setRulesAside(copying: Copying): Promise<string[]> {
+  const indexes = await copying.rows<{ name: string; made: string }>(
+    `select i.indexrelid::regclass::text as name, pg_get_indexdef(i.indexrelid) as made from pg_index i
+      join pg_class c on c.oid = i.indexrelid
+      where c.relnamespace = 'public'::regnamespace and not i.indisunique
+        and not exists (select from pg_constraint k where k.conindid = i.indexrelid)`,
+  );
+  const rules = await copying.rows<{ table: string; name: string; kind: string; made: string }>(
+    `select conrelid::regclass::text as table, conname as name, contype as kind, pg_get_constraintdef(oid) as made
+      from pg_constraint where connamespace = 'public'::regnamespace and contype in ('f', 'x')
+      order by contype desc, conname`,
+  );
+  for (const { table, name } of rules) await copying.rows(`alter table ${table} drop constraint ${quoted(name)}`);
+  for (const { name } of indexes) await copying.rows(`drop index ${name}`);
+  return [
+    ...indexes.map(({ made }) => made),
+    ...rules.map(({ table, name, made }) => `alter table ${table} add constraint ${quoted(name)} ${made}`),
+  ];
+}
 /** Rows that were put in with numbers of their own: what comes next is counted on from the last. */
 export async function countOn(copying: Copying): Promise<void> {
   const counted = await copying.rows<{ name: string; column: string }>(

@@ -36,6 +36,7 @@ import {
   recordOf,
   recordsOf,
   RowSum,
+  setRulesAside,
   tablesOf,
   type Copying,
   type Table,
@@ -253,6 +254,7 @@ function migrationsFor(head: BackupHead, aside: string): string {
 async function putIn(copying: Copying, path: string, unlock: Unlock, tell: Told): Promise<BackupResult> {
   const tables = new Map((await tablesOf(copying)).map((table) => [table.name, table]));
   await copying.rows("delete from installation");
+  const rules = await setRulesAside(copying);
   const result = await look(path, unlock, tell, async (name, lines) => {
     const table = tables.get(name);
     if (!table) throw new BackupError(`The backup has a table ${name}, which this version does not know.`);
@@ -261,6 +263,8 @@ async function putIn(copying: Copying, path: string, unlock: Unlock, tell: Told)
   const asThen = result.tables.map(({ name, columns }): Table => ({ name, columns }));
   if (asThen.some(({ name, columns }) => columns.join() !== tables.get(name)?.columns.join()))
     throw new BackupError("The backup’s tables have other columns than this version’s.");
+  tell("Making indexes", 0, rules.length);
+  for (const rule of rules) await copying.rows(rule);
   await countOn(copying);
   tell("Comparing", 0, 1);
   const other = differences(result.tables, await recordsOf(copying));

@@ -8,7 +8,7 @@ import { openPostgres } from "../../src/db/client.postgres";
 import type { Db } from "../../src/db/database";
 import { repositories } from "../../src/db/repositories";
 import { journalHash, type JournalRow } from "../../src/db/repositories/journal";
-import { keepHead, mailAnchors, useCases, walkJournal, type JournalEntry } from "../../src/server";
+import { heardErased, keepHead, mailAnchors, useCases, walkJournal, type JournalEntry } from "../../src/server";
 import { seedPackets } from "../../demo/seed";
 import { must } from "../../demo/walk";
 import { kinds, serverUrl, World } from "../support/world";
@@ -268,8 +268,21 @@ describe.runIf(serverUrl !== undefined)("the application's own role on a Postgre
       "update posting set by = ''",
       "create or replace function write_journal(uuid, timestamptz, jsonb, jsonb) returns bigint language sql as 'select 1::bigint'",
       "drop table note",
+      "delete from client_erasure",
     ])
       await expect(database.db.execute(sql.raw(statement)), statement).rejects.toThrow();
+    // Erasing somebody needs nothing that it may not.
+    const clientId = world.seeded.clients["hugo"]!;
+    must(
+      await world.do(useCases.eraseClient, world.as("maren"), {
+        clientId,
+        name: "Hugo Lindgren",
+        reason: "Asked for it",
+      }),
+    );
+    await heardErased(world.app);
+    expect(await database.isOther()).toBe(false);
+    expect((await walkJournal(world.app)).broken).toBeUndefined();
     expect(warned).toEqual([]);
     await world.close();
     const open = await openPostgres(owner, (message) => warned.push(message));
