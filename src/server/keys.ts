@@ -11,7 +11,7 @@ import {
 import { replaceFile } from "../adapters/files-on-disk";
 import type { Instant } from "../core/shared";
 import type { Database } from "../db/database";
-import { installationRepository, isSettledIn } from "../db/repositories";
+import { hasPracticeIn, installationRepository, isSettledIn } from "../db/repositories";
 import type { Environment } from "./environment";
 
 /** What seals the small keys, and what they seal: only this room hands it on. */
@@ -38,8 +38,13 @@ export async function openKeys(env: Environment, database: Database, now: Instan
   if (!given && (await isSettledIn(database.db))) throw new KeysError(`There is no key file at ${env.keyFile}.`);
   const wrap = createKeyWrap(given ?? makeKeyFile(env.keyFile), () => givenKeys(env));
   const installations = installationRepository(database.db);
-  const there =
-    (await installations.secrets()) ?? (await installations.begin(wrap.seal(secretsPlace, makeSecrets()), now));
+  const own = await installations.secrets();
+  // Made anew beside what was sealed with others, they would hide that nothing of it opens.
+  if (own === undefined && (await hasPracticeIn(database.db)))
+    throw new Error(
+      "The installation’s own secrets are gone from this database. Nothing was changed. Restore the newest backup.",
+    );
+  const there = own ?? (await installations.begin(wrap.seal(secretsPlace, makeSecrets()), now));
   try {
     return { wrap, secrets: wrap.open<Secrets>(secretsPlace, there) };
   } catch {

@@ -21,5 +21,11 @@ export const log = {
   warn: (event: string, fields: LogFields = {}): void => write("warn", event, fields),
   error: (event: string, fields: LogFields = {}): void => write("error", event, fields),
 };
-/** What kind of error it was: its message may hold what somebody typed. */
-export const nameOfError = (error: unknown): string => (error instanceof Error ? error.name : "unknown");
+/**
+ * What kind of error it was: its message may hold what somebody typed. Of the database's own, which say a code and the
+ * name of a rule and nothing else, what they say.
+ */
+export function nameOfError(error: unknown): string {
+  if (!(error instanceof Error)) return "unknown";
+  return error.name === "StorageError" ? error.message : error.name;
+}

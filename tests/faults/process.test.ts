@@ -266,14 +266,16 @@ describe("the keys", () => {
     expect(existsSync(key)).toBe(false);
     writeFileSync(key, `k1:${Buffer.alloc(32, 7).toString("base64")}\n`, { mode: 0o600 });
     expect(await openFails(folder)).toMatch(/are not the ones this database was sealed with/);
-    // A database from before there was a check value is tried with what is sealed in it.
+    // Without the secrets that everything is sealed with, none are made anew beside it.
     writeFileSync(key, right, { mode: 0o600 });
     const app = await openApplication(environment(folder));
+    await app.database.db.execute(sql`create table aside as select * from installation`);
     await app.database.db.execute(sql`delete from installation`);
     await app.database.close();
-    writeFileSync(key, `k1:${Buffer.alloc(32, 7).toString("base64")}\n`, { mode: 0o600 });
-    expect(await openFails(folder)).toMatch(/are not the ones this database was sealed with/);
-    writeFileSync(key, right, { mode: 0o600 });
+    expect(await openFails(folder)).toMatch(/secrets are gone from this database.* Nothing was changed/);
+    const { db, close } = await openPglite(folder, () => undefined);
+    await db.execute(sql`insert into installation select * from aside`);
+    await close();
     expect(await openFails(folder)).toBe("opened");
   });
   it("lie apart from the data where it is for real, unless they lie beside it already", () => {

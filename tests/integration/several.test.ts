@@ -18,11 +18,14 @@ describe.each(kinds)("what is measured, on %s", (kind) => {
     const text = await metricsText(world.app);
     // prometheus_client.parser, of Debian's python3-prometheus-client.
     const read = JSON.parse(
-      execFileSync(python, [
-        "-c",
-        "import json, sys\nfrom prometheus_client.parser import text_string_to_metric_families as read\nprint(json.dumps({s.name + str(sorted(s.labels.items())): s.value for f in read(sys.argv[1]) for s in f.samples}))",
-        text,
-      ]).toString(),
+      execFileSync(
+        python,
+        [
+          "-c",
+          "import json, sys\nfrom prometheus_client.parser import text_string_to_metric_families as read\nprint(json.dumps({s.name + str(sorted(s.labels.items())): s.value for f in read(sys.stdin.read()) for s in f.samples}))",
+        ],
+        { input: text },
+      ).toString(),
     ) as Record<string, number>;
     expect(read).toMatchObject({
       "kind_ledger_database_up[]": 1,

@@ -97,7 +97,7 @@ export type { Draft } from "./drafts";
 export type { StoredFile } from "./files";
 export type { JournalLine, JournalRow, JournalWish, Refusal } from "./journal";
 export type { CheckStep } from "./journal-check";
-export { installationRepository, isSettledIn } from "./installations";
+export { hasPracticeIn, installationRepository, isSettledIn } from "./installations";
 export { markedHead } from "./kept-head";
 export type { Leaflet } from "./leaflets";
 export type { PersonalLink } from "./links";

@@ -20,8 +20,9 @@ export const installationRepository = (db: Db) => ({
     await db.update(installation).set({ secrets });
   },
 });
-/**
- * Whether something may have been sealed in this database: from then on its keys cannot be made anew.
- */
+/** Whether somebody has set up a practice, and so something is sealed. */
+export const hasPracticeIn = async (db: Db): Promise<boolean> =>
+  (await db.select({ id: practice.id }).from(practice).limit(1)).length > 0;
+/** Whether something may have been sealed in this database: from then on its keys cannot be made anew. */
 export const isSettledIn = async (db: Db): Promise<boolean> =>
-  (await db.select().from(installation)).length > 0 || (await db.select().from(practice).limit(1)).length > 0;
+  (await db.select().from(installation)).length > 0 || (await hasPracticeIn(db));
