@@ -3,6 +3,7 @@ import { useRouter } from "next/navigation";
 import type { ReactNode } from "react";
 import styled from "styled-components";
 import { dayTitle } from "@/i18n/moments";
+import { byNeed } from "@/ui/kit/by-need";
 import { ButtonLink } from "@/ui/kit/button-link";
 import { Columns, ListLine, Name, Strip } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
@@ -12,9 +13,11 @@ import { rowKeys, Shortcuts } from "@/ui/kit/shortcuts";
 import { StateWords } from "@/ui/kit/state-mark";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
 import type { Right } from "@/core/team";
-import { WithOnePick } from "../with-one-pick";
 import { FirstSteps } from "./first-steps";
 import type { DayLine, DaySheet } from "@/usecases/scheduling";
+
+/** A list to pick from is a good part of a page's script, and most days are read without it. */
+const WithOnePick = byNeed(async () => (await import("../with-one-pick")).WithOnePick);
 
 /** Where a visit's line leads: to the next thing to do for it. */
 function nextStep(line: DayLine): { href: string; words: string; strong: boolean } {

@@ -3,6 +3,7 @@ import { useRouter } from "next/navigation";
 import styled from "styled-components";
 import type { Right } from "@/core/team";
 import { dayTitle } from "@/i18n/moments";
+import { byNeed } from "@/ui/kit/by-need";
 import { ButtonLink } from "@/ui/kit/button-link";
 import { Name, Strip } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
@@ -11,7 +12,9 @@ import { Cluster, MarginRow, Page, Soft } from "@/ui/kit/page";
 import { rowKeys, Shortcuts } from "@/ui/kit/shortcuts";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
 import type { Week } from "@/usecases/scheduling";
-import { WithOnePick } from "../with-one-pick";
+
+/** A list to pick from is a good part of a page's script, and most days are read without it. */
+const WithOnePick = byNeed(async () => (await import("../with-one-pick")).WithOnePick);
 
 /** A week's visits, day under day. */
 export interface WeekViewProps {
