@@ -2,6 +2,7 @@ import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { parseArgs } from "node:util";
 import { journalFaultWords } from "../src/core/audit";
+import { createClock } from "../src/adapters/clock";
 import { makeBackupIdentity, type Unlock } from "../src/adapters/backup-file";
 import { eraseAgain, openApplication, readEnvironment, walkJournal, type Environment } from "../src/server";
 import { backUp, backupsIn, drill, restore, type Told } from "../src/server/backup";
@@ -90,7 +91,7 @@ async function makeBackup(env: Environment, file: string | undefined): Promise<n
     return 0;
   }
   const { tables } = await backUp(env, file, lockFrom(env), {
-    at: new Date().toISOString() as never,
+    at: createClock(env.now).now(),
     tell,
     ...withKeys,
   });
@@ -115,7 +116,7 @@ const commands: Readonly<Record<string, (env: Environment, file: string | undefi
   },
   async drill(env, given) {
     const file = given ?? newestOf(env);
-    const { tables, head } = await drill(file, unlockFrom(env), `${file}.drill-${process.pid}`, tell);
+    const { tables, head } = await drill(env, file, unlockFrom(env), tell);
     say(`${file} restores: as of ${head.at}, ${size(tables)}, each as it was.`);
     return 0;
   },

@@ -89,6 +89,8 @@ export interface KeyWrap {
   open<T>(place: string, bytes: Uint8Array): T;
   /** How everything begins that is sealed with the first key of the ring. */
   current(): Uint8Array;
+  /** Whether these bytes are. */
+  isCurrent(bytes: Uint8Array): boolean;
   /** Looks again which keys there are. */
   reread(): void;
 }
@@ -117,6 +119,10 @@ export function createKeyWrap(given: KeyRing, reread: () => KeyRing | undefined 
       return decrypt<T>(key, place, bytes.subarray(end));
     },
     current: () => headOf(ring[0]!.id),
+    isCurrent(bytes) {
+      const head = headOf(ring[0]!.id);
+      return head.equals(bytes.subarray(0, head.length));
+    },
     reread: lookAgain,
   };
 }
@@ -182,12 +188,8 @@ export function createSealer(wrap: KeyWrap, secrets: Secrets): Sealer {
         if (ids === undefined) known.clear();
         for (const id of ids ?? []) known.delete(id);
       },
-      resealed: (id, sealed) => {
-        const head = Buffer.from(wrap.current());
-        return Buffer.from(sealed.subarray(0, head.length)).equals(head)
-          ? undefined
-          : wrap.seal(placeOf(id), wrap.open<string>(placeOf(id), sealed));
-      },
+      resealed: (id, sealed) =>
+        wrap.isCurrent(sealed) ? undefined : wrap.seal(placeOf(id), wrap.open<string>(placeOf(id), sealed)),
       current: () => wrap.current(),
     },
     keyedDigest: (place, text) => createHmac("sha256", digestKey).update(`${place}\0${text}`).digest("base64url"),

@@ -21,9 +21,10 @@ export async function copyAside(folder: string): Promise<string> {
 }
 /** Long enough for any backup of anything, in ms. */
 const longestWork = 24 * 3_600_000;
-const isRunning = (process_: number): boolean => {
+/** Whether a process of that number is there. */
+export const isRunning = (id: number): boolean => {
   try {
-    process.kill(process_, 0);
+    process.kill(id, 0);
     return true;
   } catch (error) {
     return (error as NodeJS.ErrnoException).code === "EPERM";

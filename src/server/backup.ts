@@ -1,14 +1,4 @@
-import {
-  cpSync,
-  existsSync,
-  mkdirSync,
-  readdirSync,
-  readFileSync,
-  renameSync,
-  rmSync,
-  statfsSync,
-  writeFileSync,
-} from "node:fs";
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { setTimeout as pause } from "node:timers/promises";
 import pg from "pg";
@@ -24,7 +14,7 @@ import {
 } from "../adapters/backup-file";
 import { differences, type BackupHead, type TableRecord } from "../core/backup";
 import type { Instant } from "../core/shared";
-import { asidePath, copyAside, sweepAside } from "../db/aside";
+import { asidePath, copyAside, isRunning, sweepAside } from "../db/aside";
 import { makeRaw, openRaw } from "../db/client.pglite";
 import { copyingPglite, settlePglite } from "../db/copy.pglite";
 import { copyingPostgres } from "../db/copy.postgres";
@@ -171,6 +161,7 @@ export async function backUp(
 ): Promise<BackupResult> {
   mkdirSync(dirname(path), { recursive: true, mode: 0o700 });
   if (existsSync(path)) throw new BackupError(`${path} is there already.`);
+  sweepParts(dirname(path));
   const part = `${path}.${process.pid}.part`;
   try {
     const result = await atOneMoment(env, async (copying) => {
@@ -376,14 +367,26 @@ function setHeadsAside({ headsFile }: Environment, { head }: BackupResult): void
     renameSync(headsFile, `${headsFile}.before-restore-${head.at.slice(0, 10)}-${process.pid}`);
 }
 
-/** Proves a backup: restores it aside, in an embedded database of its own, and compares. Nothing else is touched. */
+/** Takes away what backups that were killed left half written. */
+function sweepParts(folder: string): void {
+  for (const name of readdirSync(folder)) {
+    const by = /\.(\d+)\.part$/.exec(name)?.[1];
+    if (by !== undefined && !isRunning(Number(by))) rmSync(join(folder, name), { force: true });
+  }
+}
+/**
+ * Proves a backup: restores it aside, in an embedded database of its own beside the data, and compares. Nothing else is
+ * touched; what a drill that was killed leaves goes with the next one.
+ */
 export async function drill(
+  { dataFolder }: Environment,
   path: string,
   unlock: Unlock,
-  aside: string,
   tell: Told = () => undefined,
 ): Promise<BackupResult> {
   const { head } = await peek(path, unlock);
+  sweepAside(dataFolder);
+  const aside = asidePath(dataFolder, "restoring");
   try {
     return (await filled(aside, path, unlock, { head, tell })).result;
   } finally {
@@ -397,8 +400,3 @@ export const backupsIn = (folder: string): string[] =>
         .filter((name) => name.endsWith(".tar.age"))
         .toSorted()
     : [];
-/** Bytes that are free where a file would lie. */
-export const freeAt = (folder: string): number => {
-  const { bavail, bsize } = statfsSync(folder);
-  return bavail * bsize;
-};

@@ -72,13 +72,9 @@ export function fitsKeys(env: Environment, secrets: Uint8Array, keys: string | u
   };
 }
 type Opened = { readonly database: Database; readonly keys: Keys };
-const isCurrent = (secrets: Uint8Array, keys: Keys): boolean => {
-  const head = Buffer.from(keys.wrap.current());
-  return Buffer.from(secrets.subarray(0, head.length)).equals(head);
-};
 export async function secretsAreCurrent({ database, keys }: Opened): Promise<boolean> {
   const there = await installationRepository(database.db).secrets();
-  return there === undefined || isCurrent(there, keys);
+  return there === undefined || keys.wrap.isCurrent(there);
 }
 /** Seals the installation's own secrets with the first key of the ring; does nothing where they are. */
 export async function resealSecrets({ database, keys }: Opened): Promise<void> {

@@ -352,7 +352,10 @@ describe("killed at twenty moments", () => {
       },
       false,
     );
-    // What was left beside it goes with the next start.
+    // What was left half written goes with the next backup, and what was left beside the data with the next start.
+    writeFileSync(join(base, "left.tar.age.99999999.part"), "half");
+    await done(kind(["backup", join(base, "after.tar.age"), "--to", recipient], folder));
+    expect(readdirSync(base).filter((name) => name.endsWith(".part"))).toEqual([]);
     expect(await countIn(folder)).toBe(clients);
     expect(readdirSync(folder).filter((name) => name.startsWith("aside-"))).toEqual([]);
   });

@@ -1,1 +1,1 @@
-export { recordDueOn, retentionKinds, retentionWords, type RetentionKind, type RetentionRules } from "./rules";
+export { recordDueOn, retentionKinds, type RetentionKind, type RetentionRules } from "./rules";

@@ -16,11 +16,6 @@ export interface RetentionRules {
 }
 export const retentionKinds = ["record", "letters", "unreturned"] as const;
 export type RetentionKind = (typeof retentionKinds)[number];
-export const retentionWords: Readonly<Record<RetentionKind, string>> = {
-  record: "Records of clients",
-  letters: "Letters and texts",
-  unreturned: "What was typed into packets that never came back",
-};
 
 /**
  * The first day on which a client's record may go: so many years after the last contact, and for whoever was not of

@@ -175,11 +175,6 @@ export const clientErasureRepository = (db: Db, sealer: Sealer) => {
       await keys.knowFor(rows.map(({ reason }) => reason));
       return rows.map(({ id, at, by, reason }) => ({ id, at, by, reason: sealer.open<string>(holdPlace(id), reason) }));
     },
-    /** Of these, who is held. */
-    async held(): Promise<ReadonlySet<string>> {
-      const rows = await db.select({ id: clientHold.clientId }).from(clientHold).where(isNull(clientHold.endedAt));
-      return new Set(rows.map(({ id }) => id as string));
-    },
     async endHold(id: Id<"Hold">, by: string, at: Instant): Promise<Id<"Client"> | undefined> {
       const [row] = await db
         .update(clientHold)

@@ -36,22 +36,13 @@ export async function warningsOf(
 }
 export interface Safekeeping {
   readonly warnings: readonly Warning[];
-  readonly backupsAreSet: boolean;
-  readonly newestBackup: Instant | undefined;
-  readonly mailsAnchors: boolean;
 }
-/** For the owner: what is wrong, and when the last backup was made. */
+/** For the owner: what is wrong. */
 export const safekeeping = query({
   name: "safekeeping",
   access: "staff.manage",
   input: nothing,
   async run(ctx): Promise<Result<Safekeeping, never>> {
-    const { watch, practice } = ctx;
-    return ok({
-      warnings: await warningsOf(ctx),
-      backupsAreSet: watch.backupsAreSet,
-      newestBackup: watch.newestBackup(),
-      mailsAnchors: practice.mailsAnchors,
-    });
+    return ok({ warnings: await warningsOf(ctx) });
   },
 });
