@@ -49,6 +49,7 @@ export async function seedPeople(app: Application): Promise<Seeded> {
     secondFactorRequired: false,
     logoId: null,
     retention: {},
+    signing: { confirmed: { at: now, by: "Maren Holloway" } },
     mailsAnchors: false,
     simulation: "deliver",
     door: startingDoor,

@@ -1,6 +1,6 @@
 import type { AnswerChange, AnswerValue } from "../src/core/questionnaire";
 import { allQuestions, readChange } from "../src/core/questionnaire";
-import { placesToSign } from "../src/core/signing";
+import { placesBeforeReturn, signingPlan } from "../src/core/signing";
 import { clientActor, run, useCases, type Application } from "../src/server";
 import { repositories } from "../src/db/repositories";
 import type { Id } from "../src/core/shared";
@@ -90,7 +90,11 @@ export async function fillParts(
     }
     changes.forEach((c) => must(readChange(questionnaire, c)));
     must(await run(app, useCases.saveAnswers, actor, { partId: part.id, changes }));
-    for (const place of signer === undefined ? [] : placesToSign(questionnaire, await repo.answers.ofPart(part.id)))
-      must(await run(app, useCases.signPart, actor, { partId: part.id, place, name: signer }));
+    if (signer === undefined) continue;
+    const plan = signingPlan(questionnaire, await repo.answers.ofPart(part.id), undefined);
+    for (const { place } of placesBeforeReturn(plan, undefined)) {
+      const { digest } = must(await run(app, useCases.readToSign, actor, { partId: part.id, place }));
+      must(await run(app, useCases.signPart, actor, { partId: part.id, place, name: signer, digest, agreed: true }));
+    }
   }
 }

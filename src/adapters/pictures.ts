@@ -8,11 +8,58 @@ export interface Pictures {
    * The same picture without anything else that was in its file: no place, no camera, no time, nothing hidden after it.
    */
   redraw(bytes: Uint8Array, type: FileType): Promise<Result<Uint8Array, FileProblem>>;
+  /**
+   * A signature out of a picture of one: its ink on a transparent ground, cut to what was written, as a PNG of at most
+   * 600 x 200. Done again to its own outcome it stays about what it is.
+   */
+  signature(bytes: Uint8Array): Promise<Result<Uint8Array, FileProblem>>;
 }
 const mostPixels = 50_000_000;
 const longestSide = 3_000;
 
+const signatureWidth = 600;
+const signatureHeight = 200;
+/** Brighter than this, of 255, is paper; what is darker is ink, the more so the darker. */
+const paperFrom = 170;
+const inkColour = [0x23, 0x26, 0x2b] as const;
+
 export const sharpPictures: Pictures = {
+  async signature(bytes) {
+    try {
+      const { data, info } = await sharp(bytes, { limitInputPixels: mostPixels, failOn: "error" })
+        .rotate()
+        .flatten({ background: "#ffffff" })
+        .resize({ width: 1_600, height: 1_600, fit: "inside", withoutEnlargement: true })
+        .greyscale()
+        .normalise()
+        .raw()
+        .toBuffer({ resolveWithObject: true });
+      const { width, height, channels } = info;
+      const out = Buffer.alloc(width * height * 4);
+      let [left, top, right, bottom] = [width, height, -1, -1];
+      for (let i = 0; i < width * height; i++) {
+        const dark = paperFrom - data[i * channels]!;
+        if (dark <= 0) continue;
+        out.set([...inkColour, Math.min(255, Math.round((dark / paperFrom) * 400))], i * 4);
+        const x = i % width;
+        const y = Math.floor(i / width);
+        left = Math.min(left, x);
+        right = Math.max(right, x);
+        top = Math.min(top, y);
+        bottom = Math.max(bottom, y);
+      }
+      // A blank sheet, or a dot, is no signature.
+      if (right - left < 8 || bottom - top < 2) return fail("broken-picture");
+      const cut = await sharp(out, { raw: { width, height, channels: 4 } })
+        .extract({ left, top, width: right - left + 1, height: bottom - top + 1 })
+        .resize({ width: signatureWidth, height: signatureHeight, fit: "inside", withoutEnlargement: true })
+        .png({ compressionLevel: 9 })
+        .toBuffer();
+      return ok(new Uint8Array(cut));
+    } catch {
+      return fail("broken-picture");
+    }
+  },
   async redraw(bytes, type) {
     try {
       const picture = sharp(bytes, { limitInputPixels: mostPixels, failOn: "error" })

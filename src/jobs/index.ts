@@ -3,4 +3,5 @@ export { eraseAgain, heardErased, keysLeft, resealKeys, scrubKeys } from "./clie
 export { deliverDue, recoverPost } from "./letters";
 export { runImports } from "./imports";
 export { runMailings } from "./mailings";
+export { runSeals } from "./seals";
 export { startJobs, stopJobs } from "./runner";

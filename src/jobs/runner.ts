@@ -6,6 +6,7 @@ import { keepHead, mailAnchors, tidy } from "./housekeeping";
 import { lookAfterPost, recoverPost, stopPost } from "./letters";
 import { runImports, stopImports } from "./imports";
 import { runMailings, stopMailings } from "./mailings";
+import { runSeals, stopSeals } from "./seals";
 
 interface Job {
   readonly what: string;
@@ -21,6 +22,7 @@ const jobs: readonly Job[] = [
   { what: "handing over letters", every: 5_000, round: lookAfterPost },
   { what: "writing to many", every: 5_000, round: runMailings },
   { what: "bringing clients in", every: 5_000, round: runImports },
+  { what: "sealing papers", every: 5_000, round: runSeals },
   { what: "keeping the journal's head", every: 10_000, round: keepHead },
   { what: "writing keys anew", every: 60_000, round: scrubKeys },
   { what: "sealing keys anew", every: 60_000, round: resealKeys },
@@ -34,6 +36,7 @@ const timers = new WeakMap<Application, NodeJS.Timeout[]>();
 /** What another process on the same database says is to be done in this one, too. */
 const heard: Readonly<Record<string, (app: Application) => Promise<unknown>>> = {
   erased: heardErased,
+  seal: runSeals,
   migrated: lookAtVersion,
   keys: (app) => {
     app.keys.wrap.reread();
@@ -74,5 +77,5 @@ export async function startJobs(app: Application): Promise<void> {
 /** Begins nothing more; what is under way, a letter or a person, is finished. */
 export async function stopJobs(app: Application): Promise<void> {
   for (const timer of timers.get(app) ?? []) clearInterval(timer);
-  await Promise.all([stopPost(app), stopMailings(app), stopImports(app)]);
+  await Promise.all([stopPost(app), stopMailings(app), stopImports(app), stopSeals(app)]);
 }

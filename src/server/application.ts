@@ -1,4 +1,11 @@
-import { closeApart, handOffsApart, pdfFormsApart, picturesApart } from "../adapters/apart";
+import {
+  certificatesApart,
+  closeApart,
+  handOffsApart,
+  papersApart,
+  pdfFormsApart,
+  picturesApart,
+} from "../adapters/apart";
 import { log } from "./log";
 import { createClock } from "../adapters/clock";
 import { createSealer, sha1, sha256 } from "../adapters/encryption";
@@ -49,6 +56,8 @@ export function createPorts(env: Environment, keys: Keys): Ports {
     post: env.smtpUrl === undefined ? simulatedPost : byChannel({ email: smtpPost(env.smtpUrl), text: simulatedPost }),
     pictures: picturesApart,
     pdf: pdfFormsApart,
+    papers: papersApart,
+    certificates: certificatesApart,
     handOffs: handOffsApart,
     keptHeads: keptHeadsIn(env.headsFile),
     keptErasures: keptErasuresIn(env.erasuresFile),
@@ -62,6 +71,7 @@ export function createPorts(env: Environment, keys: Keys): Ports {
     sha1,
     sha256,
     origin: env.origin,
+    ...(env.timeStampUrl === undefined ? {} : { timeStampUrl: env.timeStampUrl }),
     ...(env.demoPassword === undefined ? {} : { demoPassword: env.demoPassword }),
   };
 }

@@ -25,6 +25,7 @@ export interface Environment {
   readonly metricsToken: string | undefined;
   /** Where mail goes; without it, all of it stays in the Post room. */
   readonly smtpUrl: string | undefined;
+  readonly timeStampUrl: string | undefined;
   /** The password of everybody in the demo practice; set, the sign-in page offers them. */
   readonly demoPassword: string | undefined;
 }
@@ -62,6 +63,9 @@ const schema = object({
   SMTP_URL: string()
     .optional()
     .matches(/^smtps?:\/\//, "SMTP_URL must begin with smtp:// or smtps://"),
+  TIME_STAMP_URL: string()
+    .optional()
+    .matches(/^https?:\/\//, "TIME_STAMP_URL must begin with https:// or http://"),
   KIND_LEDGER_DEMO: string().optional(),
   KIND_LEDGER_TRIAL: string().optional(),
   DATABASE_URL: string()
@@ -130,6 +134,7 @@ export function readEnvironment(from: Readonly<Record<string, string | undefined
     metricsToken: env.KIND_LEDGER_METRICS_TOKEN,
     erasuresFile: env.KIND_LEDGER_ERASURES_FILE ?? resolve(dataFolder, "erased-clients"),
     smtpUrl: env.SMTP_URL,
+    timeStampUrl: env.TIME_STAMP_URL,
     demoPassword: env.KIND_LEDGER_DEMO,
     now: env.KIND_LEDGER_NOW,
     origin: env.KIND_LEDGER_ORIGIN ?? `http://localhost:${env.PORT}`,

@@ -134,7 +134,36 @@ export {
   setRights,
   team,
 } from "../usecases/team";
-export { signPart } from "../usecases/signing";
+export {
+  askForPaper,
+  askForPaperHere,
+  bringCertificate,
+  checkPaper,
+  confirmSigning,
+  countToSign,
+  cutOwnPicture,
+  cutPicture,
+  declineToSign,
+  dropMark,
+  forYouToSign,
+  keepMark,
+  nudgeSigner,
+  openPaper,
+  packetSigning,
+  readToSign,
+  recordPaperSignature,
+  recordTalk,
+  releaseMark,
+  replaceSigner,
+  setMailsPapers,
+  signAsSigner,
+  signAsStaff,
+  signedCopy,
+  signerView,
+  signingOffice,
+  signPart,
+  tellSigned,
+} from "../usecases/signing";
 export {
   exportPart,
   filledSheet,
@@ -145,6 +174,16 @@ export {
   everything,
   everythingFile,
 } from "../usecases/review";
+export {
+  clientConsents,
+  consentRegister,
+  consentsTable,
+  exportConsents,
+  ownConsents,
+  setConsentNeeded,
+  withdrawConsent,
+  withdrawOwnConsent,
+} from "../usecases/consent";
 export { safekeeping } from "../usecases/backup";
 export { chartView, postToChart, reconcileView, reverse } from "../usecases/charting";
 export { draftNote, noteView, saveNote } from "../usecases/notes";

@@ -142,9 +142,7 @@ class Play {
       }
       case "sign": {
         if (!model.inside) return ["", ""];
-        const got = this.ok(
-          await world.do(useCases.signPart, this.client!, { partId: this.parts[1], name: "Hugo Lindgren" }),
-        );
+        const got = this.ok(await world.sign(this.client!, { partId: this.parts[1]!, name: "Hugo Lindgren" }));
         const expectedOfHere = () => {
           if (!this.open) return "closed";
           if (model.complete) return "ok";

@@ -96,7 +96,7 @@ describe.each(kinds)("on %s", (kind) => {
       expect(JSON.stringify(view.parts)).not.toContain("translations");
       await world.fillAs(client, { AdultIntake: hugoIntake, ConsentToCare: consentYes });
       const consent = view.parts.find((p) => p.questionnaire.signed)!;
-      must(await world.do(useCases.signPart, client, { partId: consent.id, name: "ليلى حداد" }));
+      must(await world.sign(client, { partId: consent.id, name: "ليلى حداد" }));
       const { statement, digest } = (await world.repo.signatures.ofPart(consent.id))[0]!;
       expect(statement.intent).toBe("بتوقيعي أوافق على النص أعلاه.");
       expect(statement.questionnaire.title).toBe(consent.questionnaire.title);
@@ -216,7 +216,7 @@ describe.each(kinds)("on %s", (kind) => {
       expect(await world.do(useCases.returnPacket, client, {})).toMatchObject({
         error: { reason: "incomplete", parts: [{ partId: consent.id, unsigned: true, problems: [] }] },
       });
-      must(await world.do(useCases.signPart, client, { partId: consent.id, name: "Hugo Lindgren" }));
+      must(await world.sign(client, { partId: consent.id, name: "Hugo Lindgren" }));
       must(await world.do(useCases.returnPacket, client, {}));
       const signature = (await world.repo.signatures.ofPart(consent.id))[0]!;
       expect(world.app.ports.sha256(canonicalText(signature.statement))).toBe(signature.digest);
@@ -260,7 +260,7 @@ describe.each(kinds)("on %s", (kind) => {
           useCases.saveAnswers,
           { partId: theirs!.id, changes: [{ kind: "values", key: "first-name", values: text("x") }] },
         ],
-        [useCases.signPart, { partId: theirs!.id, name: "Me Myself" }],
+        [useCases.signPart, { partId: theirs!.id, name: "Me Myself", agreed: true, digest: "0".repeat(64) }],
       ] as const)
         expect(await world.do(useCase as typeof useCases.saveAnswers, mine, input)).toMatchObject({
           error: { reason: "not-found" },

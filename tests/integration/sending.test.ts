@@ -448,7 +448,7 @@ describe.each(kinds)("sending on %s", (kind) => {
       ConsentToCare: consentYes,
       PHQ9: phq9([0, 0, 0, 0, 0, 0, 0, 0, 0], "Not difficult at all"),
     });
-    must(await world.do(useCases.signPart, client, { partId: view.parts[1]!.id, name: "Wren Abara", path: "" }));
+    must(await world.sign(client, { partId: view.parts[1]!.id, name: "Wren Abara", path: "" }));
     expect((await world.repo.signatures.ofPart(view.parts[1]!.id))[0]!.device).toBe(
       "the practice’s own device, handed over by Maren Holloway; tablet",
     );
@@ -593,7 +593,7 @@ describe.each(kinds)("sending on %s", (kind) => {
       PHQ9: phq9([0, 0, 0, 0, 0, 0, 0, 0, 0], "Not difficult at all"),
     });
     must(
-      await world.do(useCases.signPart, first, {
+      await world.sign(first, {
         partId: must(await world.do(useCases.fillView, first, {})).parts[1]!.id,
         name: "Teal Okoro",
         path: "",

@@ -235,8 +235,7 @@ describe.each(kinds)("worksheets, files, places to sign and chart fields on %s",
       } as Item,
     ]);
     const { packetId, actor, part } = await sent("ines", id);
-    const sign = (place: string, name = "Ines Halvorsen") =>
-      world.do(useCases.signPart, actor, { partId: part.id, place, name });
+    const sign = (place: string, name = "Ines Halvorsen") => world.sign(actor, { partId: part.id, place, name });
     expect(await sign("care")).toMatchObject({ error: { reason: "incomplete" } });
     must(await save(actor, part.id, { photos: [{ type: "boolean", value: false }] }));
     expect(await sign("pictures")).toMatchObject({ error: { reason: "not-signed-here" } });

@@ -112,7 +112,7 @@ describe.each(kinds)("two people on %s", (kind) => {
     };
     const view = async (actor: ClientActor) => must(await world.do(useCases.fillView, actor, {}));
     const sign = async (actor: ClientActor, where: string) =>
-      world.do(useCases.signPart, actor, { partId: (await view(actor)).parts[0]!.id, place: where, name: "Somebody" });
+      world.sign(actor, { partId: (await view(actor)).parts[0]!.id, place: where, name: "Somebody" });
     const fill = async (actor: ClientActor) =>
       must(
         await world.do(useCases.saveAnswers, actor, {

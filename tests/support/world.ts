@@ -17,6 +17,7 @@ import { keptHeadsInMemory } from "../../src/adapters/kept-heads";
 import { openPgliteInMemory } from "../../src/db/client.pglite";
 import { openPostgres } from "../../src/db/client.postgres";
 import type { Database } from "../../src/db/database";
+import type { PostPurpose } from "../../src/core/messages";
 import { installationRepository, repositories } from "../../src/db/repositories";
 import { instant, instantMs, type Id, type Instant } from "../../src/core/shared";
 import { seedPeople, staffAs, type Seeded } from "../../demo/seed";
@@ -162,6 +163,17 @@ export class World {
     return run(forgetful(this.app), useCase, actor, input);
   }
 
+  /** Reads what stands at a place and signs just that, as the page does. */
+  async sign(
+    actor: ClientActor,
+    given: { readonly partId: string; readonly name: string; readonly place?: string } & Record<string, unknown>,
+  ) {
+    const { partId, place = "" } = given;
+    const read = await this.do(useCases.readToSign, actor, { partId, place });
+    if (!read.ok) return read;
+    return this.do(useCases.signPart, actor, { agreed: true, ...read.value, ...given });
+  }
+
   /** Sends the whole packet for a client's visit today. */
   async send(client: string, requestId = this.request()): Promise<Id<"Packet">> {
     return must(
@@ -172,7 +184,7 @@ export class World {
       }),
     ).packetId;
   }
-  async letters(packetId: string, purpose: "packet" | "nudge" | "sent-back" | "code" | "locked") {
+  async letters(packetId: string, purpose: PostPurpose) {
     return (await this.repo.outbox.latest((await this.app.practice())!.id, 100)).filter(
       (m) => m.packetId === packetId && m.purpose === purpose,
     );

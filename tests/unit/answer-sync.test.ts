@@ -58,6 +58,7 @@ class ModelServer {
       questionnaire,
       answers: { ...noAnswers, values: Object.fromEntries(values), rows: Object.fromEntries(rows) },
       signed: {},
+      onPaper: [],
       prefilled: [],
       kept: Object.fromEntries(list.map(([name, { revision, by }]) => [name, { revision, by }])),
     };

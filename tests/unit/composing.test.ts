@@ -26,7 +26,14 @@ import {
   type Question,
   type Questionnaire,
 } from "../../src/core/questionnaire";
-import { placesToSign, signaturePlaces, signersOf, signsAt } from "../../src/core/signing";
+import {
+  placesBeforeReturn,
+  signaturePlaces,
+  signersOf,
+  signingPlan,
+  signsAt,
+  type FillerKind,
+} from "../../src/core/signing";
 import { anyQuestionnaire, fromRepository, question } from "../support/questionnaires";
 
 const line = (linkId: string, text = linkId): Item => ({ ...newLine("short-text", linkId), text }) as Item;
@@ -216,12 +223,18 @@ describe("a place to sign", () => {
   const place = (linkId: string, signer?: "client" | "guardian"): Item =>
     ({ ...newLine("signature", linkId), text: "I agree", ...(signer ? { signer } : {}) }) as Item;
   const consent = made(line("a"), place("any"), place("parent", "guardian"), place("self", "client"));
+  const before = (questionnaire: Questionnaire, fillers: readonly FillerKind[]): string[] =>
+    placesBeforeReturn(signingPlan(questionnaire, noAnswers, undefined), fillers).map((p) => p.place);
   it("is asked only of who it is for: a guardian's of a parent too, one without a name of whoever fills it in", () => {
     expect(signaturePlaces(consent)).toEqual(["any", "parent", "self"]);
-    expect(placesToSign(consent, noAnswers, ["client"])).toEqual(["any", "self"]);
-    expect(placesToSign(consent, noAnswers, ["parent"])).toEqual(["any", "parent"]);
-    expect(placesToSign(consent, noAnswers, ["guardian", "client"])).toEqual(["any", "parent", "self"]);
-    expect(placesToSign(made(place("parent", "guardian")), noAnswers, ["client"])).toEqual([]);
+    const free = { ...consent, signing: { freeOrder: true as const } };
+    expect(before(free, ["client"])).toEqual(["any", "self"]);
+    expect(before(free, ["parent"])).toEqual(["any", "parent"]);
+    expect(before(free, ["guardian", "client"])).toEqual(["any", "parent", "self"]);
+    expect(before(made(place("parent", "guardian")), ["client"])).toEqual([]);
+    // One after another: the client's waits for the parent's, who signs once it came back.
+    expect(before(consent, ["client"])).toEqual(["any"]);
+    expect(before(consent, ["guardian", "client"])).toEqual(["any", "parent", "self"]);
     expect(signersOf(consent)).toEqual(["guardian", "client"]);
     expect([signsAt({}, "partner"), signsAt({ signer: "client" }, "partner")]).toEqual([true, false]);
   });
@@ -234,7 +247,7 @@ describe("a place to sign", () => {
   });
   it("signs a questionnaire as a whole where it has no places of its own, whoever it is", () => {
     const whole = { ...made(line("a")), signed: true };
-    expect(placesToSign(whole, noAnswers, ["partner"])).toEqual([""]);
+    expect(before(whole, ["partner"])).toEqual([""]);
   });
 });
 

@@ -15,7 +15,7 @@ import {
 } from "../../src/core/messages";
 import { draftNote, quotable, startingLayouts } from "../../src/core/notes";
 import { after, packetStates, readinessOf, stateAt } from "../../src/core/packet";
-import { canonicalText, isDrawnPath, signedStatement } from "../../src/core/signing";
+import { canonicalText, isDrawnPath, signedText } from "../../src/core/signing";
 import { instant, plainDigits, plainNumber } from "../../src/core/shared";
 import { at, boundsOf, dayIn, isDay } from "../../src/core/scheduling";
 import { getCountries, getExampleNumber, isPossiblePhoneNumber, type PhoneNumber } from "libphonenumber-js";
@@ -161,25 +161,14 @@ describe("canonical bytes", () => {
   it("do not depend on the order of keys, and change with every word signed", () => {
     const questionnaire = fromRepository("consent-to-care");
     const answers: Answers = { rows: {}, values: { "agree-care": [{ type: "boolean", value: true }] } };
-    const given = { intent: "Yes", signer: "Ines", mark: { kind: "typed", name: "Ines" }, at: now } as const;
-    const bytes = canonicalText(signedStatement(questionnaire, answers, given));
-    expect(
-      canonicalText(
-        JSON.parse(
-          JSON.stringify(Object.fromEntries(Object.entries(signedStatement(questionnaire, answers, given)).reverse())),
-        ),
-      ),
-    ).toBe(bytes);
-    expect(
-      canonicalText(
-        signedStatement(
-          { ...questionnaire, items: questionnaire.items.map((i) => ({ ...i, text: `${i.text}.` })) },
-          answers,
-          given,
-        ),
-      ),
-    ).not.toBe(bytes);
-    expect(canonicalText(signedStatement(questionnaire, { rows: {}, values: {} }, given))).not.toBe(bytes);
+    const read = (q = questionnaire, a = answers) => signedText(q, a, "", "en");
+    const bytes = canonicalText(read());
+    const turned = Object.fromEntries(Object.entries(read()).reverse());
+    expect(canonicalText(JSON.parse(JSON.stringify(turned)))).toBe(bytes);
+    const reworded = { ...questionnaire, items: questionnaire.items.map((i) => ({ ...i, text: `${i.text}.` })) };
+    expect(canonicalText(read(reworded))).not.toBe(bytes);
+    expect(canonicalText(read(questionnaire, { rows: {}, values: {} }))).not.toBe(bytes);
+    expect(canonicalText(signedText(questionnaire, answers, "", "fr"))).not.toBe(bytes);
   });
   it("take a drawn mark only when it is pen moves and nothing else", () => {
     expect(isDrawnPath("M1 2 L3 4 L5 6 L7 8 L9 10 L11 12 ")).toBe(true);

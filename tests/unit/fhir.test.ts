@@ -5,7 +5,7 @@ import { consentYes, hugoIntake, phq9 } from "../../demo/answers";
 import { builtInFields, postingProblems } from "../../src/core/chart";
 import { readQuestionnaire, readQuestionnaireText, writeQuestionnaire, writeResponse } from "../../src/core/fhir";
 import { allQuestions, type Answers, type AnswerValue, type Questionnaire } from "../../src/core/questionnaire";
-import { signedStatement } from "../../src/core/signing";
+import { signedText, textDigest } from "../../src/core/signing";
 import { instant } from "../../src/core/shared";
 import { fhirProblems } from "../support/fhir";
 import { anyQuestionnaire, answersFor, fromRepository } from "../support/questionnaires";
@@ -157,12 +157,9 @@ describe("import and export", () => {
       values: { ...values, "medicines:a/medicine-name": [{ type: "string", value: "Iron" }] },
       rows: { medicines: ["a"] },
     };
-    const statement = signedStatement(questionnaire, answers, {
-      intent: "Yes",
-      signer: "Hugo",
-      mark: { kind: "typed", name: "Hugo" },
-      at,
-    });
+    const read = signedText(questionnaire, answers, "", "en");
+    const mark = { kind: "typed", name: "Hugo" } as const;
+    const statement = { ...read, textDigest: textDigest(read), signer: "Hugo", mark, at };
     expect(
       fhirProblems(
         writeResponse(questionnaire, answers, {

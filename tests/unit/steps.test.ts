@@ -26,6 +26,7 @@ const part = (name: Parameters<typeof fromRepository>[0], answers: Answers = noA
   questionnaire: forClient(fromRepository(name)),
   answers,
   signed: {},
+  onPaper: [],
   prefilled: [],
   kept: {},
 });

@@ -98,6 +98,7 @@ describe("the minutes that are left", () => {
     questionnaire: forClient(fromRepository(name)),
     answers: noAnswers,
     signed: {},
+    onPaper: [],
     prefilled: [],
     kept: {},
   }));

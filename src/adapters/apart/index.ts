@@ -4,6 +4,8 @@ import { join } from "node:path";
 import type { ImportProblem } from "../../core/fhir";
 import type { Questionnaire } from "../../core/questionnaire";
 import { fail, type Result } from "../../core/shared";
+import type { Certificates } from "../seal/certificates";
+import type { PaperChecks } from "../paper-checks";
 import type { PdfForms } from "../pdf-forms";
 import type { Pictures } from "../pictures";
 import { idleFor, mostKept, mostWaiting } from "./caps";
@@ -106,7 +108,15 @@ function ask(reader: ChildProcess, asked: Asked): Promise<Reply | "killed"> {
   });
 }
 
-export const picturesApart: Pictures = { redraw: (bytes, type) => apart("redraw", bytes, type) };
+export const certificatesApart: Certificates = {
+  read: (bytes, password, now) => apart("readPkcs12", bytes, password, now),
+  facts: async (der) => (await import("../seal")).factsOf(der),
+};
+export const papersApart: PaperChecks = { look: (bytes) => apart("lookAtPaper", bytes) };
+export const picturesApart: Pictures = {
+  redraw: (bytes, type) => apart("redraw", bytes, type),
+  signature: (bytes) => apart("signaturePicture", bytes),
+};
 export const pdfFormsApart: PdfForms = {
   check: (bytes) => apart("checkPdf", bytes),
   fill: (bytes, values) => apart("fillPdf", bytes, values),

@@ -2,7 +2,7 @@ import type { FileType } from "../../core/files";
 import { readHandOff, sheetsIn } from "../../core/fhir";
 import { setPatternReader } from "../../core/questionnaire";
 import { linearPatterns } from "../../core/questionnaire/linear-pattern";
-import { ok } from "../../core/shared";
+import { ok, type Instant } from "../../core/shared";
 import type { SheetValue } from "../../core/worksheet";
 
 setPatternReader(linearPatterns);
@@ -13,6 +13,13 @@ export const tasks = {
   fillPdf: async (bytes: Uint8Array, values: readonly SheetValue[]) =>
     (await import("../pdf-forms")).pdfForms.fill(bytes, values),
   redraw: async (bytes: Uint8Array, type: FileType) => (await import("../pictures")).sharpPictures.redraw(bytes, type),
+  signaturePicture: async (bytes: Uint8Array) => (await import("../pictures")).sharpPictures.signature(bytes),
+  lookAtPaper: async (bytes: Uint8Array) => (await import("../paper-checks")).paperChecks.look(bytes),
+  async readPkcs12(bytes: Uint8Array, password: string, now: Instant) {
+    const { factsOf, readPkcs12 } = await import("../seal");
+    const read = await readPkcs12(bytes, password, now);
+    return read.ok ? ok({ identity: read.value, facts: factsOf(read.value.chain[0]!) }) : read;
+  },
   async readHandOff(text: string) {
     const read = readHandOff(text);
     return read.ok ? ok({ versions: read.value, sheets: sheetsIn(text) }) : read;

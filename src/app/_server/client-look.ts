@@ -11,6 +11,13 @@ export const lookAtDoor = cache(async (token: string) =>
 );
 export const lookAtPacket = cache((packetId: string) => runAsClient(packetId, useCases.fillView, {}));
 
+/** What somebody is asked to sign who came by a link for that; and what they agreed to themselves. */
+export const lookAtSigning = cache((packetId: string) => runAsClient(packetId, useCases.signerView, {}));
+export const lookAtConsents = cache(async (packetId: string) => {
+  const found = await runAsClient(packetId, useCases.ownConsents, {});
+  return found.ok ? found.value.lines : [];
+});
+
 /** The language of the page at this address: a client's where it is theirs, else English. */
 export async function languageAt(path: string, chosen: string | null): Promise<string> {
   const [, place, id] = path.split("/");
@@ -22,5 +29,7 @@ export async function languageAt(path: string, chosen: string | null): Promise<s
   }
   if (place !== "f") return "en";
   const packet = await lookAtPacket(id);
+  const signing = packet.ok ? packet : await lookAtSigning(id);
+  if (signing.ok) return clientLanguage(signing.value.language);
   return clientLanguage(packet.ok ? packet.value.language : "en");
 }

@@ -5,7 +5,7 @@ const beginnings = {
   "signing-in": ["sign-in", "sign-out", "second-factor", "passkey", "password", "account"],
   clients: ["client", "clients", "test-client", "relation", "reach", "everything"],
   packets: ["packet", "link", "mailing", "door", "page", "post-room"],
-  answers: ["answer", "file", "signature", "return", "returns", "response"],
+  answers: ["answer", "file", "signature", "paper", "consent", "consents", "return", "returns", "response"],
   charts: ["chart", "reconcile", "note"],
   visits: ["visit", "visit-type"],
   questionnaires: ["questionnaire", "standing", "leaflet"],

@@ -4,3 +4,4 @@ export { writeResponse, type ResponseFrame } from "./response-out";
 export type { ImportProblem, JsonObject } from "./json";
 export { scoreExpression } from "./score-expression";
 export { writeRecord, type RecordFrame } from "./record-out";
+export { writeConsent, type ConsentFrame } from "./consent-out";

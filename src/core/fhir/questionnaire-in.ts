@@ -23,6 +23,7 @@ import {
 import { asRead } from "./elsewhere";
 import { isObject, Reader, type ImportProblem, type JsonObject } from "./json";
 import { readAlert, readEnds, readOptionRule, readPosting, readScore, readShownWhen } from "./rules-in";
+import { signingIn, signingTermsIn } from "./signing";
 import { TranslationsIn } from "./translations";
 import { url } from "./urls";
 import { codingFrom, valueFrom } from "./values-in";
@@ -166,6 +167,7 @@ function read(given: unknown, draft = false): { questionnaire?: Questionnaire; p
       (givenKind as QuestionnaireKind | undefined) ?? guessKind(signed || allIn(items).some(isSignaturePlace), items),
     codes,
     signed,
+    ...signingTermsIn(root),
     items,
     ...said.all(),
     ...(sheet ? { sheet } : {}),
@@ -258,13 +260,14 @@ function readItems(reader: Reader, reading: Reading, depth: number): Item[] {
   });
 }
 
-function readSignaturePlace(reader: Reader): Pick<Display, "signature" | "signer"> {
+function readSignaturePlace(reader: Reader): Pick<Display, "signature" | "signer" | "signing"> {
   if (reader.extensionValue(url.signatureRequired) === undefined) return {};
   const said = reader.extensionValue(url.signer);
-  if (said === undefined) return { signature: true };
+  const signing = signingIn(reader);
+  if (said === undefined) return { signature: true, ...signing };
   const signer = signers.find((one) => one === said);
   if (!signer) reader.problem(`A place is signed by one of: ${signers.join(", ")}.`, "extension");
-  return { signature: true, ...(signer ? { signer } : {}) };
+  return { signature: true, ...(signer ? { signer } : {}), ...signing };
 }
 function readItem(reader: Reader, reading: Reading, depth: number): Item | undefined {
   const linkId = reader.text("linkId");

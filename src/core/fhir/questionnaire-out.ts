@@ -11,6 +11,7 @@ import {
 import { emptyText, isObject, type JsonObject } from "./json";
 import { shownWhenExpression } from "./condition-expression";
 import { scoreExpression } from "./score-expression";
+import { signingOut, signingTermsOut } from "./signing";
 import { translationsOut } from "./translations";
 import { consentSignatureCode, itemControlSystem, signatureTypeSystem, url } from "./urls";
 import { valueTo } from "./values-in";
@@ -19,6 +20,7 @@ import { valueTo } from "./values-in";
 export function writeQuestionnaire(questionnaire: Questionnaire): JsonObject {
   const extension: JsonObject[] = [{ url: url.kind, valueCode: questionnaire.kind }];
   if (questionnaire.signed) extension.push(signatureRequired);
+  extension.push(...signingTermsOut(questionnaire.signing));
   if (questionnaire.sheet)
     extension.push({
       url: url.sheet,
@@ -137,6 +139,7 @@ function writeItem(item: Item, whole: Questionnaire): JsonObject {
   if (item.type === "display") {
     if (item.signature) extension.push(signatureRequired);
     if (item.signer) extension.push({ url: url.signer, valueCode: item.signer });
+    extension.push(...signingOut(item.signing));
   } else {
     if (item.required) json["required"] = true;
     if (item.repeats) json["repeats"] = true;

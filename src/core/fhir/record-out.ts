@@ -34,6 +34,8 @@ export interface RecordFrame {
     readonly reversed: boolean;
   }[];
   readonly responses: readonly JsonObject[];
+  /** Consents and what proves them. */
+  readonly consents: readonly JsonObject[];
   readonly visits: readonly {
     readonly id: string;
     readonly startsAt: Instant;
@@ -125,6 +127,7 @@ export function writeRecord(frame: RecordFrame): JsonObject {
       performer: [{ display: one.by }],
       ...(one.text === "" ? { dataAbsentReason: { text: "no longer" } } : { valueString: one.text }),
     })),
+    ...frame.consents,
     ...frame.responses,
     ...frame.visits.map((one) => ({
       resourceType: "Appointment",

@@ -23,6 +23,8 @@ export const url = {
   readAs: "https://kindledger.example/fhir/StructureDefinition/read-as",
   unitOption: "http://hl7.org/fhir/StructureDefinition/questionnaire-unitOption",
   signer: "https://kindledger.example/fhir/StructureDefinition/signer",
+  signing: "https://kindledger.example/fhir/StructureDefinition/signature-place",
+  signingTerms: "https://kindledger.example/fhir/StructureDefinition/signing-terms",
   scoreMissing: "https://kindledger.example/fhir/StructureDefinition/score-missing",
   alert: "https://kindledger.example/fhir/StructureDefinition/alert",
   scaleEnds: "https://kindledger.example/fhir/StructureDefinition/scale-ends",

@@ -1,5 +1,5 @@
 import { number, object, string } from "yup";
-import { isDate, isEmail, isPhone, questionnaireKinds } from "../questionnaire";
+import { isDate, isEmail, isPhone, questionnaireKinds, signatureWays } from "../questionnaire";
 import { isLanguageTag, isZone, plainDigits } from "../shared";
 import { languageList } from "./lists";
 
@@ -133,11 +133,15 @@ export const newRelationSchema = contactSchema.concat(
 export const signSchema = object({
   name: string().trim().min(2, "Type your full name.").max(120).required("Type your full name."),
   path: string().max(60_000).default(""),
+  way: string().oneOf(signatureWays).default("typed"),
+  /** A picture of a signature, PNG in base64. */
+  png: string().max(170_000).default(""),
 });
 export const newQuestionnaireSchema = object({
   title: string().trim().max(200, "That is long for a title.").required("Type a title."),
   kind: string().oneOf(questionnaireKinds).required("Choose a kind."),
 });
+export { namedSignerSchema, talkSchema, withdrawConsentSchema } from "./signing";
 export { eraseSchema, holdSchema, retentionSchema } from "./keeping";
 export {
   emailSchema,

@@ -14,6 +14,7 @@ export {
   sampleValues,
   lettersFor,
   lockedLetter,
+  signingLetter,
   mustHave,
   startingLetters,
   triedLetter,

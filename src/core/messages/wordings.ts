@@ -2,7 +2,7 @@ import { fail, ok, type Result, mainLanguage } from "../shared";
 import { fillWording, type Placeholder, type Wording } from "./wording";
 
 /** Letters to clients and relations, each as an e-mail and as a text; `locked` goes to staff. */
-export const letterKinds = ["packet", "packetForVisit", "nudge", "sentBack", "code"] as const;
+export const letterKinds = ["packet", "packetForVisit", "nudge", "sentBack", "sign", "signed", "code"] as const;
 export type LetterKind = (typeof letterKinds)[number];
 export interface Letter {
   readonly email: Wording;
@@ -10,20 +10,22 @@ export interface Letter {
 }
 
 /** The placeholders that are known whenever such a letter is sent, and so may stand in it. */
-export const placeholdersFor = (kind: LetterKind): readonly Placeholder[] =>
-  kind === "code"
-    ? ["recipient.firstName", "practice.name", "code"]
-    : [
-        "recipient.firstName",
-        "client.firstName",
-        "practitioner.name",
-        "practice.name",
-        "link",
-        "door",
-        "about",
-        "expires",
-        ...(kind === "packetForVisit" ? (["visit.when"] as const) : []),
-      ];
+export function placeholdersFor(kind: LetterKind): readonly Placeholder[] {
+  if (kind === "code") return ["recipient.firstName", "practice.name", "code"];
+  // Who signs may be anybody: whose papers they are stands behind the door.
+  if (kind === "sign" || kind === "signed") return ["recipient.firstName", "practice.name", "link", "expires"];
+  return [
+    "recipient.firstName",
+    "client.firstName",
+    "practitioner.name",
+    "practice.name",
+    "link",
+    "door",
+    "about",
+    "expires",
+    ...(kind === "packetForVisit" ? (["visit.when"] as const) : []),
+  ];
+}
 /** What each kind is pointless without. */
 export const mustHave = (kind: LetterKind): "link" | "code" => (kind === "code" ? "code" : "link");
 
@@ -71,6 +73,23 @@ export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind
         subject: "",
         body: "{{practice.name}}: please look at some of your answers once more. Your page, until {{expires}}: {{link}} {{about}}",
       },
+    },
+    sign: {
+      email: {
+        subject: "Something to sign for {{practice.name}}",
+        body: "Hello {{recipient.firstName}},\n\n{{practice.name}} asks you to read something and to sign it. Before it opens, a code goes to this address.\n\nOpen your personal page:\n{{link}}\n\nThe page is open until {{expires}}. You can ask for paper there instead.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}}: please read something and sign it. Your page, until {{expires}}: {{link}}",
+      },
+    },
+    signed: {
+      email: {
+        subject: "Signed by everybody: your copy from {{practice.name}}",
+        body: "Hello {{recipient.firstName}},\n\nEverybody has signed. Your copy is on your page, for you to read and to keep. Before it opens, a code goes to this address:\n{{link}}\n\nThe page is open until {{expires}}.\n\n{{practice.name}}",
+      },
+      text: { subject: "", body: "{{practice.name}}: everybody has signed. Your copy, until {{expires}}: {{link}}" },
     },
     code: {
       email: {
@@ -121,6 +140,23 @@ export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind
         body: "{{practice.name}}: mire por favor algunas de sus respuestas otra vez. Su página, hasta el {{expires}}: {{link}} {{about}}",
       },
     },
+    sign: {
+      email: {
+        subject: "Algo que firmar para {{practice.name}}",
+        body: "Hola, {{recipient.firstName}}:\n\n{{practice.name}} le pide que lea algo y lo firme. Antes de abrirlo se envía un código a esta dirección.\n\nAbra su página personal:\n{{link}}\n\nLa página está abierta hasta el {{expires}}. Allí también puede pedir papel.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}}: lea y firme algo, por favor. Su página, hasta el {{expires}}: {{link}}",
+      },
+    },
+    signed: {
+      email: {
+        subject: "Firmado por todos: su copia de {{practice.name}}",
+        body: "Hola, {{recipient.firstName}}:\n\nYa han firmado todos. Su copia está en su página, para leerla y guardarla. Antes de abrirla se envía un código a esta dirección:\n{{link}}\n\nLa página está abierta hasta el {{expires}}.\n\n{{practice.name}}",
+      },
+      text: { subject: "", body: "{{practice.name}}: ya han firmado todos. Su copia, hasta el {{expires}}: {{link}}" },
+    },
     code: {
       email: {
         subject: "Su código para {{practice.name}}",
@@ -170,6 +206,26 @@ export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind
         body: "{{practice.name}} : revoyez s’il vous plaît quelques réponses. Votre page, jusqu’au {{expires}} : {{link}} {{about}}",
       },
     },
+    sign: {
+      email: {
+        subject: "Quelque chose à signer pour {{practice.name}}",
+        body: "Bonjour {{recipient.firstName}},\n\n{{practice.name}} vous demande de lire un texte et de le signer. Avant l’ouverture, un code est envoyé à cette adresse.\n\nOuvrez votre page personnelle :\n{{link}}\n\nLa page est ouverte jusqu’au {{expires}}. Vous pouvez aussi y demander du papier.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}} : merci de lire un texte et de le signer. Votre page, jusqu’au {{expires}} : {{link}}",
+      },
+    },
+    signed: {
+      email: {
+        subject: "Signé par tous : votre copie de {{practice.name}}",
+        body: "Bonjour {{recipient.firstName}},\n\nTout le monde a signé. Votre copie est sur votre page, pour la lire et la garder. Avant l’ouverture, un code est envoyé à cette adresse :\n{{link}}\n\nLa page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}} : tout le monde a signé. Votre copie, jusqu’au {{expires}} : {{link}}",
+      },
+    },
     code: {
       email: {
         subject: "Votre code pour {{practice.name}}",
@@ -216,6 +272,20 @@ export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind
         body: "{{practice.name}}: نرجو أن تنظر في بعض إجاباتك مرة أخرى. صفحتك حتى {{expires}}: {{link}} {{about}}",
       },
     },
+    sign: {
+      email: {
+        subject: "ورقة للتوقيع من {{practice.name}}",
+        body: "مرحبًا {{recipient.firstName}}،\n\nيرجو منك {{practice.name}} أن تقرأ نصًا وتوقّعه. قبل أن يُفتح يُرسل رمز إلى هذا العنوان.\n\nافتح صفحتك الشخصية:\n{{link}}\n\nالصفحة مفتوحة حتى {{expires}}. ويمكنك أن تطلب فيها ورقًا بدلًا من ذلك.\n\n{{practice.name}}",
+      },
+      text: { subject: "", body: "{{practice.name}}: يرجى قراءة نص وتوقيعه. صفحتك، حتى {{expires}}: {{link}}" },
+    },
+    signed: {
+      email: {
+        subject: "وقّع الجميع: نسختك من {{practice.name}}",
+        body: "مرحبًا {{recipient.firstName}}،\n\nوقّع الجميع. نسختك في صفحتك لتقرأها وتحتفظ بها. قبل أن تُفتح يُرسل رمز إلى هذا العنوان:\n{{link}}\n\nالصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}",
+      },
+      text: { subject: "", body: "{{practice.name}}: وقّع الجميع. نسختك، حتى {{expires}}: {{link}}" },
+    },
     code: {
       email: {
         subject: "رمزك لدى {{practice.name}}",
@@ -240,6 +310,11 @@ export const lockedLetter: Wording = {
 export const alertLetter: Wording = {
   subject: "A return to read first",
   body: "Hello {{practitioner.name}},\n\nanswers came back that should be read at once. Sign in to {{practice.name}}:\n{{link}}",
+};
+/** Goes to the practitioner when somebody declines to sign or asks for paper; who and what stands in the app only. */
+export const signingLetter: Wording = {
+  subject: "A signature needs you",
+  body: "Hello {{practitioner.name}},\n\nsomebody who was to sign does not, or would rather sign on paper. Sign in to {{practice.name}} to see who and to go on:\n{{link}}",
 };
 /** Goes to who sent a letter that could not be delivered; whose it is stands in the app only. */
 export const bouncedLetter: Wording = {
@@ -291,11 +366,19 @@ export type PostPurpose =
   | "packet"
   | "nudge"
   | "sent-back"
+  | "sign"
+  | "signed"
   | "code"
   | "locked"
   | "test";
 /** Letters that bring somebody the link of a packet. */
-export const linkPurposes = ["packet", "nudge", "sent-back"] as const satisfies readonly PostPurpose[];
+export const linkPurposes = [
+  "packet",
+  "nudge",
+  "sent-back",
+  "sign",
+  "signed",
+] as const satisfies readonly PostPurpose[];
 
 export type WordingProblem = { readonly field: "subject" | "body"; readonly message: string };
 /**

@@ -12,7 +12,7 @@ export {
 } from "./door";
 export { isFinishAddress, namesNumber, startingPages, supportFor, type PagePolicy, type Support } from "./pages";
 export { mailingStates, sendingOrder, type MailingState, type StandingLine } from "./standing";
-export { changeName, linkRoles, mergeRows, type KeptAnswer, type LinkRole } from "./together";
+export { changeName, copyRoles, linkRoles, mergeRows, type CopyRole, type KeptAnswer, type LinkRole } from "./together";
 export { isOpenAgain, type SentBack, type SentBackLine } from "./sent-back";
 export {
   after,

@@ -1,7 +1,7 @@
 import type { Id } from "../shared";
 import type { DoorWay } from "./door";
 import { sendingOrder, type StandingLine } from "./standing";
-import type { LinkRole } from "./together";
+import type { CopyRole } from "./together";
 
 /** What somebody may be sent. */
 export interface SendOffer {
@@ -30,7 +30,7 @@ export interface SendDraft {
   /** The same link asks again each session. */
   readonly repeats: boolean;
   /** Who gets a copy besides, by relation's id; the empty text is the client. */
-  readonly people: Readonly<Record<string, LinkRole>>;
+  readonly people: Readonly<Record<string, CopyRole>>;
   /** Days as YYYY-MM-DD; the second may be empty. */
   readonly expiresOn: string;
   readonly dueOn: string;
@@ -45,7 +45,7 @@ type Given = Pick<SendDraft, "expiresOn" | "language" | "door">;
 export type SendStep =
   | { readonly do: "take"; readonly standing: string }
   | { readonly do: "prefill"; readonly id: string; readonly on: boolean }
-  | { readonly do: "person"; readonly id: string; readonly role: LinkRole | undefined }
+  | { readonly do: "person"; readonly id: string; readonly role: CopyRole | undefined }
   | { readonly do: "move"; readonly id: string; readonly by: -1 | 1 }
   | { readonly do: "set"; readonly set: Partial<Omit<SendDraft, "standing" | "prefill" | "people">> };
 
@@ -111,7 +111,7 @@ export interface SendChoice {
   readonly questionnaireIds: readonly string[];
   readonly prefillIds: readonly string[];
   readonly leafletIds: readonly string[];
-  readonly people: readonly { readonly relationId: string; readonly role: LinkRole }[];
+  readonly people: readonly { readonly relationId: string; readonly role: CopyRole }[];
 }
 export function sendingOf(
   offer: SendOffer,

@@ -1,8 +1,11 @@
 import type { AnswerChange } from "../questionnaire";
 import type { Id } from "../shared";
 
-/** What somebody with a personal link may do: fill in, sign and return, or only read. */
-export const linkRoles = ["fills", "reads"] as const;
+/** What somebody who gets a copy may do: fill in, sign and return, or only read. */
+export const copyRoles = ["fills", "reads"] as const;
+export type CopyRole = (typeof copyRoles)[number];
+/** What a link lets its holder do: that, or sign what came back. */
+export const linkRoles = [...copyRoles, "signs"] as const;
 export type LinkRole = (typeof linkRoles)[number];
 
 /**

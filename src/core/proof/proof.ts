@@ -27,6 +27,7 @@ import { minutesFor } from "./minutes";
 import { pathsOf, type Paths } from "./paths";
 import { readingOf } from "./reading";
 import { possibleScores, type ScoreRange } from "./score-range";
+import { checkSigning, type SigningFinding } from "./signing";
 
 export type FindingCode =
   | "no-title"
@@ -57,6 +58,7 @@ export type FindingCode =
   | "option-never-shown"
   | "no-option-left"
   | "always-shown"
+  | SigningFinding
   | "goes-nowhere"
   | "not-honoured"
   | "hard-to-read"
@@ -123,6 +125,7 @@ export function proof(
     add("error", "unknown-field", part.problem, byId.get(part.linkId));
   checkConditions(items, add);
   checkPaths(items, paths, add);
+  checkSigning(questionnaire, paths, add);
   for (const item of items)
     if (isQuestion(item) && item.score)
       checkScore(item, items, scores.find((s) => s.linkId === item.linkId)?.range, paths, add);

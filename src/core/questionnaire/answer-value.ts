@@ -1,4 +1,4 @@
-import { assertNever, dateFormat } from "../shared";
+import { assertNever, dateFormat, mainLanguage } from "../shared";
 
 export interface Coding {
   readonly system?: string;
@@ -68,6 +68,13 @@ export interface AnswerWords {
   readonly locale?: string;
 }
 export const plainWords: AnswerWords = { yes: "Yes", no: "No" };
+/** For a reader of a language; English where it is none of those the pages speak. */
+export const answerWordsFor = (language: string): AnswerWords =>
+  ({
+    es: { yes: "Sí", no: "No" },
+    fr: { yes: "Oui", no: "Non" },
+    ar: { yes: "نعم", no: "لا" },
+  })[mainLanguage(language)] ?? plainWords;
 
 /** Words for one answer. */
 export function textOf(value: AnswerValue, words: AnswerWords = plainWords): string {

@@ -130,10 +130,42 @@ export interface Display extends ItemBase {
   readonly signature?: true;
   /** Who signs there; whoever fills it in, where it is not said. */
   readonly signer?: Signer;
+  readonly signing?: SigningRule;
 }
-/** `guardian` is a parent or a guardian. */
-export const signers = ["client", "guardian", "partner", "supervisor"] as const;
+/** `guardian` is a parent or a guardian; `practitioner` whoever the answers are for; `named` anybody else, by name. */
+export const signers = ["client", "guardian", "partner", "supervisor", "practitioner", "named"] as const;
 export type Signer = (typeof signers)[number];
+export const signatureWays = ["typed", "drawn", "picture", "ticked"] as const;
+export type SignatureWay = (typeof signatureWays)[number];
+/** More places than these are no agreement any more. */
+export const mostSignaturePlaces = 8;
+/** Where the name and the address of a signer come from: linkIds of two answers, or as they stand here. */
+export type SignerSource =
+  | { readonly kind: "answers"; readonly name: string; readonly email: string }
+  | { readonly kind: "fixed"; readonly name: string; readonly email: string };
+export interface SigningRule {
+  /** What a named signer is: "Employer". */
+  readonly title?: string;
+  /** Where it is not said: who is on file, or whoever staff choose. */
+  readonly from?: SignerSource;
+  /** Whole years of the client at which this place is signed: from the first on, and below the second. */
+  readonly ages?: { readonly from?: number; readonly below?: number };
+  /** May be signed, and nothing waits for it. */
+  readonly optional?: true;
+  /** The linkId of the place that is signed before this one; the one above it, where it is not said. */
+  readonly after?: string;
+  /** How it may be signed; typed and drawn and by a picture, where it is not said. */
+  readonly ways?: readonly SignatureWay[];
+}
+/** What holds for all signatures of a questionnaire. */
+export interface SigningTerms {
+  /** Signers need not wait for each other. */
+  readonly freeOrder?: true;
+  /** It counts only once the practitioner has recorded that it was talked over. */
+  readonly talk?: true;
+  /** For how many months it stands; until it is withdrawn, where it is not said. */
+  readonly months?: number;
+}
 export interface Question extends ItemBase {
   readonly type: QuestionType;
   readonly required: boolean;
@@ -201,6 +233,7 @@ export interface Questionnaire {
   readonly codes: readonly Coding[];
   /** Whether the client must sign before returning (FHIR questionnaire-signatureRequired). */
   readonly signed: boolean;
+  readonly signing?: SigningTerms;
   readonly items: readonly Item[];
   readonly translations?: Translations;
   readonly sheet?: Sheet;

@@ -90,6 +90,8 @@ export function differences(from: Questionnaire, to: Questionnaire): Difference[
   whole("Kind", from.kind, to.kind);
   if (from.signed !== to.signed)
     out.push({ kind: "whole", words: to.signed ? "Now signed by the client" : "No longer signed" });
+  if (JSON.stringify(from.signing) !== JSON.stringify(to.signing))
+    out.push({ kind: "whole", words: "What holds for all signatures changed" });
   for (const language of new Set([...languagesOf(from), ...languagesOf(to)])) {
     const changed = textsOf(to).filter(
       (t) => from.translations?.[language]?.[t.place]?.text !== to.translations?.[language]?.[t.place]?.text,
@@ -178,6 +180,7 @@ function ruleWords(old: Item, item: Item): string {
       if (k === "score") return scoreChange(first[k] as ScoreRule | undefined, second[k] as ScoreRule | undefined);
       if (k === "alert") return alertChange(first[k] as AlertRule | undefined, second[k] as AlertRule | undefined);
       if (k === "signer") return `who signs there changed`;
+      if (k === "signing") return `how it is signed there changed`;
       return `${ruleNames[k] ?? k} changed`;
     })
     .join(", ");

@@ -7,6 +7,7 @@ import {
   clientErasure,
   clientHold,
   clientStaff,
+  consent,
   doorPass,
   note,
   packet,
@@ -14,6 +15,8 @@ import {
   personalLink,
   postMessage,
   relation,
+  signer,
+  signerPlace,
   storedFile,
   visit,
 } from "../schema";
@@ -92,7 +95,10 @@ export const clientErasureRepository = (db: Db, sealer: Sealer) => {
         .update(personalLink)
         .set({ revokedAt: sql`coalesce(${personalLink.revokedAt}, ${at})`, codeDigest: null })
         .where(inArray(personalLink.packetId, packets));
-      await db.update(packetPart).set({ gist: null }).where(inArray(packetPart.packetId, packets));
+      await db.update(signer).set({ person: null }).where(inArray(signer.packetId, packets));
+      await db.update(signerPlace).set({ reason: null, endedAt: at }).where(inArray(signerPlace.partId, parts));
+      await db.update(consent).set({ reason: null }).where(inArray(consent.clientId, clients));
+      await db.update(packetPart).set({ gist: null, sealDueAt: null }).where(inArray(packetPart.packetId, packets));
       await db
         .update(packet)
         .set({

@@ -1,18 +1,18 @@
 import { and, desc, eq, inArray, isNull, or } from "drizzle-orm";
 import type { Id, Instant } from "../../core/shared";
 import type { Db } from "../database";
-import { clientMerge, clientStaff, mailingPerson, note, packet, relation, visit } from "../schema";
+import { clientMerge, clientStaff, consent, mailingPerson, note, packet, relation, visit } from "../schema";
 
 export type ClientMerge = typeof clientMerge.$inferSelect;
 /** What is a client's besides their chart, which stays where it was written. */
-const tables = { packet, visit, note, relation, mailing: mailingPerson } as const;
+const tables = { packet, visit, note, relation, mailing: mailingPerson, consent } as const;
 type Table = keyof typeof tables;
 const names = Object.keys(tables) as readonly Table[];
 
 export const clientMergeRepository = (db: Db) => ({
   /** How much of each there is. */
   async counts(clientId: Id<"Client">): Promise<Readonly<Record<Table, number>>> {
-    const counted: Record<Table, number> = { packet: 0, visit: 0, note: 0, relation: 0, mailing: 0 };
+    const counted: Record<Table, number> = { packet: 0, visit: 0, note: 0, relation: 0, mailing: 0, consent: 0 };
     for (const name of names) counted[name] = await db.$count(tables[name], eq(tables[name].clientId, clientId));
     return counted;
   },

@@ -2,7 +2,7 @@ import { and, asc, count, eq, exists, gt, inArray, isNull, notInArray, or } from
 import type { FileValue } from "../../core/questionnaire";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
-import { packet, packetPart, storedFile } from "../schema";
+import { packet, packetPart, sealedPaper, storedFile } from "../schema";
 import { clientKeyRepository } from "./client-keys";
 import { knownPart } from "./parts-known";
 import { inSight, type Sight } from "./sight";
@@ -104,6 +104,11 @@ export const fileRepository = (db: Db, sealer: Sealer, sight: Sight) => {
             eq(storedFile.partId, partId),
             since === null ? undefined : gt(storedFile.createdAt, since),
             ids.length > 0 ? notInArray(storedFile.id, ids as Id<"File">[]) : undefined,
+            // What was sealed stays, whatever becomes of the answers.
+            notInArray(
+              storedFile.id,
+              db.select({ id: sealedPaper.fileId }).from(sealedPaper).where(eq(sealedPaper.partId, partId)),
+            ),
           ),
         )
         .returning({ id: storedFile.id });

@@ -31,6 +31,9 @@ import { relationRepository } from "./relations";
 import { sessionRepository } from "./sessions";
 import { type Sight } from "./sight";
 import { signatureRepository } from "./signatures";
+import { sealedPaperRepository } from "./sealed-papers";
+import { signerRepository } from "./signers";
+import { consentRepository } from "./consents";
 import { staffRepository } from "./staff";
 import { standingRepository } from "./standing-packets";
 import { versionRepository } from "./versions";
@@ -68,6 +71,9 @@ export const repositories = (db: Db, sealer: Sealer, sight: Sight = "all") => ({
   packets: packetRepository(db, sealer, sight),
   answers: answerRepository(db, sealer),
   signatures: signatureRepository(db, sealer),
+  signers: signerRepository(db, sealer, sight),
+  sealedPapers: sealedPaperRepository(db, sealer),
+  consents: consentRepository(db, sealer, sight),
   links: linkRepository(db),
   passes: passRepository(db),
   charts: chartRepository(db, sealer, sight),
@@ -109,6 +115,9 @@ export type { Practice } from "./practices";
 export type { SharedRow } from "./questionnaires";
 export type { Relation, RelationPerson } from "./relations";
 export type { Signature } from "./signatures";
+export type { NamedPerson, RecordedTalk, Signer, SignerPlace } from "./signers";
+export type { SealCertificate, SealedPaper } from "./sealed-papers";
+export type { Consent, ConsentText } from "./consents";
 export { hasSecondFactor, type Passkey, type Staff } from "./staff";
 export type { StandingPacket } from "./standing-packets";
 export type { Version } from "./versions";

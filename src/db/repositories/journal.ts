@@ -110,6 +110,21 @@ export const journalRepository = (db: Db, sealer: Sealer) => ({
       .limit(limit);
   },
   /** Newest first, of those before a number. */
+  /** The number of the line that tells of each signature of a packet, by the signature's id. */
+  async linesOfSignatures(practiceId: Id<"Practice">, packetId: Id<"Packet">): Promise<Map<string, number>> {
+    const rows = await db
+      .select({ seq: journal.seq, detail: journal.detail })
+      .from(journal)
+      .where(
+        and(
+          eq(journal.practiceId, practiceId),
+          eq(journal.subject, `packet:${packetId}`),
+          eq(journal.action, "signature"),
+        ),
+      );
+    return new Map(rows.map(({ seq, detail }) => [String(detail["signature"]), seq]));
+  },
+
   async find(practiceId: Id<"Practice">, wish: JournalWish, most: number): Promise<JournalRow[]> {
     const { actor, actions, subjects, from, until, before } = wish;
     return db

@@ -108,6 +108,18 @@ export const linkRepository = (db: Db) => {
       return (await db.select().from(personalLink).where(eq(personalLink.id, id)))[0];
     },
 
+    /** A signer gets another link: what they had opens nothing any more. */
+    async endForSigner(signerId: Id<"Signer">, at: Instant): Promise<void> {
+      const ended = await db
+        .update(personalLink)
+        .set({ revokedAt: at, codeDigest: null })
+        .where(and(eq(personalLink.signerId, signerId), isNull(personalLink.revokedAt)))
+        .returning({ id: personalLink.id });
+      if (ended.length === 0) return;
+      const ids = ended.map(({ id }) => id);
+      await db.delete(doorPass).where(inArray(doorPass.linkId, ids));
+    },
+
     async update(id: Id<"Link">, set: Partial<PersonalLink>): Promise<void> {
       await db.update(personalLink).set(set).where(eq(personalLink.id, id));
     },

@@ -14,6 +14,11 @@ export interface DoorPass {
   readonly handedBy: string | null;
   readonly expiresAt: Instant;
   readonly unseen: boolean;
+  /** How who has it proved who they are (see core/signing's Proof). */
+  readonly way: string;
+  readonly createdAt: Instant;
+  /** Whose signature it was given for. */
+  readonly signerId: Id<"Signer"> | null;
 }
 /** Devices that passed a door check. */
 export const passRepository = (db: Db) => {
@@ -50,6 +55,9 @@ export const passRepository = (db: Db) => {
           handedBy: staff.name,
           unseen: doorPass.unseen,
           expiresAt: doorPass.expiresAt,
+          way: doorPass.way,
+          createdAt: doorPass.createdAt,
+          signerId: personalLink.signerId,
         })
         .from(doorPass)
         .innerJoin(personalLink, eq(personalLink.id, doorPass.linkId))

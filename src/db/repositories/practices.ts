@@ -4,6 +4,7 @@ import type { PostSimulation } from "../../core/messages";
 import type { NoteLayout } from "../../core/notes";
 import type { Id } from "../../core/shared";
 import type { RetentionRules } from "../../core/retention";
+import type { SigningPolicy } from "../../core/signing";
 import type { RightSets } from "../../core/team";
 import type { Db } from "../database";
 import { noteLayout, practice } from "../schema";
@@ -54,6 +55,9 @@ export const practiceRepository = (db: Db) => ({
   },
   async setLogo(practiceId: Id<"Practice">, logoId: Id<"File"> | null): Promise<void> {
     await db.update(practice).set({ logoId }).where(eq(practice.id, practiceId));
+  },
+  async setSigning(practiceId: Id<"Practice">, signing: SigningPolicy): Promise<void> {
+    await db.update(practice).set({ signing }).where(eq(practice.id, practiceId));
   },
   async setMailsAnchors(practiceId: Id<"Practice">, mailsAnchors: boolean): Promise<void> {
     await db.update(practice).set({ mailsAnchors }).where(eq(practice.id, practiceId));

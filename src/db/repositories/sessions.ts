@@ -62,6 +62,18 @@ export const sessionRepository = (db: Db, sealer: Sealer) => {
       return row.challenge;
     },
 
+    /** Until when the stored signature of who is behind it may be used. */
+    async release(digest: string, until: Instant): Promise<void> {
+      await db.update(staffSession).set({ releasedUntil: until }).where(eq(staffSession.digest, digest));
+    },
+    async releasedUntil(digest: string): Promise<Instant | undefined> {
+      const [row] = await db
+        .select({ until: staffSession.releasedUntil })
+        .from(staffSession)
+        .where(eq(staffSession.digest, digest));
+      return row?.until ?? undefined;
+    },
+
     async end(digest: string): Promise<void> {
       await db.delete(staffSession).where(eq(staffSession.digest, digest));
     },

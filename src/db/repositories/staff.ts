@@ -1,7 +1,8 @@
 import { and, eq, gt, lt, sql } from "drizzle-orm";
 import type { Id, Instant, Role, Sealer } from "../../core/shared";
+import type { SignatureMark } from "../../core/signing";
 import type { Db } from "../database";
-import { recoveryCode, staff, staffPasskey, staffTicket } from "../schema";
+import { recoveryCode, staff, staffMark, staffPasskey, staffTicket } from "../schema";
 
 export interface Staff {
   readonly id: Id<"Staff">;
@@ -27,6 +28,7 @@ export const hasSecondFactor = ({ totpOn, passkeyOn }: Pick<Staff, "totpOn" | "p
 export type Passkey = typeof staffPasskey.$inferSelect;
 type TicketKind = "invite" | "reset";
 type Row = typeof staff.$inferSelect;
+const markPlace = (id: string): string => `staff-mark:${id}`;
 const placeOf = (id: string): string => `staff:${id}:totp`;
 
 export const staffReader =
@@ -41,6 +43,21 @@ export const staffRepository = (db: Db, sealer: Sealer) => {
   return {
     async add(row: typeof staff.$inferInsert): Promise<void> {
       await db.insert(staff).values(row);
+    },
+    /** How they sign. */
+    async mark(id: Id<"Staff">): Promise<SignatureMark | undefined> {
+      const [row] = await db.select().from(staffMark).where(eq(staffMark.staffId, id));
+      return row && sealer.open<SignatureMark>(markPlace(id), row.mark);
+    },
+    async setMark(id: Id<"Staff">, mark: SignatureMark, at: Instant): Promise<void> {
+      const sealed = sealer.seal(markPlace(id), mark);
+      await db
+        .insert(staffMark)
+        .values({ staffId: id, mark: sealed, at })
+        .onConflictDoUpdate({ target: staffMark.staffId, set: { mark: sealed, at } });
+    },
+    async dropMark(id: Id<"Staff">): Promise<void> {
+      await db.delete(staffMark).where(eq(staffMark.staffId, id));
     },
     async setSingleKeys(id: Id<"Staff">, on: boolean): Promise<void> {
       await db.update(staff).set({ singleKeys: on }).where(eq(staff.id, id));

@@ -1,4 +1,5 @@
-import { and, desc, eq } from "drizzle-orm";
+import { and, desc, eq, gt, lte } from "drizzle-orm";
+import { alias } from "drizzle-orm/pg-core";
 import { readQuestionnaire } from "../../core/fhir";
 import type { Questionnaire } from "../../core/questionnaire";
 import { type Id, type Instant } from "../../core/shared";
@@ -12,6 +13,8 @@ export interface Version {
   readonly fhir: Record<string, unknown>;
   readonly createdAt: Instant;
   readonly createdBy: string;
+  /** Who agreed to an earlier one has to agree anew. */
+  readonly material: boolean;
 }
 
 // Versions never change, so what was parsed once stays right for as long as the process lives.
@@ -30,6 +33,31 @@ export const versionRepository = (db: Db) => {
         .from(questionnaireVersion)
         .where(eq(questionnaireVersion.questionnaireId, id))
         .orderBy(desc(questionnaireVersion.number));
+    },
+
+    /** A later version than this one is in use, and one of those since changed the text materially. */
+    async changedMateriallySince(id: Id<"Version">): Promise<boolean> {
+      return (await this.outdated()).has(id);
+    },
+    /** Every version whose text was changed materially since, up to the one in use. */
+    async outdated(): Promise<Set<Id<"Version">>> {
+      const later = alias(questionnaireVersion, "later");
+      const used = alias(questionnaireVersion, "used");
+      const rows = await db
+        .selectDistinct({ id: questionnaireVersion.id })
+        .from(questionnaireVersion)
+        .innerJoin(questionnaire, eq(questionnaire.id, questionnaireVersion.questionnaireId))
+        .innerJoin(used, eq(used.id, questionnaire.inUse))
+        .innerJoin(
+          later,
+          and(
+            eq(later.questionnaireId, questionnaireVersion.questionnaireId),
+            eq(later.material, true),
+            gt(later.number, questionnaireVersion.number),
+            lte(later.number, used.number),
+          ),
+        );
+      return new Set(rows.map((row) => row.id));
     },
 
     async byId(practiceId: Id<"Practice">, id: Id<"Version">): Promise<Version | undefined> {

@@ -17,3 +17,4 @@ export * from "./file";
 export * from "./message";
 export * from "./mailing";
 export * from "./standing-packet";
+export * from "./signing";

@@ -15,6 +15,8 @@ export const personalLink = pgTable(
     /** Whose it is, when that is not the client. */
     relationId: idColumn<"Relation">("relation_id").references(() => relation.id),
     role: text("role").$type<LinkRole>().notNull().default("fills"),
+    /** Whose signature it is for; null in a link that fills in or reads. */
+    signerId: idColumn<"Signer">("signer_id"),
     digest: text("digest").notNull(),
     createdAt: instantColumn("created_at").notNull(),
     revokedAt: instantColumn("revoked_at"),
@@ -51,6 +53,8 @@ export const doorPass = pgTable("door_pass", {
     .references(() => personalLink.id),
   /** Somebody proved who they are to us; false where the door stood open, or a device was handed over. */
   proved: boolean("proved").notNull().default(true),
+  /** How: what a signature says of who made it. Empty where it was not kept yet. */
+  way: text("way").notNull().default(""),
   /** Who handed over the practice's own device it is for. */
   handedBy: idColumn<"Staff">("handed_by").references(() => staff.id),
   /** Opened by somebody of the practice who may not see answers: it shows nothing but what was typed through it. */

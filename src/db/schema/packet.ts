@@ -84,6 +84,8 @@ export const packetPart = pgTable(
     postedAt: instantColumn("posted_at"),
     /** Sealed: scores and alerts as they were when it came back, so that lists open nothing else. */
     gist: sealedColumn("gist"),
+    /** Everybody has signed: its paper is to be sealed. Null again once it is. */
+    sealDueAt: instantColumn("seal_due_at"),
   },
   (t) => [index("part_packet").on(t.packetId)],
 );

@@ -1,5 +1,6 @@
 import type { LetterKind, PostSimulation } from "../../core/messages";
 import type { RetentionRules } from "../../core/retention";
+import type { SigningPolicy } from "../../core/signing";
 import type { RightSets } from "../../core/team";
 import { startingDoor, startingPages, type DoorPolicy, type PagePolicy } from "../../core/packet";
 import { boolean, integer, jsonb, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
@@ -31,6 +32,8 @@ export const practice = pgTable("practice", {
   retention: jsonb("retention").$type<RetentionRules>().notNull().default({}),
   /** Whether the owner gets the journal's anchor by mail each day. */
   mailsAnchors: boolean("mails_anchors").notNull().default(false),
+  /** What it agreed to about electronic signatures; nothing is sent to be signed before. */
+  signing: jsonb("signing").$type<SigningPolicy>().notNull().default({}),
   /** A picture of its own, on clients' pages, letters and papers. */
   logoId: idColumn<"File">("logo_id"),
   createdAt: instantColumn("created_at").notNull(),

@@ -18,6 +18,8 @@ export const questionnaire = pgTable(
     state: text("state").$type<"draft" | "active" | "retired">().notNull(),
     /** The version new packets get; null until the first is put in use. */
     inUse: idColumn<"Version">("in_use"),
+    /** A consent every client has to have given. */
+    neededByAll: boolean("needed_by_all").notNull().default(false),
     /** What every member of staff may do with it; owners may always change it. */
     everyone: text("everyone").$type<LibraryRight>().notNull().default("edit"),
     createdAt: instantColumn("created_at").notNull(),
@@ -52,6 +54,8 @@ export const questionnaireVersion = pgTable(
     fhir: jsonb("fhir").$type<Record<string, unknown>>().notNull(),
     createdAt: instantColumn("created_at").notNull(),
     createdBy: text("created_by").notNull(),
+    /** Who agreed to an earlier one has to agree anew. */
+    material: boolean("material").notNull().default(false),
   },
   (t) => [uniqueIndex("version_number").on(t.questionnaireId, t.number)],
 );

@@ -19,6 +19,8 @@ export const signature = pgTable(
     at: instantColumn("at").notNull(),
     address: text("address").notNull(),
     device: text("device").notNull(),
+    /** Sealed: how it was made, besides what was signed (see core/signing's Evidence). Null in those from before. */
+    evidence: sealedColumn("evidence"),
     /** The order of signing; two may fall into the same millisecond. */
     seq: bigint("seq", { mode: "number" }).generatedAlwaysAsIdentity(),
   },

@@ -47,6 +47,17 @@ export const staffSession = pgTable("staff_session", {
   seenAt: instantColumn("seen_at"),
   /** What a passkey has to sign next, once. */
   challenge: text("challenge"),
+  /** Until when their stored signature may be used without another proof of who they are. */
+  releasedUntil: instantColumn("released_until"),
+});
+
+/** How a member of staff signs: sealed, and used only after they proved anew who they are. */
+export const staffMark = pgTable("staff_mark", {
+  staffId: idColumn<"Staff">("staff_id")
+    .primaryKey()
+    .references(() => staff.id),
+  mark: sealedColumn("mark").notNull(),
+  at: instantColumn("at").notNull(),
 });
 
 /** A device's key that stands for the second factor; what is kept of it opens nothing. */

@@ -140,6 +140,9 @@ export class AnswerSync {
   /** A place was signed; a later change of an answer makes signing again necessary. */
   readonly signed = (partId: PartId, at: string, when: Instant): void =>
     this.setParts((part) => (part.id === partId ? { ...part, signed: { ...part.signed, [at]: when } } : part));
+  /** Somebody asked to sign there on paper. */
+  readonly onPaper = (partId: PartId, at: string): void =>
+    this.setParts((part) => (part.id === partId ? { ...part, onPaper: [...part.onPaper, at] } : part));
 
   /**
    * Takes in what a closed page left behind. Where the server has moved on meanwhile, it is treated like another

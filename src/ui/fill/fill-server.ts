@@ -2,19 +2,23 @@ import type { Id, Instant } from "@/core/shared";
 import type { FillView } from "@/usecases/filling";
 import type { AnswerTransport } from "./answer-sync";
 import type { KeptEdits } from "./kept-edits";
+import type { SignatureMade } from "./sign-form";
 import type { Upload } from "./upload";
 
 type PartId = Id<"Part">;
-export interface SignatureMark {
-  readonly name: string;
-  readonly path: string;
-}
 /** What stands behind the client's page: the practice's server, or a rehearsal that keeps nothing. */
 export interface FillServer extends AnswerTransport {
   sign(
     partId: PartId,
-    mark: SignatureMark & { readonly place: string },
-  ): Promise<{ readonly kind: "signed"; readonly at: Instant } | { readonly kind: "incomplete" | "no-reply" }>;
+    made: SignatureMade & { readonly place: string },
+  ): Promise<
+    | { readonly kind: "signed"; readonly at: Instant }
+    | { readonly kind: "incomplete" | "changed" | "not-your-turn" | "no-reply" }
+  >;
+  /** Asks to sign on paper. True once the practice knows; none where nothing is kept. */
+  readonly askPaper?: (partId: PartId, place: string) => Promise<boolean>;
+  /** Cuts a signature out of a picture; none where nothing is kept. */
+  readonly cut?: (picture: File) => Promise<string | undefined>;
   readonly upload: Upload;
   /** Where the PDF of a worksheet is; none where there is nothing to get. */
   readonly sheet: ((partId: PartId) => string) | undefined;
@@ -45,6 +49,7 @@ export type PacketView = Pick<FillView, "practiceName" | "logo" | "person" | "on
       FillView,
       | "role"
       | "signsAs"
+      | "age"
       | "passUntil"
       | "fillers"
       | "people"

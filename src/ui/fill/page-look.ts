@@ -10,7 +10,7 @@ import {
 } from "@/core/questionnaire";
 import { alertsOf } from "@/core/scoring";
 import { directionOf } from "@/core/shared";
-import { placesToSign, type FillerKind } from "@/core/signing";
+import { placesBeforeReturn, signingPlan, type FillerKind, type PlannedPlace } from "@/core/signing";
 import type { FillPart } from "@/usecases/filling";
 import type { Clash } from "./answer-sync";
 import type { PacketView } from "./fill-server";
@@ -53,8 +53,14 @@ const ownKind = ({ signsAs }: PacketView): readonly FillerKind[] | undefined =>
 export function isEmptyStep(step: Step, part: FillPart | undefined, view: PacketView): boolean {
   if (!part) return false;
   if (step.kind === "section") return !isShown(itemsOf(step, part, view.sentBack));
-  return step.kind === "sign" && !placesToSign(part.questionnaire, part.answers, ownKind(view)).includes(step.place);
+  return step.kind === "sign" && !placesNow(part, view, ownKind(view)).some(({ place }) => place === step.place);
 }
+/** Where these people sign before it goes back, as things stand. */
+const placesNow = (
+  { questionnaire, answers }: FillPart,
+  view: PacketView,
+  fillers: readonly FillerKind[] | undefined,
+): readonly PlannedPlace[] => placesBeforeReturn(signingPlan(questionnaire, answers, view.age), fillers);
 
 /** What stands in the way of returning the packet, and on which page. */
 export interface OpenPoint {
@@ -82,9 +88,9 @@ export const openPoints = (
       problem,
       step: stepOfProblem(steps, part, problem.key, part.answers),
     })),
-    ...placesToSign(part.questionnaire, part.answers, view.fillers)
-      .filter((place) => !part.signed[place])
-      .map((place) => ({
+    ...placesNow(part, view, view.fillers)
+      .filter(({ place, required }) => required && !part.signed[place] && !part.onPaper.includes(place))
+      .map(({ place }) => ({
         part,
         problem: undefined,
         step: steps.findIndex((s) => s.kind === "sign" && s.part === part.id && s.place === place),

@@ -2,7 +2,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { clockTime } from "@/i18n/moments";
-import { placesToSign } from "@/core/signing";
+import { signaturePlaces } from "@/core/signing";
 import { Button } from "@/ui/kit/button";
 import { TextField } from "@/ui/kit/text-field";
 import { Notice } from "@/ui/kit/notice";
@@ -94,7 +94,7 @@ function StartAgain({ startAgain }: Pick<ReviewStepProps, "startAgain">) {
 function OnePart({ part }: { readonly part: FillPart }) {
   const { words, steps, go, goTo, view } = usePage();
   const frame = useTimeFrame();
-  const { questionnaire, answers, signed } = part;
+  const { questionnaire, signed } = part;
   const reads = view.role === "reads";
   const first = steps.findIndex((step) => step.kind === "section" && step.part === part.id);
   const change = (key: string): void => {
@@ -113,7 +113,7 @@ function OnePart({ part }: { readonly part: FillPart }) {
       </Head>
       {reads && <Texts questionnaire={questionnaire} />}
       <Answered part={part} change={reads ? undefined : change} />
-      {placesToSign(questionnaire, answers).flatMap((place) =>
+      {signaturePlaces(questionnaire).flatMap((place) =>
         signed[place] ? [<Soft key={place}>{words("signedAt", { time: clockTime(signed[place], frame) })}</Soft>] : [],
       )}
     </section>

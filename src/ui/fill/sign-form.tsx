@@ -2,41 +2,77 @@
 import { useRef, useState } from "react";
 import styled from "styled-components";
 import { signSchema } from "@/core/forms";
-import { isDrawnPath } from "@/core/signing";
+import type { SignatureWay } from "@/core/questionnaire";
+import { isDrawnPath, textDigest, type SignedText } from "@/core/signing";
 import type { FillWords } from "@/i18n/translator";
 import { Button } from "@/ui/kit/button";
-import { RadioGroup } from "@/ui/kit/choice-fields";
+import { Checkbox, RadioGroup } from "@/ui/kit/choice-fields";
 import { TextField } from "@/ui/kit/text-field";
 import { Notice } from "@/ui/kit/notice";
-import { Cluster, Stack } from "@/ui/kit/page";
+import { Stack } from "@/ui/kit/page";
+import { SignaturePad } from "@/ui/kit/signature-pad";
 
+/** How somebody signed, and the digest of what they had before them. */
+export interface SignatureMade {
+  readonly name: string;
+  readonly way: SignatureWay;
+  readonly path: string;
+  /** PNG in base64. */
+  readonly png: string;
+  readonly digest: string;
+  readonly agreed: boolean;
+}
 export interface SignFormProps {
   readonly words: FillWords;
-  /** What is agreed to by signing. */
-  readonly intent: string;
+  /** Everything that is signed, as it stands on the page. */
+  readonly read: SignedText;
+  readonly ways: readonly SignatureWay[];
   readonly name: string;
   readonly busy: boolean;
   readonly failed: string | undefined;
-  readonly onSign: (mark: { readonly name: string; readonly path: string }) => void;
+  readonly onSign: (made: SignatureMade) => void;
+  /** Cuts a signature out of a picture: PNG in base64; undefined where there is none in it. None: no pictures here. */
+  readonly cut?: ((picture: File) => Promise<string | undefined>) | undefined;
 }
-/** Typed or drawn; typing is always there, so that nobody needs a pointer to sign. */
-export function SignForm({ words, intent, name: startName, busy, failed, onSign }: SignFormProps) {
+/** Typed, drawn, by a picture or ticked, as the place allows; typing is there wherever one does not just tick. */
+export function SignForm({ words, read, ways, name: startName, busy, failed, onSign, cut }: SignFormProps) {
+  const offered = ways.filter((way) => way !== "picture" || cut);
   const [name, setName] = useState(startName);
-  const [how, setHow] = useState("typed");
+  const [way, setWay] = useState<SignatureWay>(offered[0] ?? "typed");
   const [path, setPath] = useState("");
-  const [problem, setProblem] = useState<{ readonly name?: string; readonly drawing?: string }>({});
+  const [png, setPng] = useState("");
+  const [ticked, setTicked] = useState(false);
+  const [agreed, setAgreed] = useState(false);
+  const [problem, setProblem] = useState<{ readonly name?: string; readonly mark?: string; readonly agree?: string }>(
+    {},
+  );
+  const digest = textDigest(read);
+  const problemNow = (): typeof problem => {
+    if (!signSchema.isValidSync({ name, path: "", way })) return { name: words("signName") };
+    if (way === "drawn" && !isDrawnPath(path.trim())) return { mark: words("notDrawn") };
+    if (way === "picture" && png === "") return { mark: words("noPicture") };
+    if (way === "ticked" && !ticked) return { mark: words("tickFirst") };
+    return agreed ? {} : { agree: words("agreeFirst") };
+  };
   const sign = (): void => {
-    const drawing = how === "drawn" ? path.trim() : "";
-    if (!signSchema.isValidSync({ name, path: drawing })) {
-      setProblem({ name: words("signName") });
-      return;
-    }
-    if (how === "drawn" && !isDrawnPath(drawing)) {
-      setProblem({ drawing: words("notDrawn") });
-      return;
-    }
-    setProblem({});
-    onSign({ name, path: drawing });
+    const found = problemNow();
+    setProblem(found);
+    if (Object.keys(found).length > 0) return;
+    const made = {
+      name,
+      way,
+      digest,
+      agreed,
+      path: way === "drawn" ? path.trim() : "",
+      png: way === "picture" ? png : "",
+    };
+    onSign(made);
+  };
+  const wayWords = {
+    typed: words("signType"),
+    drawn: words("signDraw"),
+    picture: words("signPicture"),
+    ticked: words("signTick"),
   };
   return (
     <Stack $gap="1.4rem">
@@ -48,122 +84,100 @@ export function SignForm({ words, intent, name: startName, busy, failed, onSign 
         problem={problem.name}
         required
       />
-      <RadioGroup
-        label={words("signHow")}
-        value={how}
-        onChange={setHow}
-        inline
-        options={[
-          { value: "typed", label: words("signType") },
-          { value: "drawn", label: words("signDraw") },
-        ]}
-      />
-      {how === "drawn" ? (
-        <Pad label={words("drawHere")} again={words("drawAgain")} path={path} onChange={setPath} />
-      ) : (
-        <Typed aria-hidden="true">{name}</Typed>
+      {offered.length > 1 && (
+        <RadioGroup
+          label={words("signHow")}
+          value={way}
+          onChange={(value) => setWay(value as SignatureWay)}
+          options={offered.map((one) => ({ value: one, label: wayWords[one] }))}
+        />
       )}
-      {problem.drawing && <Notice tone="problem">{problem.drawing}</Notice>}
-      <p dir="auto">{intent}</p>
+      {way === "typed" && <Typed aria-hidden="true">{name}</Typed>}
+      {way === "drawn" && (
+        <SignaturePad
+          label={words("drawHere")}
+          again={words("drawAgain")}
+          undo={words("undoStroke")}
+          path={path}
+          onChange={setPath}
+        />
+      )}
+      {way === "picture" && cut && <Picture words={words} png={png} onChange={setPng} cut={cut} />}
+      {way === "ticked" && <Checkbox isSelected={ticked} onChange={setTicked} label={words("tickHere", { name })} />}
+      {problem.mark && <Notice tone="problem">{problem.mark}</Notice>}
+      <p dir="auto">{read.intent}</p>
+      <Checkbox isSelected={agreed} onChange={setAgreed} label={words("agreeScreen")} />
+      {problem.agree && <Notice tone="problem">{problem.agree}</Notice>}
       {failed && <Notice tone="problem">{failed}</Notice>}
       <div>
         <Button weight="primary" onPress={sign} busy={busy}>
           {words("sign")}
         </Button>
       </div>
+      <Number>
+        {words("checkNumber")}: <bdi>{digest.match(/.{1,8}/g)?.join(" ")}</bdi>
+      </Number>
     </Stack>
   );
 }
 
-const longestPath = 58_000;
-/** A browser may put several moves into one event; a fast stroke is made of all of them. */
-function everyMove(event: PointerEvent): readonly PointerEvent[] {
-  const all = typeof event.getCoalescedEvents === "function" ? event.getCoalescedEvents() : [];
-  return all.length > 0 ? all : [event];
-}
-/** Draws into a 600 x 200 field; the path is what the core checks with isDrawnPath. */
-function Pad({
-  label,
-  again,
-  path,
+/** A photo of a signature; what is kept of it is shown. */
+function Picture({
+  words,
+  png,
   onChange,
+  cut,
 }: {
-  readonly label: string;
-  readonly again: string;
-  readonly path: string;
-  readonly onChange: (path: string | ((before: string) => string)) => void;
+  readonly words: FillWords;
+  readonly png: string;
+  readonly onChange: (png: string) => void;
+  readonly cut: (picture: File) => Promise<string | undefined>;
 }) {
-  const svg = useRef<SVGSVGElement>(null);
-  const drawing = useRef(false);
-  /** Adds to what is there by then: several moves may come before the next drawing. */
-  const draw = (sign: "M" | "L", events: readonly Pick<PointerEvent, "clientX" | "clientY">[]): void => {
-    const box = svg.current!.getBoundingClientRect();
-    const scale = (v: number, from: number, size: number, to: number): string =>
-      String(Math.round(Math.max(0, Math.min(to, ((v - from) / size) * to))));
-    const points = events.map(
-      (e) => `${scale(e.clientX, box.left, box.width, 600)} ${scale(e.clientY, box.top, box.height, 200)}`,
-    );
-    onChange((before) =>
-      points.reduce((path, point) => {
-        if (path.length > longestPath || (sign === "L" && path.endsWith(`${point} `))) return path;
-        return `${path}${sign}${point} `;
-      }, before),
-    );
+  const input = useRef<HTMLInputElement>(null);
+  const [state, setState] = useState<"idle" | "busy" | "none">("idle");
+  const take = async (picture: File | undefined): Promise<void> => {
+    if (!picture) return;
+    setState("busy");
+    const found = await cut(picture);
+    onChange(found ?? "");
+    setState(found ? "idle" : "none");
   };
   return (
-    <div>
-      <Field
-        ref={svg}
-        viewBox="0 0 600 200"
-        role="img"
-        aria-label={label}
-        data-testid="signature-pad"
-        onPointerDown={(e) => {
-          drawing.current = true;
-          e.currentTarget.setPointerCapture(e.pointerId);
-          draw("M", [e]);
-        }}
-        onPointerMove={(e) => {
-          if (drawing.current) draw("L", everyMove(e.nativeEvent));
-        }}
-        onPointerUp={() => {
-          drawing.current = false;
-        }}
-        onPointerCancel={() => {
-          drawing.current = false;
-        }}
-      >
-        <path d="M30 155H570" stroke="var(--rule)" strokeWidth="2" />
-        {path === "" ? (
-          <text x="300" y="110" textAnchor="middle" fill="var(--soft)" fontSize="26">
-            {label}
-          </text>
-        ) : null}
-        <path d={path} fill="none" stroke="currentColor" strokeWidth="4" strokeLinecap="round" strokeLinejoin="round" />
-      </Field>
-      <Cluster>
-        <Button weight="quiet" onPress={() => onChange("")}>
-          {again}
-        </Button>
-      </Cluster>
-    </div>
+    <Stack $gap="0.6rem">
+      <Button weight="plain" busy={state === "busy"} onPress={() => input.current?.click()}>
+        {words("choosePicture")}
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        hidden
+        accept="image/png,image/jpeg,image/webp"
+        data-testid="signature-picture"
+        onChange={(e) => void take(e.target.files?.[0])}
+      />
+      <Number as="p">{words("pictureHelp")}</Number>
+      {state === "none" && <Notice tone="problem">{words("noPicture")}</Notice>}
+      {/* eslint-disable-next-line @next/next/no-img-element -- it is in the page already */}
+      {png !== "" && <Shown src={`data:image/png;base64,${png}`} alt={words("signPicture")} />}
+    </Stack>
   );
 }
-const Field = styled.svg`
-  display: block;
-  width: 100%;
-  aspect-ratio: 3;
-  background: var(--leaf);
-  border: 1px solid var(--rule-strong);
-  border-radius: var(--corner);
-  touch-action: none;
-  -webkit-user-select: none;
-  user-select: none;
-  cursor: crosshair;
+const Shown = styled.img`
+  max-inline-size: 18rem;
+  max-block-size: 6rem;
+  object-fit: contain;
+  object-position: left;
+  background: #fff;
+  border-block-end: 2px solid var(--rule);
 `;
 const Typed = styled.div`
   font: italic 500 1.8rem/1.4 var(--serif);
   min-height: 3rem;
   border-block-end: 2px solid var(--rule);
+  overflow-wrap: anywhere;
+`;
+const Number = styled.p`
+  color: var(--soft);
+  font-size: var(--small);
   overflow-wrap: anywhere;
 `;

@@ -14,10 +14,13 @@ import {
   type Result,
 } from "../../core/shared";
 import { dayIn } from "../../core/scheduling";
+import type { Proof } from "../../core/signing";
 import type { Client, Packet, PersonalLink } from "../../db/repositories";
 import { command, idInput, nothing, notFound, query, may, type CommonError, type Context } from "../kit";
 import { sendLetter, sendLockedLetter } from "../sending/letters";
 import { askAgain } from "../sending/ask-again";
+import { signerDays } from "../signing/go-on";
+import { reachSigner } from "../signing/people";
 import { detailsOf, doorOf, languageOf, recipientFor, type Recipient } from "../sending/recipient";
 
 const codeMinutes = 10;
@@ -66,6 +69,7 @@ async function findDoor(
   pass?: string,
 ): Promise<Result<AtDoor, DoorError>> {
   const found = await ctx.repo.links.byDigest(ctx.sealer.keyedDigest("link", token), forUpdate);
+  if (found?.link.signerId) return signerDoor(ctx, found, found.link.signerId, language, pass);
   const packet = found?.packet.repeats ? await ctx.repo.packets.newestOfSeries(found.packet) : found?.packet;
   const client = packet && (await ctx.repo.clients.byId(ctx.practice.id, packet.clientId));
   const again =
@@ -98,6 +102,26 @@ async function findDoor(
   // Who has but the link sees nothing of what came back.
   if (receipt && door.way === "none") return fail({ reason: "closed" });
   return ok({ link: found.link, packet, again, client, policy, recipient, door });
+}
+/** The door of who signs what came back: by a code, whatever the packet says, for what they sign stands. */
+async function signerDoor(
+  ctx: Context,
+  { link, packet }: { readonly link: PersonalLink; readonly packet: Packet },
+  signerId: Id<"Signer">,
+  language?: string,
+  pass?: string,
+): Promise<Result<AtDoor, DoorError>> {
+  const client = await ctx.repo.clients.byId(ctx.practice.id, packet.clientId);
+  const signer = await ctx.repo.signers.byId(signerId);
+  const isBack = packet.state === "returned" || packet.state === "settled";
+  const ends = laterBy(link.createdAt, signerDays * 86_400_000);
+  if (!client || !signer || link.revokedAt || !isBack || !isBefore(ctx.now, ends)) return fail({ reason: "closed" });
+  if (link.lockedAt) return fail({ reason: (await wasIn(ctx, link, pass)) ? "locked" : "closed" });
+  const recipient = await reachSigner(ctx, packet, client, signer, language ?? languageOf(client, packet, link));
+  if (!recipient || recipient.ended || !recipient.contact) return fail({ reason: "closed" });
+  const policy = await ctx.repo.practices.door(ctx.practice.id);
+  const { channel, to } = recipient.contact;
+  return ok({ link, packet, again: false, client, policy, recipient, door: { way: "code", channel, to } });
 }
 /** Whether this device passed the door of this link before, however long ago. */
 const wasIn = async (ctx: Context, link: PersonalLink, pass: string | undefined): Promise<boolean> =>
@@ -223,10 +247,15 @@ export const checkCode = command({
     if (!link.codeDigest || !link.codeExpiresAt || !isBefore(ctx.now, link.codeExpiresAt))
       return fail({ reason: "code-expired" });
     return link.codeDigest === ctx.sealer.keyedDigest(`code:${link.id}`, code)
-      ? letIn(ctx, door.value, language)
+      ? letIn(ctx, door.value, language, { by: codeProof(door.value) })
       : wrong(ctx, door.value);
   },
 });
+/** A code that was sent went one way; one that was read out went none. */
+const codeProof = ({ link, door }: AtDoor): Proof => {
+  if (link.codeSentAt === null) return "read-out";
+  return door.way === "code" && door.channel === "text" ? "code-text" : "code-email";
+};
 /** What they and the practice both know. Wrong tries count as wrong codes do. */
 export const checkDetails = command({
   name: "check-details",
@@ -244,7 +273,7 @@ export const checkDetails = command({
     if (how.way !== "details") return fail({ reason: "closed" });
     if (!(await withinCodeLimits(ctx, door.value.link.id))) return fail({ reason: "too-many" });
     return detailsMatch(how.details, { birthDate, word }, await detailsOf(ctx, door.value.policy, client))
-      ? letIn(ctx, door.value, language)
+      ? letIn(ctx, door.value, language, { by: "details" })
       : wrong(ctx, door.value);
   },
 });
@@ -258,7 +287,7 @@ export const openFreely = command({
     if (!door.ok) return door;
     if (door.value.door.way !== "none") return fail({ reason: "closed" });
     ctx.journal("door.none", `packet:${door.value.packet.id}`);
-    return letIn(ctx, door.value, language, { proved: false });
+    return letIn(ctx, door.value, language, { proved: false, by: "link" });
   },
 });
 
@@ -271,7 +300,7 @@ async function knownUntil(
   { policy, link, packet }: AtDoor,
   known: string | undefined,
 ): Promise<Instant | undefined> {
-  if (!policy.others || known === undefined || packet.door !== null) return undefined;
+  if (!policy.others || known === undefined || packet.door !== null || link.signerId !== null) return undefined;
   const pass = await ctx.repo.passes.byDigest(ctx.sealer.keyedDigest("pass", known), ctx.now);
   const other =
     pass?.proved && pass.relationId === link.relationId
@@ -290,7 +319,7 @@ export const openKnown = command({
     if (!until) return fail({ reason: "closed" });
     ctx.journal("door.known", `packet:${door.value.packet.id}`);
     // No longer than the proof it rests on: going from packet to packet would keep a door open for ever.
-    return letIn(ctx, door.value, language, { until });
+    return letIn(ctx, door.value, language, { until, by: "known" });
   },
 });
 
@@ -314,7 +343,7 @@ async function letIn(
   ctx: Context,
   door: AtDoor,
   language: string | undefined,
-  { proved = true, until }: { readonly proved?: boolean; readonly until?: Instant } = {},
+  { proved = true, until, by }: { readonly proved?: boolean; readonly until?: Instant; readonly by: Proof },
 ): Promise<Result<Passed, never>> {
   const { repo, now, sealer } = ctx;
   const { link, policy } = door;
@@ -335,13 +364,18 @@ async function letIn(
     linkId: link.id,
     // What office could have opened by itself proves nothing, and shows nothing.
     proved: proved && !unseen,
+    way: by,
     unseen,
     createdAt: now,
     expiresAt,
   });
-  const state = after(packet.state, "pass-door");
+  if (link.signerId) await repo.signers.update(link.signerId, { openedAt: now });
+  const state = link.signerId ? undefined : after(packet.state, "pass-door");
   if (state) await repo.packets.update(packet.id, { state, openedAt: packet.openedAt ?? now });
-  ctx.journal("door.passed", `packet:${packet.id}`, { device: ctx.actor.device.slice(0, 200) });
+  ctx.journal("door.passed", `packet:${packet.id}`, {
+    device: ctx.actor.device.slice(0, 200),
+    ...(link.signerId ? { signer: link.signerId } : {}),
+  });
   ctx.tell("returns");
   return ok({ packetId: packet.id, passToken, expiresAt, known: proved && !unseen && policy.others === true });
 }
@@ -376,7 +410,7 @@ export const readOutCode = command({
     if (unseen && packet.state === "sent-back") return fail({ reason: "answers-there" });
     const code = ctx.random.code();
     const until = laterBy(now, codeMinutes * 60_000);
-    for (const link of await repo.links.live(packet))
+    for (const link of (await repo.links.live(packet)).filter((l) => l.signerId === null))
       await repo.links.update(link.id, {
         codeDigest: ctx.sealer.keyedDigest(`code:${link.id}`, code),
         codeExpiresAt: until,

@@ -47,6 +47,7 @@ export const handOver = command({
       packetId,
       linkId,
       proved: false,
+      way: "handed-over",
       handedBy: actor.id,
       unseen,
       createdAt: now,

@@ -1,4 +1,4 @@
-import { object } from "yup";
+import { boolean, object } from "yup";
 import { readDraft, writeQuestionnaire } from "../../core/fhir";
 import { proof, type Finding } from "../../core/proof";
 import { fail, ok, type Id, type Result } from "../../core/shared";
@@ -16,13 +16,15 @@ import {
 export type PutInUseError = CommonError | { readonly reason: "proof"; readonly findings: readonly Finding[] };
 
 /**
- * Makes an immutable version of the draft and puts it in use. Whoever calls it has seen that it may be changed.
+ * Makes an immutable version of the draft and puts it in use. Whoever calls it has seen that it may be changed. @param
+ * material who agreed to an earlier one is to agree anew
  *
  * @returns undefined where there is no draft
  */
 export async function useDraft(
   ctx: Context<StaffActor>,
   id: Id<"Questionnaire">,
+  material = false,
 ): Promise<Result<{ version: number }, PutInUseError> | undefined> {
   const { repo, now, random, actor } = ctx;
   const draft = await repo.drafts.of(id, true);
@@ -47,6 +49,7 @@ export async function useDraft(
     fhir: writeQuestionnaire(questionnaire),
     createdAt: now,
     createdBy: actor.name,
+    material,
   });
   await repo.drafts.drop(id);
   await repo.questionnaires.update(id, {
@@ -66,12 +69,12 @@ export async function useDraft(
 export const putInUse = command({
   name: "put-in-use",
   access: "library.write",
-  input: object({ id: idInput<"Questionnaire">() }),
-  async run(ctx, { id }): Promise<Result<{ version: number }, PutInUseError>> {
+  input: object({ id: idInput<"Questionnaire">(), material: boolean().default(false) }),
+  async run(ctx, { id, material }): Promise<Result<{ version: number }, PutInUseError>> {
     const { repo } = ctx;
     const reached = await questionnaireFor(ctx, id, "edit");
     if (!reached.ok) return reached;
-    const made = await useDraft(ctx, id);
+    const made = await useDraft(ctx, id, material);
     if (made) return made;
     const newest = (await repo.versions.ofQuestionnaire(id))[0];
     if (!newest) return notFound;

@@ -172,6 +172,7 @@ export const importQuestionnaire = command({
             fhir: writeQuestionnaire({ ...questionnaire, url }),
             createdAt: now,
             createdBy: `${actor.name}, from a file`,
+            material: false,
           }),
       );
     }

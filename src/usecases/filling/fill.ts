@@ -10,13 +10,14 @@ import {
   supportFor,
   type Support,
   type KeptAnswer,
-  type LinkRole,
+  type CopyRole,
   type PacketState,
   type SentBack,
   type SentBackLine,
 } from "../../core/packet";
 import {
   answerText,
+  answerWordsFor,
   applyChange,
   checkAnswers,
   forClient,
@@ -29,11 +30,10 @@ import {
   type Twin,
   type AnswerProblem,
   type Answers,
-  type AnswerWords,
   type Questionnaire,
 } from "../../core/questionnaire";
 import { gistOf } from "../../core/scoring";
-import { canonicalText, placesToSign, type FillerKind } from "../../core/signing";
+import { placesBeforeReturn, type FillerKind, type PlaceStanding } from "../../core/signing";
 import { fail, isBefore, isLanguageTag, ok, type Id, type Instant, type Result, mainLanguage } from "../../core/shared";
 import { addDays, boundsOf, dayIn, type Day } from "../../core/scheduling";
 import type { OwnPaper } from "../../adapters/own-paper";
@@ -57,6 +57,8 @@ import {
 import { letterLocale, sendAlertLetter } from "../sending/letters";
 import { languageOf } from "../sending/recipient";
 import { fillersOf, kindAt, peopleOf } from "../sending/people";
+import { goOnSigning } from "../signing/go-on";
+import { ageFor, signedPart } from "../signing/standing";
 import { fileIds, ownFiles } from "./files";
 
 export interface FillPart {
@@ -65,6 +67,8 @@ export interface FillPart {
   readonly answers: Answers;
   /** When each place was signed, where nothing changed since. */
   readonly signed: Readonly<Record<string, Instant>>;
+  /** Places whose signer asked for paper. */
+  readonly onPaper: readonly string[];
   /** Keys of answers that came from the chart and wait to be said right. */
   readonly prefilled: readonly string[];
   /** The revision of each answer, and whose link it was saved with, by `changeName`. */
@@ -95,7 +99,9 @@ export interface FillView {
   readonly returned:
     { readonly at: Instant; readonly titles: readonly string[]; readonly nextOn: Day | undefined } | undefined;
   /** Whether this person fills it in or only reads. */
-  readonly role: LinkRole;
+  readonly role: CopyRole;
+  /** Of the client, in whole years; some places are signed at some ages only. */
+  readonly age: number | undefined;
   /** What this person is to the client, and what all who fill it in are: places to sign are for some of them. */
   readonly signsAs: FillerKind;
   readonly fillers: readonly FillerKind[];
@@ -133,15 +139,29 @@ async function openPacket(
   return packet && { packet, state: stateAt(packet.state, packet.expiresAt, ctx.now) };
 }
 
-/** A signature stands for exactly the answers it was put under. */
-async function signedNow(ctx: Context, part: Part, pruned: Answers): Promise<Record<string, Instant>> {
-  const now = canonicalText(pruned);
-  return Object.fromEntries(
-    (await ctx.repo.signatures.ofPart(part.id)).flatMap((s) =>
-      canonicalText(s.statement.answers) === now ? [[s.place, s.at]] : [],
+/** A signature stands for exactly the words and the answers it was put under. */
+async function signedNow(
+  ctx: Context,
+  part: Part,
+  questionnaire: Questionnaire,
+  answers: Answers,
+  age: number | undefined,
+): Promise<{ signed: Record<string, Instant>; onPaper: string[]; standing: readonly PlaceStanding[] }> {
+  const { signatures, standing } = await signedPart(ctx, part, questionnaire, answers, age);
+  const places = await ctx.repo.signers.placesOf([part.id]);
+  return {
+    standing,
+    signed: Object.fromEntries(
+      signatures.flatMap((s) => (standing.some((p) => p.place === s.place && p.signed) ? [[s.place, s.at]] : [])),
     ),
-  );
+    onPaper: places.flatMap((p) => (p.endedAt === null && p.paperAt !== null ? [p.place] : [])),
+  };
 }
+
+const pick = ({ signed, onPaper }: Awaited<ReturnType<typeof signedNow>>): Pick<FillPart, "signed" | "onPaper"> => ({
+  signed,
+  onPaper,
+});
 
 async function returnedOf(
   { repo, practice }: Context,
@@ -180,8 +200,10 @@ export const fillView = query({
       questionnaire: translate(await repo.versions.definition(versionId), language),
     }));
     const pages = await repo.practices.pages(practice.id);
+    const age = ageFor(ctx, client, found.packet);
     return ok({
       packetId: found.packet.id,
+      age,
       state: found.state,
       practiceName: practice.name,
       logo: logoPath(practice),
@@ -192,7 +214,7 @@ export const fillView = query({
       person: own?.name ?? nameOf(client),
       onBehalfOf: own?.relationId ? nameOf(client) : undefined,
       returned: await returnedOf(ctx, found.packet, language),
-      role: ctx.actor.role,
+      role: ctx.actor.role === "fills" ? "fills" : "reads",
       signsAs: kindAt(people, ctx.actor.linkId),
       fillers: fillersOf(people),
       people: people.flatMap((p) => p.links.map((link) => ({ link, name: p.name, own: p === own }))),
@@ -228,7 +250,7 @@ export const fillView = query({
           questionnaire: forClient(questionnaire),
           answers,
           kept: Object.fromEntries(kept.map(({ change, revision, by }) => [changeName(change), { revision, by }])),
-          signed: await signedNow(ctx, part, prune(questionnaire, answers)),
+          ...pick(await signedNow(ctx, part, await repo.versions.definition(part.versionId), answers, age)),
           prefilled: part.prefill && !ctx.actor.unseen ? await repo.answers.prefilled(part.id) : [],
         };
       }),
@@ -388,14 +410,16 @@ export const returnPacket = command({
       // Where nothing that was there before is shown, what comes back is what was typed here: they began anew.
       const there = await repo.answers.ofPart(part.id, seenBy(actor));
       const answers = prune(questionnaire, there);
-      const signed = await signedNow(ctx, part, answers);
+      const { standing, onPaper } = await signedNow(ctx, part, questionnaire, answers, ageFor(ctx, client, packet));
       return {
         part,
         questionnaire,
         answers,
         there,
         problems: checkAnswers(questionnaire, answers),
-        unsigned: placesToSign(questionnaire, answers, fillers).some((place) => !signed[place]),
+        unsigned: placesBeforeReturn(standing, fillers).some(
+          (p) => p.required && !standing.some((s) => s.place === p.place && s.signed) && !onPaper.includes(p.place),
+        ),
       };
     });
     const wrong = parts.filter((p) => p.problems.length > 0 || p.unsigned);
@@ -428,6 +452,7 @@ export const returnPacket = command({
     if (actor.handedBy !== undefined) await repo.passes.end(actor.passDigest, actor.linkId, now);
     if (alerts > 0) await sendAlertLetter(ctx, packet.id, await repo.staff.byId(packet.staffId));
     ctx.journal("packet.return", `packet:${packet.id}`, { parts: parts.length });
+    await goOnSigning(ctx, { ...packet, state: "returned", returnedAt: now }, client);
     ctx.tell("returns");
     return ok({ returnedAt: now, alarming: alerts > 0 });
   },
@@ -464,7 +489,7 @@ export const clientPaper = command({
     // there before.
     if ((actor.unseen || actor.handedBy !== undefined) && !isOpen(found.state)) return notFound;
     const language = languageOf(client, found.packet, await repo.links.byId(actor.linkId));
-    const words = { ...answerWordsIn(language), locale: letterLocale(ctx, language) };
+    const words = { ...answerWordsFor(language), locale: letterLocale(ctx, language) };
     ctx.journal("page.download", `packet:${found.packet.id}`);
     return ok({
       ...(await letterhead(ctx)),
@@ -489,10 +514,3 @@ export const clientPaper = command({
     });
   },
 });
-const answerWordsIn = (language: string): Pick<AnswerWords, "yes" | "no"> =>
-  ({
-    en: { yes: "Yes", no: "No" },
-    es: { yes: "Sí", no: "No" },
-    fr: { yes: "Oui", no: "Non" },
-    ar: { yes: "نعم", no: "لا" },
-  })[mainLanguage(language)] ?? { yes: "Yes", no: "No" };

@@ -1,6 +1,16 @@
 import { object, string } from "yup";
 import { codeSchema, passwordSchema, secondCodeSchema } from "../../core/forms";
-import { fail, inFours, laterBy, ok, readableCode, type Id, type Instant, type Result } from "../../core/shared";
+import {
+  fail,
+  inFours,
+  laterBy,
+  ok,
+  plainDigits,
+  readableCode,
+  type Id,
+  type Instant,
+  type Result,
+} from "../../core/shared";
 import { hasSecondFactor, type Staff } from "../../db/repositories";
 import { command, nothing, query, type Context } from "../kit";
 import { clearAccountLimit, withinLimits } from "./limits";
@@ -26,6 +36,15 @@ const stepBehind = async (ctx: Context, staff: Staff, code: string): Promise<num
   staff.totpSecret === undefined
     ? undefined
     : ctx.secondFactor.stepOf(staff.totpSecret, code, ctx.now, staff.totpLastStep);
+
+/** Whether a code of their authenticator is right; used once, it does not work again. */
+export async function takeCode(ctx: Context, staff: Staff, code: string): Promise<boolean> {
+  const typed = plainDigits(code).replace(/\s/g, "");
+  const step = staff.totpOn && /^\d{6}$/.test(typed) ? await stepBehind(ctx, staff, typed) : undefined;
+  if (step === undefined) return false;
+  await ctx.repo.staff.setTotp(staff.id, staff.totpSecret, true, step);
+  return true;
+}
 
 /**
  * The authenticator's code, or a recovery code. The step a code belongs to is stored, and a recovery code is dropped, so

@@ -5,10 +5,12 @@ import type { Sight } from "../../db/repositories";
 import type { Actor, StaffActor } from "./actor";
 
 /**
- * Who may call a use case: anyone, whoever passed a packet's door check, of those whoever fills it in, or staff with a
- * right. `own-account`: staff, whatever their rights; `set-up`: anyone, while there is no practice yet.
+ * Who may call a use case: anyone, whoever passed the door check of a packet that is filled in or read, of those
+ * whoever fills it in, whoever came to sign what others filled in (`client.any`: any of them), or staff with a right.
+ * `own-account`: staff, whatever their rights; `set-up`: anyone, while there is no practice yet.
  */
-export type Access = "anyone" | "client" | "client.fill" | "own-account" | "set-up" | Right;
+export type Access =
+  "anyone" | "client" | "client.fill" | "client.sign" | "client.any" | "own-account" | "set-up" | Right;
 
 /** What of the practice says who may what. */
 type Ruling = { readonly rights: RightSets; readonly secondFactorRequired: boolean };
@@ -23,7 +25,9 @@ export function mayCall(access: Access, actor: Actor, practice: Ruling | undefin
   if (access === "set-up") return practice === undefined;
   if (practice === undefined) return false;
   if (access === "anyone") return true;
-  if (access === "client") return actor.kind === "client";
+  if (access === "client") return actor.kind === "client" && actor.role !== "signs";
+  if (access === "client.any") return actor.kind === "client";
+  if (access === "client.sign") return actor.kind === "client" && actor.role === "signs";
   if (access === "client.fill") return actor.kind === "client" && actor.role === "fills";
   switch (actor.kind) {
     case "staff":

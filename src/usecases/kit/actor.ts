@@ -24,7 +24,7 @@ export interface ClientActor extends From {
   readonly kind: "client";
   readonly packetId: Id<"Packet">;
   readonly linkId: Id<"Link">;
-  /** Fills it in, or only reads. */
+  /** Fills it in, only reads, or signs what came back. */
   readonly role: LinkRole;
   readonly passDigest: string;
   /** Who handed them the practice's own device; none on a device of theirs. */

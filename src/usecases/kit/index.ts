@@ -13,6 +13,7 @@ export {
   notFound,
   query,
   statement,
+  type Beforehand,
   type CommonError,
   type Context,
   type Ports,

@@ -9,6 +9,8 @@ import type { KeptErasures } from "../../adapters/kept-erasures";
 import type { KeptHeads } from "../../adapters/kept-heads";
 import type { Passkeys } from "../../adapters/passkeys";
 import type { Passwords } from "../../adapters/passwords";
+import type { Certificates } from "../../adapters/seal/certificates";
+import type { PaperChecks } from "../../adapters/paper-checks";
 import type { PdfForms } from "../../adapters/pdf-forms";
 import type { Pictures } from "../../adapters/pictures";
 import type { Scanner } from "../../adapters/scanner";
@@ -32,6 +34,8 @@ export interface Ports {
   readonly post: PostDriver;
   readonly pictures: Pictures;
   readonly pdf: PdfForms;
+  readonly papers: PaperChecks;
+  readonly certificates: Certificates;
   readonly handOffs: HandOffs;
   readonly scanner: Scanner;
   readonly keptHeads: KeptHeads;
@@ -42,6 +46,8 @@ export interface Ports {
   readonly sha256: (text: string) => string;
   /** Where the app is reached, for links in letters; no slash at the end. */
   readonly origin: string;
+  /** Where time-stamps come from (RFC 3161 over HTTP); the stand-in's, where it is not said. */
+  readonly timeStampUrl?: string;
   /** In the demo only: the password of everybody in it. */
   readonly demoPassword?: string;
 }
@@ -71,7 +77,7 @@ export interface Context<A extends Actor = Actor> extends Ports {
   /** Hands over what is due once the transaction is through; `send` does so by itself. */
   handOver(): void;
   /** Tells open pages that something changed, once the transaction is through. */
-  tell(topic: "returns" | "erased"): void;
+  tell(topic: "returns" | "erased" | "seal"): void;
 }
 
 /** What there is before the transaction: what is read or counted here stands by itself. */
@@ -87,7 +93,7 @@ export type CommonError =
 
 type ActorFor<A extends Access> = A extends "anyone"
   ? Actor
-  : A extends "client" | "client.fill"
+  : A extends "client" | "client.fill" | "client.sign" | "client.any"
     ? ClientActor
     : StaffActor;
 

@@ -36,6 +36,7 @@ export const emptyPractice = (id: Id<"Practice">, createdAt: Instant): Practice 
   logoId: null,
   retention: {},
   mailsAnchors: false,
+  signing: {},
   createdAt,
 });
 

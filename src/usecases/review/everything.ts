@@ -21,6 +21,7 @@ import {
   type Context,
   type StaffActor,
 } from "../kit";
+import { consentResources } from "../consent";
 import { partToTakeOut, readParts, type TakeOutFrame } from "./returns";
 
 /** One client's everything, ready to be drawn and packed; files are fetched one by one, with `everythingFile`. */
@@ -96,6 +97,7 @@ async function gather(ctx: Context<StaffActor>, client: Client) {
     files: files
       .flatMap((found) => found?.file ?? [])
       .map((file, index) => ({ file, path: `files/${numbered(index)} ${plainName(file.title)}` })),
+    consents: await consentResources(ctx, client),
     openings: await repo.careTeams.openings(client.id, mostOpenings),
   };
 }
@@ -199,6 +201,7 @@ const bundleOf = ({ practice, now }: Context<StaffActor>, all: Gathered): JsonOb
     relations: all.relations,
     entries: chartEntries(all),
     responses: all.parts.map(({ fhir }) => fhir),
+    consents: all.consents,
     visits: all.visits.map((visit) => ({
       ...visit,
       type: visit.visitType,

@@ -15,9 +15,10 @@ import {
   type Signer,
 } from "../../core/questionnaire";
 import { alertsOf, gistOf, scoresOf, type Alert, type Gist, type Score } from "../../core/scoring";
-import { canonicalText, placesToSign, type SignedStatement } from "../../core/signing";
+import { canonicalText, type PlaceStanding, type SignedStatement } from "../../core/signing";
 import { ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Paper } from "../../adapters/paper";
+import { ageFor, signedPart } from "../signing/standing";
 import { linkHolders, peopleOf, unreachedLines, type UnreachedLine } from "../sending";
 import type { Client, Packet, Part, Relation, Signature, Visit } from "../../db/repositories";
 import {
@@ -53,21 +54,25 @@ export interface ReadPart {
   readonly part: Part;
   readonly questionnaire: Questionnaire;
   readonly answers: Answers;
+  /** Those that stand. */
   readonly signatures: readonly Signature[];
+  readonly places: readonly PlaceStanding[];
 }
-export async function readParts({ repo }: Context, packetId: Id<"Packet">): Promise<ReadPart[]> {
-  return inOrder(await repo.packets.parts(packetId), async (part) => ({
-    part,
-    questionnaire: await repo.versions.definition(part.versionId),
-    answers: await repo.answers.ofPart(part.id),
-    signatures: await repo.signatures.ofPart(part.id),
-  }));
+export async function readParts(ctx: Context, packetId: Id<"Packet">): Promise<ReadPart[]> {
+  const { repo, practice } = ctx;
+  const packet = await repo.packets.byId(practice.id, packetId);
+  const client = packet && (await repo.clients.byId(practice.id, packet.clientId));
+  const age = client && ageFor(ctx, client, packet);
+  return inOrder(await repo.packets.parts(packetId), async (part) => {
+    const questionnaire = await repo.versions.definition(part.versionId);
+    const answers = await repo.answers.ofPart(part.id);
+    const { signatures, standing } = await signedPart(ctx, part, questionnaire, answers, age);
+    return { part, questionnaire, answers, places: standing, signatures: standingAmong(signatures, standing) };
+  });
 }
-/** The signatures that stand under what was returned: those at places that are still shown. */
-const standing = ({ questionnaire, answers, signatures }: ReadPart): readonly Signature[] => {
-  const places = placesToSign(questionnaire, answers);
-  return signatures.filter((s) => places.includes(s.place));
-};
+/** The signatures that stand, in the order of their places. */
+const standingAmong = (signatures: readonly Signature[], standing: readonly PlaceStanding[]): readonly Signature[] =>
+  standing.flatMap(({ place, signed }) => (signed ? signatures.filter((s) => s.place === place) : []));
 /** How answers read to staff: in the practice's locale. */
 export const staffWords = (locale: string): AnswerWords => ({ ...plainWords, locale });
 export const isReturned = (packet: Packet): boolean => packet.state === "returned" || packet.state === "settled";
@@ -257,7 +262,7 @@ export const returnView = query({
         onFile: onFileFor(chart, incomingOf(read.questionnaire, read.answers, fields)),
         scores: scoresOf(read.questionnaire, read.answers),
         alerts: alertsOf(read.questionnaire, read.answers),
-        signatures: standing(read).map((signature) => ({
+        signatures: read.signatures.map((signature) => ({
           signer: signature.statement.signer,
           at: signature.at,
           address: signature.address,
@@ -267,9 +272,9 @@ export const returnView = query({
           path: signature.statement.mark.kind === "drawn" ? signature.statement.mark.path : undefined,
           placeOf: placeAt(read.questionnaire, signature.place)?.signer,
         })),
-        unsigned: placesToSign(read.questionnaire, read.answers)
-          .filter((place) => !read.signatures.some((signature) => signature.place === place))
-          .map((place) => {
+        unsigned: read.places
+          .filter((one) => !one.signed)
+          .map(({ place }) => {
             const item = placeAt(read.questionnaire, place);
             return { text: item?.text ?? "", placeOf: item?.signer };
           }),
@@ -343,7 +348,7 @@ export async function partToTakeOut(
 ): Promise<{ readonly fhir: JsonObject; readonly paper: Paper }> {
   const { questionnaire, answers } = part;
   const partId = part.part.id;
-  const signatures = standing(part);
+  const signatures = part.signatures;
   const person = { id: client.id as string, name: nameOf(client) };
   return {
     fhir: writeResponse(questionnaire, answers, {

@@ -1,9 +1,11 @@
 import { object, string } from "yup";
 import { nameOf } from "../../core/chart";
+import { consentWords, isTrouble, type ConsentState } from "../../core/consent";
 import { readinessOf, stateAt, type Readiness } from "../../core/packet";
 import { ok, type Id, type Instant, type Result } from "../../core/shared";
 import { addDays, boundsOf, dayIn, isDay, type Day } from "../../core/scheduling";
 import { idInput, query } from "../kit";
+import { registerLines } from "../consent/lines";
 import { firstSteps, type FirstStep } from "./first-steps";
 import { withOne, type WithOne } from "./with-one";
 
@@ -22,6 +24,8 @@ export interface DayLine {
   readonly practitioner: string;
   readonly readiness: Readiness;
   readonly packetId: Id<"Packet"> | undefined;
+  /** Consents to be seen to before the visit, the most urgent first. */
+  readonly consents: readonly { readonly title: string; readonly state: ConsentState; readonly words: string }[];
 }
 export interface DaySheet {
   readonly day: Day;
@@ -62,6 +66,9 @@ export const daySheet = query({
       practice.id,
       packets.map((p) => p.id),
     );
+    const troubled = (await registerLines(ctx, [...new Set(visits.map((v) => v.client.id))])).filter(
+      (line) => isTrouble(line.state) && !line.asked,
+    );
     return ok({
       day,
       today,
@@ -98,6 +105,9 @@ export const daySheet = query({
           practitioner: visit.staffName,
           readiness: readinessOf(glance),
           packetId: own.filter((p) => p.state !== "withdrawn").at(-1)?.id,
+          consents: troubled
+            .filter((line) => line.clientId === visit.client.id)
+            .map(({ text, state }) => ({ title: text.title, state, words: consentWords[state] })),
         };
       }),
     });

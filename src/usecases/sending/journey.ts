@@ -2,7 +2,7 @@ import { object } from "yup";
 import { nameOf } from "../../core/chart";
 import type { JournalAction } from "../../core/audit";
 import type { PostPurpose, PostState } from "../../core/messages";
-import { isOpen, markAndWords, stateAt, type LinkRole, type PacketMark, type PacketState } from "../../core/packet";
+import { isOpen, markAndWords, stateAt, type CopyRole, type PacketMark, type PacketState } from "../../core/packet";
 import { allItems, linkIdOf, sectionsOf } from "../../core/questionnaire";
 import { instantMs, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Day } from "../../core/scheduling";
@@ -43,13 +43,13 @@ export interface PacketJourney {
     readonly ended: boolean;
   };
   /** Whom a letter about it reaches now; a reminder only those who fill it in. */
-  readonly reached: readonly { readonly role: LinkRole; readonly masked: string }[];
+  readonly reached: readonly { readonly role: CopyRole; readonly masked: string }[];
   /** Everybody with a link, in the order they got one. */
   readonly people: readonly {
     readonly relationId: Id<"Relation"> | null;
     readonly name: string;
     readonly kind: string | undefined;
-    readonly role: LinkRole;
+    readonly role: CopyRole;
     readonly live: boolean;
     readonly masked: string | undefined;
   }[];

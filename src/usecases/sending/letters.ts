@@ -11,6 +11,7 @@ import {
   lettersFor,
   lockedLetter,
   mustHave,
+  signingLetter,
   type LetterKind,
   type Placeholder,
   type PostPurpose,
@@ -42,10 +43,12 @@ const purposes: Readonly<Record<LetterKind, PostPurpose>> = {
   packetForVisit: "packet",
   nudge: "nudge",
   sentBack: "sent-back",
+  sign: "sign",
+  signed: "signed",
   code: "code",
 };
 /** How dates are written for a reader: English as the practice writes it. */
-export const letterLocale = (ctx: Context, language: string): string =>
+export const letterLocale = (ctx: Pick<Context, "practice">, language: string): string =>
   mainLanguage(language) === mainLanguage(ctx.practice.locale) ? ctx.practice.locale : language;
 
 /** A letter in the practice's words, or the starting ones, in a reader's language. */
@@ -96,6 +99,7 @@ export async function sendLetter(
   values: Values,
   line?: string,
   leaflets: readonly Id<"Leaflet">[] = [],
+  more: readonly { readonly id: Id<"File">; readonly title: string }[] = [],
 ): Promise<Id<"Message">> {
   const { contact } = recipient;
   if (!contact) throw new Error("Nobody to send to; the caller must have asked.");
@@ -107,7 +111,7 @@ export async function sendLetter(
     ...letter,
     purpose: purposes[kind],
     packetId,
-    ...(leaflets.length > 0 ? { files: await filesOf(ctx, leaflets) } : {}),
+    ...(leaflets.length + more.length > 0 ? { files: [...(await filesOf(ctx, leaflets)), ...more] } : {}),
   });
 }
 /** The files behind leaflets. */
@@ -192,6 +196,9 @@ export async function sendTryOutLetter(ctx: Context, staff: Reader): Promise<voi
 }
 export const sendLockedLetter = (ctx: Context, packetId: Id<"Packet">, staff: Reader | undefined): Promise<void> =>
   sendToStaff(ctx, "locked", lockedLetter, packetId, staff, `/packets/${packetId}`);
+/** Somebody who was to sign does not, or would rather on paper. */
+export const sendSigningLetter = (ctx: Context, packetId: Id<"Packet">, staff: Reader | undefined): Promise<void> =>
+  sendToStaff(ctx, "alert", signingLetter, packetId, staff, `/returns/${packetId}/signing`);
 export const sendAlertLetter = (ctx: Context, packetId: Id<"Packet">, staff: Reader | undefined): Promise<void> =>
   sendToStaff(ctx, "alert", alertLetter, packetId, staff, `/returns/${packetId}`);
 /** To owners and to whose client somebody else opened. The letter is about no packet: whose it is stands in the app. */

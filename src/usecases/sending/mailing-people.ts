@@ -6,6 +6,7 @@ import { ok, type Id, type Result } from "../../core/shared";
 import { dayIn, isDue, type Day, type PeopleWish } from "../../core/scheduling";
 import type { KnownClient, Relation } from "../../db/repositories";
 import { idInput, inOrder, query, type Context, type StaffActor } from "../kit";
+import { clientsToRenew } from "../consent/register";
 import { doorPerson, reachedBy } from "./recipient";
 
 export interface MailingPerson {
@@ -57,6 +58,8 @@ const chooseSchema = object({
   })
     .optional()
     .default(undefined),
+  /** Whose consent of this kind is missing, runs out or is out of date. */
+  renewing: idInput<"Questionnaire">().optional(),
   /** For when it last came back, whether or not one chooses by it. */
   about: idInput<"Questionnaire">().optional(),
   /** What is to be sent. */
@@ -79,7 +82,7 @@ interface Reached {
 /** Who fits a wish, without the archived and the test client; who of them is reached, and who is written to. */
 async function choose(ctx: Context<StaffActor>, choice: Choice) {
   const { repo, practice, now } = ctx;
-  const { visitTypeId, staffId, due, about } = choice;
+  const { visitTypeId, staffId, due, about, renewing } = choice;
   const today = dayIn(now, practice.zone);
   const withVisit =
     visitTypeId || staffId
@@ -94,14 +97,21 @@ async function choose(ctx: Context<StaffActor>, choice: Choice) {
     const at = returns?.get(id);
     return at && dayIn(at, practice.zone);
   };
-  const fitting = (await ctx.directory())
-    .all("left-out")
-    .filter(
-      (client) =>
-        !client.isTest &&
-        (withVisit?.has(client.id) ?? true) &&
-        (due === undefined || isDue(returnedOn(client.id), due, today)),
-    );
+  const everybody = (await ctx.directory()).all("left-out");
+  const toRenew = renewing
+    ? await clientsToRenew(
+        ctx,
+        everybody.map((c) => c.id),
+        renewing,
+      )
+    : undefined;
+  const fitting = everybody.filter(
+    (client) =>
+      !client.isTest &&
+      (toRenew?.has(client.id) ?? true) &&
+      (withVisit?.has(client.id) ?? true) &&
+      (due === undefined || isDue(returnedOn(client.id), due, today)),
+  );
   const open = await repo.mailings.withOpen(practice.id, choice.questionnaireIds, now);
   const except = new Set<string>(choice.except);
   const lost: KnownClient[] = [];

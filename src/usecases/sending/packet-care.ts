@@ -1,5 +1,5 @@
 import { boolean, mixed, object, string } from "yup";
-import { after, isOpen, linkRoles, stateAt, type Door, type LinkRole } from "../../core/packet";
+import { after, isOpen, copyRoles, stateAt, type Door, type CopyRole } from "../../core/packet";
 import { fail, instantMs, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Packet } from "../../db/repositories";
 import { command, idInput, notFound, requestInput, may, type Context, type StaffActor } from "../kit";
@@ -162,8 +162,8 @@ export const giveLink = command({
     relationId: mixed<Id<"Relation">>((v): v is Id<"Relation"> => typeof v === "string")
       .nullable()
       .defined(),
-    role: mixed<LinkRole>()
-      .oneOf([...linkRoles])
+    role: mixed<CopyRole>()
+      .oneOf([...copyRoles])
       .default("fills"),
     by: mixed<"letter" | "copy">().oneOf(["letter", "copy"]).required(),
   }),

@@ -1,5 +1,5 @@
 import { nameOf } from "../../core/chart";
-import type { LinkRole } from "../../core/packet";
+import type { CopyRole } from "../../core/packet";
 import type { FillerKind } from "../../core/signing";
 import type { Id } from "../../core/shared";
 import type { Client, Packet, Relation } from "../../db/repositories";
@@ -13,7 +13,7 @@ export interface PacketPerson {
   readonly relationId: Id<"Relation"> | undefined;
   readonly name: string;
   readonly kind: Relation["kind"] | undefined;
-  readonly role: LinkRole;
+  readonly role: CopyRole;
   /** Every link they ever had to it. */
   readonly links: readonly Id<"Link">[];
   /** One of them still works. */
@@ -22,7 +22,7 @@ export interface PacketPerson {
 
 /** Everybody who got a link to this packet, in the order they first did. */
 export async function peopleOf({ repo }: Context, packet: Packet, client: Client): Promise<PacketPerson[]> {
-  const links = await repo.links.ofPacket(packet);
+  const links = (await repo.links.ofPacket(packet)).filter((l) => l.signerId === null);
   const relations = await repo.relations.ofClient(client.id);
   return [...new Set(links.map((l) => l.relationId))].map((relationId) => {
     const own = links.filter((l) => l.relationId === relationId);
@@ -31,7 +31,7 @@ export async function peopleOf({ repo }: Context, packet: Packet, client: Client
       relationId: relationId ?? undefined,
       name: nameOf(relation ?? client),
       kind: relation?.kind,
-      role: own.at(-1)!.role,
+      role: own.at(-1)!.role === "fills" ? "fills" : "reads",
       links: own.map((l) => l.id),
       live: own.some((l) => !l.revokedAt),
     };
@@ -48,7 +48,7 @@ export const fillersOf = (people: readonly PacketPerson[]): FillerKind[] => [
 
 export interface LinkHolder {
   readonly recipient: Recipient;
-  readonly role: LinkRole;
+  readonly role: CopyRole;
 }
 /**
  * Who has a link that works, as they are reached now; before the first link, or after the last, who the packet is for.

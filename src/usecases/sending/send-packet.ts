@@ -3,12 +3,12 @@ import { foldChart, nameOf, prefillFrom } from "../../core/chart";
 import { maskContact } from "../../core/messages";
 import {
   doorWays,
-  linkRoles,
+  copyRoles,
   stateAt,
   type DoorPerson,
   type DoorPolicy,
   type DoorWay,
-  type LinkRole,
+  type CopyRole,
   type PacketState,
   type StandingLine,
 } from "../../core/packet";
@@ -37,7 +37,7 @@ import {
   type Context,
   type StaffActor,
 } from "../kit";
-import { signersOf } from "../../core/signing";
+import { isSigned, signersOf } from "../../core/signing";
 import { beginWithChart } from "./begin-with-chart";
 import { letterTo, sendLetter } from "./letters";
 import { linkHolders } from "./people";
@@ -79,6 +79,8 @@ export interface SendOptions {
   readonly door: DoorPolicy;
   /** In these the words for somebody in danger are written. */
   readonly supportIn: readonly string[];
+  /** Somebody confirmed that electronic signatures are accepted where the practice files them. */
+  readonly signingConfirmed: boolean;
   readonly questionnaires: readonly {
     readonly id: Id<"Questionnaire">;
     readonly title: string;
@@ -90,6 +92,7 @@ export interface SendOptions {
     readonly alarms: boolean;
     /** Who is asked to sign by name. */
     readonly signers: readonly Signer[];
+    readonly signed: boolean;
     /** How many of its questions the chart could answer. */
     readonly onFile: number;
   }[];
@@ -160,6 +163,7 @@ export const sendOptions = query({
         atDoor: masked(await doorPerson(ctx, policy, client, { contact, email, phone })),
       },
       door: policy,
+      signingConfirmed: practice.signing.confirmed !== undefined,
       supportIn: Object.keys((await repo.practices.pages(practice.id)).support ?? {}),
       expiresOn: usualExpiry(ctx),
       languages: [...new Set([client.language, mainLanguage(practice.locale), ...practice.languages])],
@@ -176,6 +180,7 @@ export const sendOptions = query({
           languages: [sourceLanguage(definition), ...languagesOf(definition)],
           alarms: canAlarm(definition),
           signers: signersOf(definition),
+          signed: isSigned(definition),
           onFile: prefillFrom(definition, chart, fields).filter((c) => c.kind === "values").length,
         };
       }),
@@ -258,8 +263,8 @@ const personInput = object({
   relationId: mixed<Id<"Relation">>((v): v is Id<"Relation"> => typeof v === "string")
     .nullable()
     .defined(),
-  role: mixed<LinkRole>()
-    .oneOf([...linkRoles])
+  role: mixed<CopyRole>()
+    .oneOf([...copyRoles])
     .required(),
 });
 const sendPacketSchema = targetInput.concat(wishesSchema).concat(
@@ -275,6 +280,8 @@ export type SendError =
   | CommonError
   | { readonly reason: "no-contact" }
   | { readonly reason: "not-in-use" }
+  /** Nobody confirmed yet that electronic signatures are accepted where the practice files them. */
+  | { readonly reason: "confirm-signing" }
   | { readonly reason: "nobody-there" };
 
 /**
@@ -295,7 +302,7 @@ export const sendPacket = command({
 
 interface ForOne {
   readonly language?: string | undefined;
-  readonly people?: readonly { readonly relationId: Id<"Relation"> | null; readonly role: LinkRole }[];
+  readonly people?: readonly { readonly relationId: Id<"Relation"> | null; readonly role: CopyRole }[];
   readonly by?: "letter" | "link";
   readonly likeLast?: Packet;
 }
@@ -454,7 +461,11 @@ export async function versionsOf(
   const versions = rows.flatMap((q) =>
     q.ok && q.value.state === "active" && q.value.inUse ? [{ id: q.value.id, versionId: q.value.inUse }] : [],
   );
-  return versions.length === rows.length ? ok(versions) : fail({ reason: "not-in-use" });
+  if (versions.length < rows.length) return fail({ reason: "not-in-use" });
+  if (!ctx.practice.signing.confirmed)
+    for (const { versionId } of versions)
+      if (isSigned(await ctx.repo.versions.definition(versionId))) return fail({ reason: "confirm-signing" });
+  return ok(versions);
 }
 
 /**

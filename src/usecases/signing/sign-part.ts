@@ -1,68 +1,160 @@
 import { object, string } from "yup";
-import { signSchema } from "../../core/forms";
 import { isOpen, stateAt } from "../../core/packet";
-import { allItems, checkAnswers, prune, translate } from "../../core/questionnaire";
+import { checkAnswers } from "../../core/questionnaire";
 import {
-  canonicalText,
-  intentSentence,
-  isDrawnPath,
-  placesToSign,
-  signedStatement,
-  type SignatureMark,
+  placesBeforeReturn,
+  textDigest,
+  type Evidence,
+  type FillerKind,
+  type PlannedPlace,
+  type Proof,
 } from "../../core/signing";
-import { fail, ok, type Instant, type Result } from "../../core/shared";
-import { command, idInput, notFound, seenBy, type CommonError } from "../kit";
+import { fail, ok, type Id, type Instant, type Result } from "../../core/shared";
+import type { Client, Packet, Part } from "../../db/repositories";
+import { command, idInput, notFound, query, seenBy, type ClientActor, type CommonError, type Context } from "../kit";
 import { kindAt, peopleOf } from "../sending/people";
 import { languageOf } from "../sending/recipient";
+import { assignTo } from "./go-on";
+import { isSame, whoIs, type SignerIs } from "./people";
+import { markFrom, pictureIn, placeIn, putSignature, signatureInput, type MarkProblem } from "./put-signature";
+import { ageFor, readIn, signedPart } from "./standing";
 
-export type SignError = CommonError | { readonly reason: "closed" | "not-signed-here" | "not-drawn" | "incomplete" };
+export type SignError =
+  CommonError | MarkProblem | { readonly reason: "closed" | "not-signed-here" | "not-your-turn" | "incomplete" };
+
+/** A part that is being filled in, and the place of it that this person signs. */
+async function placeHere(
+  ctx: Context<ClientActor>,
+  partId: Id<"Part">,
+  place: string,
+  forUpdate: boolean,
+): Promise<
+  Result<{ part: Part; packet: Packet; client: Client; language: string; kind: FillerKind; turn: boolean }, SignError>
+> {
+  const { repo, practice, now, actor } = ctx;
+  const found = await repo.packets.part(practice.id, partId, forUpdate);
+  const client = found && (await repo.clients.byId(practice.id, found.packet.clientId));
+  if (!client || found?.packet.id !== actor.packetId) return notFound;
+  if (!isOpen(stateAt(found.packet.state, found.packet.expiresAt, now))) return fail({ reason: "closed" });
+  const questionnaire = await repo.versions.definition(found.part.versionId);
+  const answers = await repo.answers.ofPart(partId, seenBy(actor));
+  const kind = kindAt(await peopleOf(ctx, found.packet, client), actor.linkId);
+  const { standing } = await signedPart(ctx, found.part, questionnaire, answers, ageFor(ctx, client, found.packet));
+  const own = standing.find((p) => p.place === place);
+  if (!own || !isTheirs(standing, place, kind)) return fail({ reason: "not-signed-here" });
+  if (checkAnswers(questionnaire, answers).length > 0) return fail({ reason: "incomplete" });
+  return ok({
+    part: found.part,
+    packet: found.packet,
+    client,
+    kind,
+    language: languageOf(client, found.packet, await repo.links.byId(actor.linkId)),
+    turn: own.turn || own.signed,
+  });
+}
+const isTheirs = (plan: readonly PlannedPlace[], place: string, kind: ReturnType<typeof kindAt>): boolean =>
+  placesBeforeReturn(
+    plan.map((planned) => ({ ...planned, after: [] })),
+    [kind],
+  ).some((planned) => planned.place === place);
+
+/** Whoever fills it in signs here: they are named among the signers of the packet. */
+async function signerHere(
+  ctx: Context<ClientActor>,
+  packet: Packet,
+  part: Part,
+  place: string,
+  kind: FillerKind,
+): Promise<Id<"Signer">> {
+  const { repo } = ctx;
+  const link = await repo.links.byId(ctx.actor.linkId);
+  const who: SignerIs = link?.relationId ? { is: "relation", relationId: link.relationId } : { is: "client" };
+  const signers = await repo.signers.ofPacket(packet.id);
+  const now = (await repo.signers.placesOf([part.id])).find((p) => p.place === place && p.endedAt === null);
+  const before = now && signers.find((s) => s.id === now.signerId);
+  if (now && before && isSame(whoIs(before), who)) return before.id;
+  if (now) await repo.signers.updatePlace(now, { endedAt: ctx.now });
+  const as = kind === "parent" ? "guardian" : kind;
+  return (await assignTo(ctx, packet, part.id, place, as, who, signers)).signerId;
+}
+
+/** How this device's holder proved who they are. */
+export async function evidenceOf(
+  ctx: Context<ClientActor>,
+  as: string,
+  zone: string,
+  signerId: Id<"Signer">,
+): Promise<Evidence> {
+  const pass = await ctx.repo.passes.byDigest(ctx.actor.passDigest, ctx.now);
+  return {
+    as,
+    proof: (pass?.way || "link") as Proof,
+    ...(pass ? { provedAt: pass.createdAt } : {}),
+    electronic: true,
+    zone,
+    signerId,
+  };
+}
+
+/** The digest of what is read at a place, as it is signed: for who signs without a page that works it out. */
+export const readToSign = query({
+  name: "read-to-sign",
+  access: "client.fill",
+  input: object({ partId: idInput<"Part">(), place: string().max(500).default("") }),
+  async run(ctx, { partId, place }): Promise<Result<{ digest: string }, SignError>> {
+    const found = await placeHere(ctx, partId, place, false);
+    if (!found.ok) return found;
+    const { part, language } = found.value;
+    const questionnaire = await ctx.repo.versions.definition(part.versionId);
+    const answers = await ctx.repo.answers.ofPart(partId, seenBy(ctx.actor));
+    return ok({ digest: textDigest(readIn(questionnaire, answers, place, language)) });
+  },
+});
 
 /**
- * Puts a signature under one questionnaire as it stands. A later change of its answers makes signing again necessary.
+ * Puts a signature under one questionnaire as it stands, while it is filled in. A later change of its answers makes
+ * signing again necessary.
  */
 export const signPart = command({
   name: "sign-part",
   access: "client.fill",
-  input: object({ partId: idInput<"Part">(), place: string().max(500).default("") }).concat(signSchema),
-  async run(ctx, { partId, place, name, path }): Promise<Result<{ at: Instant }, SignError>> {
-    const { repo, practice, now, actor, random } = ctx;
-    const found = await repo.packets.part(practice.id, partId, true);
-    if (found?.packet.id !== actor.packetId) return notFound;
-    if (!isOpen(stateAt(found.packet.state, found.packet.expiresAt, now))) return fail({ reason: "closed" });
-    const questionnaire = await repo.versions.definition(found.part.versionId);
-    if (path !== "" && !isDrawnPath(path)) return fail({ reason: "not-drawn" });
-    const answers = prune(questionnaire, await repo.answers.ofPart(partId, seenBy(actor)));
-    const client = await repo.clients.byId(practice.id, found.packet.clientId);
-    const link = await repo.links.byId(actor.linkId);
-    const kind = client ? kindAt(await peopleOf(ctx, found.packet, client), actor.linkId) : "client";
-    if (!placesToSign(questionnaire, answers, [kind]).includes(place)) return fail({ reason: "not-signed-here" });
-    if (checkAnswers(questionnaire, answers).length > 0) return fail({ reason: "incomplete" });
-    // What was signed is what was read: the words of the client's language.
-    const language = client ? languageOf(client, found.packet, link) : "en";
-    const mark: SignatureMark = path === "" ? { kind: "typed", name } : { kind: "drawn", name, path };
-    const read = translate(questionnaire, language);
-    const statement = signedStatement(read, answers, {
-      intent: allItems(read).find((i) => place !== "" && i.linkId === place)?.text ?? intentSentence(language),
-      ...(place === "" ? {} : { place }),
-      signer: name,
-      mark,
-      at: now,
-    });
-    const id = random.id<"Signature">();
-    const row = await repo.signatures.add({
-      id,
-      partId,
-      place,
-      statement,
-      digest: ctx.sha256(canonicalText(statement)),
-      at: now,
-      address: actor.address,
-      device: (actor.handedBy === undefined
-        ? actor.device
-        : `the practice’s own device, handed over by ${actor.handedBy}; ${actor.device}`
-      ).slice(0, 300),
-    });
-    ctx.journal("signature", `packet:${actor.packetId}`, { signature: id, mark: mark.kind, row });
-    return ok({ at: now });
+  input: object({ partId: idInput<"Part">() }).concat(signatureInput),
+  before: (ctx, { png }) => pictureIn(ctx, png),
+  async run(ctx, { partId, ...given }, picture): Promise<Result<{ at: Instant }, SignError>> {
+    const found = await placeHere(ctx, partId, given.place, true);
+    if (!found.ok) return found;
+    const { part, packet, client, language, kind, turn } = found.value;
+    if (!turn) return fail({ reason: "not-your-turn" });
+    const questionnaire = await ctx.repo.versions.definition(part.versionId);
+    const mark = markFrom(questionnaire, given, picture);
+    if (!mark.ok) return mark;
+    const read = readIn(questionnaire, await ctx.repo.answers.ofPart(partId, seenBy(ctx.actor)), given.place, language);
+    const signerId = await signerHere(ctx, packet, part, given.place, kind);
+    const as = placeIn(questionnaire, given.place)?.signing?.title ?? kind;
+    const put = await putSignature(
+      ctx,
+      part,
+      read,
+      { place: given.place, digest: given.digest, signer: given.name, mark: mark.value },
+      await evidenceOf(ctx, as, client.zone ?? ctx.practice.zone, signerId),
+    );
+    return put.ok ? ok({ at: put.value }) : put;
+  },
+});
+
+/** Would rather sign on paper: the packet goes back without, and the practice records it when it has the sheet. */
+export const askForPaperHere = command({
+  name: "ask-for-paper-here",
+  access: "client.fill",
+  input: object({ partId: idInput<"Part">(), place: string().max(500).default("") }),
+  async run(ctx, { partId, place }): Promise<Result<null, SignError>> {
+    const found = await placeHere(ctx, partId, place, true);
+    if (!found.ok) return found;
+    const { part, packet, kind } = found.value;
+    const signerId = await signerHere(ctx, packet, part, place, kind);
+    const row = (await ctx.repo.signers.placesOf([partId])).find((p) => p.place === place && p.endedAt === null)!;
+    if (row.paperAt === null) await ctx.repo.signers.updatePlace(row, { paperAt: ctx.now });
+    ctx.journal("signature.paper", `packet:${packet.id}`, { part: partId, signer: signerId });
+    return ok(null);
   },
 });

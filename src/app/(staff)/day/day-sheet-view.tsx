@@ -129,6 +129,7 @@ export function DaySheetView({ sheet, rights, above }: DaySheetViewProps) {
                 <span>
                   {line.visitType} <Soft>with {line.practitioner}</Soft>
                 </span>
+                {line.consents.length > 0 && <ConsentWords line={line} />}
               </Columns>
             </ListLine>
           );
@@ -145,6 +146,16 @@ export function DaySheetView({ sheet, rights, above }: DaySheetViewProps) {
         </MarginRow>
       ))}
     </Page>
+  );
+}
+/** Consents to be seen to before the visit: the first in words, the others in a number. */
+function ConsentWords({ line }: { readonly line: DaySheet["lines"][number] }) {
+  const [first, ...more] = line.consents;
+  return (
+    <Link href={`/people/${line.clientId}/consents`} aria-label={`Consents of ${line.clientName}`}>
+      {first!.words}: <bdi>{first!.title}</bdi>
+      {more.length > 0 ? `, and ${more.length} more` : ""}
+    </Link>
   );
 }
 /** A state is said on one line. */

@@ -11,6 +11,7 @@ export const officePages: readonly {
   { href: "/office/visit-types", name: "Kinds of visit", right: "office.write" },
   { href: "/office/door", name: "Door check", right: "office.write" },
   { href: "/office/pages", name: "Clients’ pages", right: "office.write" },
+  { href: "/office/signatures", name: "Signatures", right: "office.write" },
   { href: "/office/wordings", name: "Letters and texts", right: "office.write" },
   { href: "/office/fields", name: "Chart fields", right: "office.write" },
   { href: "/office/retention", name: "Keeping and erasing", right: "clients.erase" },

@@ -17,6 +17,8 @@ const purposes: Readonly<Record<PostPurpose, string>> = {
   packet: "Personal link",
   nudge: "Reminder",
   "sent-back": "Sent back",
+  sign: "To sign",
+  signed: "Signed copy",
   test: "Test",
   code: "Door code",
   locked: "Lock told to the practice",

@@ -11,5 +11,6 @@ interface Props {
 export default async function ReturnsPage({ searchParams }: Props) {
   const { before } = await searchParams;
   const asked = typeof before === "string" && isInstant(before) ? { before } : {};
-  return <ReturnsView {...await load(useCases.returns, asked)} />;
+  const { waiting } = await load(useCases.countToSign, {});
+  return <ReturnsView {...await load(useCases.returns, asked)} toSign={waiting} />;
 }

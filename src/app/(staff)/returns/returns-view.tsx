@@ -1,7 +1,7 @@
 "use client";
 import { textOf } from "@/core/questionnaire";
 import { ButtonLink } from "@/ui/kit/button-link";
-import { Alarm, ListLine, Name } from "@/ui/kit/ledger";
+import { Alarm, ListLine, Name, Strip } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { useLiveReload } from "@/ui/kit/live";
 import { Cluster, MarginRow, Page, SectionTitle, Soft } from "@/ui/kit/page";
@@ -11,7 +11,14 @@ import { Moment } from "@/ui/kit/time";
 import type { ReturnLine, ReturnsView as Shown } from "@/usecases/review";
 import { ScoreWords } from "./score-words";
 
-export function ReturnsView({ lines, unreached, toRead, moreToRead, earlier }: Shown) {
+export function ReturnsView({
+  lines,
+  unreached,
+  toRead,
+  moreToRead,
+  earlier,
+  toSign,
+}: Shown & { readonly toSign: number }) {
   useLiveReload();
   const unread = lines.filter((l) => l.state === "returned");
   const alarming = unread.filter((l) => l.alerts.length > 0);
@@ -28,6 +35,10 @@ export function ReturnsView({ lines, unreached, toRead, moreToRead, earlier }: S
           </p>
         </MarginRow>
       )}
+      <Strip as="nav" aria-label="Signatures">
+        <Link href="/returns/sign">For you to sign{toSign > 0 ? `: ${toSign}` : ""}</Link>
+        <Link href="/returns/check">Check a paper</Link>
+      </Strip>
       <div onKeyDown={rowKeys}>
         <Group title="Read first" lines={alarming} />
         {unreached.length > 0 && (

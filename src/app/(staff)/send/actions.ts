@@ -1,6 +1,6 @@
 "use server";
 import { redirect } from "next/navigation";
-import { revalidatePath } from "next/cache";
+import { refresh, revalidatePath } from "next/cache";
 import { useCases } from "@/server";
 import type { FormState } from "@/ui/kit/form";
 import { formFailure } from "../../_server/form";
@@ -9,6 +9,8 @@ import { runAsStaff } from "../../_server/run";
 const words = {
   "no-contact": "There is no way to reach this person. Add an e-mail or a phone first. Nothing was sent.",
   "nobody-there": "One of these people is no longer on file. Load the page again. Nothing was sent.",
+  "confirm-signing":
+    "Confirm first that electronic signatures are accepted where you file them: under Signatures in Office, or here. Nothing was sent.",
   "not-in-use":
     "One of these questionnaires is no longer in use. Load the page again and choose anew. Nothing was sent.",
 };
@@ -39,6 +41,13 @@ export async function sendAction(_: FormState, sent: FormData): Promise<FormStat
   });
   if (!result.ok) return formFailure(result.error, words);
   redirect(`/packets/${result.value.packetId}`);
+}
+
+export async function confirmSigningAction(): Promise<FormState> {
+  const result = await runAsStaff(useCases.confirmSigning, { accepted: true });
+  if (!result.ok) return formFailure(result.error);
+  refresh();
+  return {};
 }
 
 export interface TestState extends FormState {

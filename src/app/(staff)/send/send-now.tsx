@@ -13,7 +13,7 @@ import type { SendOptions } from "@/usecases/sending";
 import { signsAt, type FillerKind } from "@/core/signing";
 import { doorWords, missingWords } from "../door-words";
 import { signerWords } from "../signer-words";
-import { addContactAction, sendAction } from "./actions";
+import { addContactAction, confirmSigningAction, sendAction } from "./actions";
 import { PacketFields } from "./packet-fields";
 import { SeeLetter, TestForm } from "./send-letter";
 
@@ -87,28 +87,51 @@ function Unreachable(props: SendNowProps) {
   );
 }
 
-/** A place to sign for somebody who gets no link is asked of nobody. */
-function NobodySigns({ options, draft }: Pick<SendNowProps, "options" | "draft">) {
+/** Places to sign for somebody who gets no link: asked once it is back, or chosen then where nobody is on file. */
+function OthersSign({ options, draft }: Pick<SendNowProps, "options" | "draft">) {
   const fillers = [
     options.recipient.kind,
     ...options.others
       .filter((other) => draft.people[other.relationId ?? ""] === "fills")
       .map((other) => other.kind as FillerKind),
   ];
-  const missing = options.questionnaires
+  const around = [options.recipient.kind, ...options.others.map((other) => other.kind as FillerKind)];
+  const later = options.questionnaires
     .filter((q) => draft.chosen.includes(q.id))
     .flatMap((q) =>
-      q.signers.filter((signer) => !fillers.some((kind) => signsAt({ signer }, kind))).map((signer) => ({ q, signer })),
+      q.signers
+        .filter((signer) => signer !== "practitioner" && !fillers.some((kind) => signsAt({ signer }, kind)))
+        .map((signer) => ({
+          q,
+          signer,
+          known: signer === "named" || around.some((kind) => signsAt({ signer }, kind)),
+        })),
     );
-  if (missing.length === 0) return null;
+  if (later.length === 0) return null;
   return (
     <Notice tone="attention">
-      {missing.map(({ q, signer }) => (
+      {later.map(({ q, signer, known }) => (
         <p key={`${q.id} ${signer}`}>
-          <strong>{q.title}</strong> has a place for {signerWords[signer]} to sign, who gets no link, so it stays
-          unsigned there. Add them under Recipients.
+          <strong>{q.title}</strong> has a place for {signerWords[signer]} to sign.{" "}
+          {known
+            ? "They are asked once it is back and it is their turn."
+            : "Nobody like that is on file. Add them, or choose who signs once it is back."}
         </p>
       ))}
+    </Notice>
+  );
+}
+/** Asked once, before the first thing to sign goes out. */
+function ConfirmSigning({ options, draft }: Pick<SendNowProps, "options" | "draft">) {
+  if (options.signingConfirmed || !options.questionnaires.some((q) => q.signed && draft.chosen.includes(q.id)))
+    return null;
+  return (
+    <Notice tone="attention">
+      <p>
+        <strong>These are signed on a screen.</strong> Whether that is accepted depends on where you file them: courts,
+        insurers and registers differ. Please make sure, once, for the practice.
+      </p>
+      <ActionForm action={confirmSigningAction} submit="Electronic signatures are accepted there" weight="plain" />
     </Notice>
   );
 }
@@ -154,7 +177,8 @@ function Reachable(props: SendNowProps) {
         ))}
         {missingWords(door) && <Notice tone="attention">{missingWords(door)}</Notice>}
         <NoSupport options={options} draft={draft} />
-        <NobodySigns options={options} draft={draft} />
+        <OthersSign options={options} draft={draft} />
+        <ConfirmSigning options={options} draft={draft} />
         {door.way === "none" && (
           <Notice tone="attention">
             <strong>Whoever has the link gets in.</strong> If it went astray, a stranger could answer and read. It is

@@ -1,5 +1,5 @@
 "use client";
-import type { LinkRole } from "@/core/packet";
+import type { CopyRole } from "@/core/packet";
 import { Checkbox } from "@/ui/kit/choice-fields";
 import { Link } from "@/ui/kit/link";
 import { Cluster, MarginRow, Soft, Stack } from "@/ui/kit/page";
@@ -37,7 +37,7 @@ export function SendWhom({ options, draft, step, requestId }: SendHowProps & { r
                     { value: "fills", label: "fills in" },
                     { value: "reads", label: "reads only" },
                   ]}
-                  onChange={(next) => step({ do: "person", id, role: next as LinkRole })}
+                  onChange={(next) => step({ do: "person", id, role: next as CopyRole })}
                 />
               )}
             </Cluster>

@@ -5,6 +5,7 @@ import type { FileProblem } from "@/core/files";
 import { isOpen, type PacketState } from "@/core/packet";
 import type { FileValue } from "@/core/questionnaire";
 import type { Id, Instant } from "@/core/shared";
+import { cutSignature, sendSignature } from "@/ui/fill/send-signature";
 import { FillApp, type FillAppProps } from "@/ui/fill/fill-app";
 import { keptEdits } from "@/ui/fill/kept-edits";
 import { shutAction } from "./actions";
@@ -98,14 +99,19 @@ export function FillPage({
       keepCleared:
         view.role === "fills" && !view.handedOver ? keptEdits(`${view.keepAs} cleared`, view.keepKey) : undefined,
       leaflet: (id) => `/f/${packetId}/leaflet/${id}`,
-      async sign(partId, mark) {
-        const response = await fetch(`/f/${packetId}/sign`, {
-          method: "POST",
-          body: JSON.stringify({ partId, ...mark }),
-        }).catch(() => undefined);
-        if (response?.ok) return { kind: "signed", at: ((await response.json()) as { at: Instant }).at };
-        return { kind: response?.status === 422 ? "incomplete" : "no-reply" };
-      },
+      sign: (partId, made) => sendSignature(`/f/${packetId}/sign`, { partId, ...made }),
+      cut: (picture) => cutSignature(`/f/${packetId}/picture`, picture),
+      ...(view.handedOver
+        ? {}
+        : {
+            async askPaper(partId: Id<"Part">, place: string) {
+              const response = await fetch(`/f/${packetId}/on-paper`, {
+                method: "POST",
+                body: JSON.stringify({ partId, place }),
+              }).catch(() => undefined);
+              return response?.ok === true;
+            },
+          }),
       async submit(comment) {
         const response = await fetch(`/f/${packetId}/return`, {
           method: "POST",

@@ -7,15 +7,19 @@ import { Doorstep } from "@/ui/kit/doorstep";
 import { SupportWords } from "@/ui/fill/support-words";
 import { TimeFrameProvider } from "@/ui/kit/time";
 import { Receipt } from "@/ui/fill/receipt";
-import { lookAtPacket } from "../../../_server/client-look";
+import { lookAtConsents, lookAtPacket, lookAtSigning } from "../../../_server/client-look";
 import { FillPage as Filling } from "./filling";
+import { OwnConsentsIsland } from "./own-consents";
+import { SignerPage } from "./signer";
 
 interface Props {
   readonly params: Promise<{ readonly packetId: string }>;
   readonly searchParams: Promise<{ readonly s?: string | string[] }>;
 }
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
-  const result = await lookAtPacket((await params).packetId);
+  const { packetId } = await params;
+  const packet = await lookAtPacket(packetId);
+  const result = packet.ok ? packet : await lookAtSigning(packetId);
   return { title: { absolute: clientWords("door", result.ok ? result.value.language : "en")("page") } };
 }
 export default async function FillPage({ params, searchParams }: Props) {
@@ -23,6 +27,8 @@ export default async function FillPage({ params, searchParams }: Props) {
   const step = (await searchParams).s;
   const app = await application();
   const result = await lookAtPacket(packetId);
+  const signing = result.ok ? undefined : await lookAtSigning(packetId);
+  if (signing?.ok) return <Signing view={signing.value} consents={await lookAtConsents(packetId)} />;
   if (!result.ok)
     return (
       <Doorstep name={(await app.practice())?.name ?? ""}>
@@ -71,6 +77,14 @@ export default async function FillPage({ params, searchParams }: Props) {
             </a>
           </p>
         )}
+        <OwnConsentsIsland
+          packetId={view.packetId}
+          consents={await lookAtConsents(packetId)}
+          practice={view.practiceName}
+          language={language}
+          messages={fillMessages(language)}
+          frame={frame}
+        />
         <p>
           <a href={`/f/${view.packetId}/copy`}>{t("copyHere")}</a>
         </p>
@@ -93,6 +107,21 @@ export default async function FillPage({ params, searchParams }: Props) {
         view={view}
         firstStep={typeof step === "string" ? step : undefined}
       />
+    </TimeFrameProvider>
+  );
+}
+
+/** For who signs what others filled in. */
+async function Signing({ view, consents }: Pick<Parameters<typeof SignerPage>[0], "view" | "consents">) {
+  const language = clientLanguage(view.language);
+  const frame = {
+    locale: pinned(language === "en" ? view.locale : language),
+    zone: view.zone,
+    now: (await application()).ports.clock.now(),
+  };
+  return (
+    <TimeFrameProvider frame={frame}>
+      <SignerPage words={{ language, messages: fillMessages(language) }} view={view} consents={consents} />
     </TimeFrameProvider>
   );
 }

@@ -22,6 +22,8 @@ const kinds: Readonly<Record<LetterKind, string>> = {
   packetForVisit: "Questionnaires before a visit",
   nudge: "Reminder",
   sentBack: "Sent back",
+  sign: "Your turn to sign",
+  signed: "Copy of what was signed",
   code: "Code at the door",
 };
 /** What the practice's letters and texts say, beside what somebody would get. */

@@ -132,6 +132,8 @@ const letterWords: Readonly<Record<string, string>> = {
   packet: "Letter",
   nudge: "Reminder",
   "sent-back": "Letter with questions",
+  sign: "Letter to who signs",
+  signed: "Letter with the signed copy",
   code: "Code",
 };
 

@@ -30,6 +30,9 @@ export function ReturnedPart({ packetId, part, underWay }: ReturnedPartProps) {
             <Link href={`/returns/${packetId}/paper/${part.partId}`}>Page to print</Link>
             <a href={`/api/parts/${part.partId}/paper`}>PDF</a>
             <a href={`/api/parts/${part.partId}/response`}>FHIR</a>
+            {part.signatures.length + part.unsigned.length > 0 && (
+              <Link href={`/returns/${packetId}/signing`}>Signatures</Link>
+            )}
           </Cluster>
         )}
       </Head>
@@ -64,12 +67,8 @@ export function ReturnedPart({ packetId, part, underWay }: ReturnedPartProps) {
       {!underWay &&
         part.unsigned.map((place) => (
           <MarginRow key={place.text} margin="Not signed" tone="attention">
-            <bdi>{place.text}</bdi>{" "}
-            <Soft>
-              {place.placeOf
-                ? `This is for ${signerWords[place.placeOf]}, who did not fill it in.`
-                : "Nobody it is for filled it in."}
-            </Soft>
+            <bdi>{place.text}</bdi> <Soft>{place.placeOf ? `This is for ${signerWords[place.placeOf]}.` : ""}</Soft>{" "}
+            <Link href={`/returns/${packetId}/signing`}>Whose turn it is</Link>
           </MarginRow>
         ))}
     </section>

@@ -47,6 +47,8 @@ export async function startMailingAction(_: FormState, sent: FormData): Promise<
   });
   if (!result.ok)
     return formFailure(result.error, {
+      "confirm-signing":
+        "Confirm first that electronic signatures are accepted where you file them: under Signatures in Office, or here. Nothing was sent.",
       "not-in-use":
         "One of these questionnaires is no longer in use. Load the page again and choose anew. Nothing was sent.",
       "not-found": "Something you chose is no longer here. Load the page again. Nothing was sent.",

@@ -41,6 +41,7 @@ function AnyOf({ label, value, options, onChange }: AnyOfProps) {
 export function ChoosePeople({ options, people }: { readonly options: MailingOptions; readonly people: People }) {
   const { wish, setWish } = people;
   const { about, when } = wish;
+  const isConsent = options.questionnaires.some((q) => q.id === about && q.kind === "consent");
   const questionnaires = options.questionnaires.map(({ id, title }) => ({ id, name: title }));
   return (
     <MarginRow margin="Choose by">
@@ -68,7 +69,10 @@ export function ChoosePeople({ options, people }: { readonly options: MailingOpt
             label="Those"
             value={when}
             placeholder="whether or not it came back"
-            options={whens}
+            options={[
+              ...whens,
+              ...(isConsent ? [{ value: "renew", label: "whose consent is to be given (again)" }] : []),
+            ]}
             onChange={(next) => setWish({ when: next as Wish["when"] })}
           />
         )}

@@ -19,17 +19,22 @@ export interface ManyViewProps {
   readonly requestId: string;
   readonly options: MailingOptions;
   readonly first: MailingPeople;
+  /** The consent whose register somebody came from. */
+  readonly renew?: string | undefined;
 }
 /** One packet for many people: whom, what, and who cannot be reached, before anything is sent. */
-export function ManyView({ options, first, requestId }: ManyViewProps) {
+export function ManyView({ options, first, requestId, renew }: ManyViewProps) {
   const [draft, step] = useReducer(
     (now: SendDraft, next: SendStep) => stepSending(options, now, next),
     undefined,
-    () => beginSending({ questionnaires: [], standing: [] }, { ...given, expiresOn: options.expiresOn }),
+    () => ({
+      ...beginSending({ questionnaires: [], standing: [] }, { ...given, expiresOn: options.expiresOn }),
+      ...(renew ? { chosen: [renew] } : {}),
+    }),
   );
   const set = (part: Partial<Pick<SendDraft, "chosen" | "expiresOn" | "dueOn" | "line">>): void =>
     step({ do: "set", set: part });
-  const people = usePeople(draft.chosen, first);
+  const people = usePeople(draft.chosen, first, renew);
   return (
     <Page title="Send to many" margin={`${first.reachable + first.lost} clients`}>
       {options.earlier

@@ -11,7 +11,7 @@ export interface Wish {
   readonly staff: string;
   /** A questionnaire, and when it last came back. */
   readonly about: string;
-  readonly when: "" | "never" | "over" | "soon";
+  readonly when: "" | "never" | "over" | "soon" | "renew";
   readonly months: number;
   readonly days: number;
 }
@@ -20,12 +20,14 @@ const anybody: Wish = { visitType: "", staff: "", about: "", when: "", months: 1
 const wishOf = ({ visitType, staff, about, when, months, days }: Wish): PeopleWish => ({
   ...(visitType ? { visitTypeId: visitType as Id<"VisitType"> } : {}),
   ...(staff ? { staffId: staff as Id<"Staff"> } : {}),
-  ...(about && when ? { due: { questionnaireId: about as Id<"Questionnaire">, months, when, days } } : {}),
+  ...(about && when && when !== "renew"
+    ? { due: { questionnaireId: about as Id<"Questionnaire">, months, when, days } }
+    : {}),
 });
 
 /** Who fits, who of them can be reached, and who is written to in the end: chosen here, told by the server. */
-export function usePeople(chosen: readonly string[], first: MailingPeople) {
-  const [wish, setWish] = useState(anybody);
+export function usePeople(chosen: readonly string[], first: MailingPeople, renew?: string) {
+  const [wish, setWish] = useState<Wish>(renew ? { ...anybody, about: renew, when: "renew" } : anybody);
   const [everybody, setEverybody] = useState(true);
   const [except, setExcept] = useState<readonly string[]>([]);
   const [twice, setTwice] = useState(false);
@@ -33,6 +35,7 @@ export function usePeople(chosen: readonly string[], first: MailingPeople) {
   const choice: ChoiceAsked = {
     ...wishOf(wish),
     ...(wish.about ? { about: wish.about } : {}),
+    ...(wish.about && wish.when === "renew" ? { renewing: wish.about } : {}),
     questionnaireIds: chosen,
     twice,
     everybody,

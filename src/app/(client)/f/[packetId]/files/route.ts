@@ -1,5 +1,5 @@
 import { useCases } from "@/server";
-import { mostBytes } from "@/core/files";
+import { bodyOf } from "../../../../_server/body";
 import { answerJson } from "../../../../_server/json";
 import { runAsClient } from "../../../../_server/run";
 
@@ -19,7 +19,7 @@ export async function PUT(request: Request, { params }: Props): Promise<Response
       partId: searchParams.get("part"),
       key: decode(request.headers.get("x-answer-key") ?? ""),
       name,
-      bytes: await body(request),
+      bytes: await bodyOf(request),
     }),
   );
 }
@@ -30,15 +30,3 @@ const decode = (text: string): string => {
     return "";
   }
 };
-
-/** What was sent, read no further than one byte past what is taken, so that the use case can say it is too large. */
-async function body(request: Request): Promise<Uint8Array> {
-  const pieces: Uint8Array[] = [];
-  let bytes = 0;
-  for await (const piece of (request.body ?? []) as AsyncIterable<Uint8Array>) {
-    pieces.push(piece);
-    bytes += piece.length;
-    if (bytes > mostBytes) break;
-  }
-  return new Uint8Array(Buffer.concat(pieces));
-}

@@ -6,6 +6,6 @@ interface Props {
   readonly params: Promise<{ readonly packetId: string }>;
 }
 export async function POST(request: Request, { params }: Props): Promise<Response> {
-  const body = await readJson(request, 100_000);
+  const body = await readJson(request, 300_000);
   return answerJson(await runAsClient((await params).packetId, useCases.signPart, body));
 }

@@ -50,7 +50,7 @@ export async function questionBankAction(input: {
 
 export async function putInUseAction(_: FormState, sent: FormData): Promise<FormState> {
   const id = String(sent.get("id"));
-  const result = await runAsStaff(useCases.putInUse, { id });
+  const result = await runAsStaff(useCases.putInUse, { id, material: sent.get("material") === "yes" });
   if (!result.ok) {
     const { error } = result;
     return error.reason === "proof"

@@ -27,10 +27,12 @@ import { SavedElsewhere, SaveState, useDraftSaving, useLeave, type DraftSaving }
 import { LineSettings } from "./line-settings";
 import { FromPaper, type PaperPlace } from "./from-paper";
 import { OutlineBranch } from "./outline-row";
+import { placesOf } from "@/core/signing";
 import { SaidStrip } from "./said-strip";
 import type { PageMessages } from "@/i18n/page-words";
 import { Preview } from "./preview";
 import { ProofPanel } from "./proof-panel";
+import { SignersPanel } from "./signers-panel";
 import { useHistory, useUndoKeys } from "./use-history";
 import { useLineFacts } from "./line-facts";
 import type { ComposerView } from "@/usecases/authoring";
@@ -159,11 +161,13 @@ export function Composer({ view, first, words }: ComposerProps) {
               url={questionnaire.url}
               add={addAll}
             />
+            <SignersPanel questionnaire={settled} change={change} onGo={go} />
             <SectionTitle>Proof</SectionTitle>
             <ProofPanel report={report} onGo={go} />
             <PutInUse
               id={view.id}
               inUseNumber={view.inUseNumber}
+              isConsent={questionnaire.kind === "consent"}
               errors={report?.findings.some((f) => f.level === "error")}
               flush={flush}
             />
@@ -207,6 +211,7 @@ function Branches({
     const at = all.findIndex((i) => i.linkId === chosen);
     return [all[at], all.slice(0, Math.max(0, at)).filter(isQuestion)] as const;
   }, [settled, chosen]);
+  const places = useMemo(() => placesOf(settled), [settled]);
   return questionnaire.items.map((item) => {
     const within = chosen !== undefined && (item.linkId === chosen || holds(item, chosen));
     return (
@@ -225,6 +230,7 @@ function Branches({
               url={questionnaire.url}
               language={sourceLanguage(questionnaire)}
               item={chosenItem}
+              places={places}
               turns={settledTurns}
               earlier={earlier}
               sentence={shownWhenWords(chosenItem, settledKeys)}
@@ -356,14 +362,18 @@ const AddLines = memo(function AddLines({ last, add, addFromChart, asked }: AddL
 const PutInUse = memo(function PutInUse({
   id,
   inUseNumber,
+  isConsent,
   errors,
   flush,
 }: {
   readonly id: Id<"Questionnaire">;
+  /** Who agreed to an earlier version may have to agree anew. */
+  readonly isConsent: boolean;
   readonly inUseNumber: number | undefined;
   readonly errors: boolean | undefined;
   readonly flush: () => Promise<boolean>;
 }) {
+  const [material, setMaterial] = useState(false);
   return (
     <MarginRow margin={inUseNumber === undefined ? "Not in use yet" : `Version ${inUseNumber} is in use`}>
       <Stack>
@@ -381,9 +391,17 @@ const PutInUse = memo(function PutInUse({
               : { message: "The last changes could not be saved, so it was not put in use." }
           }
           submit="Put in use"
-          hidden={{ id }}
+          hidden={{ id, material: material ? "yes" : "no" }}
           disabled={errors !== false}
-        />
+        >
+          {isConsent && inUseNumber !== undefined && (
+            <Checkbox
+              label="The text changed in what it means: who agreed to an earlier version is to be asked anew"
+              isSelected={material}
+              onChange={setMaterial}
+            />
+          )}
+        </ActionForm>
       </Stack>
     </MarginRow>
   );

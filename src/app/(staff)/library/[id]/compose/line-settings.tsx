@@ -6,7 +6,6 @@ import {
   gridOptions,
   hasOptions,
   meansNone,
-  signers,
   isQuestion,
   kindOf,
   numbersOf,
@@ -23,7 +22,6 @@ import {
   type PostingRule,
   type Question,
   type ShownWhen,
-  type Signer,
 } from "@/core/questionnaire";
 import type { ScoreRange } from "@/core/proof";
 import { Button } from "@/ui/kit/button";
@@ -31,7 +29,6 @@ import { Checkbox } from "@/ui/kit/choice-fields";
 import { TextField } from "@/ui/kit/text-field";
 import { Cluster, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
-import { signerWords } from "../../../signer-words";
 import { useChartFields } from "./chart-fields";
 import { BankOffer } from "./bank-offer";
 import { kindOptions } from "./kind-words";
@@ -39,6 +36,7 @@ import { AlertFields } from "./alert-fields";
 import { useTypedText } from "./use-history";
 import { QuestionFields, set, type Change } from "./question-fields";
 import { ScoreEditor } from "./score-editor";
+import { SigningFields } from "./signing-fields";
 import { conditionOn, ShownWhenEditor } from "./shown-when-editor";
 
 export interface LineSettingsProps {
@@ -55,6 +53,8 @@ export interface LineSettingsProps {
   readonly range: ScoreRange | undefined;
   /** Its options are those of the grid it stands in. */
   readonly inGrid: boolean;
+  /** Every place to sign. */
+  readonly places: readonly Display[];
   /** How often something was undone or redone. */
   readonly turns: number;
   readonly actions: LineActions;
@@ -108,6 +108,7 @@ const Settings = memo(
     sentence,
     range,
     inGrid,
+    places,
     turns,
     actions,
     taken,
@@ -152,7 +153,9 @@ const Settings = memo(
             Delete
           </Button>
         </Cluster>
-        {item.type === "display" && item.signature && <WhoSigns item={item} onChange={onChange} />}
+        {item.type === "display" && item.signature && (
+          <SigningFields item={item} earlier={earlier} places={places} onChange={onChange} />
+        )}
         {kind === "grid" && <GridOptions key={item.linkId} grid={item} url={url} turns={turns} onChange={onChange} />}
         {question && hasOptions(kind) && inGrid && <Soft>A row of a grid: its options are those of the grid.</Soft>}
         {question && hasOptions(kind) && !inGrid && (
@@ -208,6 +211,8 @@ const Settings = memo(
     first.language === second.language &&
     first.sentence === second.sentence &&
     first.inGrid === second.inGrid &&
+    first.places.length === second.places.length &&
+    first.places.every((place, i) => place === second.places[i]) &&
     first.turns === second.turns &&
     first.actions === second.actions &&
     first.range?.low === second.range?.low &&
@@ -220,25 +225,6 @@ const sameButWords = (a: Item, b: Item): boolean =>
   (Object.keys(a).length === Object.keys(b).length &&
     Object.entries(a).every(([key, value]) => key === "text" || b[key as keyof Item] === value));
 
-function WhoSigns({ item, onChange }: { readonly item: Display; readonly onChange: Change }) {
-  return (
-    <Pick
-      small
-      label="Who signs here"
-      value={item.signer ?? "anyone"}
-      options={[
-        { value: "anyone", label: "whoever fills it in" },
-        ...signers.map((one) => ({ value: one, label: signerWords[one] })),
-      ]}
-      onChange={(value) =>
-        onChange((now) => {
-          const { signer: _signer, ...rest } = now as Display;
-          return value === "anyone" ? rest : { ...rest, signer: value as Signer };
-        })
-      }
-    />
-  );
-}
 /** An option whose words say that none is meant, and that does not rule the others out yet. */
 function NoneOffer({
   question,

@@ -119,6 +119,7 @@ export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalPro
                       questionnaire: view.questionnaire,
                       answers: noAnswers,
                       signed: {},
+                      onPaper: [],
                       prefilled: [],
                       kept: {},
                     },

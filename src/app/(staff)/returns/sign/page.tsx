@@ -1,0 +1,10 @@
+import type { Metadata } from "next";
+import { useCases } from "@/server";
+import { load, staff } from "../../../_server/run";
+import { SignQueue } from "./sign-queue";
+
+export const metadata: Metadata = { title: "For you to sign" };
+export default async function SignPage() {
+  const { name } = await staff();
+  return <SignQueue view={await load(useCases.forYouToSign, {})} name={name} />;
+}

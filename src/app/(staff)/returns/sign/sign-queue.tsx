@@ -1,0 +1,224 @@
+"use client";
+import { useEffect, useRef, useState } from "react";
+import styled from "styled-components";
+import type { SignatureMark as Mark } from "@/core/signing";
+import { ActionForm } from "@/ui/kit/form";
+import { Fold } from "@/ui/kit/ledger";
+import { Link } from "@/ui/kit/link";
+import { useLiveReload } from "@/ui/kit/live";
+import { Cluster, Fields, MarginRow, Page, Soft, Stack } from "@/ui/kit/page";
+import { Key, Shortcuts } from "@/ui/kit/shortcuts";
+import { SignatureMark } from "@/ui/kit/signature-mark";
+import { TextField } from "@/ui/kit/text-field";
+import { Moment } from "@/ui/kit/time";
+import type { ForYouToSign, ToSign } from "@/usecases/signing";
+import { releaseMarkAction, dropMarkAction, signAction } from "./actions";
+import { KeepMark } from "./keep-mark";
+
+/** What waits for one's own signature, to be read and signed one after the other from the keyboard. */
+export function SignQueue({ view, name }: { readonly view: ForYouToSign; readonly name: string }) {
+  useLiveReload();
+  const [at, setAt] = useState(0);
+  const index = Math.min(at, Math.max(0, view.waiting.length - 1));
+  const one = view.waiting[index];
+  const go = (by: number): void => setAt(Math.max(0, Math.min(view.waiting.length - 1, index + by)));
+  const form = useRef<HTMLDivElement>(null);
+  const ready = view.mark !== undefined && view.releasedUntil !== undefined;
+  return (
+    <Page title="For you to sign" margin={`${view.waiting.length} waiting`}>
+      <Shortcuts
+        list={[
+          { key: "n", does: "next", run: () => go(1) },
+          { key: "p", does: "one before", run: () => go(-1) },
+          { key: "s", does: "sign this one", run: () => form.current?.querySelector("form")?.requestSubmit() },
+        ]}
+      />
+      <MarginRow margin="Your signature">
+        <Own view={view} name={name} />
+      </MarginRow>
+      {!one && <MarginRow margin="Nothing">Nothing waits for your signature.</MarginRow>}
+      {one && (
+        <OneToSign key={`${one.partId} ${one.place} ${one.digest}`} one={one}>
+          <Foot>
+            <div ref={form}>
+              {ready ? (
+                <ActionForm
+                  action={signAction}
+                  submit={`Sign as ${view.mark?.name ?? name}`}
+                  hidden={{ packetId: one.packetId, partId: one.partId, place: one.place, digest: one.digest }}
+                />
+              ) : (
+                <Soft>
+                  {view.mark ? "Release your signature above, then sign." : "Keep a signature of yours above first."}
+                </Soft>
+              )}
+            </div>
+            <Cluster>
+              <Soft>
+                {index + 1} of {view.waiting.length}
+              </Soft>
+              <Soft>
+                <Key>s</Key> sign <Key>n</Key> next <Key>p</Key> before
+              </Soft>
+            </Cluster>
+          </Foot>
+        </OneToSign>
+      )}
+    </Page>
+  );
+}
+/** The stored signature: kept, released for a while, taken away. */
+function Own({ view, name }: { readonly view: ForYouToSign; readonly name: string }) {
+  const { mark, releasedUntil } = view;
+  if (!mark) return <KeepMark name={name} />;
+  return (
+    <Stack $gap="0.5rem">
+      <Cluster>
+        <Stored mark={mark} />
+        {releasedUntil && (
+          <Soft>
+            Released until <Moment at={releasedUntil} as="clock" />
+          </Soft>
+        )}
+      </Cluster>
+      {!releasedUntil && (
+        <ActionForm action={releaseMarkAction} submit="Release it" weight="plain">
+          <Fields $least="12rem">
+            <TextField name="password" type="password" label="Your password" autoComplete="current-password" />
+            {view.hasCode && <TextField name="code" inputMode="numeric" label="Or a code from your app" />}
+          </Fields>
+        </ActionForm>
+      )}
+      <Cluster>
+        <Fold>
+          <summary>Another signature</summary>
+          <KeepMark name={mark.name} />
+        </Fold>
+        <Fold>
+          <summary>Take it away</summary>
+          <ActionForm action={dropMarkAction} submit="Take it away" weight="danger" />
+        </Fold>
+      </Cluster>
+    </Stack>
+  );
+}
+export function Stored({ mark }: { readonly mark: Mark }) {
+  if (mark.kind === "picture")
+    // eslint-disable-next-line @next/next/no-img-element -- it is in the page already
+    return <Picture src={`data:image/png;base64,${mark.png}`} alt={`Signature of ${mark.name}`} />;
+  return <SignatureMark name={mark.name} path={mark.kind === "drawn" ? mark.path : undefined} />;
+}
+const Picture = styled.img`
+  max-inline-size: 15rem;
+  max-block-size: 4rem;
+  object-fit: contain;
+  background: #fff;
+`;
+
+function OneToSign({ one, children }: { readonly one: ToSign; readonly children: React.ReactNode }) {
+  const head = useRef<HTMLHeadingElement>(null);
+  useEffect(() => head.current?.focus({ preventScroll: true }), []);
+  return (
+    <section aria-label={`${one.title}, ${one.clientName}`}>
+      <Head>
+        <h2 ref={head} tabIndex={-1}>
+          <bdi>{one.title}</bdi>, <bdi>{one.clientName}</bdi>
+        </h2>
+        <Link href={`/returns/${one.packetId}`}>What came back</Link>
+        <Link href={`/returns/${one.packetId}/signing`}>Signatures</Link>
+      </Head>
+      <MarginRow
+        margin={
+          <>
+            Returned <Moment at={one.returnedAt} />
+          </>
+        }
+      >
+        <Stack $gap="0.4rem">
+          {one.texts.map((text, i) => (
+            <p key={i} dir="auto" style={{ whiteSpace: "pre-wrap" }}>
+              {text}
+            </p>
+          ))}
+        </Stack>
+      </MarginRow>
+      <MarginRow margin="Answers">
+        <Lines>
+          {one.lines.map((line) => (
+            <div key={line.key}>
+              <dt>{line.question}</dt>
+              <dd dir="auto">{line.answer === "" ? <Soft>Not answered</Soft> : line.answer}</dd>
+            </div>
+          ))}
+        </Lines>
+      </MarginRow>
+      {one.before.length > 0 && (
+        <MarginRow margin="Signed before you">
+          <ul>
+            {one.before.map((before) => (
+              <li key={before.at}>
+                <bdi>{before.name}</bdi>{" "}
+                <Soft>
+                  <Moment at={before.at} />
+                </Soft>
+              </li>
+            ))}
+          </ul>
+        </MarginRow>
+      )}
+      <MarginRow margin="You sign">
+        <Stack $gap="0.5rem">
+          <p>
+            <strong>
+              <bdi>{one.intent}</bdi>
+            </strong>
+          </p>
+          <Soft as="p">
+            Check number of what you sign: <bdi>{one.digest.match(/.{1,8}/g)?.join(" ")}</bdi>
+          </Soft>
+          {children}
+        </Stack>
+      </MarginRow>
+    </section>
+  );
+}
+const Head = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.1rem 1.25rem;
+  align-items: baseline;
+  padding-block: 0.7rem 0.25rem;
+  border-block-end: 1px solid var(--rule-strong);
+  & > h2 {
+    flex: 1 1 auto;
+  }
+`;
+const Lines = styled.dl`
+  & > div {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1.1fr);
+    column-gap: 1.1rem;
+    border-block-end: 1px solid var(--rule);
+    padding-block: 0.12rem;
+  }
+  & dt {
+    color: var(--soft);
+    font-size: var(--small);
+  }
+  & dd {
+    font-weight: 500;
+    overflow-wrap: anywhere;
+  }
+  @media (max-width: 44rem) {
+    & > div {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
+`;
+const Foot = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  align-items: center;
+  gap: 0.5rem 1.5rem;
+`;
