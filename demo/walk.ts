@@ -91,8 +91,9 @@ export async function fillParts(
     changes.forEach((c) => must(readChange(questionnaire, c)));
     must(await run(app, useCases.saveAnswers, actor, { partId: part.id, changes }));
     if (signer === undefined) continue;
-    const plan = signingPlan(questionnaire, await repo.answers.ofPart(part.id), undefined);
-    for (const { place } of placesBeforeReturn(plan, undefined)) {
+    const { signsAs, age } = must(await run(app, useCases.fillView, actor, {}));
+    const plan = signingPlan(questionnaire, await repo.answers.ofPart(part.id), age);
+    for (const { place } of placesBeforeReturn(plan, [signsAs])) {
       const { digest } = must(await run(app, useCases.readToSign, actor, { partId: part.id, place }));
       must(await run(app, useCases.signPart, actor, { partId: part.id, place, name: signer, digest, agreed: true }));
     }

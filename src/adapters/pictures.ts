@@ -19,8 +19,17 @@ const longestSide = 3_000;
 
 const signatureWidth = 600;
 const signatureHeight = 200;
-/** Brighter than this, of 255, is paper; what is darker is ink, the more so the darker. */
-const paperFrom = 170;
+/** Less than this part of the paper's brightness is ink, the more so the darker. */
+const inkBelow = 0.7;
+/** From which brightness on, of 255, a dot is paper: most of a sheet is, whatever light it lay in. */
+function paperAmong(data: Uint8Array, channels: number): number {
+  const many = new Uint32Array(256);
+  for (let i = 0; i < data.length; i += channels) many[data[i]!]!++;
+  const half = data.length / channels / 2;
+  let [seen, brightness] = [0, 255];
+  while (brightness > 0 && (seen += many[brightness]!) < half) brightness--;
+  return brightness * inkBelow;
+}
 const inkColour = [0x23, 0x26, 0x2b] as const;
 
 export const sharpPictures: Pictures = {
@@ -31,16 +40,16 @@ export const sharpPictures: Pictures = {
         .flatten({ background: "#ffffff" })
         .resize({ width: 1_600, height: 1_600, fit: "inside", withoutEnlargement: true })
         .greyscale()
-        .normalise()
         .raw()
         .toBuffer({ resolveWithObject: true });
       const { width, height, channels } = info;
+      const paper = paperAmong(data, channels);
       const out = Buffer.alloc(width * height * 4);
       let [left, top, right, bottom] = [width, height, -1, -1];
       for (let i = 0; i < width * height; i++) {
-        const dark = paperFrom - data[i * channels]!;
+        const dark = paper - data[i * channels]!;
         if (dark <= 0) continue;
-        out.set([...inkColour, Math.min(255, Math.round((dark / paperFrom) * 400))], i * 4);
+        out.set([...inkColour, Math.min(255, Math.round((dark / paper) * 400))], i * 4);
         const x = i % width;
         const y = Math.floor(i / width);
         left = Math.min(left, x);

@@ -1,6 +1,6 @@
 import { Document, Image, Page, Path, renderToBuffer, Svg, Text, View } from "@react-pdf/renderer";
 import { proofWords, type Evidence, type ReadBlock, type SignedStatement } from "../core/signing";
-import { directionOf, instantMs, type Instant } from "../core/shared";
+import { directionOf, instantMs, languageName, mainLanguage, type Instant } from "../core/shared";
 import { Letterhead, type LetterheadFacts } from "./letterhead";
 import { ink, registerFonts, styles } from "./paper-style";
 import { Words } from "./paper-words";
@@ -95,6 +95,9 @@ function Whole({
 const momentIn = (locale: string, zone: string, at: Instant): string =>
   `${new Intl.DateTimeFormat(locale, { dateStyle: "long", timeStyle: "medium", timeZone: zone }).format(instantMs(at))} (${zone})`;
 
+const localeFor = (language: string, own: string): string =>
+  mainLanguage(language) === mainLanguage(own) ? own : language;
+
 function Edges({ paper }: { readonly paper: Omit<SignedPaper, "readings" | "talk"> }) {
   return (
     <>
@@ -143,7 +146,7 @@ function Body({ paper, reading }: { readonly paper: SignedPaper; readonly readin
             );
           if (block.kind === "place") {
             const signature = at(block.place);
-            return signature ? <Signed key={index} signature={signature} rtl={rtl} /> : null;
+            return signature ? <Signed key={index} signature={signature} locale={paper.locale} rtl={rtl} /> : null;
           }
           return (
             <Words key={index} style={{ ...styles.text, ...side }}>
@@ -151,13 +154,22 @@ function Body({ paper, reading }: { readonly paper: SignedPaper; readonly readin
             </Words>
           );
         })}
-        {whole && <Signed signature={whole} rtl={rtl} />}
+        {whole && <Signed signature={whole} locale={paper.locale} rtl={rtl} />}
       </View>
       <Edges paper={paper} />
     </Page>
   );
 }
-function Signed({ signature, rtl }: { readonly signature: PaperSignature; readonly rtl: boolean }) {
+function Signed({
+  signature,
+  locale,
+  rtl,
+}: {
+  readonly signature: PaperSignature;
+  /** How the practice's own language writes dates. */
+  readonly locale: string;
+  readonly rtl: boolean;
+}) {
   const { statement, evidence } = signature;
   const side = { textAlign: rtl ? "right" : "left" } as const;
   return (
@@ -166,7 +178,7 @@ function Signed({ signature, rtl }: { readonly signature: PaperSignature; readon
       <Mark statement={statement} />
       <Words style={side}>{statement.signer}</Words>
       <Words style={{ ...styles.soft, ...side }}>
-        {momentIn(statement.language, evidence?.zone ?? "UTC", statement.at)}
+        {momentIn(localeFor(statement.language, locale), evidence?.zone ?? "UTC", statement.at)}
       </Words>
     </View>
   );
@@ -222,7 +234,7 @@ function EvidencePage({
   ];
   return (
     <Page size="A4" style={styles.page}>
-      <View style={styles.body}>
+      <View style={{ ...styles.body, lineHeight: 1.15 }}>
         <Words style={styles.title}>{title}</Words>
         <View style={styles.facts}>
           {facts.map(([name, value]) => (
@@ -267,7 +279,7 @@ function evidenceOf(
   const proved = evidence && proofWords[evidence.proof];
   return [
     ["Signed", momentIn(locale, zone, statement.at)],
-    ["How", `${markWords[statement.mark.kind]}, read in “${statement.language}”`],
+    ["How", `${markWords[statement.mark.kind]}, read in ${languageName(statement.language)}`],
     ...(evidence && proved
       ? [["Proved by", evidence.provedAt ? `${proved}, ${momentIn(locale, zone, evidence.provedAt)}` : proved] as const]
       : []),

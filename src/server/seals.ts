@@ -91,6 +91,8 @@ export async function sealPart(
       });
       if (!added) throw new Error("A paper was sealed twice at once.");
       await repo.signers.setSealDue(partId, null);
+      // Pages that show how it stands.
+      await repo.journal.notify("returns", practice.id);
       await repo.journal.write(practice.id, now, [
         {
           actor: "system",

@@ -189,7 +189,18 @@ describe("what is sent", () => {
     expect(work() - before).toBeLessThan(1500);
   });
   it.each<[string, string, Caller | undefined]>(
-    ["/answers", "/return", "/sign", "/stay", "/language"].flatMap((path): [string, string, Caller | undefined][] => [
+    [
+      "/answers",
+      "/return",
+      "/sign",
+      "/stay",
+      "/language",
+      "/on-paper",
+      "/sign-turn",
+      "/decline",
+      "/paper-turn",
+      "/take-back",
+    ].flatMap((path): [string, string, Caller | undefined][] => [
       [path, path === "/answers" ? "PUT" : "POST", "client"],
       [path, path === "/answers" ? "PUT" : "POST", undefined],
     ]),

@@ -14,11 +14,25 @@ export const hostileIds: readonly string[] = [
   "00000000-0000-4000-8000-000000000000%0d%0aset-cookie:%20x=y",
 ];
 /** Addresses with a place for an id. */
-export const clientPaths = ["", "/changes?since=0", "/paper", "/copy", "/sheet/ID", "/leaflet/ID"] as const;
+export const clientPaths = [
+  "",
+  "/changes?since=0",
+  "/paper",
+  "/copy",
+  "/sheet/ID",
+  "/leaflet/ID",
+  "/signed/ID",
+] as const;
 export const staffPaths = [
   "/packets/ID",
   "/returns/ID",
   "/returns/ID/reconcile",
+  "/returns/ID/signing",
+  "/people/ID/consents",
+  "/people/consents?of=ID&state=ID&from=ID",
+  "/send/many?renew=ID",
+  "/api/people/ID/consents.json",
+  "/api/parts/ID/sealed",
   "/people/ID",
   "/people/ID?visit=ID",
   "/people/ID/merge",

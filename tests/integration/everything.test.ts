@@ -115,9 +115,11 @@ describe.each(kinds)("what there is about somebody, on %s", (kind) => {
     const types = new Set(bundle.entry.map(({ resource }) => resource.resourceType));
     expect([...types].toSorted()).toEqual([
       "Communication",
+      "Consent",
       "DocumentReference",
       "Observation",
       "Patient",
+      "Provenance",
       "QuestionnaireResponse",
       "RelatedPerson",
     ]);

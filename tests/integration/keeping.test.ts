@@ -33,6 +33,8 @@ const ofPractice = new Set([
   "staff.totp_secret",
   "client_import_row.sealed",
   "client_erasure.reason",
+  "seal_certificate.key",
+  "staff_mark.mark",
 ]);
 
 describe.each(kinds)("what is kept of clients, on %s", (kind) => {
@@ -128,6 +130,7 @@ describe.each(kinds)("what is kept of clients, on %s", (kind) => {
       "packet.personal_line",
       "packet_part.gist",
       "post_message.sealed",
+      "signature.evidence",
       "signature.statement",
     ]);
   });
@@ -191,6 +194,7 @@ describe.each(kinds)("what is kept of clients, on %s", (kind) => {
     expect([...new Set(theirs.map(({ place }) => place))].toSorted()).toEqual([
       "chart_entry.sealed",
       "client_hold.reason",
+      "signature.evidence",
       "signature.statement",
     ]);
     await world.repo.clientKeys.know([key!.key_id]);

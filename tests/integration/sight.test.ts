@@ -27,6 +27,8 @@ interface Belongings {
   readonly fileId: string;
   readonly mailingId: string;
   readonly mailedId: string;
+  readonly consentId: string;
+  readonly signerId: string;
   /** Typed again, so that a duplicate would be offered. */
   readonly email: string;
 }
@@ -74,12 +76,25 @@ const inputFor = (own: Belongings, requestId: string, questionnaireId: string, s
   role: "fills",
   way: "email",
   anyway: true,
+  place: "",
+  digest: "0".repeat(64),
+  name: "Somebody Else",
+  title: "",
+  who: "client",
+  on: "2026-11-25",
+  how: "phone",
+  present: "Both",
+  questions: "",
+  accepted: true,
+  needed: true,
+  mailsPapers: true,
 });
 /** What does not fit two of them at once. */
 const besides: Readonly<Record<string, object>> = {
   cancelVisit: { by: "client" },
   sendPacket: { by: "link" },
   giveLink: { by: "copy" },
+  checkPaper: { bytes: new Uint8Array([1]) },
 };
 /** With these rights one does nothing that names a client; what takes more than ids may be refused for its form. */
 const aboutNobody: readonly Access[] = ["own-account", "library.read", "library.write", "office.write"];
@@ -139,6 +154,8 @@ describe.each(kinds)("whose clients, on %s", (kind) => {
         fileId: unknownId,
         mailingId,
         mailedId: mailed?.packetId ?? unknownId,
+        consentId: (await world.repo.consents.all(practiceId, [clientId]))[0]?.id ?? unknownId,
+        signerId: packet ? ((await world.repo.signers.ofPacket(packet.id))[0]?.id ?? unknownId) : unknownId,
         email: (await world.repo.clients.byId(practiceId, clientId))!.email ?? "nobody@mail.example",
       });
     }
@@ -182,7 +199,8 @@ describe.each(kinds)("whose clients, on %s", (kind) => {
         const target = hidden.toSorted((a, b) => words(b).length - words(a).length)[0]!;
         for (const [name, useCase] of all) {
           // What ends the session ends no sight; who is nobody yet sees nothing.
-          if (["anyone", "set-up", "client", "client.fill"].includes(useCase.access)) continue;
+          if (["anyone", "set-up", "client", "client.fill", "client.sign", "client.any"].includes(useCase.access))
+            continue;
           const input = {
             ...inputFor(target, world.request(), world.seeded.questionnaires[0]!, actor.id),
             ...besides[name],
@@ -236,6 +254,9 @@ describe.each(kinds)("whose clients, on %s", (kind) => {
       "postToChart",
       "openFile",
       "postMessage",
+      "packetSigning",
+      "openPaper",
+      "withdrawConsent",
     ])
       expect([...reached]).toContain(name);
   });

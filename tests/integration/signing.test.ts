@@ -185,4 +185,255 @@ describe.each(kinds)("signing on %s", (kind) => {
       expect(lines).toContain(step);
     expect(must(await world.do(useCases.checkJournal, maren(), {}))).toMatchObject({ done: true, broken: undefined });
   });
+
+  it("asks nobody early, twice or after it went back; somebody else may sign, decline, or sign on paper", async () => {
+    const { packetId, partId } = await returned(await threefold());
+    const first = await tokenTo(world, packetId, "Greta Lund");
+    const before = await enterAs(world, packetId, "Greta Lund");
+    // Written to again: what they had opens nothing any more.
+    world.wait(5);
+    const { signerId } = (await signing(packetId)).parts[0]!.lines[1]!;
+    must(await world.do(useCases.nudgeSigner, maren(), { packetId, signerId }));
+    expect(await world.do(useCases.openLink, world.stranger, { token: first })).toMatchObject({
+      error: { reason: "closed" },
+    });
+    expect(await world.do(useCases.signerView, before, {})).toMatchObject({ error: { reason: "not-found" } });
+    // Whose turn it is not cannot be written to, nor by ids of another packet.
+    const ours = (await signing(packetId)).parts[0]!.lines[2]!.signerId;
+    expect(await world.do(useCases.nudgeSigner, maren(), { packetId, signerId: ours })).toMatchObject({
+      error: { reason: "not-their-turn" },
+    });
+    const other = await returned(await threefold());
+    expect(await world.do(useCases.nudgeSigner, maren(), { packetId: other.packetId, signerId })).toMatchObject({
+      error: { reason: "not-found" },
+    });
+    // A signer's device signs at its own places of its own packet alone.
+    const greta = await enterAs(world, packetId, "Greta Lund");
+    const view = must(await world.do(useCases.signerView, greta, {}));
+    const forged = { place: "ours", name: "Greta Lund", digest: "0".repeat(64), agreed: true };
+    for (const input of [
+      { ...forged, partId },
+      { ...forged, partId: other.partId, place: "boss" },
+    ])
+      expect(await world.do(useCases.signAsSigner, greta, input)).toMatchObject({
+        error: { reason: "not-signed-here" },
+      });
+    expect(await world.do(useCases.signedCopy, greta, { partId: other.partId })).toMatchObject({
+      error: { reason: "not-found" },
+    });
+    // They decline: staff see why, and name somebody else with a reason; the link of the first is dead then.
+    const at = { partId: view.places[0]!.partId, place: "boss" };
+    must(await world.do(useCases.declineToSign, greta, { ...at, reason: "I left the mill." }));
+    expect(await signTurn(greta, "Greta Lund")).toMatchObject({ error: { reason: "declined" } });
+    expect((await signing(packetId)).parts[0]!.lines[1]).toMatchObject({
+      state: "declined",
+      reason: "I left the mill.",
+    });
+    expect((await world.letters(packetId, "alert")).length).toBe(1);
+    const named = { packetId, partId, place: "boss", who: "named", name: "Nils Berg", email: "nils@mill.example" };
+    expect(await world.do(useCases.replaceSigner, maren(), named)).toMatchObject({ error: { reason: "invalid" } });
+    must(await world.do(useCases.replaceSigner, maren(), { ...named, reason: "She left." }));
+    must(await world.do(useCases.replaceSigner, maren(), { ...named, reason: "She left." }));
+    expect((await world.letters(packetId, "sign")).filter((l) => l.toName === "Nils Berg")).toHaveLength(1);
+    expect(await world.do(useCases.signerView, greta, {})).toMatchObject({ error: { reason: "not-found" } });
+    const nils = await enterAs(world, packetId, "Nils Berg");
+    must(await world.do(useCases.askForPaper, nils, at));
+    expect(await states(packetId)).toEqual(["signed", "paper", "waits"]);
+    must(await world.do(useCases.recordPaperSignature, maren(), { packetId, ...at, name: "Nils Berg" }));
+    expect(
+      await world.do(useCases.recordPaperSignature, maren(), { packetId, ...at, name: "Nils Berg" }),
+    ).toMatchObject({
+      error: { reason: "signed" },
+    });
+    // Two at the same second: one signature, and the other is told.
+    const [me, again] = [await session(), await session()];
+    for (const one of [me, again]) must(await world.do(useCases.releaseMark, one, { password: demoPassword }));
+    const digest = must(await world.do(useCases.forYouToSign, me, {})).waiting.find(
+      (w) => w.packetId === packetId,
+    )!.digest;
+    const sign = { packetId, partId, place: "ours", digest };
+    const both = await Promise.all([me, again].map((one) => world.do(useCases.signAsStaff, one, sign)));
+    expect(both.filter((r) => r.ok)).toHaveLength(1);
+    expect((await world.repo.signatures.ofPart(partId)).filter((s) => s.place === "ours")).toHaveLength(1);
+  });
+
+  it("voids what was signed when an answer is changed, asks those who signed it anew, and seals another paper", async () => {
+    const id = await threefold();
+    const { packetId, partId } = await returned(id);
+    const greta = await enterAs(world, packetId, "Greta Lund");
+    must(await signTurn(greta, "Greta Lund"));
+    const me = await session();
+    must(await world.do(useCases.releaseMark, me, { password: demoPassword }));
+    const signOurs = async () => {
+      const { digest } = must(await world.do(useCases.forYouToSign, me, {})).waiting.find(
+        (w) => w.packetId === packetId,
+      )!;
+      must(await world.do(useCases.signAsStaff, me, { packetId, partId, place: "ours", digest }));
+    };
+    await signOurs();
+    expect(await runSeals(world.app)).toBeGreaterThan(0);
+    const first = must(await world.do(useCases.openPaper, maren(), { partId })).bytes;
+    const lines = [{ partId, key: "employer", reason: "The whole name, please." }];
+    must(await world.do(useCases.sendBack, maren(), { packetId, requestId: world.request(), lines }));
+    const hugo = await enterAs(world, packetId, "Hugo Lindgren", "sent-back");
+    // While it is with the client nobody signs it.
+    expect(await world.do(useCases.signerView, greta, {})).toMatchObject({ error: { reason: "not-found" } });
+    await save(hugo, "employer", "Greta Lund-Berg");
+    expect(await world.do(useCases.returnPacket, hugo, {})).toMatchObject({ error: { reason: "incomplete" } });
+    must(await world.sign(hugo, { partId, place: "own", name: "Hugo Lindgren" }));
+    must(await world.do(useCases.returnPacket, hugo, {}));
+    expect(await states(packetId)).toEqual(["signed", "void", "waits"]);
+    expect(await runSeals(world.app)).toBe(0);
+    expect(must(await world.do(useCases.checkPaper, maren(), { bytes: first }))).toMatchObject({
+      paper: { consent: undefined, signatures: [{ stands: false }, { stands: false }, { stands: false }] },
+    });
+    must(await signTurn(await enterAs(world, packetId, "Greta Lund"), "Greta Lund"));
+    await signOurs();
+    expect(await runSeals(world.app)).toBe(1);
+    expect((await signing(packetId)).parts[0]!.paper).toMatchObject({ number: 2, revision: 1 });
+    // What was sealed before is there, and says that there is another one.
+    expect(must(await world.do(useCases.checkPaper, maren(), { bytes: first }))).toMatchObject({
+      paper: { number: 1, newer: true, consent: "stands" },
+    });
+    expect(await world.journal(`packet:${packetId}`)).toEqual(
+      expect.arrayContaining(["signature.void", "consent.void", "paper.seal"]),
+    );
+  });
+
+  it("adds who need not sign to the sealed paper when they do, so that the first seal stays valid", async () => {
+    const id = await consentOf(
+      world,
+      [shortText("a", "A word?"), place("own", "client"), place("more", "named", { optional: true })],
+      {},
+      "With somebody more",
+    );
+    const packetId = await sendTo(world, client("layla"), [id]);
+    const layla = await world.enter(packetId);
+    await save(layla, "a", "كلمة عربية 12 مع Latin");
+    const { parts, language } = must(await world.do(useCases.fillView, layla, {}));
+    expect(language).toBe("ar");
+    const partId = parts[0]!.id;
+    must(await world.sign(layla, { partId, place: "own", name: "ليلى حداد" }));
+    must(await world.do(useCases.returnPacket, layla, {}));
+    expect(await states(packetId)).toEqual(["signed", "nobody"]);
+    expect(await runSeals(world.app)).toBe(1);
+    const named = { packetId, partId, place: "more", who: "named", name: "Omar Haddad", email: "omar@mail.example" };
+    must(await world.do(useCases.replaceSigner, maren(), named));
+    must(await signTurn(await enterAs(world, packetId, "Omar Haddad"), "Omar Haddad"));
+    expect(await runSeals(world.app)).toBe(1);
+    const { bytes } = must(await world.do(useCases.openPaper, maren(), { partId }));
+    const path = file("later.pdf", bytes);
+    const said = execFileSync("pdfsig", [path], { encoding: "utf8" });
+    expect(said.match(/Signature is Valid/g)).toHaveLength(2);
+    const words = execFileSync("pdftotext", ["-raw", path, "-"], { encoding: "utf8" });
+    for (const one of ["كلمة", "Latin", "Omar Haddad"]) expect(words.normalize("NFKC")).toContain(one);
+    expect(must(await world.do(useCases.checkPaper, maren(), { bytes }))).toMatchObject({
+      seals: [
+        { known: true, intact: true },
+        { known: true, intact: true },
+      ],
+      paper: { number: 1, revision: 2, newer: false },
+    });
+  });
+
+  it("counts a consent once it was talked over, lets it be withdrawn and renewed, and asks anew when its text changes", async () => {
+    const items = [shortText("a", "A word?"), place("own", "client")];
+    const id = await consentOf(world, items, { signing: { talk: true, months: 12 } }, "Talked over");
+    const give = async () => {
+      const packetId = await sendTo(world, client("bram"), [id]);
+      const bram = await world.enter(packetId);
+      await save(bram, "a", "Yes");
+      const partId = must(await world.do(useCases.fillView, bram, {})).parts[0]!.id;
+      must(await world.sign(bram, { partId, place: "own", name: "Bram Okafor" }));
+      must(await world.do(useCases.returnPacket, bram, {}));
+      return { packetId, partId, bram };
+    };
+    const register = async () =>
+      must(await world.do(useCases.clientConsents, maren(), { clientId: client("bram") })).lines.find(
+        (l) => l.title === "Talked over",
+      );
+    must(await world.do(useCases.setConsentNeeded, maren(), { questionnaireId: id, needed: true }));
+    expect((await register())!.state).toBe("missing");
+    const { packetId, partId, bram } = await give();
+    expect((await register())!.state).toBe("asked");
+    expect(await runSeals(world.app)).toBe(0);
+    const talk = { packetId, partId, on: "2026-11-25", how: "phone", present: "Bram, Maren", questions: "How long?" };
+    expect(await world.do(useCases.recordTalk, maren(), { ...talk, on: "2026-02-30" })).toMatchObject({
+      error: { reason: "invalid" },
+    });
+    must(await world.do(useCases.recordTalk, maren(), talk));
+    must(await world.do(useCases.recordTalk, maren(), talk));
+    expect(await runSeals(world.app)).toBe(1);
+    expect(await register()).toMatchObject({
+      state: "stands",
+      given: [
+        { by: ["Bram Okafor"], talk: { how: "By phone" }, until: expect.stringMatching(/^2027-11-25/) as unknown },
+      ],
+    });
+    const fhir = must(await world.do(useCases.exportConsents, maren(), { clientId: client("bram") }));
+    expect(fhirProblems(fhir)).toEqual([]);
+    // Withdrawn by the client, on their own page; nobody else's.
+    const own = must(await world.do(useCases.ownConsents, bram, {})).lines.find((l) => l.title === "Talked over")!;
+    const stranger = await world.enter(await world.send("priya"));
+    expect(await world.do(useCases.withdrawOwnConsent, stranger, { consentId: own.id })).toMatchObject({
+      error: { reason: "not-found" },
+    });
+    must(await world.do(useCases.withdrawOwnConsent, bram, { consentId: own.id, reason: "I changed my mind." }));
+    expect(await register()).toMatchObject({
+      state: "withdrawn",
+      given: [{ withdrawnBy: "the client", reason: "I changed my mind." }],
+    });
+    const again = await give();
+    must(await world.do(useCases.recordTalk, maren(), { ...talk, packetId: again.packetId, partId: again.partId }));
+    expect((await register())!.given.map((g) => g.renewedAt !== undefined)).toEqual([false, true]);
+    expect((await register())!.state).toBe("stands");
+    // A change of the text that is not material leaves it; a material one does not, and all are found to be asked anew.
+    await rewrite(world, id, (q) => ({ ...q, items: [shortText("a", "A word, please?"), ...items.slice(1)] }));
+    expect((await register())!.state).toBe("stands");
+    await rewrite(world, id, (q) => ({ ...q, items: [shortText("a", "Another word?"), ...items.slice(1)] }), true);
+    expect((await register())!.state).toBe("out-of-date");
+    const many = must(await world.do(useCases.mailingPeople, maren(), { renewing: id, questionnaireIds: [id] }));
+    expect(many.lines.map((l) => l.name)).toContain("Bram Okafor");
+    expect(must(await world.do(useCases.consentsTable, maren(), {}))).toMatch(/Bram Okafor,Talked over,.*Out of date/);
+    const sheet = must(await world.do(useCases.daySheet, maren(), {}));
+    expect(sheet.lines.some((l) => l.consents.some((c) => c.title === "Talked over"))).toBe(true);
+    must(await world.do(useCases.setConsentNeeded, maren(), { questionnaireId: id, needed: false }));
+  });
+
+  it("leaves nothing of who signed or why when the client is erased", async () => {
+    const { packetId, partId } = await returned(await threefold());
+    const greta = await enterAs(world, packetId, "Greta Lund");
+    must(await world.do(useCases.declineToSign, greta, { partId, place: "boss", reason: "No longer theirs." }));
+    const stored = async (columns: string, from: string) =>
+      (
+        (await world.app.database.db.execute(`select ${columns} as held from ${from}`)) as unknown as {
+          rows: { held: unknown }[];
+        }
+      ).rows.map((row) => row.held);
+    const signers = `signer where packet_id = '${packetId}'`;
+    const places = `signer_place where part_id = '${partId}'`;
+    expect((await stored("person", signers)).filter((held) => held !== null)).toHaveLength(1);
+    const by = { name: "Maren", staffId: world.seeded.staff["maren"]!, at: world.time, reason: "Asked for it" };
+    await world.repo.clientErasures.erase(client("hugo"), by);
+    expect((await stored("person", signers)).every((held) => held === null)).toBe(true);
+    expect((await stored("reason", places)).every((held) => held === null)).toBe(true);
+    expect(await world.do(useCases.packetSigning, maren(), { packetId })).toMatchObject({ ok: false });
+    expect(await world.do(useCases.signerView, greta, {})).toMatchObject({ ok: false });
+  });
+
+  it("asks once whether electronic signatures are accepted, before the first thing to sign goes out", async () => {
+    const practice = (await world.app.practice())!;
+    await world.repo.practices.setSigning(practice.id, {});
+    const send = {
+      requestId: world.request(),
+      clientId: client("edda"),
+      questionnaireIds: world.seeded.questionnaires,
+    };
+    expect(await world.do(useCases.sendPacket, maren(), send)).toMatchObject({ error: { reason: "confirm-signing" } });
+    must(await world.do(useCases.confirmSigning, maren(), { accepted: true }));
+    expect(await world.do(useCases.sendPacket, maren(), send)).not.toMatchObject({
+      error: { reason: "confirm-signing" },
+    });
+    expect(must(await world.do(useCases.signingOffice, maren(), {})).confirmed?.by).toBe("Maren Holloway");
+  });
 });

@@ -2,6 +2,7 @@ import { must } from "../../demo/walk";
 import { clientActor, useCases } from "../../src/server";
 import { writeQuestionnaire } from "../../src/core/fhir";
 import { newLine, type Item, type Questionnaire, type Signer, type SigningRule } from "../../src/core/questionnaire";
+import type { PostPurpose } from "../../src/core/messages";
 import type { Id } from "../../src/core/shared";
 import type { ClientActor } from "../../src/usecases/kit";
 import type { World } from "./world";
@@ -68,12 +69,7 @@ export async function sendTo(
 }
 
 /** The token in the newest letter of a kind to somebody. */
-export async function tokenTo(
-  world: World,
-  packetId: string,
-  name: string,
-  purpose: "sign" | "signed" | "packet" = "sign",
-) {
+export async function tokenTo(world: World, packetId: string, name: string, purpose: PostPurpose = "sign") {
   const letter = (await world.letters(packetId, purpose)).find((one) => one.toName === name);
   if (!letter) throw new Error(`There is no letter to ${name}.`);
   return /\/p\/([\w-]+)/.exec(letter.body)![1]!;
@@ -83,7 +79,7 @@ export async function enterAs(
   world: World,
   packetId: Id<"Packet">,
   name: string,
-  purpose: "sign" | "signed" | "packet" = "sign",
+  purpose: PostPurpose = "sign",
 ): Promise<ClientActor> {
   world.wait(1);
   const token = await tokenTo(world, packetId, name, purpose);

@@ -66,7 +66,12 @@ describe("forms", () => {
       "2 errors occurred",
     );
     expect(signSchema.isValidSync({ name: " I " })).toBe(false);
-    expect(signSchema.validateSync({ name: " Ines Halvorsen " })).toEqual({ name: "Ines Halvorsen", path: "" });
+    expect(signSchema.validateSync({ name: " Ines Halvorsen " })).toEqual({
+      name: "Ines Halvorsen",
+      path: "",
+      png: "",
+      way: "typed",
+    });
   });
 });
 

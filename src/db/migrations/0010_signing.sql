@@ -16,7 +16,8 @@ CREATE TABLE "consent" (
 	"withdrawn_at" timestamp with time zone,
 	"withdrawn_by" text,
 	"reason" "bytea",
-	"voided_at" timestamp with time zone
+	"voided_at" timestamp with time zone,
+	"seq" bigint GENERATED ALWAYS AS IDENTITY (sequence name "consent_seq_seq" INCREMENT BY 1 MINVALUE 1 MAXVALUE 9223372036854775807 START WITH 1 CACHE 1)
 );
 --> statement-breakpoint
 CREATE TABLE "seal_certificate" (

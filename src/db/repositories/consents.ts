@@ -6,7 +6,7 @@ import { clientKeyRepository } from "./client-keys";
 import { knownPart } from "./parts-known";
 import { inSight, type Sight } from "./sight";
 
-export type Consent = Omit<typeof consent.$inferSelect, "reason"> & { readonly reason: string | undefined };
+export type Consent = Omit<typeof consent.$inferSelect, "reason" | "seq"> & { readonly reason: string | undefined };
 
 export interface ConsentText {
   readonly id: Id<"Questionnaire">;
@@ -71,7 +71,7 @@ export const consentRepository = (db: Db, sealer: Sealer, sight: Sight) => {
             seen,
           ),
         )
-        .orderBy(asc(consent.from), asc(consent.id));
+        .orderBy(asc(consent.seq));
       return read(rows.map((row) => row.consent));
     },
     /** Every consent text there is or was. */

@@ -1,5 +1,5 @@
 import type { Signer } from "../../core/questionnaire";
-import { boolean, index, integer, jsonb, pgTable, text, uniqueIndex } from "drizzle-orm/pg-core";
+import { bigint, boolean, index, integer, jsonb, pgTable, text, uniqueIndex } from "drizzle-orm/pg-core";
 import { idColumn, instantColumn, sealedColumn } from "./columns";
 import { client, relation } from "./client";
 import { packet, packetPart } from "./packet";
@@ -148,6 +148,8 @@ export const consent = pgTable(
     reason: sealedColumn("reason"),
     /** What was signed changed since, so that it was given anew or not at all. */
     voidedAt: instantColumn("voided_at"),
+    /** In which order they were given, whatever the clock said. */
+    seq: bigint("seq", { mode: "number" }).generatedAlwaysAsIdentity(),
   },
   (t) => [
     index("consent_client").on(t.clientId),

@@ -4,7 +4,17 @@ import { passwordSchema } from "../../core/forms";
 import { quotable, type QuotedAnswer } from "../../core/notes";
 import { plainWords, translate } from "../../core/questionnaire";
 import { isDrawnPath, textDigest, type Evidence, type SignatureMark } from "../../core/signing";
-import { fail, instantMs, isBefore, laterBy, ok, type Id, type Instant, type Result } from "../../core/shared";
+import {
+  fail,
+  instantMs,
+  isBefore,
+  laterBy,
+  mainLanguage,
+  ok,
+  type Id,
+  type Instant,
+  type Result,
+} from "../../core/shared";
 import { command, idInput, nothing, query, type CommonError, type Context, type StaffActor } from "../kit";
 import { provesAnew } from "../identity/proves-anew";
 import { goOnSigning, signingParts, type SigningPart } from "./go-on";
@@ -53,7 +63,7 @@ export const forYouToSign = query({
       const client = packet && (await repo.clients.byId(practice.id, packet.clientId));
       if (!packet || !client) continue;
       for (const { one, place } of await ownTurns(ctx, packet.id)) {
-        const language = practice.locale;
+        const language = mainLanguage(practice.locale);
         const read = readIn(one.questionnaire, one.answers, place, language);
         const shown = translate(one.questionnaire, language);
         waiting.push({
@@ -220,7 +230,7 @@ export const signAsStaff = command({
     const put = await putSignature(
       ctx,
       one.part,
-      readIn(one.questionnaire, one.answers, place, practice.locale),
+      readIn(one.questionnaire, one.answers, place, mainLanguage(practice.locale)),
       { place, digest, signer: mark.name, mark },
       evidence,
     );

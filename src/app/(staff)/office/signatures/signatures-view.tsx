@@ -15,7 +15,7 @@ import { bringAction, confirmAction, mailsPapersAction } from "./actions";
 export function SignaturesView({ signing }: { readonly signing: SigningOffice }) {
   const [mails, setMails] = useState(signing.mailsPapers);
   return (
-    <Stack $gap="1.2rem">
+    <Stack $gap="0">
       <MarginRow margin="Accepted" tone={signing.confirmed ? "plain" : "attention"}>
         {signing.confirmed ? (
           <p>

@@ -31,7 +31,17 @@ export function ConsentsView({ register, of, state, rights }: ConsentsViewProps)
     return `/people/consents${asked.size > 0 ? `?${asked.toString()}` : ""}`;
   };
   return (
-    <Page title="Consent register" margin={`${register.all} ${register.all === 1 ? "line" : "lines"}`}>
+    <Page
+      title="Consent register"
+      margin={`${register.all} ${register.all === 1 ? "line" : "lines"}`}
+      actions={
+        rights.includes("export") && (
+          <a href="/api/consents.csv" download>
+            Take it out as a file
+          </a>
+        )
+      }
+    >
       <SectionTitle>Texts</SectionTitle>
       <ul>
         {register.texts.map((text) => (
@@ -51,14 +61,17 @@ export function ConsentsView({ register, of, state, rights }: ConsentsViewProps)
                 <bdi>{text.title}</bdi>
               </Name>
               {text.inUse && rights.includes("library.write") ? (
-                <ActionForm
-                  action={setNeededAction}
-                  submit={text.neededByAll ? "Every client gives it: no longer" : "Every client gives it"}
-                  weight="quiet"
-                  hidden={{ questionnaireId: text.id, needed: text.neededByAll ? "no" : "yes" }}
-                />
+                <>
+                  {text.neededByAll && <Soft>asked of every client</Soft>}
+                  <ActionForm
+                    action={setNeededAction}
+                    submit={text.neededByAll ? "No longer" : "Ask it of every client"}
+                    weight="quiet"
+                    hidden={{ questionnaireId: text.id, needed: text.neededByAll ? "no" : "yes" }}
+                  />
+                </>
               ) : (
-                <Soft>{text.neededByAll ? "every client gives it" : ""}</Soft>
+                <Soft>{text.neededByAll ? "asked of every client" : ""}</Soft>
               )}
             </Cluster>
           </ListLine>
@@ -73,11 +86,6 @@ export function ConsentsView({ register, of, state, rights }: ConsentsViewProps)
             {consentWords[one]} {register.counts[one]}
           </Link>
         ))}
-        {rights.includes("export") && (
-          <a href="/api/consents.csv" download>
-            Take it out as a file
-          </a>
-        )}
       </Strip>
       {register.lines.length === 0 && <MarginRow margin="">Nothing like that is in the register.</MarginRow>}
       <ol onKeyDown={rowKeys}>

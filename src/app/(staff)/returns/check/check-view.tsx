@@ -1,4 +1,5 @@
 "use client";
+import styled from "styled-components";
 import { consentWords } from "@/core/consent";
 import { FileForm } from "@/ui/kit/file-form";
 import { Link } from "@/ui/kit/link";
@@ -58,7 +59,7 @@ function Verdict({ verdict }: { readonly verdict: PaperVerdict }) {
     <div role="status">
       <Notice tone={outcome.tone}>{outcome.words}</Notice>
       {paper && (
-        <dl>
+        <Told>
           <dt>Paper</dt>
           <dd>
             <bdi>{paper.title}</bdi> <Link href={`/returns/${paper.packetId}/signing`}>Signatures</Link>
@@ -76,10 +77,10 @@ function Verdict({ verdict }: { readonly verdict: PaperVerdict }) {
               <dd>{consentWords[paper.consent]}</dd>
             </>
           )}
-        </dl>
+        </Told>
       )}
       {seals.length > 0 && (
-        <dl>
+        <Told>
           <dt>{seals.length === 1 ? "Seal" : "Seals"}</dt>
           {seals.map((seal) => (
             <dd key={seal.end}>
@@ -92,7 +93,7 @@ function Verdict({ verdict }: { readonly verdict: PaperVerdict }) {
               )}
             </dd>
           ))}
-        </dl>
+        </Told>
       )}
       <Soft as="p">
         SHA-256 of the file: <bdi>{verdict.sha256}</bdi>
@@ -100,3 +101,24 @@ function Verdict({ verdict }: { readonly verdict: PaperVerdict }) {
     </div>
   );
 }
+const Told = styled.dl`
+  display: grid;
+  grid-template-columns: 8rem minmax(0, 1fr);
+  gap: 0.15rem 1rem;
+  padding-block: 0.6rem;
+  border-block-end: 1px solid var(--rule);
+  & > dt {
+    grid-column: 1;
+    color: var(--soft);
+  }
+  & > dd {
+    grid-column: 2;
+    overflow-wrap: anywhere;
+  }
+  @media (max-width: 30rem) {
+    grid-template-columns: minmax(0, 1fr);
+    & > dd {
+      grid-column: 1;
+    }
+  }
+`;

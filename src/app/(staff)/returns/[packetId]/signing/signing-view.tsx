@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { signingStateWords, talkWays, talkWords } from "@/core/signing";
 import { dateWords } from "@/core/questionnaire";
 import { dayIn } from "@/core/scheduling";
+import { DateField } from "@/ui/kit/date-field";
 import { ActionForm } from "@/ui/kit/form";
 import { Fold, ListLine, Strip } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
@@ -87,10 +88,7 @@ function OnePart({ part, view }: { readonly part: SigningPartView; readonly view
 }
 function PaperWords({ part }: { readonly part: SigningPartView }) {
   if (part.sealing) return <p role="status">It is being sealed.</p>;
-  if (!part.paper)
-    return (
-      <Soft as="p">{part.complete ? "It is sealed in a moment." : "It is sealed once everybody has signed."}</Soft>
-    );
+  if (!part.paper) return <Soft as="p">{part.complete ? "It is sealed in a moment." : waitsWords(part)}</Soft>;
   return (
     <Cluster>
       <a href={`/api/parts/${part.partId}/sealed`}>Sealed PDF</a>
@@ -102,8 +100,13 @@ function PaperWords({ part }: { readonly part: SigningPartView }) {
     </Cluster>
   );
 }
+const waitsWords = ({ talkNeeded, talk }: SigningPartView): string =>
+  talkNeeded && !talk
+    ? "It is sealed once everybody has signed and the talk is recorded."
+    : "It is sealed once everybody has signed.";
 function TalkForm({ part, view }: { readonly part: SigningPartView; readonly view: PacketSigningView }) {
-  const { now, zone } = useTimeFrame();
+  const { now, zone, locale } = useTimeFrame();
+  const [on, setOn] = useState<string>(dayIn(now, zone));
   const [how, setHow] = useState<string>(talkWays[0]);
   if (!view.maySee) return <Soft>It counts once the practitioner has recorded the talk about it.</Soft>;
   return (
@@ -111,10 +114,10 @@ function TalkForm({ part, view }: { readonly part: SigningPartView; readonly vie
       action={recordTalkAction}
       schema={async () => (await import("@/core/forms")).talkSchema}
       submit="Record the talk"
-      hidden={{ packetId: view.packetId, partId: part.partId, how }}
+      hidden={{ packetId: view.packetId, partId: part.partId, how, on }}
     >
       <Fields $least="12rem">
-        <TextField name="on" type="date" label="When" defaultValue={dayIn(now, zone)} />
+        <DateField label="When" value={on} onChange={setOn} locale={locale} />
         <Pick
           label="How"
           value={how}
