@@ -1,15 +1,17 @@
 import { readFileSync } from "node:fs";
-import { join } from "node:path";
+import { join, resolve } from "node:path";
 import { parseArgs } from "node:util";
 import { journalFaultWords } from "../src/core/audit";
 import { createClock } from "../src/adapters/clock";
 import { makeBackupIdentity, type Unlock } from "../src/adapters/backup-file";
 import { eraseAgain, openApplication, readEnvironment, walkJournal, type Environment } from "../src/server";
 import { backUp, backupsIn, drill, restore, type Told } from "../src/server/backup";
+import { checkPaperAt } from "../src/server/paper-check";
 import { dropOldKeys, lockOf, makeDailyBackup, rotateKeys } from "../src/server/maintenance";
 
 const help = `There is, after npm run kind --:
   journal check                   walks the whole journal and says whether it holds
+  check FILE.pdf                  says whose a signed paper is, whether it was changed, who signed, and what of it stands
   backup [FILE]                   writes an encrypted backup while everything goes on; without FILE, the day's
   restore FILE                    puts a backup into an empty installation
   drill [FILE]                    restores the newest backup, or FILE, aside, and compares
@@ -100,6 +102,12 @@ async function makeBackup(env: Environment, file: string | undefined): Promise<n
 }
 const commands: Readonly<Record<string, (env: Environment, file: string | undefined) => Promise<number>>> = {
   "journal check": checkJournal,
+  async check(env, file) {
+    if (file === undefined) throw new Error("Say which file.");
+    const { good, lines } = await checkPaperAt(env, resolve(file));
+    for (const line of lines) say(line);
+    return good ? 0 : 1;
+  },
   backup: makeBackup,
   async restore(env, file) {
     if (file === undefined) throw new Error("Say which file.");

@@ -12,7 +12,7 @@ export interface Database {
   /** Hears `NOTIFY channel` from any process on the same database. Returns how to stop. */
   listen(channel: string, heard: (payload: string) => void): Promise<() => Promise<void>>;
   /** What is done when another process on this machine asks for it; see `askHolder`. Of the embedded one alone. */
-  readonly answers?: Map<string, () => Promise<string>>;
+  readonly answers?: Map<string, (given: string) => Promise<string>>;
   /** Whether it answers within so many ms. */
   answersIn(ms: number): Promise<boolean>;
   /** Whether another version has brought it to tables this one does not know. */

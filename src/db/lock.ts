@@ -15,7 +15,7 @@ import { connect, createServer, type Server, type Socket } from "node:net";
 import { join } from "node:path";
 
 /** What whoever holds a folder does when asked, by what is asked. */
-export type Answers = Map<string, () => Promise<string>>;
+export type Answers = Map<string, (given: string) => Promise<string>>;
 /** Someone else has the data folder open. */
 export class FolderHeldError extends Error {
   constructor(folder: string, holder: string) {
@@ -50,6 +50,8 @@ export async function holdFolder(folder: string, answers: Answers = new Map()): 
 
 /** Longest somebody may take to ask, in ms. */
 const longestAsk = 10_000;
+/** In characters: a word, and what it is about. */
+const longestQuestion = 5_000;
 /** What is answered by whoever holds a folder for something short. */
 export const unknownQuestion = "They do not know what to do.";
 /** One line is asked, one is answered: `ok …` or `no …`. Whoever only looks whether somebody is there asks nothing. */
@@ -59,11 +61,12 @@ function answering(answers: Answers, socket: Socket): void {
   socket.on("error", () => socket.destroy());
   socket.on("data", (part: string) => {
     asked += part;
-    if (asked.length > 100) return void socket.destroy();
+    if (asked.length > longestQuestion) return void socket.destroy();
     if (!asked.endsWith("\n")) return;
     socket.setTimeout(0);
-    const answer = answers.get(asked.trim());
-    const said = answer ? answer() : Promise.reject(new Error(unknownQuestion));
+    const [what = "", ...given] = asked.trim().split(" ");
+    const answer = answers.get(what);
+    const said = answer ? answer(given.join(" ")) : Promise.reject(new Error(unknownQuestion));
     said.then(
       (what) => socket.end(`ok ${what}\n`),
       (error: unknown) => socket.end(`no ${error instanceof Error ? error.message : "unknown"}\n`),

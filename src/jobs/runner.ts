@@ -1,4 +1,5 @@
 import { log, nameOfError } from "../server/log";
+import { checkPaperFile } from "../server/paper-check";
 import type { Application } from "../server/application";
 import { backUpDaily, countWarnings, lookAtVersion } from "./watch";
 import { eraseAgain, heardErased, keysLeft, resealKeys, scrubKeys } from "./client-keys";
@@ -62,6 +63,7 @@ export async function startJobs(app: Application): Promise<void> {
     app.keys.wrap.reread();
     return String(await resealKeys(app));
   });
+  app.database.answers?.set("check-paper", async (path) => JSON.stringify(await checkPaperFile(app, path)));
   app.database.answers?.set("keys-left", async () => String(await keysLeft(app)));
   for (const [channel, round] of Object.entries(heard))
     await app.database.listen(channel, () => go(`what was heard of ${channel}`, round));

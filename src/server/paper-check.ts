@@ -1,0 +1,78 @@
+import { readFileSync } from "node:fs";
+import { consentWords } from "../core/consent";
+import { askHolder } from "../db/lock";
+import { repositories } from "../db/repositories";
+import { withoutValues } from "../db/errors";
+import { verdictOn, type PaperVerdict } from "../usecases/signing";
+import { openApplication, type Application } from "./application";
+import type { Environment } from "./environment";
+
+/** What is said of a PDF on the command line, and whether it is ours and as it was. */
+export interface PaperSaid {
+  readonly good: boolean;
+  readonly lines: readonly string[];
+}
+/** Looks at a file with the application that is open. The journal tells that it was checked. */
+export async function checkPaperFile(app: Application, path: string): Promise<PaperSaid> {
+  const practice = await withoutValues(() => app.practice());
+  if (!practice) return { good: false, lines: ["There is no practice here yet."] };
+  const look = await app.ports.papers.look(new Uint8Array(readFileSync(path)));
+  if (!look.ok) return { good: false, lines: [`Nothing can be said of it: ${look.error}.`] };
+  const now = app.ports.clock.now();
+  const verdict = await withoutValues(() =>
+    app.database.db.transaction(async (db) => {
+      const repo = repositories(db, app.ports.sealer);
+      const found = await verdictOn({ repo, practice, now }, look.value);
+      await repo.journal.write(practice.id, now, [
+        {
+          actor: "system",
+          action: "paper.check",
+          subject: found.paper ? `packet:${found.paper.packetId}` : "practice",
+          address: "",
+          detail: { ours: found.seals.some((s) => s.ours), known: found.paper !== undefined },
+        },
+      ]);
+      return found;
+    }),
+  );
+  return saidOf(verdict);
+}
+function saidOf(verdict: PaperVerdict): PaperSaid {
+  const { seals, paper, addedTo } = verdict;
+  const whole = seals.length > 0 && seals.every((s) => s.intact) && !addedTo;
+  const lines = [
+    paper
+      ? `Ours: ${paper.title}, paper ${paper.number}, revision ${paper.revision}.`
+      : "Not among the papers kept here.",
+    whole ? "Unchanged: every seal holds, and nothing was added." : changedWords(verdict),
+    ...seals.map(
+      (s) =>
+        `Seal of ${s.subject || "an unreadable certificate"}${s.ours ? " (ours)" : ""}: ${s.intact ? "intact" : "broken"}${s.stampedAt ? `, time-stamped ${s.stampedAt}` : ""}.`,
+    ),
+    ...(paper?.signatures ?? []).map(
+      (s) => `Signed by ${s.signer}, ${s.at}${s.stands ? "" : ": stands no longer, what was signed changed"}.`,
+    ),
+    ...(paper?.newer ? ["There is a newer paper of it."] : []),
+    ...(paper?.consent ? [`Consent: ${consentWords[paper.consent].toLowerCase()}.`] : []),
+    `SHA-256 ${verdict.sha256}`,
+  ];
+  return { good: whole && paper !== undefined, lines };
+}
+function changedWords({ seals, addedTo }: PaperVerdict): string {
+  if (seals.length === 0) return "No seal: it proves nothing by itself.";
+  if (seals.some((s) => !s.intact)) return "Changed after it was sealed.";
+  return addedTo ? "Something was added behind the last seal." : "Unchanged.";
+}
+/** Asks the application that runs on the embedded database, else opens one for this. @param path absolute */
+export async function checkPaperAt(env: Environment, path: string): Promise<PaperSaid> {
+  if (env.databaseUrl === undefined) {
+    const said = await askHolder(env.dataFolder, `check-paper ${path}`);
+    if (said !== undefined) return JSON.parse(said) as PaperSaid;
+  }
+  const app = await openApplication(env);
+  try {
+    return await checkPaperFile(app, path);
+  } finally {
+    await app.close();
+  }
+}
