@@ -13,7 +13,7 @@ const place = (linkId: string, words: string, signer: Signer, signing: SigningRu
   ({ ...newLine("signature", linkId), text: words, signer, signing }) as Item;
 
 /** What several people sign, one after another. */
-const items: readonly Item[] = [
+export const signingItems: readonly Item[] = [
   text(
     "what",
     "We meet once a week for about fifty minutes. What is said stays between us. There are limits: if somebody is in danger, we have to act, and we tell you first wherever we can.",
@@ -40,11 +40,15 @@ export async function seedSigning(
   const maren = staffAs(app, staffId, "maren");
   const request = (): string => app.ports.random.id();
   const { id } = must(
-    await run(app, useCases.newQuestionnaire, maren, { requestId: request(), title: "Working together", kind: "consent" }),
+    await run(app, useCases.newQuestionnaire, maren, {
+      requestId: request(),
+      title: "Working together",
+      kind: "consent",
+    }),
   );
   const view = must(await run(app, useCases.composerView, maren, { id }));
   const signing = { months: 12, talk: true as const };
-  const fhir = writeQuestionnaire({ ...view.questionnaire, items, signed: false, signing });
+  const fhir = writeQuestionnaire({ ...view.questionnaire, items: signingItems, signed: false, signing });
   const draft = { id, revision: view.revision, version: view.version, tried: [], next: request(), fhir };
   must(await run(app, useCases.saveDraft, maren, draft));
   must(await run(app, useCases.putInUse, maren, { id }));

@@ -6,8 +6,7 @@ import { createClock } from "../src/adapters/clock";
 import { makeBackupIdentity, type Unlock } from "../src/adapters/backup-file";
 import { eraseAgain, openApplication, readEnvironment, walkJournal, type Environment } from "../src/server";
 import { backUp, backupsIn, drill, restore, type Told } from "../src/server/backup";
-import { checkPaperAt } from "../src/server/paper-check";
-import { dropOldKeys, lockOf, makeDailyBackup, rotateKeys } from "../src/server/maintenance";
+import { checkPaperAt, dropOldKeys, lockOf, makeDailyBackup, rotateKeys } from "../src/server/maintenance";
 
 const help = `There is, after npm run kind --:
   journal check                   walks the whole journal and says whether it holds

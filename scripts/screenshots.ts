@@ -156,6 +156,7 @@ async function clientPages(client: Page, staff: Page): Promise<void> {
     .waitFor();
   await shoot(client, "client-sign");
   await client.getByLabel("Your full name").fill("Ines Halvorsen");
+  await client.getByText("I agree to sign on this screen").click();
   await client.getByRole("button", { name: "Sign", exact: true }).click();
   await client.getByRole("button", { name: /^Send to/ }).waitFor();
   await shoot(client, "client-review");

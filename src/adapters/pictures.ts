@@ -24,7 +24,7 @@ const inkBelow = 0.7;
 /** From which brightness on, of 255, a dot is paper: most of a sheet is, whatever light it lay in. */
 function paperAmong(data: Uint8Array, channels: number): number {
   const many = new Uint32Array(256);
-  for (let i = 0; i < data.length; i += channels) many[data[i]!]!++;
+  for (let at = 0; at < data.length; at += channels) many[data[at]!]!++;
   const half = data.length / channels / 2;
   let [seen, brightness] = [0, 255];
   while (brightness > 0 && (seen += many[brightness]!) < half) brightness--;
@@ -46,16 +46,16 @@ export const sharpPictures: Pictures = {
       const paper = paperAmong(data, channels);
       const out = Buffer.alloc(width * height * 4);
       let [left, top, right, bottom] = [width, height, -1, -1];
-      for (let i = 0; i < width * height; i++) {
-        const dark = paper - data[i * channels]!;
+      for (let dot = 0; dot < width * height; dot++) {
+        const dark = paper - data[dot * channels]!;
         if (dark <= 0) continue;
-        out.set([...inkColour, Math.min(255, Math.round((dark / paper) * 400))], i * 4);
-        const x = i % width;
-        const y = Math.floor(i / width);
-        left = Math.min(left, x);
-        right = Math.max(right, x);
-        top = Math.min(top, y);
-        bottom = Math.max(bottom, y);
+        out.set([...inkColour, Math.min(255, Math.round((dark / paper) * 400))], dot * 4);
+        const column = dot % width;
+        const row = Math.floor(dot / width);
+        left = Math.min(left, column);
+        right = Math.max(right, column);
+        top = Math.min(top, row);
+        bottom = Math.max(bottom, row);
       }
       // A blank sheet, or a dot, is no signature.
       if (right - left < 8 || bottom - top < 2) return fail("broken-picture");

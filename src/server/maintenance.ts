@@ -11,6 +11,7 @@ import { keysLeft, resealKeys } from "../jobs";
 import { openApplication, type Application } from "./application";
 import { backUp, BackupError, backupsIn, type Told } from "./backup";
 import type { BackupLock, Environment } from "./environment";
+import { checkPaperFile, type PaperSaid } from "./paper-check";
 
 export const lockOf = (lock: BackupLock): Lock =>
   "recipient" in lock ? lock : { passphrase: readFileSync(lock.passphraseFile, "utf8").trim() };
@@ -81,4 +82,13 @@ export async function dropOldKeys(env: Environment): Promise<number> {
     throw new BackupError(`${many} keys are still sealed with an older one. Run: npm run kind -- keys rotate`);
   keepFirstKey(env.keyFile);
   return older;
+}
+
+/** Looks at a PDF: asks the application that runs on the embedded database, else opens one for this. @param path absolute */
+export async function checkPaperAt(env: Environment, path: string): Promise<PaperSaid> {
+  if (env.databaseUrl === undefined) {
+    const said = await askHolder(env.dataFolder, `check-paper ${path}`);
+    if (said !== undefined) return JSON.parse(said) as PaperSaid;
+  }
+  return withApplication(env, (app) => checkPaperFile(app, path));
 }

@@ -1,11 +1,9 @@
 import { readFileSync } from "node:fs";
 import { consentWords } from "../core/consent";
-import { askHolder } from "../db/lock";
 import { repositories } from "../db/repositories";
 import { withoutValues } from "../db/errors";
 import { verdictOn, type PaperVerdict } from "../usecases/signing";
-import { openApplication, type Application } from "./application";
-import type { Environment } from "./environment";
+import type { Application } from "./application";
 
 /** What is said of a PDF on the command line, and whether it is ours and as it was. */
 export interface PaperSaid {
@@ -62,17 +60,4 @@ function changedWords({ seals, addedTo }: PaperVerdict): string {
   if (seals.length === 0) return "No seal: it proves nothing by itself.";
   if (seals.some((s) => !s.intact)) return "Changed after it was sealed.";
   return addedTo ? "Something was added behind the last seal." : "Unchanged.";
-}
-/** Asks the application that runs on the embedded database, else opens one for this. @param path absolute */
-export async function checkPaperAt(env: Environment, path: string): Promise<PaperSaid> {
-  if (env.databaseUrl === undefined) {
-    const said = await askHolder(env.dataFolder, `check-paper ${path}`);
-    if (said !== undefined) return JSON.parse(said) as PaperSaid;
-  }
-  const app = await openApplication(env);
-  try {
-    return await checkPaperFile(app, path);
-  } finally {
-    await app.close();
-  }
 }

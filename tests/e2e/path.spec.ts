@@ -133,6 +133,7 @@ test("closing the browser and opening the link on another device resumes after a
   for (let index = 1; index <= 12; index++)
     await page.mouse.move(pad.x + 40 + index * 20, pad.y + 60 + (index % 2 === 0 ? 25 : -20));
   await page.mouse.up();
+  await page.getByText("I agree to sign on this screen").click();
   await page.getByRole("button", { name: "Sign", exact: true }).click();
   await expect(page.getByRole("heading", { name: /Over the last 2 weeks/ })).toBeVisible();
   const answers = [

@@ -107,6 +107,7 @@ test("a PDF becomes a worksheet: filled in on the phone with a photo, signed at 
   await expect(client.getByText("bedside.jpg", { exact: true })).toBeVisible();
   await next(client);
   await expect(client.getByText("I wrote this myself.")).toBeVisible();
+  await client.getByText("I agree to sign on this screen").click();
   await client.getByRole("button", { name: "Sign", exact: true }).click();
   await client.getByRole("button", { name: /^Send to/ }).click();
   await expect(client.getByRole("heading", { name: "Thank you. It is sent." })).toBeVisible();

@@ -48,6 +48,7 @@ async function fillShort(client: Page, firstName: string, concern: string): Prom
   );
   await onward(client);
   await expect(client.getByText(intentSentence("ar"))).toBeVisible();
+  await client.getByText(t("agreeScreen")).click();
   await client.getByRole("button", { name: t("sign"), exact: true }).click();
   // A published measure has no translation of ours: it stands in its own words, from left to right.
   await expect(client.getByRole("heading", { name: /Over the last 2 weeks/ })).toBeVisible();

@@ -187,6 +187,7 @@ test("a questionnaire is rehearsed on the client's own pages, and nothing of it 
   await choose(page, /leave a message/, "No");
   await next(page);
   await page.getByLabel("Your full name").fill("Pia Pretending");
+  await page.getByText("I agree to sign on this screen").click();
   await page.getByRole("button", { name: "Sign", exact: true }).click();
   await page.getByText("A tablet").click();
   await page.getByRole("button", { name: /^Send to/ }).click();

@@ -264,9 +264,9 @@ export class ClientWalk {
     const { driver } = this;
     const before = await this.heading();
     await until(
-      "the two ways to sign",
+      "the ways to sign",
       () => driver.evaluate<number>(`return document.querySelectorAll("input[type=radio]").length;`),
-      (n) => n === 2,
+      (n) => n === 3,
     );
     await driver.evaluate(`document.querySelectorAll("input[type=radio]")[1].click();`);
     const pad = `const pad = document.querySelector("[data-testid=signature-pad]");`;
@@ -288,6 +288,7 @@ export class ClientWalk {
         ),
       (count) => count > 5,
     );
+    await driver.evaluate(`document.querySelector("input[type=checkbox]").click();`);
     await this.tabTo(new RegExp(`^${t("sign")}$`));
     await driver.press("Enter");
     await until("what comes after signing", this.heading, (title) => title !== before);

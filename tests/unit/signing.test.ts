@@ -156,7 +156,7 @@ describe("whatever happens, in whatever order", () => {
             place(`p${i}`, kind, {
               ...(optional ? { optional: true as const } : {}),
               ...(below === null ? {} : { ages: { below } }),
-              ...(after[i] == null ? {} : { after: `p${after[i]}` }),
+              ...(typeof after[i] === "number" ? { after: `p${after[i]}` } : {}),
             }),
           ),
           free ? { signing: { freeOrder: true } } : {},
@@ -180,7 +180,7 @@ describe("whatever happens, in whatever order", () => {
         }
         // Taking turn after turn ends with everything signed that does not wait for itself.
         const done: GivenSignature[] = [];
-        for (let i = 0; i <= plan.length; i++)
+        for (let round = 0; round <= plan.length; round++)
           for (const one of standingOf(plan, done))
             if (one.turn && !done.some((d) => d.place === one.place))
               done.push({ place: one.place, order: ++order, fresh: true });
@@ -194,18 +194,18 @@ describe("whatever happens, in whatever order", () => {
 });
 
 describe("what is signed", () => {
-  const q = consent([shortText("a", "A question"), place("own", "client")]);
+  const asked = consent([shortText("a", "A question"), place("own", "client")]);
   const answers = (value: string): Answers => ({ rows: {}, values: { a: [{ type: "string", value }] } });
   it("has one digest for the same words, and another for any other word, answer, language or place", () => {
-    const digest = textDigest(signedText(q, answers("Yes"), "own", "en"));
+    const digest = textDigest(signedText(asked, answers("Yes"), "own", "en"));
     expect(digest).toMatch(/^[0-9a-f]{64}$/);
-    expect(textDigest(signedText(q, answers("Yes"), "own", "en"))).toBe(digest);
+    expect(textDigest(signedText(asked, answers("Yes"), "own", "en"))).toBe(digest);
     for (const other of [
-      signedText(q, answers("No"), "own", "en"),
-      signedText(q, answers("Yes"), "own", "fr"),
-      signedText(q, answers("Yes"), "", "en"),
-      signedText({ ...q, version: "2" }, answers("Yes"), "own", "en"),
-      signedText({ ...q, title: "Other" }, answers("Yes"), "own", "en"),
+      signedText(asked, answers("No"), "own", "en"),
+      signedText(asked, answers("Yes"), "own", "fr"),
+      signedText(asked, answers("Yes"), "", "en"),
+      signedText({ ...asked, version: "2" }, answers("Yes"), "own", "en"),
+      signedText({ ...asked, title: "Other" }, answers("Yes"), "own", "en"),
     ])
       expect(textDigest(other)).not.toBe(digest);
   });

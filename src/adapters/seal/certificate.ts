@@ -5,13 +5,13 @@ import {
   BasicConstraints,
   Certificate,
   ContentInfo,
-  AuthenticatedSafe,
-  CertBag,
+  type AuthenticatedSafe,
+  type CertBag,
   ExtKeyUsage,
   Extension,
   PFX,
-  PKCS8ShroudedKeyBag,
-  PrivateKeyInfo,
+  type PKCS8ShroudedKeyBag,
+  type PrivateKeyInfo,
   type SafeBag,
 } from "pkijs";
 import { fail, instantMs, laterBy, ok, type Instant, type Result } from "../../core/shared";

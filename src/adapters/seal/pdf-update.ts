@@ -52,15 +52,18 @@ function bytesOf(object: PDFObject): Uint8Array {
 }
 /** Runs of numbers that follow each other, each with its head (ISO 32000-1, 7.5.4). */
 function subsections(offsets: readonly (readonly [number, number])[]): string {
-  let text = "";
-  for (let i = 0; i < offsets.length;) {
-    let end = i + 1;
-    while (end < offsets.length && offsets[end]![0] === offsets[end - 1]![0] + 1) end++;
-    text += `${offsets[i]![0]} ${end - i}\n`;
-    for (const [, offset] of offsets.slice(i, end)) text += `${String(offset).padStart(10, "0")} 00000 n \n`;
-    i = end;
+  const runs: [number, number][][] = [];
+  for (const one of offsets) {
+    const run = runs.at(-1);
+    if (run && run.at(-1)![0] + 1 === one[0]) run.push([...one]);
+    else runs.push([[...one]]);
   }
-  return text;
+  return runs
+    .map(
+      (run) =>
+        `${run[0]![0]} ${run.length}\n${run.map(([, offset]) => `${String(offset).padStart(10, "0")} 00000 n \n`).join("")}`,
+    )
+    .join("");
 }
 function trailerOf({ context }: PDFDocument, original: Uint8Array): string {
   const { Root, Info, ID } = context.trailerInfo;
@@ -95,7 +98,7 @@ export function addSignatureField(document: PDFDocument, field: SignatureField):
   const hole = PDFName.of("**********");
   const byteRange = PDFArray.withContext(context);
   byteRange.push(PDFNumber.of(0));
-  for (let i = 0; i < 3; i++) byteRange.push(hole);
+  for (const empty of [hole, hole, hole]) byteRange.push(empty);
   const signature = context.register(
     context.obj({
       Type: "Sig",

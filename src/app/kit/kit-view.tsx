@@ -121,7 +121,7 @@ function Kit({ of }: { readonly of: string }) {
           <FileForm action={async () => ""} initial="" label="Choose a file" accept={["text/plain"]}>
             {() => null}
           </FileForm>
-          <SignatureMark name="Ines Halvorsen" path={undefined} />
+          <SignatureMark mark={{ kind: "typed", name: "Ines Halvorsen" }} />
         </Stack>
       </Part>
       <Lists />

@@ -157,7 +157,6 @@ function Picture({
       />
       <Number as="p">{words("pictureHelp")}</Number>
       {state === "none" && <Notice tone="problem">{words("noPicture")}</Notice>}
-      {/* eslint-disable-next-line @next/next/no-img-element -- it is in the page already */}
       {png !== "" && <Shown src={`data:image/png;base64,${png}`} alt={words("signPicture")} />}
     </Stack>
   );

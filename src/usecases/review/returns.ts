@@ -15,7 +15,7 @@ import {
   type Signer,
 } from "../../core/questionnaire";
 import { alertsOf, gistOf, scoresOf, type Alert, type Gist, type Score } from "../../core/scoring";
-import { canonicalText, type PlaceStanding, type SignedStatement } from "../../core/signing";
+import { canonicalText, type PlaceStanding, type SignatureMark, type SignedStatement } from "../../core/signing";
 import { ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Paper } from "../../adapters/paper";
 import { ageFor, signedPart } from "../signing/standing";
@@ -169,7 +169,7 @@ export interface ReturnedPartView {
     readonly device: string;
     readonly digest: string;
     readonly intent: string;
-    readonly path: string | undefined;
+    readonly mark: SignatureMark;
     /** Whose place it is, where the questionnaire says. */
     readonly placeOf: Signer | undefined;
   }[];
@@ -269,7 +269,7 @@ export const returnView = query({
           device: signature.device,
           digest: signature.digest,
           intent: signature.statement.intent,
-          path: signature.statement.mark.kind === "drawn" ? signature.statement.mark.path : undefined,
+          mark: signature.statement.mark,
           placeOf: placeAt(read.questionnaire, signature.place)?.signer,
         })),
         unsigned: read.places

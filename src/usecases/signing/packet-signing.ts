@@ -153,7 +153,7 @@ async function lineFor(
     state: stateOf(),
     who: standing.signed ? signature?.statement.signer : signer && (await signerName(ctx, client, signer)),
     signerId: signer?.id,
-    isStaff: signer?.staffId != null,
+    isStaff: typeof signer?.staffId === "string",
     masked: signer && (await reachSigner(ctx, packet, client, signer))?.contact?.masked,
     signedAt: standing.signed ? signature?.at : undefined,
     askedAt: signer?.askedAt ?? place?.askedAt ?? undefined,

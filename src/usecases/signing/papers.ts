@@ -44,8 +44,9 @@ export const signedCopy = command({
     const client = found && (await repo.clients.byId(practice.id, found.packet.clientId));
     if (found?.packet.id !== actor.packetId || !client) return notFound;
     const link = await repo.links.byId(actor.linkId);
+    const signerId = link?.signerId ?? undefined;
     const signed =
-      link?.signerId != null && (await repo.signers.placesOf([partId])).some((p) => p.signerId === link.signerId);
+      signerId !== undefined && (await repo.signers.placesOf([partId])).some((p) => p.signerId === signerId);
     // On a device of the practice, or where nothing earlier is shown, nothing is left to be taken along.
     if (actor.role === "signs" ? !signed : actor.handedBy !== undefined || actor.unseen) return notFound;
     const file = await newest(ctx, partId);

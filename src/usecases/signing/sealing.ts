@@ -36,7 +36,7 @@ export async function paperToSeal(ctx: Reading, partId: Id<"Part">): Promise<ToS
     .sort((a, b) => a.order - b.order);
   const papers = await repo.sealedPapers.ofPart(partId);
   const last = papers.at(-1);
-  const isOn = (s: Signature): boolean => last?.signatures.includes(s.id) === true;
+  const isOn = ({ id }: Signature): boolean => last?.signatures.includes(id) === true;
   const goesOn = last && last.signatures.every((id) => signatures.some((s) => s.id === id)) ? last : undefined;
   if (goesOn && signatures.every(isOn)) return undefined;
   const added = goesOn ? signatures.filter((s) => !isOn(s)) : signatures;

@@ -56,7 +56,7 @@ export function ReturnedPart({ packetId, part, underWay }: ReturnedPartProps) {
           }
         >
           <Cluster>
-            <SignatureMark name={signature.signer} path={signature.path} />
+            <SignatureMark mark={signature.mark} />
             <Soft>
               <bdi>{signature.signer}</bdi> from {signature.address}. <bdi>{signature.intent}</bdi> Covers the text and
               answers above. SHA-256 {signature.digest.slice(0, 16)}…

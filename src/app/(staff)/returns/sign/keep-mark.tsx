@@ -5,10 +5,10 @@ import { Button } from "@/ui/kit/button";
 import { RadioGroup } from "@/ui/kit/choice-fields";
 import { Notice } from "@/ui/kit/notice";
 import { Fields, Soft, Stack } from "@/ui/kit/page";
+import { SignatureMark } from "@/ui/kit/signature-mark";
 import { SignaturePad } from "@/ui/kit/signature-pad";
 import { TextField } from "@/ui/kit/text-field";
 import { keepMarkAction } from "./actions";
-import { Stored } from "./sign-queue";
 
 const ways = [
   { value: "typed", label: "Type my name" },
@@ -42,7 +42,7 @@ export function KeepMark({ name: start }: { readonly name: string }) {
         <TextField name="password" type="password" label="Your password" autoComplete="current-password" />
       </Fields>
       <RadioGroup label="How you sign" value={way} onChange={setWay} options={ways} inline />
-      {way === "typed" && <Stored mark={{ kind: "typed", name }} />}
+      {way === "typed" && <SignatureMark mark={{ kind: "typed", name }} />}
       {way === "drawn" && (
         <div style={{ maxInlineSize: "30rem" }}>
           <SignaturePad label="Draw here" again="Start over" undo="Undo last line" path={path} onChange={setPath} />
@@ -61,7 +61,7 @@ export function KeepMark({ name: start }: { readonly name: string }) {
             onChange={(e) => void take(e.target.files?.[0])}
           />
           {failed && <Notice tone="problem">No signature was found in this picture.</Notice>}
-          {png !== "" && <Stored mark={{ kind: "picture", name, png }} />}
+          {png !== "" && <SignatureMark mark={{ kind: "picture", name, png }} />}
         </Stack>
       )}
     </ActionForm>

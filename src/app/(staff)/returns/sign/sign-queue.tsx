@@ -1,7 +1,6 @@
 "use client";
 import { useEffect, useRef, useState } from "react";
 import styled from "styled-components";
-import type { SignatureMark as Mark } from "@/core/signing";
 import { ActionForm } from "@/ui/kit/form";
 import { Fold } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
@@ -74,7 +73,7 @@ function Own({ view, name }: { readonly view: ForYouToSign; readonly name: strin
   return (
     <Stack $gap="0.5rem">
       <Cluster>
-        <Stored mark={mark} />
+        <SignatureMark mark={mark} />
         {releasedUntil && (
           <Soft>
             Released until <Moment at={releasedUntil} as="clock" />
@@ -102,19 +101,6 @@ function Own({ view, name }: { readonly view: ForYouToSign; readonly name: strin
     </Stack>
   );
 }
-export function Stored({ mark }: { readonly mark: Mark }) {
-  if (mark.kind === "picture")
-    // eslint-disable-next-line @next/next/no-img-element -- it is in the page already
-    return <Picture src={`data:image/png;base64,${mark.png}`} alt={`Signature of ${mark.name}`} />;
-  return <SignatureMark name={mark.name} path={mark.kind === "drawn" ? mark.path : undefined} />;
-}
-const Picture = styled.img`
-  max-inline-size: 15rem;
-  max-block-size: 4rem;
-  object-fit: contain;
-  background: #fff;
-`;
-
 function OneToSign({ one, children }: { readonly one: ToSign; readonly children: React.ReactNode }) {
   const head = useRef<HTMLHeadingElement>(null);
   useEffect(() => head.current?.focus({ preventScroll: true }), []);

@@ -8,13 +8,15 @@ import { languageName, type Id } from "@/core/shared";
 import { Button } from "@/ui/kit/button";
 import { RadioGroup } from "@/ui/kit/choice-fields";
 import { FillApp, type PageWords } from "@/ui/fill/fill-app";
-import type { FillServer } from "@/ui/fill/fill-server";
+import type { FillServer, PacketView } from "@/ui/fill/fill-server";
 import { keepNothing } from "@/ui/fill/upload";
-import { Notice } from "@/ui/kit/notice";
 import { Cluster, MarginRow, Page } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import type { RehearsalView } from "@/usecases/authoring";
+import { placesOf } from "@/core/signing";
+import { TextField } from "@/ui/kit/text-field";
 import { AuthorSees } from "../author-sees";
+import { RehearseSigners } from "./rehearse-signers";
 import { TimeFrameProvider, useTimeFrame } from "@/ui/kit/time";
 
 const widths = { phone: 390, tablet: 820 } as const;
@@ -31,6 +33,9 @@ export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalPro
   const [round, setRound] = useState(0);
   const [over, setOver] = useState(false);
   const [answers, setAnswers] = useState<Answers>(noAnswers);
+  const [signed, setSigned] = useState<readonly string[]>([]);
+  const [typedAge, setTypedAge] = useState("");
+  const age = /^\d{1,3}$/.test(typedAge.trim()) ? Number(typedAge.trim()) : undefined;
   const frame = useTimeFrame();
   const { now } = frame;
   const router = useRouter();
@@ -40,7 +45,10 @@ export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalPro
         setAnswers((there) => changes.map((c) => c.change).reduce<Answers>(applyChange, there));
         return { kind: "saved", at: now, kept: {}, clashes: [] };
       },
-      sign: async () => ({ kind: "signed", at: now }),
+      sign: async (_, { place }) => {
+        setSigned((there) => [...there.filter((one) => one !== place), place]);
+        return { kind: "signed", at: now };
+      },
       submit: async () => {
         setOver(true);
         return true;
@@ -54,6 +62,7 @@ export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalPro
     window.history.replaceState(null, "", `?in=${view.language}&s=1`);
     setOver(false);
     setAnswers(noAnswers);
+    setSigned([]);
     setRound(round + 1);
   };
   return (
@@ -85,6 +94,9 @@ export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalPro
               { value: "tablet", label: "A tablet" },
             ]}
           />
+          {placesOf(view.questionnaire).some((place) => place.signing?.ages) && (
+            <TextField label="Client’s age" inputMode="numeric" value={typedAge} onChange={setTypedAge} />
+          )}
           {view.languages.length > 1 && (
             <Pick
               label="Read in"
@@ -98,7 +110,13 @@ export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalPro
       <Stage>
         <Device style={{ inlineSize: `min(100%, ${widths[width]}px)` }} data-device={width}>
           {over ? (
-            <Notice tone="settled">That was all. The answers were thrown away.</Notice>
+            <RehearseSigners
+              questionnaire={view.questionnaire}
+              answers={answers}
+              age={age}
+              before={signed}
+              words={words}
+            />
           ) : (
             <TimeFrameProvider frame={words.language === "en" ? frame : { ...frame, locale: words.language }}>
               <FillApp
@@ -107,24 +125,7 @@ export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalPro
                 key={round}
                 server={server}
                 firstStep={round === 0 ? firstStep : undefined}
-                view={{
-                  practiceName,
-                  logo: null,
-                  person: "Alex Example",
-                  onBehalfOf: undefined,
-                  oneByOne: view.oneByOne,
-                  parts: [
-                    {
-                      id: "rehearsal" as Id<"Part">,
-                      questionnaire: view.questionnaire,
-                      answers: noAnswers,
-                      signed: {},
-                      onPaper: [],
-                      prefilled: [],
-                      kept: {},
-                    },
-                  ],
-                }}
+                view={viewOf(view, practiceName, age)}
               />
             </TimeFrameProvider>
           )}
@@ -136,6 +137,28 @@ export function Rehearsal({ view, words, practiceName, firstStep }: RehearsalPro
     </Page>
   );
 }
+/** A packet of this one questionnaire, for somebody made up. */
+const viewOf = (view: RehearsalView, practiceName: string, age: number | undefined): PacketView => ({
+  practiceName,
+  logo: null,
+  person: "Alex Example",
+  onBehalfOf: undefined,
+  oneByOne: view.oneByOne,
+  signsAs: "client",
+  fillers: ["client"],
+  age,
+  parts: [
+    {
+      id: "rehearsal" as Id<"Part">,
+      questionnaire: view.questionnaire,
+      answers: noAnswers,
+      signed: {},
+      onPaper: [],
+      prefilled: [],
+      kept: {},
+    },
+  ],
+});
 /** What the author reads stays in sight beside the page, or stands below where there is no room. */
 const Stage = styled.div`
   display: grid;

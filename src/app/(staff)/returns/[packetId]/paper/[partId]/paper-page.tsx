@@ -76,14 +76,11 @@ export function PaperPage({ paper, pdf }: { readonly paper: Paper; readonly pdf:
           <section key={digest}>
             <SectionTitle>Signature</SectionTitle>
             <p dir="auto">{statement.intent}</p>
-            <SignatureMark
-              name={statement.signer}
-              path={statement.mark.kind === "drawn" ? statement.mark.path : undefined}
-            />
+            <SignatureMark mark={statement.mark} />
             <p>
               Signed by <bdi>{statement.signer}</bdi>, <Moment at={at} as="full" />{" "}
               <Soft>
-                {statement.mark.kind === "drawn" ? "drawn" : "typed"}, from {address}, {device}
+                {statement.mark.kind}, from {address}, {device}
               </Soft>
             </p>
             <p>
