@@ -21,6 +21,7 @@ import {
   type DemoClient,
   type DemoVisit,
 } from "./scenario";
+import { runSeals } from "../src/jobs";
 import { must, walkThrough } from "./walk";
 
 export const questionnaireFiles = ["adult-intake", "consent-to-care", "phq-9"] as const;
@@ -204,6 +205,7 @@ export async function seedPackets(app: Application, seeded: Seeded): Promise<voi
     "Priya Desrosiers",
     true,
   );
+  await runSeals(ago(52));
   const yesterday = ago(20);
   const view = must(await run(yesterday, reconcileView, maren, { packetId: priya }));
   must(
@@ -222,6 +224,7 @@ export async function seedPackets(app: Application, seeded: Seeded): Promise<voi
     "Hugo Lindgren",
     true,
   );
+  await runSeals(ago(15));
   await walkThrough(ago(3), await send(ago(30), "cosmo"), { AdultIntake: cosmoIntake }, undefined, false);
   await send(ago(26), "tamsin");
   await send(ago(25), "edda");

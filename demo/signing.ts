@@ -52,7 +52,6 @@ export async function seedSigning(
   const draft = { id, revision: view.revision, version: view.version, tried: [], next: request(), fhir };
   must(await run(app, useCases.saveDraft, maren, draft));
   must(await run(app, useCases.putInUse, maren, { id }));
-  must(await run(app, useCases.setConsentNeeded, maren, { questionnaireId: id, needed: true }));
   const packets: Record<string, Id<"Packet">> = {};
   for (const [name, clientId] of Object.entries(who)) {
     const { packetId } = must(

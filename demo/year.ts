@@ -6,6 +6,7 @@ import { consentYes, hugoIntake, phq9 } from "./answers";
 import { moreToday, series, yearClients } from "./people";
 import type { StaffKey } from "./scenario";
 import { settleClient, staffAs, type Seeded } from "./seed";
+import { runSeals } from "../src/jobs";
 import { must, openDoor, walkThrough, type Filled } from "./walk";
 
 const day = 86_400_000;
@@ -239,14 +240,15 @@ class Year {
       ),
     ];
   }
-  private fill = (then: Application, packetId: Id<"Packet">, intake: Filled, signer: string): Promise<void> =>
-    walkThrough(
-      then,
-      packetId,
-      { AdultIntake: intake, ConsentToCare: consentYes, PHQ9: phq9(itemsFor(9, false), "Somewhat difficult") },
-      signer,
-      true,
-    );
+  private async fill(then: Application, packetId: Id<"Packet">, intake: Filled, signer: string): Promise<void> {
+    const answers = {
+      AdultIntake: intake,
+      ConsentToCare: consentYes,
+      PHQ9: phq9(itemsFor(9, false), "Somewhat difficult"),
+    };
+    await walkThrough(then, packetId, answers, signer, true);
+    await runSeals(then);
+  }
   private simulate = async (then: Application, simulation: "deliver" | "bounce"): Promise<void> =>
     void must(await run(then, useCases.simulatePost, this.as("maren"), { simulation }));
 }

@@ -1,14 +1,18 @@
 // `npm run screenshots`, after `npm run build`: one picture of each main view, from the demo's year, with a clock
 // that stands still.
 import { spawn, spawnSync } from "node:child_process";
-import { rmSync } from "node:fs";
+import { rmSync, writeFileSync } from "node:fs";
+import sharp from "sharp";
 import { chromium, type Page } from "@playwright/test";
 import { consentYes, hugoIntake } from "../demo/answers";
 import { staffAs } from "../demo/seed";
+import { demoPassword } from "../demo/scenario";
+import { seedSigning, signingLink } from "../demo/signing";
 import { must, walkThrough } from "../demo/walk";
 import { chromium as browserLaunch } from "../playwright.config";
 import { openApplication, readEnvironment, run, useCases, type Application } from "../src/server";
 import { repositories } from "../src/db/repositories";
+import type { Id } from "../src/core/shared";
 import { fetchPost, linkIn, passDoor, phone, signIn } from "../tests/e2e/steps";
 import { practiceNow } from "../tests/e2e/practice-now";
 
@@ -40,7 +44,9 @@ const inesOwn = {
   "main-concern": "I lie awake and worry, mostly about the house.",
   goals: "To sleep through before the spring term.",
 };
-/** Ines has a packet filled in as far as her signature. */
+let signingPacket: Id<"Packet">;
+let signerLink: string;
+/** Ines has a packet filled in as far as her signature; some signed a consent that others sign after them. */
 async function prepare(app: Application): Promise<void> {
   const repo = repositories(app.database.db, app.ports.sealer);
   const practice = (await app.practice())!;
@@ -58,6 +64,12 @@ async function prepare(app: Application): Promise<void> {
       ),
     }),
   );
+  const all = (await repo.clients.changedSince(practice.id, undefined)).clients;
+  const named = (first: string) => all.find(({ firstName }) => firstName === first)!.id;
+  const who = { "Hugo Lindgren": named("Hugo"), "Priya Desrosiers": named("Priya"), "Bram Okafor": named("Bram") };
+  const packets = await seedSigning(app, who, maren.id);
+  signingPacket = packets["Hugo Lindgren"]!;
+  signerLink = await signingLink(app, signingPacket);
   const intake = { ...hugoIntake, values: { ...hugoIntake.values, ...inesOwn } };
   await walkThrough(app, packetId, { AdultIntake: intake, ConsentToCare: consentYes }, undefined, false);
 }
@@ -112,10 +124,6 @@ async function staffPages(page: Page): Promise<void> {
   await page.getByRole("heading", { name: /^Note for/ }).waitFor();
   await shoot(page, "note");
   await go("/library", "library");
-  await follow("How you have been: PHQ-9");
-  await page.getByText("15 to 19").waitFor();
-  await shoot(page, "questionnaire");
-  await page.goto("/library");
   await follow("Before your first visit");
   const intake = new URL(page.url()).pathname;
   await page.goto(`${intake}/compose`);
@@ -126,12 +134,6 @@ async function staffPages(page: Page): Promise<void> {
   await page.goto("/day");
   await follow("Send questionnaires: Kaya Lund");
   await shoot(page, "send");
-  await page.goto("/send/many");
-  await page.locator("h1").waitFor();
-  await shoot(page, "send-to-many");
-  await page.goto("/post-room");
-  await follow("Personal link for Ines Halvorsen");
-  await shoot(page, "post-room-letter");
 }
 
 async function clientPages(client: Page, staff: Page): Promise<void> {
@@ -144,7 +146,6 @@ async function clientPages(client: Page, staff: Page): Promise<void> {
   const onwards = client.getByRole("button", { name: /^(Next|Check my answers)$/ });
   await title.waitFor();
   for (let step = 1; !(await title.innerText()).startsWith("Sign"); step++) {
-    if (step === 2) await shoot(client, "client-section");
     const before = await title.innerText();
     await onwards.click();
     await client.waitForFunction((was) => document.querySelector("h1")?.innerText !== was, before);
@@ -159,7 +160,46 @@ async function clientPages(client: Page, staff: Page): Promise<void> {
   await client.getByText("I agree to sign on this screen").click();
   await client.getByRole("button", { name: "Sign", exact: true }).click();
   await client.getByRole("button", { name: /^Send to/ }).waitFor();
-  await shoot(client, "client-review");
+}
+
+/** Who signs after the client, the queue of who signs last, and the paper that comes of it. */
+async function signingPages(signer: Page, staff: Page): Promise<void> {
+  await passDoor(signer, staff, signerLink, "Greta Lund");
+  await signer.getByText("I agree to sign on this screen").click();
+  await shoot(signer, "signer");
+  await signer.getByRole("button", { name: "Sign", exact: true }).click();
+  await signer.getByText("Thank you. You signed").waitFor();
+  await staff.goto("/returns/sign");
+  await staff.getByLabel("Your password").fill(demoPassword);
+  await staff.getByRole("button", { name: "Keep this signature" }).click();
+  await staff.getByRole("button", { name: "Release it" }).waitFor();
+  await staff.getByLabel("Your password").first().fill(demoPassword);
+  await staff.getByRole("button", { name: "Release it" }).click();
+  await staff.getByText("Released until").waitFor();
+  await shoot(staff, "sign-queue");
+  await staff.getByRole("button", { name: "Sign as Maren Holloway" }).click();
+  await staff.getByText("Nothing waits").waitFor();
+  await staff.goto(`/returns/${signingPacket}/signing`);
+  await staff.getByLabel("Who was there").fill("Hugo Lindgren, Maren Holloway");
+  await staff.getByRole("button", { name: "Record the talk" }).click();
+  const paper = staff.getByRole("link", { name: "Sealed PDF" });
+  await paper.waitFor();
+  await shoot(staff, "signatures");
+  const pdf = `${data}/paper.pdf`;
+  writeFileSync(pdf, await (await staff.request.get((await paper.getAttribute("href"))!)).body());
+  // The first page, and the first of the evidence, side by side.
+  const pages = ["1", "3"].map((page) => {
+    spawnSync("pdftoppm", ["-r", "72", "-png", "-singlefile", "-f", page, "-l", page, pdf, `${data}/page${page}`]);
+    return `${data}/page${page}.png`;
+  });
+  const { width = 0, height = 0 } = await sharp(pages[0]).metadata();
+  await sharp({ create: { width: width * 2 + 24, height, channels: 3, background: "#dcd3c4" } })
+    .composite(pages.map((input, index) => ({ input, left: index * (width + 24), top: 0 })))
+    .png()
+    .toFile(`${folder}/signed-paper.png`);
+  await staff.goto("/people/consents");
+  await staff.locator("h1").waitFor();
+  await shoot(staff, "consent-register");
 }
 
 rmSync(data, { recursive: true, force: true });
@@ -178,6 +218,7 @@ try {
   await signIn(staff);
   await clientPages(await (await browser.newContext({ ...at, viewport: phone })).newPage(), staff);
   await staffPages(staff);
+  await signingPages(await (await browser.newContext({ ...at, viewport: phone })).newPage(), staff);
 } finally {
   await browser.close();
   server.kill("SIGTERM");

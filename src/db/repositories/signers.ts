@@ -60,7 +60,7 @@ export const signerRepository = (db: Db, sealer: Sealer, sight: Sight) => {
     async update(id: Id<"Signer">, set: { readonly askedAt?: Instant; readonly openedAt?: Instant }): Promise<void> {
       await db.update(signer).set(set).where(eq(signer.id, id));
     },
-    /** Packets at which this member of staff is somebody who signs; the newest first. */
+    /** Packets at which it is this member of staff's turn. */
     async packetsOfStaff(practiceId: Id<"Practice">, staffId: Id<"Staff">): Promise<Id<"Packet">[]> {
       const rows = await db
         .selectDistinct({ id: packet.id })
@@ -72,6 +72,8 @@ export const signerRepository = (db: Db, sealer: Sealer, sight: Sight) => {
             eq(packet.practiceId, practiceId),
             eq(signer.staffId, staffId),
             isNull(signerPlace.endedAt),
+            // It is their turn: what they signed is asked no longer.
+            isNotNull(signerPlace.askedAt),
             inArray(packet.state, ["returned", "settled"]),
             seen,
           ),

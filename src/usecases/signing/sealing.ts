@@ -54,15 +54,15 @@ export async function paperToSeal(ctx: Reading, partId: Id<"Part">): Promise<ToS
     returnedAt: packet.returnedAt ?? packet.createdAt,
     reference: partId,
     madeAt: ctx.now,
-    signatures: added.map((s): PaperSignature => ({
-      id: s.id,
-      place: s.place,
-      statement: s.statement,
-      digest: s.digest,
-      address: s.address,
-      device: s.device,
-      evidence: s.evidence,
-      journal: lines.get(s.id),
+    signatures: added.map((given): PaperSignature => ({
+      id: given.id,
+      place: given.place,
+      statement: given.statement,
+      digest: given.digest,
+      address: given.address,
+      device: given.device,
+      evidence: given.evidence,
+      journal: lines.get(given.id),
     })),
   };
   return {
