@@ -4,6 +4,7 @@ import { directionOf, instantMs, languageName, mainLanguage, type Instant } from
 import { Letterhead, type LetterheadFacts } from "./letterhead";
 import { ink, registerFonts, styles } from "./paper-style";
 import { Words } from "./paper-words";
+import { tagText } from "./tag-text";
 
 /** A signature as it stands on the paper. */
 export interface PaperSignature {
@@ -47,9 +48,9 @@ export interface LaterPaper extends Omit<SignedPaper, "readings" | "talk"> {
   readonly earlier: Instant;
 }
 
-export async function renderSignedPaper(paper: SignedPaper): Promise<Uint8Array<ArrayBuffer>> {
+export async function renderSignedPaper(paper: SignedPaper): Promise<Uint8Array> {
   registerFonts();
-  return new Uint8Array(
+  const drawn = new Uint8Array(
     await renderToBuffer(
       <Whole paper={paper}>
         {paper.readings.map((reading) => (
@@ -59,6 +60,9 @@ export async function renderSignedPaper(paper: SignedPaper): Promise<Uint8Array<
       </Whole>,
     ),
   );
+  // What runs from the right is drawn piece by piece as it is seen, not as it is read: tagged so, it would be read out
+  // backwards, and what takes text out by itself gets it right.
+  return paper.readings.every(({ language }) => directionOf(language) === "ltr") ? tagText(drawn) : drawn;
 }
 /** The page that is added when somebody signs after the paper was sealed. */
 export async function renderLaterPaper(paper: LaterPaper): Promise<Uint8Array<ArrayBuffer>> {

@@ -141,6 +141,21 @@ describe.each(kinds)("signing on %s", (kind) => {
     const words = execFileSync("pdftotext", ["-layout", path, "-"], { encoding: "utf8" });
     for (const one of ["Greta Lund", "greta@mill.example", "Hugo Lindgren", "Employer", "Maren Holloway", partId])
       expect(words).toContain(one);
+    // Tagged, in the order it is read (ISO 32000-1, 14.7; by poppler's pdfinfo).
+    expect(execFileSync("pdfinfo", [path], { encoding: "utf8" })).toMatch(/Tagged:\s+yes/);
+    const tagged = execFileSync("pdfinfo", ["-struct-text", path], { encoding: "utf8" });
+    const order = [
+      "Who is your employer?",
+      "greta@mill.example",
+      "I agree (own).",
+      "I agree (boss).",
+      "How it was signed",
+    ];
+    const places = order.map((one) => tagged.indexOf(one));
+    expect(
+      places.every((found, index) => found > (places[index - 1] ?? 0)),
+      places.join(" "),
+    ).toBe(true);
     expect(words.indexOf("Who is your employer?")).toBeLessThan(words.indexOf("I agree (own)."));
     expect(words.indexOf("I agree (own).")).toBeLessThan(words.indexOf("I agree (boss)."));
 

@@ -108,4 +108,5 @@ CREATE INDEX "signer_packet" ON "signer" USING btree ("packet_id");--> statement
 CREATE INDEX "signer_staff" ON "signer" USING btree ("staff_id");--> statement-breakpoint
 CREATE INDEX "signer_place_part" ON "signer_place" USING btree ("part_id");--> statement-breakpoint
 CREATE INDEX "signer_place_signer" ON "signer_place" USING btree ("signer_id");--> statement-breakpoint
-CREATE INDEX "talk_part" ON "talk" USING btree ("part_id");
+CREATE INDEX "talk_part" ON "talk" USING btree ("part_id");--> statement-breakpoint
+CREATE INDEX "part_seal_due" ON "packet_part" USING btree ("seal_due_at") WHERE "packet_part"."seal_due_at" is not null;

@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, isNotNull, isNull } from "drizzle-orm";
+import { and, asc, count, eq, inArray, isNotNull, isNull } from "drizzle-orm";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Talk } from "../../core/signing";
 import type { Db } from "../database";
@@ -141,6 +141,14 @@ export const signerRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .orderBy(asc(packetPart.sealDueAt))
         .limit(most);
       return rows.map(({ id }) => id);
+    },
+    async countToSeal(practiceId: Id<"Practice">): Promise<number> {
+      const [row] = await db
+        .select({ many: count() })
+        .from(packetPart)
+        .innerJoin(packet, eq(packet.id, packetPart.packetId))
+        .where(and(eq(packet.practiceId, practiceId), isNotNull(packetPart.sealDueAt)));
+      return row?.many ?? 0;
     },
     async setSealDue(partId: Id<"Part">, at: Instant | null): Promise<void> {
       await db.update(packetPart).set({ sealDueAt: at }).where(eq(packetPart.id, partId));

@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import type { Id } from "../../core/shared";
 import type { DoorWay, PacketState } from "../../core/packet";
 import { boolean, integer, jsonb, pgTable, text, uniqueIndex, index } from "drizzle-orm/pg-core";
@@ -87,5 +88,10 @@ export const packetPart = pgTable(
     /** Everybody has signed: its paper is to be sealed. Null again once it is. */
     sealDueAt: instantColumn("seal_due_at"),
   },
-  (t) => [index("part_packet").on(t.packetId)],
+  (t) => [
+    index("part_packet").on(t.packetId),
+    index("part_seal_due")
+      .on(t.sealDueAt)
+      .where(sql`${t.sealDueAt} is not null`),
+  ],
 );

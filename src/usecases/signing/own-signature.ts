@@ -127,16 +127,16 @@ async function ownTurns(
       .map(({ place }) => ({ one, place })),
   );
 }
-/** How many wait, for the page's head. */
+/** How many wait, and how many papers are being sealed, for the page's head. */
 export const countToSign = query({
   name: "count-to-sign",
   access: "answers.read",
   input: nothing,
-  async run(ctx): Promise<Result<{ waiting: number }, CommonError>> {
+  async run(ctx): Promise<Result<{ waiting: number; sealing: number }, CommonError>> {
     let waiting = 0;
     for (const packetId of await ctx.repo.signers.packetsOfStaff(ctx.practice.id, ctx.actor.id))
       waiting += (await ownTurns(ctx, packetId)).length;
-    return ok({ waiting });
+    return ok({ waiting, sealing: await ctx.repo.signers.countToSeal(ctx.practice.id) });
   },
 });
 

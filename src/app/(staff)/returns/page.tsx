@@ -11,6 +11,6 @@ interface Props {
 export default async function ReturnsPage({ searchParams }: Props) {
   const { before } = await searchParams;
   const asked = typeof before === "string" && isInstant(before) ? { before } : {};
-  const { waiting } = await load(useCases.countToSign, {});
-  return <ReturnsView {...await load(useCases.returns, asked)} toSign={waiting} />;
+  const { waiting, sealing } = await load(useCases.countToSign, {});
+  return <ReturnsView {...await load(useCases.returns, asked)} toSign={waiting} sealing={sealing} />;
 }

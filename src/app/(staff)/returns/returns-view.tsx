@@ -18,7 +18,8 @@ export function ReturnsView({
   moreToRead,
   earlier,
   toSign,
-}: Shown & { readonly toSign: number }) {
+  sealing,
+}: Shown & { readonly toSign: number; readonly sealing: number }) {
   useLiveReload();
   const unread = lines.filter((l) => l.state === "returned");
   const alarming = unread.filter((l) => l.alerts.length > 0);
@@ -38,6 +39,11 @@ export function ReturnsView({
       <Strip as="nav" aria-label="Signatures">
         <Link href="/returns/sign">For you to sign{toSign > 0 ? `: ${toSign}` : ""}</Link>
         <Link href="/returns/check">Check a paper</Link>
+        {sealing > 0 && (
+          <Soft role="status">
+            {sealing === 1 ? "One signed paper is" : `${sealing} signed papers are`} being sealed.
+          </Soft>
+        )}
       </Strip>
       <div onKeyDown={rowKeys}>
         <Group title="Read first" lines={alarming} />

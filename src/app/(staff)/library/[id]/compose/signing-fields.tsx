@@ -68,6 +68,7 @@ export function SigningFields({ item, earlier, places, onChange }: SigningFields
         {item.signer === "named" && (
           <TextField
             label="What they are"
+            help="They read every answer of this questionnaire before they sign."
             placeholder="Employer"
             value={rule.title ?? ""}
             onChange={(title) => put("title", title === "" ? undefined : title, `title ${linkId}`)}
