@@ -144,6 +144,13 @@ describe("what a client uploads", () => {
       expect((await ask("/sign-in")).status).toBe(200);
     },
   );
+  it.each(uploads)("$what: no signature is cut out of it, and the server did next to nothing", async ({ body }) => {
+    const before = work();
+    const asked = { method: "PUT", body: Buffer.from(body) };
+    const response = await ask(`/f/${packetId}/picture`, "client", asked);
+    expect([response.status, await response.json()]).toEqual([422, { reason: "no-picture" }]);
+    expect(work() - before).toBeLessThan(1500);
+  });
 });
 
 describe("what is asked for", () => {
