@@ -195,7 +195,7 @@ export const journalWords = {
   "consent.withdraw": "A consent was withdrawn",
   "consent.withdraw-repeated": "Withdraw pressed again; nothing more happened",
   "consent.need": "Which consents every client gives was changed",
-  "consents.view": "The consent register was opened",
+  "consents.view": "A client's consents were opened",
   "consents.export": "The consent register was taken out",
   "standing.put": "A standing packet was saved",
   "standing.remove": "A standing packet was removed",

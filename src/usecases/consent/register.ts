@@ -162,7 +162,6 @@ export const consentRegister = query({
     const shown = ofText
       .filter((line) => state === undefined || line.state === state)
       .sort((a, b) => urgent(a, b) || (names.get(a.clientId) ?? "").localeCompare(names.get(b.clientId) ?? ""));
-    ctx.journal("consents.view", "practice");
     return ok({
       texts: (await repo.consents.texts(practice.id))
         .filter((text) => text.state !== "draft")
