@@ -50,6 +50,7 @@ export async function seedPeople(app: Application): Promise<Seeded> {
     secondFactorRequired: false,
     logoId: null,
     retention: {},
+    chartLayout: {},
     signing: { confirmed: { at: now, by: "Maren Holloway" } },
     mailsAnchors: false,
     simulation: "deliver",

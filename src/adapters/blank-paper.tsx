@@ -24,7 +24,7 @@ export interface BlankPaper extends LetterheadFacts {
 
 /** The questionnaire on paper, empty: for somebody who has no screen, or wants to read it first. */
 export async function renderBlankPaper(paper: BlankPaper): Promise<Uint8Array<ArrayBuffer>> {
-  registerFonts();
+  await registerFonts();
   const rule = <View style={{ borderBottom: `0.5pt solid ${ink}`, height: 18 }} />;
   return new Uint8Array(
     await renderToBuffer(

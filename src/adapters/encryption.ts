@@ -205,5 +205,4 @@ function uuidOf(bytes: Uint8Array): Id<"ClientKey"> {
 }
 
 export const sha1 = (bytes: Uint8Array): string => createHash("sha1").update(bytes).digest("base64");
-export const sha256Of = (bytes: Uint8Array): string => createHash("sha256").update(bytes).digest("hex");
-export const sha256 = (text: string): string => createHash("sha256").update(text).digest("hex");
+export const sha256 = (data: string | Uint8Array): string => createHash("sha256").update(data).digest("hex");

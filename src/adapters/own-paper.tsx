@@ -19,7 +19,7 @@ export interface OwnPaper extends LetterheadFacts {
   }[];
 }
 export async function renderOwnPaper(paper: OwnPaper): Promise<Uint8Array<ArrayBuffer>> {
-  registerFonts();
+  await registerFonts();
   const rtl = directionOf(paper.language) === "rtl";
   const flow = { flexDirection: rtl ? "row-reverse" : "row", textAlign: rtl ? "right" : "left" } as const;
   const side = { textAlign: flow.textAlign };

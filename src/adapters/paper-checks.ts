@@ -13,6 +13,8 @@ export interface SealLook {
   readonly intact: boolean;
   /** It covers the file from its first byte to `end`, but for itself. */
   readonly end: number;
+  /** Nothing but blanks stand behind that. */
+  readonly toEnd: boolean;
   /** SHA-256 of the file up to `end`, in hex. */
   readonly sha256: string;
   /** When its time-stamp says it was there; none where there is none, or it is not right. */
@@ -24,8 +26,6 @@ export interface PaperLook {
   readonly size: number;
   /** In the order they lie in the file. */
   readonly seals: readonly SealLook[];
-  /** Bytes stand behind the last seal, or were put between. */
-  readonly addedTo: boolean;
 }
 export type PaperProblem = "not-pdf" | "too-large" | "too-costly" | "busy";
 /** Looks at PDFs that anybody may have made. */
@@ -47,19 +47,14 @@ export const paperChecks: PaperChecks = {
     if (bytes.length > largestPaper) return fail("too-large");
     const text = Buffer.from(bytes).toString("latin1");
     if (!text.startsWith("%PDF-")) return fail("not-pdf");
+    const blankFrom = text.trimEnd().length;
     const seals: SealLook[] = [];
     for (const found of text.matchAll(/\/ByteRange\s*\[\s*(\d{1,10})\s+(\d{1,10})\s+(\d{1,10})\s+(\d{1,10})\s*\]/g)) {
       if (seals.length >= mostSeals) break;
-      const seal = await lookAt(bytes, text, found.index, rangeOf(found));
+      const seal = await lookAt(bytes, text, found.index, rangeOf(found), blankFrom);
       if (seal) seals.push(seal);
     }
-    const last = seals.at(-1);
-    return ok({
-      sha256: hexOf(bytes),
-      size: bytes.length,
-      seals,
-      addedTo: last !== undefined && !isBlank(bytes.subarray(last.end)),
-    });
+    return ok({ sha256: hexOf(bytes), size: bytes.length, seals });
   },
 };
 type Range = readonly [number, number, number, number];
@@ -69,7 +64,6 @@ const rangeOf = (found: RegExpMatchArray): Range => [
   Number(found[3]),
   Number(found[4]),
 ];
-const isBlank = (bytes: Uint8Array): boolean => bytes.every((b) => b === 0x0a || b === 0x0d || b === 0x20);
 
 /** @returns undefined for what is no signature at all */
 async function lookAt(
@@ -77,12 +71,22 @@ async function lookAt(
   text: string,
   at: number,
   [start, first, second, length]: Range,
+  blankFrom: number,
 ): Promise<SealLook | undefined> {
   // Its dictionary stands around it: a byte range written somewhere else is none.
   const around = text.slice(Math.max(0, at - 500), at + 500);
   if (!subFilters.test(around)) return undefined;
   const end = second + length;
-  const unreadable: SealLook = { fingerprint: "", subject: "", intact: false, end, sha256: "", stampedAt: undefined };
+  const toEnd = end >= blankFrom;
+  const unreadable: SealLook = {
+    fingerprint: "",
+    subject: "",
+    intact: false,
+    end,
+    toEnd,
+    sha256: "",
+    stampedAt: undefined,
+  };
   // The hole is the signature in hex, with its brackets, and nothing else: else something could hide in it.
   const hole = text.slice(first, second);
   if (start !== 0 || first >= second || end > bytes.length || !/^<[0-9a-f]*>$/i.test(hole)) return unreadable;
@@ -100,6 +104,7 @@ async function lookAt(
       ),
       intact,
       end,
+      toEnd,
       sha256,
       stampedAt: await stampedAt(signed).catch(() => undefined),
     };

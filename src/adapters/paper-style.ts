@@ -11,10 +11,10 @@ function fontFile(font: string, file: string): string {
   const unpacked = unpackWoff(readFileSync(join(folder, "files", `${font}-${file}.woff`)));
   return `data:font/ttf;base64,${unpacked.toString("base64")}`;
 }
-let registered = false;
-export function registerFonts(): void {
-  if (registered) return;
-  registered = true;
+let registered: Promise<void> | undefined;
+/** To be waited for before anything is drawn. */
+export const registerFonts = (): Promise<void> => (registered ??= register());
+async function register(): Promise<void> {
   Font.register({
     family: "Sans",
     fonts: [
@@ -62,6 +62,27 @@ export function registerFonts(): void {
     })),
   });
   Font.registerHyphenationCallback((word) => [word]);
+  await nameGlyphs();
+}
+/**
+ * Has each font know from the start what its glyphs stand for. It keeps what it was told with the first of a kind, and
+ * where that was in a run of another script it is nothing: then that letter is lost to whoever takes text out.
+ */
+async function nameGlyphs(): Promise<void> {
+  const families = Object.values(Font.getRegisteredFonts()) as unknown as readonly {
+    readonly sources: readonly { readonly data: NamedGlyphs | null; load(): Promise<void> }[];
+  }[];
+  for (const source of families.flatMap((family) => family.sources)) {
+    await source.load();
+    for (const letter of source.data?.characterSet ?? []) if (!isShape(letter)) source.data?.glyphForCodePoint(letter);
+  }
+}
+/** Ligatures and shapes of Arabic letters as letters of their own (Unicode's presentation forms): nobody writes them. */
+const isShape = (letter: number): boolean =>
+  (letter >= 0xfb00 && letter <= 0xfdff) || (letter >= 0xfe70 && letter <= 0xfeff);
+interface NamedGlyphs {
+  readonly characterSet: readonly number[];
+  glyphForCodePoint(letter: number): unknown;
 }
 export const plum = "#6a3459";
 export const ink = "#23262b";

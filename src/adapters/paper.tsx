@@ -3,8 +3,9 @@ import type { QuotedAnswer } from "../core/notes";
 import { missingWords, type Score } from "../core/scoring";
 import type { SignedStatement } from "../core/signing";
 import { instantMs, type Instant } from "../core/shared";
-import { ink, registerFonts, styles } from "./paper-style";
 import { Letterhead, type LetterheadFacts } from "./letterhead";
+import { Fact } from "./paper-fact";
+import { ink, registerFonts, styles } from "./paper-style";
 import { Words } from "./paper-words";
 
 /** What stands on the finished paper of one returned questionnaire. */
@@ -40,7 +41,7 @@ export interface Paper extends LetterheadFacts {
 
 /** A PDF with the answers, the signature, who, when and from where. Times in the practice's zone, named. */
 export async function renderPaper(paper: Paper): Promise<Uint8Array<ArrayBuffer>> {
-  registerFonts();
+  await registerFonts();
   return new Uint8Array(await renderToBuffer(<PaperDocument paper={paper} />));
 }
 
@@ -82,10 +83,7 @@ function PaperDocument({ paper }: { readonly paper: Paper }) {
           <Words style={styles.title}>{paper.title}</Words>
           <View style={styles.facts}>
             {facts.map(([name, value]) => (
-              <View key={name} style={{ flexDirection: "row" }}>
-                <Text style={styles.margin}>{name}</Text>
-                <Words style={{ width: "72%" }}>{value}</Words>
-              </View>
+              <Fact key={name} name={name} value={value} />
             ))}
           </View>
           {paper.texts.map((t) => (

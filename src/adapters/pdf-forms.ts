@@ -1,14 +1,18 @@
 import { constants, inflateSync } from "node:zlib";
 import {
+  concatTransformationMatrix,
+  drawObject,
   PDFArray,
   PDFCheckBox,
   PDFDict,
   PDFDocument,
   PDFDropdown,
   PDFName,
+  PDFNumber,
   PDFOptionList,
   PDFRadioGroup,
   PDFRef,
+  PDFSignature,
   PDFTextField,
   PDFStream,
   PDFBool,
@@ -17,9 +21,13 @@ import {
   type PDFField,
   type PDFFont,
   type PDFObject,
+  type PDFPage,
+  popGraphicsState,
+  pushGraphicsState,
 } from "pdf-lib";
 import { surveyPdf, type FileProblem, type PackedPart } from "../core/files";
-import type { SheetField, SheetValue } from "../core/worksheet";
+import type { SheetBox } from "../core/questionnaire";
+import { isDrawn, type SheetField, type SheetValue } from "../core/worksheet";
 import { fail, ok, type Result } from "../core/shared";
 
 export interface SheetFacts {
@@ -36,6 +44,19 @@ export interface PdfForms {
    * refuses.
    */
   fill(bytes: Uint8Array, values: readonly SheetValue[]): Promise<Result<Uint8Array, FileProblem>>;
+  /**
+   * A paper with this sheet before its pages: filled in, nothing open any more, and in each box the page of `marks` with
+   * its number. @throws Error for a sheet that `check` refuses.
+   */
+  stamp(order: StampOrder): Promise<Result<Uint8Array, FileProblem>>;
+}
+export interface StampOrder {
+  readonly sheet: Uint8Array;
+  readonly values: readonly SheetValue[];
+  /** A PDF of one page for each box, of its size. */
+  readonly marks: Uint8Array;
+  readonly boxes: readonly SheetBox[];
+  readonly paper: Uint8Array;
 }
 const mostPages = 300;
 const mostFields = 600;
@@ -85,7 +106,84 @@ export const pdfForms: PdfForms = {
     if (pen.font) offer(form.acroForm.dict, pdf, pen.font);
     return ok(await pdf.save({ updateFieldAppearances: false }));
   },
+  async stamp({ sheet, values, marks, boxes, paper }) {
+    const filled = await pdfForms.fill(sheet, values);
+    if (!filled.ok) return filled;
+    const pdf = await PDFDocument.load(filled.value, { updateMetadata: false });
+    closeForm(pdf);
+    const pages = pdf.getPages();
+    const drawn = boxes.length > 0 ? await pdf.embedPdf(marks, [...boxes.keys()]) : [];
+    for (const [index, { page, left, bottom, width, height }] of boxes.entries())
+      // A page that is not there: the last one, so that no signature is left out.
+      pages[Math.min(page, pages.length) - 1]!.drawPage(drawn[index]!, { x: left, y: bottom, width, height });
+    const whole = await PDFDocument.load(paper, { updateMetadata: false });
+    for (const [index, page] of (await whole.copyPages(pdf, pdf.getPageIndices())).entries())
+      whole.insertPage(index, page);
+    return ok(await whole.save({ useObjectStreams: false, updateFieldAppearances: false }));
+  },
 };
+
+/** Makes what is seen of the fields part of the pages, and takes the form away (ISO 32000-1, 12.5.5 and 12.7). */
+function closeForm(pdf: PDFDocument): void {
+  for (const page of pdf.getPages()) {
+    const notes = page.node.Annots();
+    if (!notes) continue;
+    const kept = notes.asArray().filter((ref) => {
+      const widget = pdf.context.lookup(ref);
+      if (!(widget instanceof PDFDict) || widget.lookup(PDFName.of("Subtype")) !== PDFName.of("Widget")) return true;
+      drawWidget(pdf, page, widget);
+      return false;
+    });
+    page.node.set(PDFName.of("Annots"), pdf.context.obj(kept));
+  }
+  pdf.catalog.delete(PDFName.of("AcroForm"));
+}
+const hidden = 2;
+function drawWidget(pdf: PDFDocument, page: PDFPage, widget: PDFDict): void {
+  const flags = widget.lookup(PDFName.of("F"));
+  const looks = widget.lookup(PDFName.of("AP"));
+  const states = looks instanceof PDFDict ? looks.lookup(PDFName.of("N")) : undefined;
+  const now = widget.lookup(PDFName.of("AS"));
+  const look = states instanceof PDFDict && now instanceof PDFName ? states.lookup(now) : states;
+  const rectangle = numbersIn(widget, "Rect");
+  const bounds = look instanceof PDFStream ? numbersIn(look.dict, "BBox") : undefined;
+  if (
+    !(look instanceof PDFStream) ||
+    !rectangle ||
+    !bounds ||
+    (flags instanceof PDFNumber && flags.asNumber() & hidden)
+  )
+    return;
+  const matrix = numbersIn(look.dict, "Matrix") ?? [1, 0, 0, 1, 0, 0];
+  const [scaleX = 1, skewY = 0, skewX = 0, scaleY = 1, moveX = 0, moveY = 0] = matrix;
+  const [x1, y1, x2, y2] = bounds as [number, number, number, number];
+  const corners = [
+    [x1, y1],
+    [x1, y2],
+    [x2, y1],
+    [x2, y2],
+  ].map(([x, y]) => [scaleX * x! + skewX * y! + moveX, skewY * x! + scaleY * y! + moveY] as const);
+  const [west, south] = [0, 1].map((axis) => Math.min(...corners.map((corner) => corner[axis]!))) as [number, number];
+  const [east, north] = [0, 1].map((axis) => Math.max(...corners.map((corner) => corner[axis]!))) as [number, number];
+  if (east === west || north === south) return;
+  const [left, right] = [rectangle[0]!, rectangle[2]!].sort((one, two) => one - two) as [number, number];
+  const [foot, top] = [rectangle[1]!, rectangle[3]!].sort((one, two) => one - two) as [number, number];
+  const across = (right - left) / (east - west);
+  const up = (top - foot) / (north - south);
+  const ref = pdf.context.getObjectRef(look) ?? pdf.context.register(look);
+  page.pushOperators(
+    pushGraphicsState(),
+    concatTransformationMatrix(across, 0, 0, up, left - across * west, foot - up * south),
+    drawObject(page.node.newXObject("Field", ref)),
+    popGraphicsState(),
+  );
+}
+function numbersIn(dict: PDFDict, key: string): readonly number[] | undefined {
+  const list = dict.lookup(PDFName.of(key));
+  const numbers =
+    list instanceof PDFArray ? list.asArray().map((one) => (one instanceof PDFNumber ? one.asNumber() : 0)) : [];
+  return numbers.length >= 4 ? numbers : undefined;
+}
 
 /**
  * Whether the file ends in where its cross-reference table or stream is, and one is there (ISO 32000-1, 7.5.4 to
@@ -179,7 +277,7 @@ function fieldsOf(pdf: PDFDocument): SheetField[] {
         (options.length === 0 && ["one-of", "drop-down", "several-of"].includes(kind))
       )
         return [];
-      const { x: across, y: down, height } = widget.getRectangle();
+      const { x: across, y: down, width, height } = widget.getRectangle();
       const tip = field.acroField.dict.lookup(PDFName.of("TU"));
       return [
         {
@@ -192,6 +290,8 @@ function fieldsOf(pdf: PDFDocument): SheetField[] {
           page: Math.max(0, pageOf(widget.dict)),
           left: across,
           top: down + height,
+          width,
+          height,
         },
       ];
     });
@@ -205,8 +305,16 @@ function kindOf(field: PDFField): SheetField["kind"] | undefined {
   if (field instanceof PDFCheckBox) return "check";
   if (field instanceof PDFRadioGroup) return "one-of";
   if (field instanceof PDFDropdown) return "drop-down";
+  if (field instanceof PDFSignature) return isOpenPlace(field) ? "signature" : undefined;
   if (field instanceof PDFOptionList) return field.isMultiselect() ? "several-of" : "drop-down";
   return undefined;
+}
+
+/** A signature field that is seen on the page, and in which nobody has signed yet. */
+function isOpenPlace({ acroField }: PDFSignature): boolean {
+  const [widget] = acroField.getWidgets();
+  const { width = 0, height = 0 } = widget?.getRectangle() ?? {};
+  return width > 8 && height > 4 && acroField.dict.get(PDFName.of("V")) === undefined;
 }
 
 async function put(field: PDFField, value: SheetValue, pen: Pen): Promise<void> {
@@ -236,8 +344,7 @@ async function put(field: PDFField, value: SheetValue, pen: Pen): Promise<void> 
  * Europe only, and the library sets one sign after another, which is wrong where letters join or stack.
  */
 async function draw(field: PDFTextField | PDFDropdown | PDFOptionList, text: string, pen: Pen): Promise<void> {
-  if (/^[\n\u0020-\u007e\u00a0-\u00ff\u2018-\u201e\u2013\u2014\u2026\u20ac]*$/.test(text))
-    field.updateAppearances((pen.font ??= await pen.pdf.embedFont("Helvetica")));
+  if (isDrawn(text)) field.updateAppearances((pen.font ??= await pen.pdf.embedFont("Helvetica")));
   else {
     pen.lacking = true;
     for (const widget of field.acroField.getWidgets()) widget.dict.delete(PDFName.of("AP"));

@@ -25,7 +25,7 @@ export interface RecordPaper extends LetterheadFacts {
 }
 const left = { textAlign: "left" } as const;
 export async function renderRecordPaper(paper: RecordPaper): Promise<Uint8Array<ArrayBuffer>> {
-  registerFonts();
+  await registerFonts();
   const made = new Intl.DateTimeFormat(paper.locale, {
     dateStyle: "long",
     timeStyle: "short",

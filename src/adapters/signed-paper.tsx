@@ -1,10 +1,13 @@
-import { Document, Image, Page, Path, renderToBuffer, Svg, Text, View } from "@react-pdf/renderer";
+import { Document, Page, renderToBuffer, Text, View } from "@react-pdf/renderer";
 import { proofWords, type Evidence, type ReadBlock, type SignedStatement } from "../core/signing";
-import { directionOf, instantMs, languageName, mainLanguage, type Instant } from "../core/shared";
+import { directionOf, inEights, instantMs, languageName, mainLanguage, type Instant } from "../core/shared";
+import { wordsDrawn } from "./drawn-words";
 import { Letterhead, type LetterheadFacts } from "./letterhead";
-import { ink, registerFonts, styles } from "./paper-style";
+import { Fact } from "./paper-fact";
+import { Mark } from "./paper-mark";
+import { registerFonts, styles } from "./paper-style";
 import { Words } from "./paper-words";
-import { tagText } from "./tag-text";
+import { pageOf, tagText } from "./tag-text";
 
 /** A signature as it stands on the paper. */
 export interface PaperSignature {
@@ -44,29 +47,23 @@ export interface SignedPaper extends LetterheadFacts {
   readonly talk: readonly (readonly [string, string])[];
 }
 /** A signature that came later, on a page of its own. */
-export interface LaterPaper extends Omit<SignedPaper, "readings" | "talk"> {
-  readonly earlier: Instant;
-}
+export type LaterPaper = Omit<SignedPaper, "readings" | "talk">;
 
 export async function renderSignedPaper(paper: SignedPaper): Promise<Uint8Array> {
-  registerFonts();
-  const drawn = new Uint8Array(
-    await renderToBuffer(
-      <Whole paper={paper}>
-        {paper.readings.map((reading) => (
-          <Body key={reading.language} paper={paper} reading={reading} />
-        ))}
-        <EvidencePage paper={paper} title="How it was signed" talk={paper.talk} />
-      </Whole>,
-    ),
+  await registerFonts();
+  const whole = (
+    <Whole paper={paper}>
+      {paper.readings.map((reading) => (
+        <Body key={reading.language} paper={paper} reading={reading} />
+      ))}
+      <EvidencePage paper={paper} title="How it was signed" talk={paper.talk} />
+    </Whole>
   );
-  // What runs from the right is drawn piece by piece as it is seen, not as it is read: tagged so, it would be read out
-  // backwards, and what takes text out by itself gets it right.
-  return paper.readings.every(({ language }) => directionOf(language) === "ltr") ? tagText(drawn) : drawn;
+  return tagText(new Uint8Array(await renderToBuffer(whole)), wordsDrawn(whole));
 }
 /** The page that is added when somebody signs after the paper was sealed. */
 export async function renderLaterPaper(paper: LaterPaper): Promise<Uint8Array<ArrayBuffer>> {
-  registerFonts();
+  await registerFonts();
   return new Uint8Array(
     await renderToBuffer(
       <Whole paper={paper}>
@@ -76,13 +73,7 @@ export async function renderLaterPaper(paper: LaterPaper): Promise<Uint8Array<Ar
   );
 }
 
-function Whole({
-  paper,
-  children,
-}: {
-  readonly paper: Omit<SignedPaper, "readings" | "talk">;
-  readonly children: React.ReactNode;
-}) {
+function Whole({ paper, children }: { readonly paper: LaterPaper; readonly children: React.ReactNode }) {
   return (
     <Document
       title={`${paper.title}: ${paper.client}`}
@@ -102,7 +93,7 @@ const momentIn = (locale: string, zone: string, at: Instant): string =>
 const localeFor = (language: string, own: string): string =>
   mainLanguage(language) === mainLanguage(own) ? own : language;
 
-function Edges({ paper }: { readonly paper: Omit<SignedPaper, "readings" | "talk"> }) {
+function Edges({ paper }: { readonly paper: LaterPaper }) {
   return (
     <>
       <View style={styles.head} fixed>
@@ -111,7 +102,7 @@ function Edges({ paper }: { readonly paper: Omit<SignedPaper, "readings" | "talk
       </View>
       <View style={styles.foot} fixed>
         <Words>{`${paper.practice} · ${paper.reference}`}</Words>
-        <Text render={({ pageNumber, totalPages }) => `${pageNumber} / ${totalPages}`} />
+        <Text render={({ pageNumber, totalPages }) => pageOf(pageNumber, totalPages)} />
       </View>
     </>
   );
@@ -187,29 +178,6 @@ function Signed({
     </View>
   );
 }
-function Mark({ statement: { mark, signer } }: { readonly statement: SignedStatement }) {
-  switch (mark.kind) {
-    case "drawn":
-      return (
-        <Svg viewBox="0 0 600 200" style={{ width: 180, height: 60 }}>
-          <Path d={mark.path} stroke={ink} strokeWidth={4} fill="none" />
-        </Svg>
-      );
-    case "picture":
-      return (
-        <Image
-          src={{ data: Buffer.from(mark.png, "base64"), format: "png" }}
-          style={{ height: 52, maxWidth: 180, objectFit: "contain" }}
-        />
-      );
-    case "paper":
-      return <Words style={styles.soft}>{`Signed by hand on a sheet the practice keeps: ${signer}`}</Words>;
-    case "ticked":
-      return <Words style={styles.typed}>{`[x] ${signer}`}</Words>;
-    case "typed":
-      return <Words style={styles.typed}>{signer}</Words>;
-  }
-}
 const markWords: Readonly<Record<SignedStatement["mark"]["kind"], string>> = {
   typed: "name typed",
   drawn: "drawn by hand",
@@ -224,7 +192,7 @@ function EvidencePage({
   talk,
   marks = false,
 }: {
-  readonly paper: Omit<SignedPaper, "readings" | "talk">;
+  readonly paper: LaterPaper;
   readonly title: string;
   readonly talk: SignedPaper["talk"];
   readonly marks?: boolean;
@@ -268,14 +236,6 @@ function EvidencePage({
     </Page>
   );
 }
-function Fact({ name, value }: { readonly name: string; readonly value: string }) {
-  return (
-    <View style={{ flexDirection: "row" }}>
-      <Text style={styles.margin}>{name}</Text>
-      <Words style={{ width: "72%" }}>{value}</Words>
-    </View>
-  );
-}
 function evidenceOf(
   { locale, zone }: Pick<SignedPaper, "locale" | "zone">,
   { statement, evidence, address, device, digest, journal, id }: PaperSignature,
@@ -294,5 +254,3 @@ function evidenceOf(
     ["Journal", journal === undefined ? id : `line ${journal}, ${id}`],
   ];
 }
-/** A digest in pieces, so that it wraps and can be read aloud. */
-const inEights = (digest: string): string => digest.match(/.{1,8}/g)?.join(" ") ?? digest;

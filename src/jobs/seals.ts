@@ -1,5 +1,5 @@
 import type { Id } from "../core/shared";
-import { repositories } from "../db/repositories";
+import { repositories, type Practice } from "../db/repositories";
 import { withoutValues } from "../db/errors";
 import type { Application } from "../server/application";
 import { log, nameOfError } from "../server/log";
@@ -41,8 +41,9 @@ async function sealDue(app: Application): Promise<number> {
       try {
         const done = await sealPart(app, practice, partId);
         if (!done.ok) continue;
-        sealed++;
-        await tell(app, done.value.packetId);
+        if (done.value.sealed) sealed++;
+        await tell(app, practice, partId);
+        failedAt.delete(partId);
       } catch (error) {
         failedAt.set(partId, performance.now());
         log.error("A paper could not be sealed; it is tried again in a minute.", { error: nameOfError(error) });
@@ -51,20 +52,18 @@ async function sealDue(app: Application): Promise<number> {
   return sealed;
 }
 /** In the name of whoever the answers are for, or of an owner where they have left. */
-async function tell(app: Application, packetId: Id<"Packet">): Promise<void> {
-  const practice = (await app.practice())!;
+async function tell(app: Application, practice: Practice, partId: Id<"Part">): Promise<void> {
   const repo = repositories(app.database.db, app.ports.sealer);
-  const packet = await withoutValues(() => repo.packets.byId(practice.id, packetId));
-  const all = await withoutValues(() => repo.staff.all(practice.id));
-  const staff =
-    all.find((s) => s.active && s.id === packet?.staffId) ?? all.find((s) => s.active && s.role === "owner");
-  if (!staff) return;
+  const found = await withoutValues(() => repo.packets.part(practice.id, partId));
+  const all = (await withoutValues(() => repo.staff.all(practice.id))).filter((s) => s.active);
+  const staff = all.find((s) => s.id === found?.packet.staffId) ?? all.find((s) => s.role === "owner");
+  if (!staff) throw new Error("A practice always has an owner.");
   const { id, name, email, role } = staff;
   await run(
     app,
     tellSigned,
     { kind: "staff", id, name, email, role, sessionDigest: "", address: "seal", device: "" },
-    { packetId },
+    { partId },
   );
 }
 /** Begins no further paper; the one under way is finished. */

@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
 import { consentWords } from "../core/consent";
+import { paperOutcomeWords } from "../core/signing";
 import { repositories } from "../db/repositories";
 import { withoutValues } from "../db/errors";
 import { verdictOn, type PaperVerdict } from "../usecases/signing";
@@ -36,13 +37,12 @@ export async function checkPaperFile(app: Application, path: string): Promise<Pa
   return saidOf(verdict);
 }
 function saidOf(verdict: PaperVerdict): PaperSaid {
-  const { seals, paper, addedTo } = verdict;
-  const whole = seals.length > 0 && seals.every((s) => s.intact) && !addedTo;
+  const { outcome, seals, paper } = verdict;
   const lines = [
     paper
       ? `Ours: ${paper.title}, paper ${paper.number}, revision ${paper.revision}.`
       : "Not among the papers kept here.",
-    whole ? "Unchanged: every seal holds, and nothing was added." : changedWords(verdict),
+    paperOutcomeWords[outcome],
     ...seals.map(
       (s) =>
         `Seal of ${s.subject || "an unreadable certificate"}${s.ours ? " (ours)" : ""}: ${s.intact ? "intact" : "broken"}${s.stampedAt ? `, time-stamped ${s.stampedAt}` : ""}.`,
@@ -50,14 +50,8 @@ function saidOf(verdict: PaperVerdict): PaperSaid {
     ...(paper?.signatures ?? []).map(
       (s) => `Signed by ${s.signer}, ${s.at}${s.stands ? "" : ": stands no longer, what was signed changed"}.`,
     ),
-    ...(paper?.newer ? ["There is a newer paper of it."] : []),
     ...(paper?.consent ? [`Consent: ${consentWords[paper.consent].toLowerCase()}.`] : []),
     `SHA-256 ${verdict.sha256}`,
   ];
-  return { good: whole && paper !== undefined, lines };
-}
-function changedWords({ seals, addedTo }: PaperVerdict): string {
-  if (seals.length === 0) return "No seal: it proves nothing by itself.";
-  if (seals.some((s) => !s.intact)) return "Changed after it was sealed.";
-  return addedTo ? "Something was added behind the last seal." : "Unchanged.";
+  return { good: outcome === "unchanged" || outcome === "newer", lines };
 }

@@ -1,9 +1,11 @@
 import { randomUUID } from "node:crypto";
-import { sha256Of } from "../adapters/encryption";
+import { sha256 } from "../adapters/encryption";
 import { fail, ok, type Id, type Instant, type Result } from "../core/shared";
 import { repositories, type Practice } from "../db/repositories";
 import { withoutValues } from "../db/errors";
-import { paperToSeal, type ToSeal } from "../usecases/signing";
+import { isDrawn } from "../core/worksheet";
+import { paperToSeal, type SheetToSign, type ToSeal } from "../usecases/signing";
+import type { SheetMark } from "../adapters/sheet-marks";
 import type { Application } from "./application";
 
 const loadSeals = () => import("../adapters/seal");
@@ -43,26 +45,29 @@ export async function sealIdentities(app: Application, practice: Practice) {
 
 /**
  * Makes and seals the paper of a part, once: whoever else did meanwhile, this finds it. Killed at any point, nothing or
- * the whole is there. `not-due`: nothing is to be sealed, or something changed while it was made.
+ * the whole is there. It stays due until those who signed have been told. `sealed`: it was done here, and not before;
+ * `not-due`: nothing is to be sealed, or something changed while it was made.
  */
 export async function sealPart(
   app: Application,
   practice: Practice,
   partId: Id<"Part">,
-): Promise<Result<{ readonly packetId: Id<"Packet">; readonly complete: boolean }, "not-due">> {
+): Promise<Result<{ readonly sealed: boolean }, "not-due">> {
   const now = app.ports.clock.now();
   const reading = { repo: repositories(app.database.db, app.ports.sealer), practice, now };
-  const due = await withoutValues(() => paperToSeal(reading, partId));
+  const found = await withoutValues(() => paperToSeal(reading, partId));
+  const due = typeof found === "string" ? undefined : found;
   const bytes = due && (await sealedBytes(app, practice, reading.repo, due, now));
-  const file = bytes && { id: randomUUID() as Id<"File">, bytes, sha256: sha256Of(bytes) };
+  const file = bytes && { id: randomUUID() as Id<"File">, bytes, sha256: sha256(bytes) };
   return withoutValues(() =>
     app.database.db.transaction(async (db) => {
       const repo = repositories(db, app.ports.sealer);
-      const found = await repo.packets.part(practice.id, partId, true);
-      if (!found) return fail("not-due" as const);
+      const held = await repo.packets.part(practice.id, partId, true);
+      if (!held) return fail("not-due" as const);
       const again = await paperToSeal({ repo, practice, now }, partId);
-      if (!again) {
-        // Sealed already, or not complete any more: it becomes due again when it is.
+      if (again === "sealed") return held.part.sealDueAt === null ? fail("not-due" as const) : ok({ sealed: false });
+      if (again === "incomplete") {
+        // It becomes due again once it is complete.
         await repo.signers.setSealDue(partId, null);
         return fail("not-due" as const);
       }
@@ -90,19 +95,18 @@ export async function sealPart(
         createdAt: now,
       });
       if (!added) throw new Error("A paper was sealed twice at once.");
-      await repo.signers.setSealDue(partId, null);
       // Pages that show how it stands.
       await repo.journal.notify("returns", practice.id);
       await repo.journal.write(practice.id, now, [
         {
           actor: "system",
           action: "paper.seal",
-          subject: `packet:${found.packet.id}`,
+          subject: `packet:${held.packet.id}`,
           address: "",
           detail: { part: partId, number: due.number, revision: due.revision, sha256: file.sha256 },
         },
       ]);
-      return ok({ packetId: found.packet.id, complete: true });
+      return ok({ sealed: true });
     }),
   );
 }
@@ -130,8 +134,43 @@ async function sealedBytes(
     reason: `${due.signatures.map((s) => s.statement.signer).join(", ")}. ${due.one.part.id} ${due.number}.${due.revision}`,
     at,
   };
-  if ("whole" in due.paper) return sealPdf(await renderSignedPaper(due.paper.whole), order);
+  if ("whole" in due.paper) {
+    const drawn = await renderSignedPaper(due.paper.whole);
+    return sealPdf(due.sheet ? await behindSheet(app, practice, repo, due.sheet, drawn) : drawn, order);
+  }
   const before = await withoutValues(() => repo.files.byId(practice.id, due.goesOn!.fileId));
   if (!before) throw new Error("The paper that is gone on with is not there.");
   return sealPdf(before.bytes, { ...order, pages: await renderLaterPaper(due.paper.later) });
+}
+/**
+ * The sheet that was signed, before the paper about it. Answers in letters that the sheet's own fonts lack are drawn
+ * with ours.
+ */
+async function behindSheet(
+  { ports }: Application,
+  practice: Practice,
+  repo: ReturnType<typeof repositories>,
+  { id, values, marks }: SheetToSign,
+  paper: Uint8Array,
+): Promise<Uint8Array> {
+  const sheet = await withoutValues(() => repo.files.sheet(practice.id, id));
+  const facts = sheet && (await ports.pdf.check(sheet));
+  if (!sheet || !facts?.ok) throw new Error("The sheet that was signed cannot be read.");
+  const answers = values.flatMap((value): SheetMark[] => {
+    const field = facts.value.fields.find((one) => one.name === value.field);
+    if (!field || value.kind !== "text" || isDrawn(value.text)) return [];
+    const { page, left, top, width, height } = field;
+    return [{ box: { page: page + 1, left, bottom: top - height, width, height }, text: value.text }];
+  });
+  const all = [...answers, ...marks];
+  const { renderSheetMarks } = await import("../adapters/sheet-marks");
+  const stamped = await ports.pdf.stamp({
+    sheet,
+    values,
+    boxes: all.map(({ box }) => box),
+    marks: await renderSheetMarks(all),
+    paper,
+  });
+  if (!stamped.ok) throw new Error("The sheet that was signed cannot be gone on with.");
+  return stamped.value;
 }

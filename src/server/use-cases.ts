@@ -150,7 +150,6 @@ export {
   nudgeSigner,
   openPaper,
   packetSigning,
-  readToSign,
   recordPaperSignature,
   recordTalk,
   releaseMark,
@@ -165,8 +164,11 @@ export {
   tellSigned,
 } from "../usecases/signing";
 export {
+  addMarginNote,
+  dropMarginNote,
   exportPart,
   filledSheet,
+  handReturn,
   openFile,
   returns,
   returnView,
@@ -185,7 +187,22 @@ export {
   withdrawOwnConsent,
 } from "../usecases/consent";
 export { safekeeping } from "../usecases/backup";
-export { chartView, postToChart, reconcileView, reverse } from "../usecases/charting";
+export {
+  chartTable,
+  chartView,
+  dropPlan,
+  exportChart,
+  importChart,
+  keepDecisions,
+  keepPlan,
+  offerPlan,
+  planView,
+  postToChart,
+  reconcileView,
+  reverse,
+  takePlan,
+  writeInChart,
+} from "../usecases/charting";
 export { draftNote, noteView, saveNote } from "../usecases/notes";
 export {
   atDesk,
@@ -219,6 +236,8 @@ export {
   addChartField,
   addLeaflet,
   chartFields,
+  chartLayout,
+  setChartLayout,
   clearDue,
   clientLeaflet,
   doorPolicy,

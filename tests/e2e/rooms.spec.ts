@@ -46,6 +46,8 @@ test("every staff page passes axe and fits its width, on a laptop, a tablet and 
     "/returns",
     returned,
     `${returned}/reconcile`,
+    `${await hrefs("/library", "Before your first visit")}/plan`,
+    `${person}?on=2026-11-20`,
     "/people",
     person,
     `${person}/reach`,

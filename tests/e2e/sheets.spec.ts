@@ -39,6 +39,16 @@ test("a PDF becomes a worksheet: filled in on the phone with a photo, signed at 
   await expect(rows).toHaveCount(count + 2);
   await kind("Place to sign");
   await rows.last().fill("I wrote this myself.");
+  // Where it stands on the PDF, moved by a millimetre with an arrow key.
+  await page.getByText("Stands on the PDF too").click();
+  const foot = page.getByLabel("From the foot, mm");
+  const spot = page.getByRole("application", { name: /mm from the foot of page 1/ });
+  await expect(spot).toBeVisible();
+  const before = Number(await foot.inputValue());
+  await spot.focus();
+  for (let pressed = 0; pressed < 20; pressed++) await spot.press("ArrowUp");
+  await expect(foot).toHaveValue(String(before + 20));
+  await page.getByLabel("Width, mm").fill("70");
   await saved(page);
   await expectNoViolations(page, "Composer with a file and a place to sign");
   await page.getByRole("button", { name: "Put in use" }).click();

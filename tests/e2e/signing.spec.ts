@@ -197,7 +197,7 @@ test("speaks a signer's language from right to left, and takes a no", async ({ p
   await page.goto("/returns");
   await page.getByRole("link", { name: "ليلى حداد", exact: true }).first().click();
   await page.getByRole("link", { name: "Signatures" }).first().click();
-  await expect(page.getByText("Declined")).toBeVisible();
+  await expect(page.getByText("Declined", { exact: true })).toBeVisible();
   await expect(page.getByText("لا أدفع")).toBeVisible();
   await device.close();
   await theirs.close();

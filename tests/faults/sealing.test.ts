@@ -109,6 +109,12 @@ describe("sealing", () => {
       expect((await repo.files.byId(practice.id, papers[0]!.fileId))!.bytes.length).toBeGreaterThan(10_000);
     }
     // No file without its paper, and one line of the journal for each.
+    // And everybody who signed was told, once.
+    for (const packetId of Object.values(packets)) {
+      const told = (await repo.outbox.ofPacket(packetId)).filter((m) => m.purpose === "signed").map((m) => m.toName);
+      expect(told).toHaveLength(2);
+      expect(new Set(told).size).toBe(2);
+    }
     const rows = await repo.journal.latest(practice.id, 1_000);
     expect(rows.filter((r) => r.action === "paper.seal")).toHaveLength(2);
     const { rows: files } = (await app.database.db.execute(
@@ -130,11 +136,12 @@ describe("sealing", () => {
     };
     const good = check("good.pdf", bytes);
     expect([good.status, good.stdout]).toEqual([0, expect.stringContaining("Ours: Working together")]);
-    for (const words of ["Unchanged", "Signed by Greta Lund", "Consent: given"]) expect(good.stdout).toContain(words);
+    for (const words of ["nothing in it was changed", "Signed by Greta Lund", "Consent: given"])
+      expect(good.stdout).toContain(words);
     const bad = new Uint8Array(bytes);
     bad[2_000] = bad[2_000]! ^ 1;
     const changed = check("bad.pdf", bad);
-    expect([changed.status, changed.stdout]).toEqual([1, expect.stringContaining("Changed after it was sealed")]);
+    expect([changed.status, changed.stdout]).toEqual([1, expect.stringContaining("changed after it was sealed")]);
     expect(execFileSync("pdfsig", [join(folder, "good.pdf")], { encoding: "utf8" })).toContain("Signature is Valid");
   });
 

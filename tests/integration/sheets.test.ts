@@ -1,3 +1,5 @@
+import { createHash } from "node:crypto";
+import { execFileSync, spawnSync } from "node:child_process";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { must } from "../../demo/walk";
@@ -13,7 +15,10 @@ import {
 } from "../../src/core/questionnaire";
 import type { Id } from "../../src/core/shared";
 import { fhirProblems } from "../support/fhir";
-import { fieldsByQpdf, plainSheet, sleepDiary } from "../support/pdf";
+import { runSeals } from "../../src/jobs";
+import { placesOf, signedText, textDigest } from "../../src/core/signing";
+import { fieldsByQpdf, onDisk, plainSheet, sleepDiary, termsSheet } from "../support/pdf";
+import { enterAs, rewrite } from "../support/signing";
 import { kinds, text, World } from "../support/world";
 
 const yes: AnswerValue = { type: "boolean", value: true };
@@ -410,5 +415,90 @@ describe.each(kinds)("worksheets, files, places to sign and chart fields on %s",
         .sections.flatMap((s) => s.fields)
         .some((f) => f.field.key === "practises-with"),
     ).toBe(false);
+  });
+
+  it("has the places to sign of a PDF signed where they stand on it, in one sealed file with the paper about it", async () => {
+    const { id } = must(await upload(termsSheet(), world.request(), "Our terms.pdf"));
+    const places = placesOf((await composer(id)).questionnaire);
+    expect(places.map((p) => [p.text, p.signing?.onSheet])).toEqual([
+      [
+        "The client: I have read this sheet, and I agree to it.",
+        { page: 1, left: 60, bottom: 100, width: 180, height: 50 },
+      ],
+      [
+        "The practice: I have read this sheet, and I agree to it.",
+        { page: 2, left: 300, bottom: 100, width: 180, height: 50 },
+      ],
+    ]);
+    const [first, second] = places.map((p) => p.linkId);
+    // The second is for somebody by name, who sees the sheet they sign, and no other.
+    const named = { signer: "named" as const, signing: { ...places[1]!.signing, title: "Landlord" } };
+    await rewrite(world, id, (q) => ({
+      ...q,
+      items: q.items.map((group) =>
+        group.type === "group"
+          ? { ...group, items: group.items.map((i) => (i.linkId === second ? ({ ...i, ...named } as Item) : i)) }
+          : group,
+      ),
+    }));
+    await rewrite(world, id, (q) => ({ ...q, description: "Read them first." }));
+    const handedOff = must(await world.do(useCases.handOff, maren(), { id }));
+    expect(fhirProblems(handedOff)).toEqual([]);
+    // Of whichever version: each says which bytes it speaks of.
+    const whole = JSON.stringify(handedOff);
+    const digests = [...whole.matchAll(/(?<="valueString":")[0-9a-f]{64}/g)];
+    expect(digests.length).toBeGreaterThan(1);
+    for (const { index } of digests) {
+      const forged = `${whole.slice(0, index)}${"0".repeat(64)}${whole.slice(index + 64)}`;
+      const taken = await world.do(useCases.importQuestionnaire, maren(), { text: forged, as: "new" });
+      expect(taken).toMatchObject({ error: { reason: "bad-file" } });
+    }
+    const requestId = world.request();
+    const boss = { questionnaireId: id, place: second, who: "named", name: "Greta Lund", email: "greta@mill.example" };
+    const order = { requestId, clientId: world.seeded.clients["layla"], questionnaireIds: [id], signers: [boss] };
+    const { packetId } = must(await world.do(useCases.sendPacket, maren(), order));
+    const layla = await world.enter(packetId);
+    const part = must(await world.do(useCases.fillView, layla, {})).parts[0]!;
+    const [called, agreed] = allQuestions(part.questionnaire) as [Question, Question];
+    must(await save(layla, part.id, { [called.linkId]: text("ليلى حداد"), [agreed.linkId]: [yes] }));
+    must(await world.sign(layla, { partId: part.id, place: first!, name: "ليلى حداد" }));
+    must(await world.do(useCases.returnPacket, layla, {}));
+    const { statement } = (await world.repo.signatures.ofPart(part.id))[0]!;
+    expect(statement.sheet).toEqual({
+      title: "Our terms.pdf",
+      digest: createHash("sha256").update(termsSheet()).digest("hex"),
+    });
+    const greta = await enterAs(world, packetId, "Greta Lund");
+    expect(must(await world.do(useCases.clientSheet, greta, { partId: part.id })).bytes).toEqual(termsSheet());
+    const other = await sent("hugo", id);
+    expect(await world.do(useCases.clientSheet, greta, { partId: other.part.id })).toMatchObject({
+      error: { reason: "not-found" },
+    });
+    const view = must(await world.do(useCases.signerView, greta, {}));
+    const digest = textDigest(signedText(view.places[0]!.questionnaire, view.places[0]!.answers, second!, "ar"));
+    const sign = { partId: part.id, place: second, name: "Greta Lund", digest, agreed: true };
+    must(await world.do(useCases.signAsSigner, greta, sign));
+    await runSeals(world.app);
+    const paper = must(await world.do(useCases.openPaper, maren(), { partId: part.id }));
+    const path = onDisk(paper.bytes);
+    expect(execFileSync("pdfsig", [path], { encoding: "utf8" })).toMatch(
+      /Total document signed[\s\S]*Signature is Valid/,
+    );
+    expect(spawnSync("qpdf", ["--check", path], { encoding: "utf8" }).stdout).toMatch(/No syntax or stream/);
+    // On the sheet's own pages, in their boxes; and nothing of the form is open any more.
+    const inBox = (page: number, left: number, top: number): string =>
+      execFileSync(
+        "pdftotext",
+        ["-f", `${page}`, "-l", `${page}`, "-x", `${left}`, "-y", `${top}`, "-W", "180", "-H", "50", path, "-"],
+        { encoding: "utf8" },
+      ).normalize("NFKC");
+    expect(inBox(1, 60, 842 - 150)).toContain("ليلى حداد");
+    expect(inBox(1, 90, 842 - 722)).toContain("ليلى حداد");
+    expect(inBox(2, 300, 842 - 150)).toMatch(/Greta Lund[\s\S]*2026/);
+    expect(inBox(1, 300, 842 - 150).trim()).toBe("");
+    expect(Object.keys(fieldsByQpdf(paper.bytes))).toEqual(["Signature1"]);
+    expect(execFileSync("pdftotext", [path, "-"], { encoding: "utf8" })).toMatch(
+      /Our terms of the sheet[\s\S]*How it was signed/,
+    );
   });
 });

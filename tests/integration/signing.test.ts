@@ -6,14 +6,30 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { must } from "../../demo/walk";
 import { demoPassword } from "../../demo/scenario";
 import { runSeals } from "../../src/jobs";
+import { makeIdentity, ownTimeStamps, sealPdf } from "../../src/adapters/seal";
+import { renderOwnPaper } from "../../src/adapters/own-paper";
 import { staffActor, useCases } from "../../src/server";
+import { sealPart } from "../../src/server/seals";
 import { textDigest } from "../../src/core/signing";
-import type { Id } from "../../src/core/shared";
+import type { Id, Instant } from "../../src/core/shared";
 import type { ClientActor, StaffActor } from "../../src/usecases/kit";
 import { readIn } from "../../src/usecases/signing/standing";
 import { consentOf, enterAs, place, rewrite, sendTo, shortText, tokenTo } from "../support/signing";
 import { fhirProblems } from "../support/fhir";
 import { kinds, text, World } from "../support/world";
+
+const blank = () =>
+  renderOwnPaper({
+    practice: "Elsewhere",
+    address: "",
+    logo: undefined,
+    language: "en",
+    person: "Somebody",
+    at: "2026-11-25T08:10:00Z" as Instant,
+    zone: "UTC",
+    locale: "en",
+    parts: [],
+  });
 
 describe.each(kinds)("signing on %s", (kind) => {
   let world: World;
@@ -169,11 +185,10 @@ describe.each(kinds)("signing on %s", (kind) => {
     // The check: ours and unchanged, and after one byte neither.
     const verdict = must(await world.do(useCases.checkPaper, maren(), { bytes: paper.bytes }));
     expect(verdict).toMatchObject({
-      addedTo: false,
+      outcome: "unchanged",
       seals: [{ ours: true, intact: true, known: true }],
       paper: {
         packetId,
-        newer: false,
         consent: "stands",
         signatures: [
           { signer: "Hugo Lindgren", stands: true },
@@ -185,15 +200,38 @@ describe.each(kinds)("signing on %s", (kind) => {
     const bad = new Uint8Array(paper.bytes);
     bad[1_000] = bad[1_000]! ^ 1;
     expect(must(await world.do(useCases.checkPaper, maren(), { bytes: bad }))).toMatchObject({
+      outcome: "changed",
       seals: [{ ours: true, intact: false, known: false }],
       paper: undefined,
     });
     expect(execFileSync("pdfsig", [file("bad.pdf", bad)], { encoding: "utf8" })).toMatch(/Digest Mismatch/);
     const longer = new Uint8Array([...paper.bytes, ...Buffer.from("\n% more\n")]);
     expect(must(await world.do(useCases.checkPaper, maren(), { bytes: longer }))).toMatchObject({
-      addedTo: true,
+      outcome: "added",
       seals: [{ intact: true, known: true }],
     });
+    // A page put behind by somebody who seals it themselves: every seal holds, and it is not what was signed.
+    const theirs = await makeIdentity("Fernhollow Care Rooms", "seal", world.time);
+    const stamp = ownTimeStamps(await makeIdentity("Fernhollow", "time-stamp", world.time), world.time);
+    const forged = {
+      identity: theirs,
+      stamp,
+      name: "Fernhollow",
+      reason: "Signed",
+      at: world.time,
+      pages: await blank(),
+    };
+    expect(
+      must(await world.do(useCases.checkPaper, maren(), { bytes: await sealPdf(paper.bytes, forged) })),
+    ).toMatchObject({
+      outcome: "added",
+      seals: [
+        { ours: true, intact: true, known: true, toEnd: false },
+        { ours: false, intact: true, known: false, toEnd: true },
+      ],
+    });
+    const strange = must(await world.do(useCases.checkPaper, maren(), { bytes: await sealPdf(await blank(), forged) }));
+    expect([strange.outcome, strange.paper]).toEqual(["not-ours", undefined]);
     // The journal tells each step, and holds.
     const lines = await world.journal(`packet:${packetId}`);
     for (const step of ["signature.ask", "door.passed", "signature", "consent.give", "paper.seal", "paper.copies"])
@@ -253,6 +291,8 @@ describe.each(kinds)("signing on %s", (kind) => {
     expect(await world.do(useCases.signerView, greta, {})).toMatchObject({ error: { reason: "not-found" } });
     const nils = await enterAs(world, packetId, "Nils Berg");
     must(await world.do(useCases.askForPaper, nils, at));
+    must(await world.do(useCases.askForPaper, nils, at));
+    expect((await world.letters(packetId, "alert")).length).toBe(2);
     expect(await states(packetId)).toEqual(["signed", "paper", "waits"]);
     must(await world.do(useCases.recordPaperSignature, maren(), { packetId, ...at, name: "Nils Berg" }));
     expect(
@@ -260,6 +300,9 @@ describe.each(kinds)("signing on %s", (kind) => {
     ).toMatchObject({
       error: { reason: "signed" },
     });
+    // What it says of itself is true: nobody signed in or proved anything.
+    const sheet = (await world.repo.signatures.ofPart(partId)).find((s) => s.place === "boss");
+    expect(sheet?.evidence).toMatchObject({ proof: "sheet", electronic: false });
     // Two at the same second: one signature, and the other is told.
     const [me, again] = [await session(), await session()];
     for (const one of [me, again]) must(await world.do(useCases.releaseMark, one, { password: demoPassword }));
@@ -270,6 +313,53 @@ describe.each(kinds)("signing on %s", (kind) => {
     const both = await Promise.all([me, again].map((one) => world.do(useCases.signAsStaff, one, sign)));
     expect(both.filter((r) => r.ok)).toHaveLength(1);
     expect((await world.repo.signatures.ofPart(partId)).filter((s) => s.place === "ours")).toHaveLength(1);
+  });
+
+  it("takes who signs as they were chosen on sending, and writes to them at their turn alone", async () => {
+    const items = [shortText("a", "A word?"), place("own", "client"), place("boss", "named", { title: "Employer" })];
+    const id = await consentOf(world, items);
+    const options = must(await world.do(useCases.sendOptions, maren(), { clientId: client("hugo") }));
+    expect(options.questionnaires.find((q) => q.id === id)!.chooses).toMatchObject([
+      { place: "boss", kind: "named", title: "Employer" },
+    ]);
+    const boss = { questionnaireId: id, place: "boss", who: "named", name: "Greta Lund", email: "greta@mill.example" };
+    const send = { clientId: client("hugo"), questionnaireIds: [id] };
+    // Half of somebody, a place that nobody chooses for, or a questionnaire that is not sent: nothing goes out.
+    for (const wrong of [
+      { ...boss, email: "" },
+      { ...boss, place: "own" },
+      { ...boss, who: "relation" },
+      { ...boss, questionnaireId: world.request() },
+    ])
+      expect(
+        await world.do(useCases.sendPacket, maren(), { ...send, requestId: world.request(), signers: [wrong] }),
+      ).toMatchObject({ error: { reason: "no-signer" } });
+    const asked = { ...send, requestId: world.request(), signers: [boss] };
+    const { packetId } = must(await world.do(useCases.sendPacket, maren(), asked));
+    must(await world.do(useCases.sendPacket, maren(), asked));
+    expect(await world.letters(packetId, "sign")).toEqual([]);
+    const hugo = await world.enter(packetId);
+    await save(hugo, "a", "Yes");
+    const partId = must(await world.do(useCases.fillView, hugo, {})).parts[0]!.id;
+    must(await world.sign(hugo, { partId, place: "own", name: "Hugo Lindgren" }));
+    must(await world.do(useCases.returnPacket, hugo, {}));
+    expect((await world.letters(packetId, "sign")).map((l) => l.to)).toEqual(["greta@mill.example"]);
+    must(await signTurn(await enterAs(world, packetId, "Greta Lund"), "Greta Lund"));
+    await runSeals(world.app);
+    must(await world.do(useCases.openPaper, maren(), { partId }));
+    // What happened to this paper, by its lines in the journal.
+    const { steps } = (await signing(packetId)).parts[0]!;
+    expect(steps.map((step) => [step.action, step.who])).toEqual([
+      ["signature", "Hugo Lindgren"],
+      ["signature.ask", "Greta Lund"],
+      ["door.passed", "Greta Lund"],
+      ["signature", "Greta Lund"],
+      ["consent.give", undefined],
+      ["paper.seal", undefined],
+      ["paper.copies", "Maren Holloway"],
+      ["paper.open", "Maren Holloway"],
+    ]);
+    expect(steps.map((step) => step.seq)).toEqual(steps.map((step) => step.seq).sort((a, b) => a - b));
   });
 
   it("voids what was signed when an answer is changed, asks those who signed it anew, and seals another paper", async () => {
@@ -308,7 +398,8 @@ describe.each(kinds)("signing on %s", (kind) => {
     expect((await signing(packetId)).parts[0]!.paper).toMatchObject({ number: 2, revision: 1 });
     // What was sealed before is there, and says that there is another one.
     expect(must(await world.do(useCases.checkPaper, maren(), { bytes: first }))).toMatchObject({
-      paper: { number: 1, newer: true, consent: "stands" },
+      outcome: "newer",
+      paper: { number: 1, consent: "stands" },
     });
     expect(await world.journal(`packet:${packetId}`)).toEqual(
       expect.arrayContaining(["signature.void", "consent.void", "paper.seal"]),
@@ -331,7 +422,14 @@ describe.each(kinds)("signing on %s", (kind) => {
     must(await world.sign(layla, { partId, place: "own", name: "ليلى حداد" }));
     must(await world.do(useCases.returnPacket, layla, {}));
     expect(await states(packetId)).toEqual(["signed", "nobody"]);
-    expect(await runSeals(world.app)).toBe(1);
+    // Ended between the seal and the letters: they go out when it runs again, and once.
+    expect(await sealPart(world.app, (await world.app.practice())!, partId)).toMatchObject({ value: { sealed: true } });
+    const told = async () => (await world.letters(packetId, "signed")).map((l) => l.toName);
+    expect(await told()).toEqual([]);
+    expect([await runSeals(world.app), await runSeals(world.app)]).toEqual([0, 0]);
+    expect(await told()).toEqual(["ليلى حداد"]);
+    // The copy is for who signed, behind the door of who signs.
+    expect(await world.do(useCases.signedCopy, layla, { partId })).toMatchObject({ error: { reason: "not-allowed" } });
     const named = { packetId, partId, place: "more", who: "named", name: "Omar Haddad", email: "omar@mail.example" };
     must(await world.do(useCases.replaceSigner, maren(), named));
     must(await signTurn(await enterAs(world, packetId, "Omar Haddad"), "Omar Haddad"));
@@ -347,13 +445,27 @@ describe.each(kinds)("signing on %s", (kind) => {
         { known: true, intact: true },
         { known: true, intact: true },
       ],
-      paper: { number: 1, revision: 2, newer: false },
+      outcome: "unchanged",
+      paper: { number: 1, revision: 2 },
     });
+    // Changed and signed anew: who signed what it was before is not among those who gave the consent.
+    const lines = [{ partId, key: "a", reason: "Another word, please." }];
+    must(await world.do(useCases.sendBack, maren(), { packetId, requestId: world.request(), lines }));
+    const again = await enterAs(world, packetId, "ليلى حداد", "sent-back");
+    await save(again, "a", "كلمة أخرى");
+    must(await world.sign(again, { partId, place: "own", name: "ليلى حداد" }));
+    must(await world.do(useCases.returnPacket, again, {}));
+    expect(await states(packetId)).toEqual(["signed", "void"]);
+    const register = must(await world.do(useCases.clientConsents, maren(), { clientId: client("layla") }));
+    expect(register.lines.find((l) => l.questionnaireId === id)!.given[0]!.by).toEqual(["ليلى حداد"]);
+    expect((await world.journal(`packet:${packetId}`)).filter((step) => step === "signature.void")).toHaveLength(1);
+    expect(await runSeals(world.app)).toBe(1);
   });
 
   it("counts a consent once it was talked over, lets it be withdrawn and renewed, and asks anew when its text changes", async () => {
     const items = [shortText("a", "A word?"), place("own", "client")];
     const id = await consentOf(world, items, { signing: { talk: true, months: 12 } }, "Talked over");
+    const other = await consentOf(world, items, {}, "Something else");
     const give = async () => {
       const packetId = await sendTo(world, client("bram"), [id]);
       const bram = await world.enter(packetId);
@@ -362,6 +474,17 @@ describe.each(kinds)("signing on %s", (kind) => {
       must(await world.sign(bram, { partId, place: "own", name: "Bram Okafor" }));
       must(await world.do(useCases.returnPacket, bram, {}));
       return { packetId, partId, bram };
+    };
+    /** Somebody around the client who fills something in, too. */
+    const around = async (kind: string, name: string) => {
+      const [firstName, lastName] = name.split(" ");
+      const person = { kind, firstName, lastName, email: `${kind}@mail.example` };
+      const add = { requestId: world.request(), clientId: client("bram"), ...person };
+      const { id: relationId } = must(await world.do(useCases.addRelation, world.as("pia"), add));
+      const people = [{ relationId, role: "fills" }];
+      const send = { requestId: world.request(), clientId: client("bram"), questionnaireIds: [other], people };
+      const { packetId: theirs } = must(await world.do(useCases.sendPacket, maren(), send));
+      return enterAs(world, theirs, name, "packet");
     };
     const register = async () =>
       must(await world.do(useCases.clientConsents, maren(), { clientId: client("bram") })).lines.find(
@@ -393,7 +516,20 @@ describe.each(kinds)("signing on %s", (kind) => {
     expect(await world.do(useCases.withdrawOwnConsent, stranger, { consentId: own.id })).toMatchObject({
       error: { reason: "not-found" },
     });
+    // Nor is it shown to who fills in with them and does not speak for them; a guardian does.
+    const someone = await around("supervisor", "Sten Moe");
+    const guardian = await around("guardian", "Odd Okafor");
+    expect(must(await world.do(useCases.ownConsents, someone, {})).lines).toEqual([]);
+    expect(await world.do(useCases.withdrawOwnConsent, someone, { consentId: own.id })).toMatchObject({
+      error: { reason: "not-found" },
+    });
+    expect(must(await world.do(useCases.ownConsents, guardian, {})).lines.map((l) => l.id)).toContain(own.id);
     must(await world.do(useCases.withdrawOwnConsent, bram, { consentId: own.id, reason: "I changed my mind." }));
+    must(await world.do(useCases.withdrawOwnConsent, bram, { consentId: own.id, reason: "I changed my mind." }));
+    // The practitioner is written to, once, with nothing of whose or what in the letter.
+    const [letter, ...others] = await world.letters(packetId, "alert");
+    expect([letter!.subject, others.length]).toEqual(["A consent was withdrawn", 0]);
+    expect(`${letter!.subject} ${letter!.body}`).not.toMatch(/Bram|Okafor|Talked over|my mind/);
     expect(await register()).toMatchObject({
       state: "withdrawn",
       given: [{ withdrawnBy: "the client", reason: "I changed my mind." }],

@@ -48,6 +48,21 @@ export const sleepDiary = (catalog = "", extra: readonly string[] = []): Uint8Ar
     "<< >>",
     ...extra,
   ]);
+/** "Our terms": a field for a name, a tick, and two places to sign, one of which is on the second page. */
+export const termsSheet = (): Uint8Array =>
+  rawPdf([
+    "<< /Type /Catalog /Pages 2 0 R /AcroForm << /Fields [7 0 R 8 0 R 9 0 R 10 0 R] /DA (/Helv 11 Tf 0 g) /DR << /Font << /Helv 6 0 R >> >> >> >>",
+    "<< /Type /Pages /Kids [3 0 R 4 0 R] /Count 2 >>",
+    "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 595 842] /Contents 5 0 R /Resources << /Font << /Helv 6 0 R >> >> /Annots [7 0 R 8 0 R 9 0 R] >>",
+    "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 595 842] /Annots [10 0 R] >>",
+    "<< /Length 55 >>\nstream\nBT /Helv 20 Tf 60 780 Td (Our terms of the sheet) Tj ET\nendstream",
+    "<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica /Encoding /WinAnsiEncoding >>",
+    "<< /Type /Annot /Subtype /Widget /FT /Tx /T (called) /TU (What are you called?) /Rect [60 700 260 720] /P 3 0 R /F 4 /DA (/Helv 11 Tf 0 g) >>",
+    `<< /Type /Annot /Subtype /Widget /FT /Btn /T (agreed) /TU (I agree) /Rect [60 640 72 652] /P 3 0 R /F 4 /V /Off /AS /Off /AP << /N << /Yes 11 0 R /Off 11 0 R >> >> >>`,
+    "<< /Type /Annot /Subtype /Widget /FT /Sig /T (client_signs) /TU (The client) /Rect [60 100 240 150] /P 3 0 R /F 4 >>",
+    "<< /Type /Annot /Subtype /Widget /FT /Sig /T (practice_signs) /TU (The practice) /Rect [300 100 480 150] /P 4 0 R /F 4 >>",
+    "<< /Type /XObject /Subtype /Form /BBox [0 0 12 12] /Length 0 >>\nstream\n\nendstream",
+  ]);
 /** A page and nothing to fill in. */
 export const plainSheet = (): Uint8Array =>
   rawPdf([
@@ -58,7 +73,8 @@ export const plainSheet = (): Uint8Array =>
 
 const folder = mkdtempSync(join(tmpdir(), "kl-pdf-"));
 let made = 0;
-const onDisk = (bytes: Uint8Array): string => {
+/** Where it lies as a file. */
+export const onDisk = (bytes: Uint8Array): string => {
   const path = join(folder, `${made++}.pdf`);
   writeFileSync(path, bytes);
   return path;
@@ -82,3 +98,22 @@ export const textByPoppler = (bytes: Uint8Array): string =>
   execFileSync("pdftotext", ["-layout", onDisk(bytes), "-"], { encoding: "utf8" });
 export const checkByQpdf = (bytes: Uint8Array): string =>
   execFileSync("qpdf", ["--check", onDisk(bytes)], { encoding: "utf8" });
+/** What a tagged PDF says it reads, block by block, as qpdf finds it from the root of its structure. */
+export function taggedWords(bytes: Uint8Array): string[] {
+  const json = JSON.parse(
+    execFileSync("qpdf", ["--json=2", "--json-key=qpdf", onDisk(bytes)], { encoding: "utf8", maxBuffer: 50_000_000 }),
+  ) as { qpdf: [unknown, Record<string, { value?: Record<string, unknown> }>] };
+  const objects = json.qpdf[1];
+  const look = (given: unknown): Record<string, unknown> | undefined =>
+    typeof given === "string" ? objects[`obj:${given}`]?.value : (given as Record<string, unknown> | undefined);
+  const words: string[] = [];
+  const visit = (given: unknown): void => {
+    const element = look(given);
+    if (!element) return;
+    const said = element["/ActualText"];
+    if (typeof said === "string") words.push(said.replace(/^u:/, ""));
+    else for (const kid of (element["/K"] ?? []) as unknown[]) visit(kid);
+  };
+  visit(look(objects["trailer"]!.value!["/Root"])!["/StructTreeRoot"]);
+  return words;
+}

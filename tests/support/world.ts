@@ -21,7 +21,7 @@ import type { PostPurpose } from "../../src/core/messages";
 import { installationRepository, repositories } from "../../src/db/repositories";
 import { instant, instantMs, type Id, type Instant } from "../../src/core/shared";
 import { seedPeople, staffAs, type Seeded } from "../../demo/seed";
-import { fillParts, must, walkThrough, type Filled } from "../../demo/walk";
+import { digestAt, fillParts, must, walkThrough, type Filled } from "../../demo/walk";
 import { consentYes, hugoIntake, phq9 } from "../../demo/answers";
 import type { Actor, ClientActor } from "../../src/usecases/kit";
 import type { staffList } from "../../demo/scenario";
@@ -169,9 +169,10 @@ export class World {
     given: { readonly partId: string; readonly name: string; readonly place?: string } & Record<string, unknown>,
   ) {
     const { partId, place = "" } = given;
-    const read = await this.do(useCases.readToSign, actor, { partId, place });
-    if (!read.ok) return read;
-    return this.do(useCases.signPart, actor, { agreed: true, ...read.value, ...given });
+    const view = await this.do(useCases.fillView, actor, {});
+    if (!view.ok) return view;
+    const digest = digestAt(view.value, partId, place);
+    return this.do(useCases.signPart, actor, { agreed: true, digest, ...given });
   }
 
   /** Sends the whole packet for a client's visit today. */

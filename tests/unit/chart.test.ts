@@ -168,7 +168,7 @@ describe("reconcile", () => {
       { kind: "row", field: "medicines", row: "m1", value: { name: "SALBUTAMOL", dose: "200 mcg" } },
       { kind: "row", field: "medicines", row: "new1", value: { name: "Iron" } },
       { kind: "end-row", field: "medicines", row: "m2" },
-      { kind: "set", field: "main-concern", value: "Sleep; Worry" },
+      { kind: "set", field: "main-concern", value: "Sleep\n\nWorry" },
     ]);
   });
   it("refuses what is not offered, unknown lines and empty edits", () => {

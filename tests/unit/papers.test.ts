@@ -8,6 +8,10 @@ import { renderBlankPaper } from "../../src/adapters/blank-paper";
 import { renderOwnPaper } from "../../src/adapters/own-paper";
 import { renderPaper } from "../../src/adapters/paper";
 import { writtenDirection, type Instant } from "../../src/core/shared";
+import { renderSignedPaper, type SignedPaper } from "../../src/adapters/signed-paper";
+import { tagText } from "../../src/adapters/tag-text";
+import type { ReadBlock } from "../../src/core/signing";
+import { taggedWords } from "../support/pdf";
 
 const folder = mkdtempSync(join(tmpdir(), "kl-paper-"));
 let made = 0;
@@ -168,5 +172,61 @@ describe("Arabic on paper", () => {
       "ltr",
       "ltr",
     ]);
+  });
+});
+
+describe("a paper to be sealed", () => {
+  const arabic =
+    "نلتقي مرة في الأسبوع لمدة 50 دقيقة في Fernhollow Rooms. ما يقال يبقى بيننا، وهناك حدود: إذا كان أحد في خطر فعلينا أن نتصرف، ونخبرك أولًا حيثما أمكن.";
+  const english =
+    "We meet once a week. Layla (ليلى حداد) comes alone; what is said stays, as a rule, between us — and “limits” are told first.";
+  const paper = (language: string, blocks: readonly ReadBlock[]): SignedPaper => ({
+    practice: "Fernhollow Care Rooms",
+    address: "",
+    logo: undefined,
+    language,
+    locale: language,
+    zone: "UTC",
+    title: "Terms",
+    version: "1.0",
+    client: "ليلى حداد",
+    birthDate: undefined,
+    returnedAt: at,
+    reference: "a part",
+    madeAt: at,
+    readings: [{ language, title: "Terms", blocks }],
+    signatures: [],
+    talk: [],
+  });
+  it.each([
+    ["ar", arabic],
+    ["en", english],
+  ])("says of each block what it reads, in its own order and letters: %s", async (language, words) => {
+    // Long enough for several sheets, so that blocks are cut in two.
+    const blocks = Array.from({ length: 60 }, (_, index): ReadBlock[] => [
+      { kind: "text", text: `${index + 1}. ${words}` },
+      { kind: "answer", question: `(${index + 1}) ${words.slice(0, 20)}`, answer: words.slice(0, 31) },
+    ]).flat();
+    const bytes = await renderSignedPaper(paper(language, blocks));
+    const said = taggedWords(bytes).join("\n");
+    const flat = (text: string): string => text.replaceAll(/\s+/g, " ");
+    const whole = flat(said);
+    let from = 0;
+    for (const block of blocks)
+      for (const one of block.kind === "answer" ? [block.question, block.answer] : [(block as { text: string }).text]) {
+        from = whole.indexOf(flat(one).trim(), from);
+        expect(from, one).toBeGreaterThanOrEqual(0);
+        from += flat(one).trim().length;
+      }
+    // What takes text out by itself finds each letter, whatever was drawn before in this process.
+    if (language === "en") expect(flat(pages(bytes).join(" "))).toContain("(12) We meet once a week.");
+    // What stands on every sheet is read on none.
+    expect(said).not.toContain("Fernhollow Care Rooms · a part");
+    expect(said.endsWith("breaks the seal.")).toBe(true);
+  });
+  it("is left untagged rather than tagged wrong", async () => {
+    const bytes = await renderSignedPaper(paper("en", [{ kind: "text", text: "Yes" }]));
+    const other = await tagText(bytes, [{ body: ["No"], edges: [] }]);
+    expect(other).toEqual(bytes);
   });
 });

@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import {
   beginSending,
   namesNumber,
+  placeKey,
   sendingOf,
   stepSending,
   type SendDraft,
@@ -49,6 +50,11 @@ describe("a packet being put together", () => {
       id: fc.constantFrom("", "r1"),
       role: fc.constantFrom("fills", "reads", undefined),
     }),
+    fc.record({
+      do: fc.constant("signer" as const),
+      key: fc.constantFrom(...ids).map((id) => placeKey(id, "boss place")),
+      pick: fc.constantFrom({ who: "named", id: "", name: "Greta Lund", email: "" } as const, undefined),
+    }),
     fc.record({ do: fc.constant("set" as const), set: fc.record({ chosen: fc.subarray(ids) }) }),
     fc.record({ do: fc.constant("set" as const), set: fc.record({ line: fc.string(), repeats: fc.boolean() }) }),
   );
@@ -62,6 +68,11 @@ describe("a packet being put together", () => {
         expect([...sent.questionnaireIds].sort()).toEqual([...new Set(draft.chosen)].sort());
         for (const id of sent.prefillIds) expect(sent.questionnaireIds).toContain(id);
         expect(Object.fromEntries(sent.people.map((p) => [p.relationId, p.role]))).toEqual(draft.people);
+        // Who was chosen to sign goes out with what they sign, and with nothing that is not sent.
+        const signed = ids.filter((id) => draft.signers[placeKey(id, "boss place")] && draft.chosen.includes(id));
+        expect(sent.signers.map((s) => [s.questionnaireId, s.place]).sort()).toEqual(
+          signed.map((id) => [id, "boss place"]),
+        );
         expect(draft).toMatchObject(given);
         // What was typed stays whatever else is chosen.
         const typed = steps.findLast((one) => one.do === "set" && "line" in one.set);

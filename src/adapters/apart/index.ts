@@ -120,6 +120,7 @@ export const picturesApart: Pictures = {
 export const pdfFormsApart: PdfForms = {
   check: (bytes) => apart("checkPdf", bytes),
   fill: (bytes, values) => apart("fillPdf", bytes, values),
+  stamp: (order) => apart("stampPdf", order),
 };
 const problemWords: Readonly<Record<"too-costly" | "busy", string>> = {
   "too-costly": "Reading this file takes too much work. Split it.",

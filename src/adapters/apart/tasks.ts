@@ -3,6 +3,7 @@ import { readHandOff, sheetsIn } from "../../core/fhir";
 import { setPatternReader } from "../../core/questionnaire";
 import { linearPatterns } from "../../core/questionnaire/linear-pattern";
 import { ok, type Instant } from "../../core/shared";
+import type { StampOrder } from "../pdf-forms";
 import type { SheetValue } from "../../core/worksheet";
 
 setPatternReader(linearPatterns);
@@ -12,6 +13,7 @@ export const tasks = {
   checkPdf: async (bytes: Uint8Array) => (await import("../pdf-forms")).pdfForms.check(bytes),
   fillPdf: async (bytes: Uint8Array, values: readonly SheetValue[]) =>
     (await import("../pdf-forms")).pdfForms.fill(bytes, values),
+  stampPdf: async (order: StampOrder) => (await import("../pdf-forms")).pdfForms.stamp(order),
   redraw: async (bytes: Uint8Array, type: FileType) => (await import("../pictures")).sharpPictures.redraw(bytes, type),
   signaturePicture: async (bytes: Uint8Array) => (await import("../pictures")).sharpPictures.signature(bytes),
   lookAtPaper: async (bytes: Uint8Array) => (await import("../paper-checks")).paperChecks.look(bytes),

@@ -1,6 +1,14 @@
 import { randomBytes } from "node:crypto";
 import * as asn1js from "asn1js";
-import { AlgorithmIdentifier, MessageImprint, TimeStampReq, TimeStampResp } from "pkijs";
+import {
+  AlgorithmIdentifier,
+  type ContentInfo,
+  MessageImprint,
+  SignedData,
+  TimeStampReq,
+  TimeStampResp,
+  TSTInfo,
+} from "pkijs";
 import type { Instant } from "../../core/shared";
 import type { SealIdentity } from "./certificate";
 import { oid, sha256, timeStampToken } from "./cms";
@@ -44,5 +52,17 @@ export const timeStampsFrom =
     if (!reply.ok || body.length > longestReply) throw new Error(`The time-stamp server answered ${reply.status}.`);
     const { timeStampToken: token } = TimeStampResp.fromBER(body);
     if (!token) throw new Error("The time-stamp server gave no token.");
+    if (!isFor(token, request)) throw new Error("The time-stamp server's token is over something else.");
     return new Uint8Array(token.toSchema().toBER());
   };
+/** Whether a token is over what was asked for, and an answer to this very question (RFC 3161, 2.2). */
+function isFor(token: ContentInfo, { messageImprint, nonce }: TimeStampReq): boolean {
+  const { eContent } = new SignedData({ schema: token.content }).encapContentInfo;
+  if (!eContent) return false;
+  const info = TSTInfo.fromBER(eContent.getValue());
+  return (
+    info.messageImprint.hashAlgorithm.algorithmId === oid.sha256 &&
+    info.messageImprint.hashedMessage.isEqual(messageImprint.hashedMessage) &&
+    info.nonce?.isEqual(nonce) === true
+  );
+}

@@ -17,10 +17,17 @@ export type EntryChange =
   | { readonly kind: "row"; readonly field: string; readonly row: string; readonly value: RowValue }
   | { readonly kind: "end-row"; readonly field: string; readonly row: string };
 
+/** Takes back a posting, or the one entry of it whose `seq` is given. */
+export interface EntryReversal {
+  readonly kind: "reverse";
+  readonly posting: Id<"Posting">;
+  readonly entry?: number | undefined;
+}
+
 /**
  * One line of the ledger. `seq` grows by one in the order of writing within a client. Entries of one posting share
- * its id; a posting is undone as a whole, by a later entry of kind `reverse` that names it. Nothing is edited or
- * deleted.
+ * its id; a posting is undone by a later entry of kind `reverse` that names it: as a whole, or the one entry whose `seq`
+ * it gives. Nothing is edited or deleted.
  */
 export interface ChartEntry {
   readonly seq: number;
@@ -28,5 +35,5 @@ export interface ChartEntry {
   readonly at: Instant;
   readonly by: string;
   readonly source: EntrySource;
-  readonly change: EntryChange | { readonly kind: "reverse"; readonly posting: Id<"Posting"> };
+  readonly change: EntryChange | EntryReversal;
 }

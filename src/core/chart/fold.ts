@@ -8,6 +8,8 @@ export interface Dated<T> {
   readonly by: string;
   readonly source: EntrySource;
   readonly posting: string;
+  /** Of the entry. */
+  readonly seq: number;
   readonly reversed: boolean;
   readonly ended: boolean;
 }
@@ -29,10 +31,16 @@ export interface Chart {
   readonly revision: number;
 }
 
-/** The current chart is this fold and nothing else. Entries may come in any order; `seq` decides. */
+const folded = new WeakMap<readonly ChartEntry[], Chart>();
+/** The current chart is this fold and nothing else. Entries may come in any order; `seq` decides. Of one list it is made once. */
 export function foldChart(entries: readonly ChartEntry[]): Chart {
+  const there = folded.get(entries) ?? fold(entries);
+  folded.set(entries, there);
+  return there;
+}
+function fold(entries: readonly ChartEntry[]): Chart {
   const ordered = [...entries].sort((a, b) => a.seq - b.seq);
-  const reversed = new Set(ordered.flatMap((e) => (e.change.kind === "reverse" ? [e.change.posting] : [])));
+  const isReversed = reversals(ordered);
   const fields = new Map<string, Dated<ChartValue>[]>();
   const lists = new Map<string, Map<string, Dated<RowValue>[]>>();
 
@@ -44,7 +52,8 @@ export function foldChart(entries: readonly ChartEntry[]): Chart {
       by: entry.by,
       source: entry.source,
       posting: entry.posting,
-      reversed: reversed.has(entry.posting),
+      seq: entry.seq,
+      reversed: isReversed(entry),
     };
     if (change.kind === "set") {
       getOr(fields, change.field, () => []).unshift({ ...mark, value: change.value, ended: false });
@@ -68,6 +77,18 @@ export function foldChart(entries: readonly ChartEntry[]): Chart {
       ]),
     ),
   };
+}
+
+/** Which entries are undone, whatever the order they are asked for in. */
+export function reversals(entries: readonly ChartEntry[]): (entry: ChartEntry) => boolean {
+  const postings = new Set<string>();
+  const single = new Set<number>();
+  for (const { change } of entries) {
+    if (change.kind !== "reverse") continue;
+    if (change.entry === undefined) postings.add(change.posting);
+    else single.add(change.entry);
+  }
+  return ({ posting, seq }) => postings.has(posting) || single.has(seq);
 }
 
 function latest<T>(history: readonly Dated<T>[]): Dated<T> | undefined {

@@ -3,19 +3,39 @@ export {
   chartSections,
   chartSectionTitles,
   fieldByKey,
+  isNarrative,
+  rowWords,
   type ChartField,
   type ChartSection,
 } from "./fields";
-export type { ChartEntry, ChartValue, EntryChange, EntrySource, RowValue } from "./entries";
-export { foldChart, rowsOn, valueOn, type Chart, type Dated, type FieldState, type RowState } from "./fold";
+export type { ChartEntry, ChartValue, EntryChange, EntryReversal, EntrySource, RowValue } from "./entries";
+export { foldChart, reversals, rowsOn, valueOn, type Chart, type Dated, type FieldState, type RowState } from "./fold";
+export { chartValue, inChartUnit, readAmount, type ChartUnit } from "./convert";
+export {
+  emptyPlan,
+  fedTwice,
+  planOf,
+  remembered,
+  usualRule,
+  withPlan,
+  wordKey,
+  type PlanLine,
+  type PlanMemory,
+  type PlanReason,
+  type PostingPlan,
+} from "./plan";
+export { mostQuick, quickIn, sectionsIn, startingQuick, type ChartLayout } from "./layout";
 export { incomingOf, postingProblems, type Incoming } from "./posting-plan";
 export {
   decide,
   decisions,
+  likeName,
+  mayRedirect,
   reconcileLines,
   type Choice,
   type Decision,
   type EntryDraft,
+  type ReconcileDraft,
   type ReconcileError,
   type ReconcileLine,
 } from "./reconcile";

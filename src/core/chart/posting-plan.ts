@@ -1,9 +1,11 @@
 import {
+  allItems,
   childrenOf,
   isQuestion,
   place,
   rowPrefix,
   keyOf,
+  linkIdOf,
   sameValue,
   shownQuestions,
   textOf,
@@ -14,7 +16,8 @@ import {
   type Questionnaire,
 } from "../questionnaire";
 import { missingWords, scoresOf } from "../scoring";
-import { fieldByKey, type ChartField } from "./fields";
+import { chartValue } from "./convert";
+import { fieldByKey, isNarrative, type ChartField } from "./fields";
 import type { RowValue } from "./entries";
 
 /** What one posting line brings in from one person's answers. */
@@ -50,7 +53,12 @@ export type Incoming =
  * a posting line. Unanswered questions bring nothing in, so they can never blank a chart field; a "no" is for somebody
  * to decide about.
  */
-export function incomingOf(questionnaire: Questionnaire, answers: Answers, fields: readonly ChartField[]): Incoming[] {
+export function incomingOf(
+  questionnaire: Questionnaire,
+  answers: Answers,
+  fields: readonly ChartField[],
+  { on, order = [] }: { readonly on?: string | undefined; readonly order?: readonly string[] } = {},
+): Incoming[] {
   const scores = new Map(scoresOf(questionnaire, answers).map((s) => [s.linkId, s]));
   const out: Incoming[] = [];
   const denials: (Incoming & { kind: "denied" })[] = [];
@@ -66,7 +74,7 @@ export function incomingOf(questionnaire: Questionnaire, answers: Answers, field
     if (target && field) {
       if (item.type === "group") {
         if (field.kind === "rows") {
-          const rows = rowsIn(placed, answers);
+          const rows = item.control === "htable" ? gridRows(placed, answers, field) : rowsIn(placed, answers, on);
           if (rows.length > 0) out.push({ kind: "rows", target, field, key, question: item.text, rows });
           return;
         }
@@ -78,7 +86,7 @@ export function incomingOf(questionnaire: Questionnaire, answers: Answers, field
             const missing = missingWords(score);
             return missing === "" ? String(score.value) : `${score.value}; ${missing}`;
           }
-          return chartText(answers, key);
+          return chartValue(item, answers.values[key] ?? [], field, on);
         };
         const value = valueOf();
         if (value !== "" && field.kind !== "rows")
@@ -93,7 +101,34 @@ export function incomingOf(questionnaire: Questionnaire, answers: Answers, field
   const once = denials.filter(
     (d, i) => !brought.has(d.field.key) && denials.findIndex((e) => e.field.key === d.field.key) === i,
   );
-  return [...out, ...once];
+  return [...told(out, sharedIn(questionnaire, fields), order), ...once];
+}
+
+/** Narratives that several lines of a questionnaire go to, whether they were answered or not. */
+export function sharedIn(questionnaire: Questionnaire, fields: readonly ChartField[]): ReadonlySet<string> {
+  const fed = allItems(questionnaire).flatMap((item) => {
+    const field = item.type === "display" || !item.posting ? undefined : fieldByKey(item.posting.field, fields);
+    return field && isNarrative(field) ? [field.key] : [];
+  });
+  return new Set(fed.filter((key, index) => fed.indexOf(key) < index));
+}
+/**
+ * Answers that share a narrative as one text, each led by its question, so that it stays clear which is which. @param
+ * order linkIds in the order they are told, where that is another than they were asked in
+ */
+function told(incoming: readonly Incoming[], shared: ReadonlySet<string>, order: readonly string[]): Incoming[] {
+  const placeOf = ({ key }: Incoming): number => {
+    const at = order.indexOf(linkIdOf(key));
+    return at < 0 ? order.length : at;
+  };
+  return incoming.flatMap((one, index): Incoming[] => {
+    if (one.kind !== "value" || !shared.has(one.field.key)) return [one];
+    const all = incoming.filter((other) => other.kind === "value" && other.field.key === one.field.key);
+    if (incoming.findIndex((other) => other === all[0]) !== index) return [];
+    const inOrder = [...all].sort((a, b) => placeOf(a) - placeOf(b));
+    const lines = inOrder.map((part) => `${part.question} ${(part as Incoming & { kind: "value" }).value}`);
+    return [{ ...one, question: all.length === 1 ? one.question : `${all.length} answers`, value: lines.join("\n") }];
+  });
 }
 
 /** A hidden line that would have gone to the chart, and the answer before it that says there is nothing of it. */
@@ -126,22 +161,30 @@ function deniedBy(
   return inner;
 }
 
-/** One answer as chart text: options and several answers joined by "; ", trimmed. */
-const chartText = (answers: Answers, key: string): string =>
-  (answers.values[key] ?? [])
-    .map((v) => textOf(v).trim())
-    .filter(Boolean)
-    .join("; ");
-
+const cell = { kind: "text", identity: false, key: "", label: "", section: "health" } as const;
+/** The rows of a grid: each question in the first column, what was chosen in the second. */
+function gridRows(
+  placed: Placed,
+  answers: Answers,
+  field: ChartField & { kind: "rows" },
+): { key: string; value: RowValue }[] {
+  const second = field.columns.find((column) => column.key !== field.matchOn)?.key;
+  return placed.children.flatMap((row) => {
+    if (!row.shown || !isQuestion(row.item)) return [];
+    const text = chartValue(row.item, answers.values[row.key] ?? [], cell, undefined);
+    if (text === "") return [];
+    return [{ key: row.key, value: { [field.matchOn]: row.item.text, ...(second ? { [second]: text } : {}) } }];
+  });
+}
 /** Columns of a row are the group's questions whose posting line names the column. */
-function rowsIn(placed: Placed, answers: Answers): { key: string; value: RowValue }[] {
+function rowsIn(placed: Placed, answers: Answers, on: string | undefined): { key: string; value: RowValue }[] {
   return placed.children.flatMap((row) => {
     if (row.row === undefined) return [];
     const prefix = rowPrefix(placed.key, row.row);
     const value: Record<string, string> = {};
     for (const child of row.children) {
       if (!child.shown || !isQuestion(child.item) || !child.item.posting) continue;
-      const text = chartText(answers, keyOf(prefix, child.item.linkId));
+      const text = chartValue(child.item, answers.values[keyOf(prefix, child.item.linkId)] ?? [], cell, on);
       if (text !== "") value[child.item.posting.field] = text;
     }
     return Object.keys(value).length > 0 ? [{ key: `${placed.key}:${row.row}`, value }] : [];

@@ -14,6 +14,7 @@ import {
 } from "../questionnaire";
 import { fieldByKey, type ChartField } from "./fields";
 import { rowsOn, valueOn, type Chart } from "./fold";
+import { sharedIn } from "./posting-plan";
 
 /** What a chart field holds, as an answer to this question; undefined where it would be none. */
 function asAnswers(question: Question, held: string): AnswerValue[] | undefined {
@@ -55,13 +56,16 @@ function asAnswers(question: Question, held: string): AnswerValue[] | undefined 
 /**
  * A questionnaire begun with what is on file: for each question with a posting line, what its chart field holds; for a
  * repeating group, the rows that stand. What does not fit its question as an answer is left out, and so is everything
- * within other groups that repeat. Row ids are `p1`, `p2`…
+ * within other groups that repeat; so is a narrative that several answers go to. Row ids are `p1`, `p2`…
  */
 export function prefillFrom(questionnaire: Questionnaire, chart: Chart, fields: readonly ChartField[]): AnswerChange[] {
   const out: AnswerChange[] = [];
+  const shared = sharedIn(questionnaire, fields);
   const visit = (item: Item): void => {
     if (item.type === "display") return;
     const field = item.posting && fieldByKey(item.posting.field, fields);
+    // A narrative that several answers share is none of their answers.
+    if (field && shared.has(field.key)) return;
     if (isGroup(item) && item.repeats) {
       if (field?.kind === "rows") rowsOf(item.linkId, item.items, field.key);
       return;

@@ -1,10 +1,11 @@
 import { assertNever, fail, ok, type Result } from "../shared";
 import type { EntryChange, EntrySource, RowValue } from "./entries";
-import type { ChartField } from "./fields";
+import { isNarrative, type ChartField } from "./fields";
 import { rowsOn, valueOn, type Chart, type Dated } from "./fold";
 import type { Incoming } from "./posting-plan";
 
-export const decisions = ["keep", "take", "both", "edit"] as const;
+/** `prefer`: the legal name stays, and what came in is what they like to be called. */
+export const decisions = ["keep", "take", "both", "edit", "prefer"] as const;
 export type Choice = (typeof decisions)[number];
 
 /** A field or row where on-file and incoming are laid side by side. */
@@ -23,6 +24,8 @@ export interface ReconcileLine {
   readonly incoming: string | RowValue | undefined;
   /** Choices that make sense here. `both` is offered where a field can hold two things. */
   readonly choices: readonly Choice[];
+  /** Rows that are alike, not the same: how they were matched is for somebody to see. */
+  readonly alike?: true;
   /** What is set before anybody decides; undefined where somebody must. */
   readonly suggested: Choice | undefined;
 }
@@ -31,6 +34,21 @@ export interface Decision {
   readonly line: string;
   readonly choice: Choice;
   readonly edited?: string | RowValue | undefined;
+}
+
+/** What somebody decided about a return so far. */
+export interface ReconcileDraft {
+  readonly decisions: readonly Decision[];
+  /** Fields that lines go to for this return alone, by the line's id. */
+  readonly redirects: Readonly<Record<string, string>>;
+}
+/**
+ * Whether what came in for one field can go to another: any value into text, else what is of the same kind and counted in
+ * the same; and never by the way to what says who somebody is.
+ */
+export function mayRedirect(from: ChartField, to: ChartField): boolean {
+  if (from.key === to.key || from.kind === "rows" || to.kind === "rows" || from.identity || to.identity) return false;
+  return to.kind === "text" || to.kind === "long-text" || (to.kind === from.kind && to.unit === from.unit);
 }
 
 const norm = (text: string): string => text.normalize("NFKC").trim().replace(/\s+/g, " ").toLowerCase();
@@ -45,7 +63,7 @@ export function reconcileLines(chart: Chart, incoming: readonly Incoming[]): Rec
   return incoming.flatMap((inc): ReconcileLine[] => {
     switch (inc.kind) {
       case "value":
-        return [valueLine(chart, inc)];
+        return [valueLine(chart, inc, incoming)];
       case "rows":
         return rowLines(chart, inc);
       case "denied":
@@ -81,7 +99,8 @@ function deniedLines(chart: Chart, inc: Incoming & { kind: "denied" }): Reconcil
   ];
 }
 
-function valueLine(chart: Chart, inc: Incoming & { kind: "value" }): ReconcileLine {
+const preferred = "preferred-name";
+function valueLine(chart: Chart, inc: Incoming & { kind: "value" }, all: readonly Incoming[]): ReconcileLine {
   const { field } = inc;
   const dated = chart.fields[field.key]?.current;
   const current = valueOn(chart, field.key);
@@ -100,8 +119,19 @@ function valueLine(chart: Chart, inc: Incoming & { kind: "value" }): ReconcileLi
       choices: ["keep", "take", "edit"],
       suggested: field.identity ? undefined : "take",
     };
-  if (norm(current) === norm(inc.value))
+  const says = isNarrative(field) && paragraphs(current).some((one) => norm(one) === norm(inc.value));
+  if (norm(current) === norm(inc.value) || says)
     return { ...base, status: "same", choices: ["keep", "take"], suggested: "keep" };
+  if (field.key === "first-name") {
+    // What they like to be called, where they said so, is not written over.
+    const isSaid = valueOn(chart, preferred) || all.some((other) => other.field.key === preferred);
+    return {
+      ...base,
+      status: "differs",
+      choices: isSaid ? ["keep", "take", "edit"] : ["keep", "prefer", "take", "edit"],
+      suggested: "keep",
+    };
+  }
   const twoFit = !field.identity && (field.kind === "text" || field.kind === "long-text");
   return {
     ...base,
@@ -110,6 +140,10 @@ function valueLine(chart: Chart, inc: Incoming & { kind: "value" }): ReconcileLi
     suggested: suggestion(inc, twoFit),
   };
 }
+
+/** Of a narrative, without the day each is led by. */
+const paragraphs = (text: string): string[] =>
+  text.split(/\n{2,}/).map((one) => one.replace(/^\d{4}-\d{2}-\d{2}: /, ""));
 
 function suggestion(inc: Incoming, twoFit: boolean): Choice | undefined {
   if (inc.field.identity) return "keep";
@@ -130,26 +164,24 @@ function suggestion(inc: Incoming, twoFit: boolean): Choice | undefined {
 function rowLines(chart: Chart, inc: Incoming & { kind: "rows" }): ReconcileLine[] {
   const { field } = inc;
   const onFile = rowsOn(chart, field.key);
-  const taken = new Set<string>();
+  const matches = matchRows(field, onFile, inc.rows);
+  const taken = new Set([...matches.values()].map((file) => file.row));
   const lines = inc.rows.map((row): ReconcileLine => {
-    const name = norm(row.value[field.matchOn] ?? "");
-    const match =
-      name === ""
-        ? undefined
-        : onFile.find((f) => !taken.has(f.row) && norm(f.value.value[field.matchOn] ?? "") === name);
+    const match = matches.get(row.key);
     const base = { id: row.key, field, question: inc.question, shape: "row" as const, incoming: row.value };
     if (!match)
       return { ...base, onFile: undefined, status: "new", choices: ["keep", "take", "edit"], suggested: "take" };
-    taken.add(match.row);
+    const alike = norm(match.value.value[field.matchOn] ?? "") !== norm(row.value[field.matchOn] ?? "");
     const file = { value: match.value.value, row: match.row, dated: match.value };
     return sameRow(match.value.value, row.value)
       ? { ...base, onFile: file, status: "same", choices: ["keep", "take"], suggested: "keep" }
       : {
           ...base,
+          ...(alike ? { alike } : {}),
           onFile: file,
           status: "differs",
           choices: ["keep", "take", "both", "edit"],
-          suggested: inc.target.rule === "replace" ? "take" : undefined,
+          suggested: inc.target.rule === "replace" && !alike ? "take" : undefined,
         };
   });
   const left = onFile
@@ -168,6 +200,76 @@ function rowLines(chart: Chart, inc: Incoming & { kind: "rows" }): ReconcileLine
   return [...lines, ...left];
 }
 
+type FileRow = ReturnType<typeof rowsOn>[number];
+/**
+ * Which row on file each row that came in is about: of the same name first, so that nothing alike takes what is the
+ * same; then the most alike of those that are left.
+ */
+function matchRows(
+  { matchOn }: ChartField & { kind: "rows" },
+  onFile: readonly FileRow[],
+  rows: readonly { readonly key: string; readonly value: RowValue }[],
+): ReadonlyMap<string, FileRow> {
+  const matches = new Map<string, FileRow>();
+  const free = new Set(onFile);
+  const take = (key: string, file: FileRow | undefined): void => {
+    if (!file) return;
+    matches.set(key, file);
+    free.delete(file);
+  };
+  const nameOn = (value: RowValue): string => value[matchOn] ?? "";
+  for (const { key, value } of rows)
+    if (norm(nameOn(value)) !== "")
+      take(
+        key,
+        [...free].find((file) => norm(nameOn(file.value.value)) === norm(nameOn(value))),
+      );
+  for (const { key, value } of rows) {
+    if (matches.has(key) || norm(nameOn(value)) === "") continue;
+    const [best] = [...free]
+      .map((file) => ({ file, score: likeName(nameOn(file.value.value), nameOn(value)) }))
+      .filter(({ score }) => score >= leastLike)
+      .sort((one, other) => other.score - one.score);
+    take(key, best?.file);
+  }
+  return matches;
+}
+const leastLike = 0.8;
+/**
+ * How alike two names of a thing are, from 0 to 1: the share of letters that need not be changed, added or left out
+ * (Levenshtein 1966), without what says how much; and alike where one is the other with more words ("Sertraline",
+ * "sertraline tablets").
+ */
+export function likeName(one: string, other: string): number {
+  const [first, second] = [bareName(one), bareName(other)] as [string, string];
+  if (first === "" || second === "") return 0;
+  if (first === second) return 1;
+  const [short, long] = first.length < second.length ? [first, second] : [second, first];
+  if (short.length >= 4 && long.split(" ").includes(short)) return 0.9;
+  return 1 - distance(first, second) / long.length;
+}
+/** How many letters have to be changed, added or left out to come from one text to the other. */
+function distance(one: string, other: string): number {
+  let before = Array.from({ length: other.length + 1 }, (_, index) => index);
+  for (let row = 1; row <= one.length; row++) {
+    const now = [row];
+    for (let column = 1; column <= other.length; column++) {
+      const changed = before[column - 1]! + (one[row - 1] === other[column - 1] ? 0 : 1);
+      now.push(Math.min(changed, before[column]! + 1, now[column - 1]! + 1));
+    }
+    before = now;
+  }
+  return before[other.length]!;
+}
+/** No name of a thing is longer; of what is, its beginning is compared, so that nobody's essay holds up the rest. */
+const longestName = 120;
+const bareName = (name: string): string =>
+  norm(name.slice(0, 4 * longestName))
+    .slice(0, longestName)
+    .replaceAll(/\d+([.,]\d+)?\s*(mg|mcg|µg|g|ml|iu|%)?\b/g, " ")
+    .replaceAll(/[^\p{L}\p{N}]+/gu, " ")
+    .trim();
+
 export type ReconcileError =
   | { readonly reason: "undecided"; readonly lines: readonly string[] }
   | { readonly reason: "choice-not-offered" | "unknown-line" | "empty-edit"; readonly lines: readonly string[] };
@@ -185,7 +287,7 @@ export interface EntryDraft {
 export function decide(
   lines: readonly ReconcileLine[],
   given: readonly Decision[],
-  from: { readonly partId: string; readonly questionnaire: string },
+  from: { readonly partId: string; readonly questionnaire: string; readonly on?: string },
   newRow: () => string,
 ): Result<EntryDraft[], ReconcileError> {
   const byLine = new Map(given.map((d) => [d.line, d]));
@@ -212,7 +314,7 @@ export function decide(
         key: line.id,
         questionnaire: from.questionnaire,
       };
-      return changesFor(line, decision!, newRow).map((change) => ({ change, source }));
+      return changesFor(line, decision!, newRow, from.on).map((change) => ({ change, source }));
     }),
   );
 }
@@ -222,7 +324,20 @@ function isEmptyEdit(line: ReconcileLine, edited: string | RowValue | undefined)
   return typeof edited !== "object" || Object.values(edited).every((v) => v.trim() === "");
 }
 
-function changesFor(line: ReconcileLine, decision: Decision, newRow: () => string): EntryChange[] {
+const bothIn = ({ field, onFile, incoming }: ReconcileLine, on: string | undefined): string =>
+  isNarrative(field)
+    ? goneOn(onFile!.value as string, incoming as string, on)
+    : `${onFile!.value as string}; ${incoming as string}`;
+/** A narrative goes on with a paragraph of its own, led by its day where that is known. */
+const goneOn = (before: string, added: string, on: string | undefined): string =>
+  `${before}\n\n${on === undefined ? "" : `${on}: `}${added}`;
+
+function changesFor(
+  line: ReconcileLine,
+  decision: Decision,
+  newRow: () => string,
+  on: string | undefined,
+): EntryChange[] {
   const field = line.field.key;
   const row = line.onFile?.row;
   switch (decision.choice) {
@@ -235,9 +350,11 @@ function changesFor(line: ReconcileLine, decision: Decision, newRow: () => strin
       return line.shape === "value"
         ? [{ kind: "set", field, value: line.incoming as string }]
         : [{ kind: "row", field, row: row ?? newRow(), value: line.incoming as RowValue }];
+    case "prefer":
+      return [{ kind: "set", field: preferred, value: line.incoming as string }];
     case "both":
       return line.shape === "value"
-        ? [{ kind: "set", field, value: `${line.onFile!.value as string}; ${line.incoming as string}` }]
+        ? [{ kind: "set", field, value: bothIn(line, on) }]
         : [{ kind: "row", field, row: newRow(), value: line.incoming as RowValue }];
     case "edit":
       return line.shape === "value"

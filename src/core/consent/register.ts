@@ -1,4 +1,4 @@
-import { instant, instantMs, isBefore, laterBy, type Instant } from "../shared";
+import { isBefore, laterBy, type Instant } from "../shared";
 
 /** Where a consent of a client stands, the most urgent first. */
 export const consentStates = [
@@ -24,7 +24,7 @@ export const consentWords: Readonly<Record<ConsentState, string>> = {
 export const isTrouble = (state: ConsentState): boolean => state !== "stands" && state !== "asked";
 
 /** So long before it runs out a consent is to be renewed, in days. Common practice. */
-export const soonDays = 30;
+const soonDays = 30;
 const dayMs = 86_400_000;
 
 /** One consent as it was given. */
@@ -68,17 +68,4 @@ export function registerOf<C extends GivenConsent>(
   if (newest) return { state: consentState(newest, now), consent: newest, asked };
   if (asked) return { state: "asked", consent: undefined, asked };
   return needed ? { state: "missing", consent: undefined, asked } : undefined;
-}
-
-/**
- * The same day some months later, in UTC; where that month is shorter, its last day. @param months whole, from 1 on
- */
-export function monthsLater(at: Instant, months: number): Instant {
-  const then = new Date(instantMs(at));
-  const day = then.getUTCDate();
-  then.setUTCDate(1);
-  then.setUTCMonth(then.getUTCMonth() + months);
-  const last = new Date(Date.UTC(then.getUTCFullYear(), then.getUTCMonth() + 1, 0)).getUTCDate();
-  then.setUTCDate(Math.min(day, last));
-  return instant(then.getTime());
 }

@@ -19,12 +19,11 @@ export interface ConsentFrame {
   /** The response that was signed, by its id. */
   readonly responseId: string;
   readonly signatures: readonly {
-    readonly id: string;
     readonly statement: SignedStatement;
     /** The statement's canonical bytes in base64. */
     readonly data: string;
-    /** Who of FHIR's kinds they are. */
-    readonly as: "client" | "relation" | "staff" | "named";
+    /** The client, or somebody else by name. */
+    readonly as: "client" | "other";
   }[];
 }
 const system = "http://terminology.hl7.org/CodeSystem";

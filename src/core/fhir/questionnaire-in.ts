@@ -197,7 +197,14 @@ function readSheet(root: Reader): Sheet | undefined {
       "The PDF of a worksheet needs contentType application/pdf, url (urn:uuid:…), title, size and hash.",
       "extension",
     );
-  return { id: at.slice("urn:uuid:".length), title, size, hash };
+  const sha256 = new Reader(given as JsonObject, "", []).extensionValue(url.sheetDigest);
+  return {
+    id: at.slice("urn:uuid:".length),
+    title,
+    size,
+    hash,
+    ...(typeof sha256 === "string" && /^[0-9a-f]{64}$/.test(sha256) ? { sha256 } : {}),
+  };
 }
 /** The PDFs of worksheets that a file brings along, in base64, by their hash. For a file that reads. */
 export function sheetsIn(text: string): ReadonlyMap<string, string> {

@@ -30,6 +30,9 @@ export function writeQuestionnaire(questionnaire: Questionnaire): JsonObject {
         size: questionnaire.sheet.size,
         hash: questionnaire.sheet.hash,
         title: questionnaire.sheet.title,
+        ...(questionnaire.sheet.sha256
+          ? { extension: [{ url: url.sheetDigest, valueString: questionnaire.sheet.sha256 }] }
+          : {}),
       },
     });
   return withKept(

@@ -1,29 +1,13 @@
 import type { Instant } from "../shared";
 import type { JsonObject } from "./json";
+import { patientReference, peopleOut, type ClientOut, type RelationOut } from "./person-out";
 
 /** Everything of one client's that has a place in FHIR R4. Days as YYYY-MM-DD; ids are unique among their kind. */
 export interface RecordFrame {
   readonly at: Instant;
   readonly practice: string;
-  readonly client: {
-    readonly id: string;
-    readonly firstName: string;
-    readonly lastName: string;
-    readonly preferredName?: string | undefined;
-    readonly birthDate?: string | undefined;
-    readonly email?: string | undefined;
-    readonly phone?: string | undefined;
-    readonly language: string;
-  };
-  readonly relations: readonly {
-    readonly id: string;
-    readonly kind: string;
-    readonly firstName: string;
-    readonly lastName: string;
-    readonly email?: string | undefined;
-    readonly phone?: string | undefined;
-    readonly ended: boolean;
-  }[];
+  readonly client: ClientOut;
+  readonly relations: readonly RelationOut[];
   /** As they were posted; those that were reversed count as entered in error. */
   readonly entries: readonly {
     readonly id: string;
@@ -63,17 +47,6 @@ export interface RecordFrame {
   }[];
 }
 
-const telecomOf = (email: string | undefined, phone: string | undefined): JsonObject[] => [
-  ...(email ? [{ system: "email", value: email }] : []),
-  ...(phone ? [{ system: "phone", value: phone }] : []),
-];
-const nameOf = (firstName: string, lastName: string): JsonObject => ({
-  use: "official",
-  text: `${firstName} ${lastName}`.trim(),
-  ...(lastName === "" ? {} : { family: lastName }),
-  ...(firstName === "" ? {} : { given: [firstName] }),
-});
-const many = (name: string, list: readonly JsonObject[]): JsonObject => (list.length > 0 ? { [name]: list } : {});
 /** UTF-8, as FHIR's attachments are. */
 function toBase64(text: string): string {
   const bytes = new TextEncoder().encode(text);
@@ -94,29 +67,9 @@ function toBase64(text: string): string {
  */
 export function writeRecord(frame: RecordFrame): JsonObject {
   const { client } = frame;
-  const patient = { reference: `Patient/${client.id}`, display: `${client.firstName} ${client.lastName}`.trim() };
+  const patient = patientReference(client);
   const resources: JsonObject[] = [
-    {
-      resourceType: "Patient",
-      id: client.id,
-      name: [
-        nameOf(client.firstName, client.lastName),
-        ...(client.preferredName ? [{ use: "usual", text: client.preferredName }] : []),
-      ],
-      ...many("telecom", telecomOf(client.email, client.phone)),
-      ...(client.birthDate ? { birthDate: client.birthDate } : {}),
-      communication: [{ language: { coding: [{ system: "urn:ietf:bcp:47", code: client.language }] } }],
-      managingOrganization: { display: frame.practice },
-    },
-    ...frame.relations.map((one) => ({
-      resourceType: "RelatedPerson",
-      id: one.id,
-      active: !one.ended,
-      patient,
-      relationship: [{ text: one.kind }],
-      name: [nameOf(one.firstName, one.lastName)],
-      ...many("telecom", telecomOf(one.email, one.phone)),
-    })),
+    ...peopleOut(client, frame.relations, frame.practice),
     ...frame.entries.map((one) => ({
       resourceType: "Observation",
       id: one.id,

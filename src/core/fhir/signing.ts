@@ -1,4 +1,4 @@
-import { signatureWays, type SignatureWay, type SigningRule, type SigningTerms } from "../questionnaire";
+import { signatureWays, type SheetBox, type SignatureWay, type SigningRule, type SigningTerms } from "../questionnaire";
 import { emptyText, type JsonObject, type Reader } from "./json";
 import { url } from "./urls";
 
@@ -14,7 +14,7 @@ const words = (text: string | undefined): string | undefined => (text === "" ? e
 /** Who signs at a place, as an extension of ours; none where nothing is said. */
 export function signingOut(rule: SigningRule | undefined): JsonObject[] {
   if (!rule) return [];
-  const { title, from, ages, optional, after, ways } = rule;
+  const { title, from, ages, optional, after, ways, onSheet } = rule;
   const source = from?.kind === "answers" ? "FromAnswer" : "";
   return parts(url.signing, [
     one("title", "valueString", words(title)),
@@ -25,7 +25,26 @@ export function signingOut(rule: SigningRule | undefined): JsonObject[] {
     one("optional", "valueBoolean", optional),
     one("after", "valueString", after),
     ...(ways ?? []).map((way) => one("way", "valueCode", way)),
+    onSheet &&
+      parts(
+        "onSheet",
+        boxParts.map((side) => one(side, "valueDecimal", onSheet[side])),
+      )[0],
   ]);
+}
+const boxParts = ["page", "left", "bottom", "width", "height"] as const;
+/** No page of a PDF is larger (ISO 32000-1, annex C). */
+const mostPoints = 14_400;
+function boxIn(given: Reader): SheetBox | undefined {
+  const said = given.extension("onSheet");
+  if (!said) return undefined;
+  const [page, left, bottom, width, height] = boxParts.map((side) => {
+    const value = said.extensionValue(side);
+    return typeof value === "number" && Math.abs(value) <= mostPoints ? value : Number.NaN;
+  }) as [number, number, number, number, number];
+  if (![left, bottom].every(Number.isFinite) || !(width > 0) || !(height > 0) || !Number.isInteger(page) || page < 1)
+    return said.problem("A place on a PDF is a page from 1, and left, bottom, width and height in points.");
+  return { page, left, bottom, width, height };
 }
 const age = (value: unknown): number | undefined =>
   typeof value === "number" && Number.isInteger(value) && value >= 0 && value <= 150 ? value : undefined;
@@ -48,6 +67,7 @@ export function signingIn(reader: Reader): { readonly signing?: SigningRule } {
   const ways = signatureWays.filter((way) => said.includes(way));
   if (ways.length < said.length)
     given.problem(`A signature is made in one of these ways: ${signatureWays.join(", ")}.`);
+  const onSheet = boxIn(given);
   const signing: SigningRule = {
     ...(title === undefined ? {} : { title }),
     ...(nameFrom !== undefined || emailFrom !== undefined
@@ -62,6 +82,7 @@ export function signingIn(reader: Reader): { readonly signing?: SigningRule } {
     ...(given.extensionValue("optional") === true ? { optional: true as const } : {}),
     ...(after === undefined ? {} : { after }),
     ...(ways.length > 0 ? { ways: ways as readonly SignatureWay[] } : {}),
+    ...(onSheet ? { onSheet } : {}),
   };
   return { signing };
 }

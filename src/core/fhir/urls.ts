@@ -32,6 +32,9 @@ export const url = {
   translatedFrom: "https://kindledger.example/fhir/StructureDefinition/translated-from",
   optionShownWhen: "https://kindledger.example/fhir/StructureDefinition/option-shown-when",
   sheet: "https://kindledger.example/fhir/StructureDefinition/worksheet-file",
+  chartEntry: "https://kindledger.example/fhir/StructureDefinition/chart-entry",
+  chartPosting: "https://kindledger.example/fhir/StructureDefinition/chart-posting",
+  sheetDigest: "https://kindledger.example/fhir/StructureDefinition/worksheet-sha256",
   sheetField: "https://kindledger.example/fhir/StructureDefinition/worksheet-field",
   help: "https://kindledger.example/fhir/StructureDefinition/help-text",
 } as const;

@@ -15,6 +15,8 @@ export {
   lettersFor,
   lockedLetter,
   signingLetter,
+  contactLetter,
+  withdrawnLetter,
   mustHave,
   startingLetters,
   triedLetter,

@@ -316,11 +316,37 @@ export const signingLetter: Wording = {
   subject: "A signature needs you",
   body: "Hello {{practitioner.name}},\n\nsomebody who was to sign does not, or would rather sign on paper. Sign in to {{practice.name}} to see who and to go on:\n{{link}}",
 };
+/** Goes to whoever the answers are for; whose consent it was, and to what, stands in the app only. */
+export const withdrawnLetter: Wording = {
+  subject: "A consent was withdrawn",
+  body: "Hello {{practitioner.name}},\n\nsomebody took back what they had agreed to. Sign in to {{practice.name}} to see whose consent it was, before you see them next:\n{{link}}",
+};
 /** Goes to who sent a letter that could not be delivered; whose it is stands in the app only. */
 export const bouncedLetter: Wording = {
   subject: "A letter did not arrive",
   body: "Hello {{practitioner.name}},\n\na letter that you sent could not be delivered, so nobody has read it. There may be more. Sign in to {{practice.name}} to see whose it is and to reach them in another way:\n{{link}}",
 };
+/** Goes to where a client was reached until now, when their return changed that; nothing of who or where to. */
+const contactLetters: Readonly<Record<string, Wording>> = {
+  en: {
+    subject: "Your contact details were changed",
+    body: "Hello,\n\n{{practice.name}} writes to you somewhere else from now on, since you gave other contact details. If that was not you, please ring the practice; this address is not used any more.",
+  },
+  es: {
+    subject: "Sus datos de contacto han cambiado",
+    body: "Hola:\n\n{{practice.name}} le escribirá a otro lugar a partir de ahora, porque usted dio otros datos de contacto. Si no fue usted, llame a la consulta; esta dirección ya no se usa.",
+  },
+  fr: {
+    subject: "Vos coordonnées ont été modifiées",
+    body: "Bonjour,\n\n{{practice.name}} vous écrira désormais ailleurs, car vous avez donné d’autres coordonnées. Si ce n’était pas vous, appelez le cabinet ; cette adresse n’est plus utilisée.",
+  },
+  ar: {
+    subject: "تم تغيير بيانات الاتصال الخاصة بك",
+    body: "مرحبًا،\n\nستراسلك {{practice.name}} من الآن فصاعدًا على عنوان آخر، لأنك أعطيت بيانات اتصال أخرى. إن لم تكن أنت من فعل ذلك فاتصل بالعيادة؛ هذا العنوان لم يعد مستخدمًا.",
+  },
+};
+export const contactLetter = (language: string): Wording =>
+  contactLetters[mainLanguage(language)] ?? contactLetters["en"]!;
 /** Goes to whose account somebody keeps trying passwords for. */
 export const triedLetter: Wording = {
   subject: "Somebody tries to sign in as you",
@@ -368,6 +394,7 @@ export type PostPurpose =
   | "sent-back"
   | "sign"
   | "signed"
+  | "contact"
   | "code"
   | "locked"
   | "test";

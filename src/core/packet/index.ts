@@ -32,12 +32,14 @@ export {
 } from "./state";
 export {
   beginSending,
+  placeKey,
   sendingOf,
   stepSending,
   type SendChoice,
   type SendDraft,
   type SendOffer,
   type SendStep,
+  type SignerPick,
   type StandingOffer,
 } from "./sending";
 export { aboutSentence, clientNameIn, doorSentence } from "./letter-sentences";

@@ -31,6 +31,8 @@ export interface SendDraft {
   readonly repeats: boolean;
   /** Who gets a copy besides, by relation's id; the empty text is the client. */
   readonly people: Readonly<Record<string, CopyRole>>;
+  /** Who signs where nobody is known beforehand, by `placeKey`. */
+  readonly signers: Readonly<Record<string, SignerPick>>;
   /** Days as YYYY-MM-DD; the second may be empty. */
   readonly expiresOn: string;
   readonly dueOn: string;
@@ -39,6 +41,16 @@ export interface SendDraft {
   readonly line: string;
   readonly door: DoorWay;
 }
+/** Somebody to sign: of what sort they are, which of them, and who they are where that is said by name. */
+export interface SignerPick {
+  readonly who: "relation" | "staff" | "named";
+  /** Of a relation or a member of staff; empty for who is named. */
+  readonly id: string;
+  readonly name: string;
+  readonly email: string;
+}
+/** How a place of a questionnaire is called among the picks. */
+export const placeKey = (questionnaireId: string, place: string): string => `${questionnaireId} ${place}`;
 type Given = Pick<SendDraft, "expiresOn" | "language" | "door">;
 
 /** What a sender does to it. */
@@ -46,10 +58,22 @@ export type SendStep =
   | { readonly do: "take"; readonly standing: string }
   | { readonly do: "prefill"; readonly id: string; readonly on: boolean }
   | { readonly do: "person"; readonly id: string; readonly role: CopyRole | undefined }
+  /** Nobody: chosen once it is back. */
+  | { readonly do: "signer"; readonly key: string; readonly pick: SignerPick | undefined }
   | { readonly do: "move"; readonly id: string; readonly by: -1 | 1 }
-  | { readonly do: "set"; readonly set: Partial<Omit<SendDraft, "standing" | "prefill" | "people">> };
+  | { readonly do: "set"; readonly set: Partial<Omit<SendDraft, "standing" | "prefill" | "people" | "signers">> };
 
-const blank = { chosen: [], prefill: [], leaflets: [], standing: "", repeats: false, people: {}, dueOn: "", line: "" };
+const blank = {
+  chosen: [],
+  prefill: [],
+  leaflets: [],
+  standing: "",
+  repeats: false,
+  people: {},
+  signers: {},
+  dueOn: "",
+  line: "",
+};
 
 /**
  * As it is proposed: the standing packet for this kind of visit, else what is usual; with `asked`, the questionnaire
@@ -86,6 +110,10 @@ export function stepSending(offer: SendOffer, draft: SendDraft, step: SendStep):
       const { [step.id]: _, ...others } = draft.people;
       return { ...draft, people: step.role ? { ...others, [step.id]: step.role } : others };
     }
+    case "signer": {
+      const { [step.key]: _, ...others } = draft.signers;
+      return { ...draft, signers: step.pick ? { ...others, [step.key]: step.pick } : others };
+    }
   }
 }
 /**
@@ -112,10 +140,11 @@ export interface SendChoice {
   readonly prefillIds: readonly string[];
   readonly leafletIds: readonly string[];
   readonly people: readonly { readonly relationId: string; readonly role: CopyRole }[];
+  readonly signers: readonly (SignerPick & { readonly questionnaireId: string; readonly place: string })[];
 }
 export function sendingOf(
   offer: SendOffer,
-  { chosen, prefill, leaflets, standing, people, order: byHand }: SendDraft,
+  { chosen, prefill, leaflets, standing, people, signers, order: byHand }: SendDraft,
 ): SendChoice {
   const order = offer.standing.find((one) => one.id === standing)?.questionnaires.map((line) => line.id) ?? [];
   return {
@@ -127,5 +156,9 @@ export function sendingOf(
     prefillIds: prefill.filter((id) => chosen.includes(id)),
     leafletIds: leaflets,
     people: Object.entries(people).map(([relationId, role]) => ({ relationId, role })),
+    signers: Object.entries(signers).flatMap(([key, pick]) => {
+      const [questionnaireId = "", ...place] = key.split(" ");
+      return chosen.includes(questionnaireId) ? [{ questionnaireId, place: place.join(" "), ...pick }] : [];
+    }),
   };
 }

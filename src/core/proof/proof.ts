@@ -27,6 +27,7 @@ import { minutesFor } from "./minutes";
 import { pathsOf, type Paths } from "./paths";
 import { readingOf } from "./reading";
 import { possibleScores, type ScoreRange } from "./score-range";
+import { short } from "./short";
 import { checkSigning, type SigningFinding } from "./signing";
 
 export type FindingCode =
@@ -150,7 +151,6 @@ export function proof(
   };
 }
 type Add = (level: Finding["level"], code: FindingCode, message: string, item?: Item) => void;
-const short = (text: string): string => `“${text.length > 60 ? `${text.slice(0, 59)}…` : text}”`;
 
 function checkKeys(items: readonly Item[], add: Add): void {
   const seen = new Set<string>();
@@ -420,7 +420,7 @@ function checkScore(
     );
 }
 
-const sensitiveSections: ReadonlySet<string> = new Set(["health", "life"]);
+const sensitiveSections: ReadonlySet<string> = new Set(["mind", "health", "life", "development", "family", "food"]);
 /**
  * By language, what people may not want to say to a form: sex, faith, violence, drugs and drink, wishing to die,
  * papers, money. Common practice.

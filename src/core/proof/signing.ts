@@ -9,11 +9,11 @@ import {
 } from "../questionnaire";
 import { placeBefore, placesOf } from "../signing";
 import type { Paths } from "./paths";
+import { short } from "./short";
 
 export type SigningFinding =
-  "too-many-places" | "nobody-signs" | "signer-unreached" | "signer-may-be-unreached" | "order-endless";
+  "too-many-places" | "nobody-signs" | "no-sheet" | "signer-unreached" | "signer-may-be-unreached" | "order-endless";
 type Add = (level: "error" | "warning", code: SigningFinding, message: string, item?: Item) => void;
-const short = (text: string): string => `“${text.length > 60 ? `${text.slice(0, 59)}…` : text}”`;
 
 /** Places nobody can sign, signers nobody can reach, and an order that cannot end. */
 export function checkSigning(questionnaire: Questionnaire, paths: Paths, add: Add): void {
@@ -27,6 +27,8 @@ export function checkSigning(questionnaire: Questionnaire, paths: Paths, add: Ad
     );
   for (const place of places) {
     checkAges(place, add);
+    if (place.signing?.onSheet && !questionnaire.sheet)
+      add("error", "no-sheet", `${short(place.text)} stands on a PDF, and this questionnaire has none.`, place);
     checkSource(questionnaire, place, paths, add);
     checkOrder(questionnaire, place, places, add);
   }

@@ -156,6 +156,17 @@ export interface SigningRule {
   readonly after?: string;
   /** How it may be signed; typed and drawn and by a picture, where it is not said. */
   readonly ways?: readonly SignatureWay[];
+  /** Where it stands on the questionnaire's PDF as well. */
+  readonly onSheet?: SheetBox;
+}
+/** A box on a page of a PDF, in points from the page's lower left corner as its content counts them. */
+export interface SheetBox {
+  /** From 1. */
+  readonly page: number;
+  readonly left: number;
+  readonly bottom: number;
+  readonly width: number;
+  readonly height: number;
 }
 /** What holds for all signatures of a questionnaire. */
 export interface SigningTerms {
@@ -217,6 +228,8 @@ export interface Sheet {
   readonly size: number;
   /** Base64 of the file's SHA-1, as FHIR's Attachment has it. */
   readonly hash: string;
+  /** SHA-256 of the file in hex, which is signed with what is read; none in those from before it was kept. */
+  readonly sha256?: string;
 }
 
 export interface Questionnaire {

@@ -1,5 +1,6 @@
 import { type CalendarDate, parseDate, toZoned } from "@internationalized/date";
-import { instant, type Instant } from "../shared";
+import { instant, instantMs, laterBy, type Instant } from "../shared";
+import { dayIn } from "./day-in";
 
 /** A calendar day as YYYY-MM-DD, meaningful only with a time zone beside it. */
 export type Day = string;
@@ -21,6 +22,12 @@ const startOf = (day: CalendarDate, zone: string): Instant => instant(toZoned(da
 
 /** The same day of the month that many months on, or that month's last. */
 export const addMonths = (day: Day, months: number): Day => parseDate(day).add({ months }).toString();
+/** The same moment of that day, as long after its beginning, in `zone`. */
+export function monthsLater(now: Instant, months: number, zone: string): Instant {
+  const day = parseDate(dayIn(now, zone));
+  const sinceStart = instantMs(now) - instantMs(startOf(day, zone));
+  return laterBy(startOf(day.add({ months }), zone), sinceStart);
+}
 export const addDays = (day: Day, days: number): Day => parseDate(day).add({ days }).toString();
 
 /** A wall-clock time on a day, as a moment. `time` is HH:MM. A time the clocks skip moves forward. */

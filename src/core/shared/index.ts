@@ -1,6 +1,6 @@
 export { ok, fail, type Result } from "./result";
 export { assertNever } from "./assert-never";
-export { isId, type Brand, type Id } from "./ids";
+export { isId, nthId, type Brand, type Id } from "./ids";
 export { type Instant, instant, instantMs, laterBy, isBefore, isInstant } from "./instant";
 export { directionOf, isLanguageTag, languageName, mainLanguage, writtenDirection } from "./language-tag";
 export { plainDigits, plainNumber } from "./plain-digits";
@@ -8,7 +8,7 @@ export { dateFormat } from "./date-format";
 export { holdsWords, plainLetters } from "./plain-letters";
 export type { ClientKeys, Sealer } from "./sealer";
 export { libraryRights, roles, type LibraryRight, type Role } from "./roles";
-export { inFours, readableCode, typedCode } from "./readable-code";
+export { inEights, inFours, readableCode, typedCode } from "./readable-code";
 export { onOneLine } from "./one-line";
 export { isZone } from "./zone";
 export { isPlain } from "./plain";

@@ -10,6 +10,7 @@ export const proofs = [
   "link",
   "handed-over",
   "staff",
+  "sheet",
 ] as const;
 export type Proof = (typeof proofs)[number];
 /** In words, for the page of evidence: it is read by people who know nothing of the app. */
@@ -22,6 +23,7 @@ export const proofWords: Readonly<Record<Proof, string>> = {
   link: "their personal link alone",
   "handed-over": "being known by sight to whoever handed over the practice’s device",
   staff: "signing in to the practice, and their password or a code once more",
+  sheet: "the sheet itself, which the practice has and recorded",
 };
 
 /** How a signature was made, besides what was signed. */
@@ -47,15 +49,16 @@ export interface SigningPolicy {
   /** Who signed gets their sealed paper as a file in a mail, not behind their link. */
   readonly mailsPapers?: boolean;
 }
+/** How a consent may be talked over. */
+export const talkWays = ["in-person", "video", "phone"] as const;
 /** The conversation about a consent. */
 export interface Talk {
   /** YYYY-MM-DD. */
   readonly on: string;
-  readonly how: "in-person" | "video" | "phone";
+  readonly how: (typeof talkWays)[number];
   readonly present: string;
   readonly questions: string;
 }
-export const talkWays = ["in-person", "video", "phone"] as const;
 export const talkWords: Readonly<Record<Talk["how"], string>> = {
   "in-person": "In person",
   video: "By video",

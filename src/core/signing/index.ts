@@ -8,6 +8,7 @@ export {
   type SigningPolicy,
   type Talk,
 } from "./evidence";
+export { paperOutcome, paperOutcomeWords, type PaperOutcome, type SealOutcome } from "./paper-outcome";
 export {
   fitsAge,
   isSigned,

@@ -21,6 +21,8 @@ export interface SignedText {
   readonly texts: readonly { readonly linkId: string; readonly text: string }[];
   readonly answers: Answers;
   readonly intent: string;
+  /** The PDF it stands on as well: the SHA-256 of the empty sheet, or what it is known by where that was not kept. */
+  readonly sheet?: { readonly title: string; readonly digest: string };
   /** The signature place it stands at; none when the questionnaire is signed as a whole. */
   readonly place?: string;
 }
@@ -54,12 +56,16 @@ export function signedText(
   language: string,
 ): SignedText {
   const items = allItems(questionnaire);
+  const { sheet } = questionnaire;
+  const at = items.find((i) => place !== "" && i.linkId === place);
+  const onSheet = at?.type === "display" && at.signing?.onSheet !== undefined;
   return {
     questionnaire: { url: questionnaire.url, version: questionnaire.version, title: questionnaire.title },
     language,
     texts: items.filter((item) => !(isQuestion(item) && item.score)).map(({ linkId, text }) => ({ linkId, text })),
     answers: prune(questionnaire, answers),
-    intent: items.find((i) => place !== "" && i.linkId === place)?.text ?? intentSentence(language),
+    intent: at?.text ?? intentSentence(language),
+    ...(sheet && onSheet ? { sheet: { title: sheet.title, digest: sheet.sha256 ?? sheet.hash } } : {}),
     ...(place === "" ? {} : { place }),
   };
 }

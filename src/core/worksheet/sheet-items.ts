@@ -1,4 +1,4 @@
-import type { AnswerOption, Group, Item, Question } from "../questionnaire";
+import type { AnswerOption, Display, Group, Item, Question, Signer } from "../questionnaire";
 
 /**
  * One field of a PDF form, as far as a client can fill it in. Places are in points from the page's lower left corner.
@@ -7,7 +7,7 @@ export interface SheetField {
   readonly name: string;
   /** What the PDF itself calls it for a reader (its tooltip), if anything. */
   readonly label: string | undefined;
-  readonly kind: "text" | "long-text" | "check" | "one-of" | "drop-down" | "several-of";
+  readonly kind: "text" | "long-text" | "check" | "one-of" | "drop-down" | "several-of" | "signature";
   readonly required: boolean;
   readonly maxLength: number | undefined;
   readonly options: readonly string[];
@@ -15,6 +15,8 @@ export interface SheetField {
   readonly page: number;
   readonly left: number;
   readonly top: number;
+  readonly width: number;
+  readonly height: number;
 }
 
 /** Fields whose tops are this close stand in one line (common practice: about one line of small print). */
@@ -40,6 +42,16 @@ const nameWords = (name: string): string => {
   return words === "" ? "Field" : words.charAt(0).toUpperCase() + words.slice(1);
 };
 
+/** Whom a place is for, by what its field is called; the client, where that says nothing. */
+const signerWords: readonly (readonly [RegExp, Signer])[] = [
+  [/practi[ct]|therapist|clinician|provider|counsel|staff/i, "practitioner"],
+  [/guardian|parent|mother|father/i, "guardian"],
+  [/partner|spouse/i, "partner"],
+  [/supervisor/i, "supervisor"],
+  [/witness|employer|landlord|payer/i, "named"],
+];
+const signerCalled = (words: string): Signer => signerWords.find(([pattern]) => pattern.test(words))?.[1] ?? "client";
+
 const bare = { repeats: false, readOnly: false, codes: [], options: [], items: [] } as const;
 /**
  * The fields of a PDF as questions, a section for each page that has any. Keys are `f1`, `f2`… and each question names
@@ -51,7 +63,17 @@ export function sheetItems(fields: readonly SheetField[], optionSystem: string):
   const option = (words: string): AnswerOption => ({
     value: { type: "coding", value: { system: optionSystem, code: words, display: words } },
   });
-  const question = (field: SheetField, index: number): Question => {
+  /** Who signs there is guessed, and for the author to say; the words stand for what is agreed to. */
+  const signaturePlace = ({ page, left, top, width, height }: SheetField, linkId: string, words: string): Display => ({
+    type: "display",
+    linkId,
+    text: `${words}: I have read this sheet, and I agree to it.`,
+    codes: [],
+    signature: true,
+    signer: signerCalled(words),
+    signing: { onSheet: { page: page + 1, left, bottom: top - height, width, height } },
+  });
+  const question = (field: SheetField, index: number): Question | Display => {
     const base = {
       ...bare,
       linkId: `f${index + 1}`,
@@ -60,6 +82,8 @@ export function sheetItems(fields: readonly SheetField[], optionSystem: string):
       sheetField: field.name,
     };
     switch (field.kind) {
+      case "signature":
+        return signaturePlace(field, base.linkId, base.text);
       case "check":
         return { ...base, type: "boolean" };
       case "text":

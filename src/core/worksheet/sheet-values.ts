@@ -6,6 +6,10 @@ export type SheetValue =
   | { readonly field: string; readonly kind: "check"; readonly on: boolean }
   | { readonly field: string; readonly kind: "options"; readonly options: readonly string[] };
 
+/** Whether a PDF's own fonts have all of a text's letters: those of Western Europe, and nothing that joins or stacks. */
+export const isDrawn = (text: string): boolean =>
+  /^[\n\u0020-\u007e\u00a0-\u00ff\u2018-\u201e\u2013\u2014\u2026\u20ac]*$/.test(text);
+
 /** A client's answers as values of the PDF's fields. What was hidden or left open stays as it is in the PDF. */
 export function sheetValues(questionnaire: Questionnaire, answers: Answers): SheetValue[] {
   const out: SheetValue[] = [];

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, isNotNull, max } from "drizzle-orm";
+import { and, asc, desc, eq, gt, isNotNull, max } from "drizzle-orm";
 import type { ChartEntry } from "../../core/chart";
 import type { Id, Sealer } from "../../core/shared";
 import type { Db } from "../database";
@@ -21,27 +21,63 @@ export const postingDigest = (
     entries: entries.map((e) => ({ ...e, sealed: Buffer.from(e.sealed).toString("base64") })),
   });
 
+/** Entries that were opened, by client: the charts that were looked at last, of each installation. */
+const opened = new WeakMap<Sealer, Map<string, readonly ChartEntry[]>>();
+/** Entries in all charts together: some tens of megabytes. */
+const mostOpened = 100_000;
+function remember(sealer: Sealer, clientId: string, entries: readonly ChartEntry[]): void {
+  const charts = opened.get(sealer) ?? new Map<string, readonly ChartEntry[]>();
+  opened.set(sealer, charts);
+  charts.delete(clientId);
+  charts.set(clientId, entries);
+  let all = [...charts.values()].reduce((sum, one) => sum + one.length, 0);
+  for (const [oldest, { length }] of charts) {
+    if (all <= mostOpened) break;
+    charts.delete(oldest);
+    all -= length;
+  }
+}
+
+/** Nothing of an erased client stays in memory. */
+export const forgetChart = (sealer: Sealer, clientId: string): void => void opened.get(sealer)?.delete(clientId);
+
 /** The chart ledger: entries are added and read; there is no update and no delete, here or in the database. */
 export const chartRepository = (db: Db, sealer: Sealer, sight: Sight) => {
   const seen = inSight(db, sight);
   const keys = clientKeyRepository(db, sealer);
   const place = (clientId: string, seq: number): string => `chart:${clientId}:${seq}`;
   return {
-    async entries(clientId: Id<"Client">): Promise<ChartEntry[]> {
+    /** In their order. A ledger only grows: what was opened once is not opened again while it is still there. */
+    async entries(clientId: Id<"Client">): Promise<readonly ChartEntry[]> {
+      const known = opened.get(sealer)?.get(clientId) ?? [];
+      const last = known.at(-1);
+      const [there] = await db
+        .select({ keyId: client.keyId, posting: chartEntry.postingId })
+        .from(client)
+        .leftJoin(chartEntry, and(eq(chartEntry.clientId, client.id), eq(chartEntry.seq, last?.seq ?? 0)))
+        .where(and(eq(client.id, clientId), isNotNull(client.keyId), seen(client.id)));
+      if (!there) return [];
+      // What was written in a transaction that came to nothing is not there, or something else is in its place.
+      const kept = last && there.posting === last.posting ? known : [];
       const rows = await db
-        .select({ entry: chartEntry })
+        .select()
         .from(chartEntry)
-        .innerJoin(client, eq(client.id, chartEntry.clientId))
-        .where(and(eq(chartEntry.clientId, clientId), isNotNull(client.keyId), seen(chartEntry.clientId)))
+        .where(and(eq(chartEntry.clientId, clientId), gt(chartEntry.seq, kept.at(-1)?.seq ?? 0)))
         .orderBy(asc(chartEntry.seq));
-      await keys.knowFor(rows.map(({ entry }) => entry.sealed));
-      return rows.map(({ entry: r }) => ({
-        seq: r.seq,
-        posting: r.postingId,
-        at: r.at,
-        by: r.by,
-        ...sealer.open<Sealed>(place(clientId, r.seq), r.sealed),
-      }));
+      if (rows.length === 0 && kept.length > 0) return kept;
+      await keys.knowFor(rows.map((row) => row.sealed));
+      const entries = [
+        ...kept,
+        ...rows.map((r) => ({
+          seq: r.seq,
+          posting: r.postingId,
+          at: r.at,
+          by: r.by,
+          ...sealer.open<Sealed>(place(clientId, r.seq), r.sealed),
+        })),
+      ];
+      remember(sealer, clientId, entries);
+      return entries;
     },
     /** Call with the client held. Gives the digest of what was added, for the journal. */
     async append(row: Omit<Posting, "seq">, entries: readonly Sealed[]): Promise<string> {

@@ -9,17 +9,20 @@ import {
   clientStaff,
   consent,
   doorPass,
+  marginNote,
   note,
   packet,
   packetPart,
   personalLink,
   postMessage,
+  reconcileDraft,
   relation,
   signer,
   signerPlace,
   storedFile,
   visit,
 } from "../schema";
+import { forgetChart } from "./charts";
 import { clientKeyRepository } from "./client-keys";
 
 /** Why nothing of a client may be erased. */
@@ -88,6 +91,8 @@ export const clientErasureRepository = (db: Db, sealer: Sealer) => {
       const [packets, parts] = [packetsOf(clients), partsOf(clients)];
       const own = await db.select({ keyId: client.keyId }).from(client).where(inArray(client.id, clients));
       await db.delete(answer).where(inArray(answer.partId, parts));
+      await db.delete(marginNote).where(inArray(marginNote.partId, parts));
+      await db.delete(reconcileDraft).where(inArray(reconcileDraft.packetId, packets));
       await db.delete(storedFile).where(inArray(storedFile.partId, parts));
       await db.delete(postMessage).where(inArray(postMessage.packetId, packets));
       await db.delete(doorPass).where(inArray(doorPass.packetId, packets));
@@ -136,6 +141,7 @@ export const clientErasureRepository = (db: Db, sealer: Sealer) => {
         own.flatMap(({ keyId }) => keyId ?? []),
         at,
       );
+      for (const one of clients) forgetChart(sealer, one);
       await db.insert(clientErasure).values({
         clientId,
         at,

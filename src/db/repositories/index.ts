@@ -19,14 +19,17 @@ import { leafletRepository } from "./leaflets";
 import { limitRepository } from "./limits";
 import { linkRepository } from "./links";
 import { mailingRepository } from "./mailings";
+import { marginNoteRepository } from "./margin-notes";
 import { noteLayoutRepository } from "./note-layouts";
 import { noteRepository } from "./notes";
 import { outboxRepository } from "./outbox";
 import { packetRepository } from "./packets";
 import { passRepository } from "./passes";
+import { postingPlanRepository } from "./posting-plans";
 import { practiceRepository } from "./practices";
 import { questionnaireRepository } from "./questionnaires";
 import { retentionRepository } from "./retention";
+import { reconcileDraftRepository } from "./reconcile-drafts";
 import { relationRepository } from "./relations";
 import { sessionRepository } from "./sessions";
 import { type Sight } from "./sight";
@@ -77,6 +80,9 @@ export const repositories = (db: Db, sealer: Sealer, sight: Sight = "all") => ({
   links: linkRepository(db),
   passes: passRepository(db),
   charts: chartRepository(db, sealer, sight),
+  marginNotes: marginNoteRepository(db, sealer),
+  postingPlans: postingPlanRepository(db),
+  reconcileDrafts: reconcileDraftRepository(db, sealer),
   notes: noteRepository(db, sealer, sight),
   outbox: outboxRepository(db, sealer, sight),
   files: fileRepository(db, sealer, sight),
@@ -93,6 +99,9 @@ export type Repositories = ReturnType<typeof repositories>;
 export type { SavedAnswers } from "./answers";
 export type { PracticeField } from "./chart-fields";
 export type { Posting } from "./charts";
+export type { MarginNote } from "./margin-notes";
+export type { KeptPlan } from "./posting-plans";
+export type { KeptDecisions } from "./reconcile-drafts";
 export type { Opening } from "./care-teams";
 export type { ErasedCounts, Hold } from "./client-erasures";
 export type { ClientImport, ImportRow } from "./client-imports";

@@ -109,7 +109,6 @@ export const journalRepository = (db: Db, sealer: Sealer) => ({
       .orderBy(desc(journal.seq))
       .limit(limit);
   },
-  /** Newest first, of those before a number. */
   /** The number of the line that tells of each signature of a packet, by the signature's id. */
   async linesOfSignatures(practiceId: Id<"Practice">, packetId: Id<"Packet">): Promise<Map<string, number>> {
     const rows = await db
@@ -125,6 +124,7 @@ export const journalRepository = (db: Db, sealer: Sealer) => ({
     return new Map(rows.map(({ seq, detail }) => [String(detail["signature"]), seq]));
   },
 
+  /** Newest first, of those before a number. */
   async find(practiceId: Id<"Practice">, wish: JournalWish, most: number): Promise<JournalRow[]> {
     const { actor, actions, subjects, from, until, before } = wish;
     return db

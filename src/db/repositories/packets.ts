@@ -299,6 +299,30 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .where(and(eq(packet.practiceId, practiceId), eq(packet.state, "returned"), seen(packet.clientId)))
         .orderBy(sql`${packet.alerts} = 0`, desc(packet.returnedAt));
     },
+    /** Returns of these clients that are not charted, the oldest first. */
+    async uncharted(
+      practiceId: Id<"Practice">,
+      clientIds: readonly Id<"Client">[],
+    ): Promise<Pick<Packet, "id" | "clientId" | "visitId" | "returnedAt">[]> {
+      if (clientIds.length === 0) return [];
+      return db
+        .select({
+          id: packet.id,
+          clientId: packet.clientId,
+          visitId: packet.visitId,
+          returnedAt: packet.returnedAt,
+        })
+        .from(packet)
+        .where(
+          and(
+            eq(packet.practiceId, practiceId),
+            eq(packet.state, "returned"),
+            inArray(packet.clientId, [...clientIds]),
+            seen(packet.clientId),
+          ),
+        )
+        .orderBy(asc(packet.returnedAt));
+    },
     /** Newest first. @param before those that came back earlier */
     async settled(practiceId: Id<"Practice">, limit: number, before?: Instant): Promise<Packet[]> {
       return db

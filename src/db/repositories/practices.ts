@@ -6,6 +6,7 @@ import type { Id } from "../../core/shared";
 import type { RetentionRules } from "../../core/retention";
 import type { SigningPolicy } from "../../core/signing";
 import type { RightSets } from "../../core/team";
+import type { ChartLayout } from "../../core/chart";
 import type { Db } from "../database";
 import { noteLayout, practice } from "../schema";
 export type Practice = typeof practice.$inferSelect;
@@ -58,6 +59,9 @@ export const practiceRepository = (db: Db) => ({
   },
   async setSigning(practiceId: Id<"Practice">, signing: SigningPolicy): Promise<void> {
     await db.update(practice).set({ signing }).where(eq(practice.id, practiceId));
+  },
+  async setChartLayout(practiceId: Id<"Practice">, chartLayout: ChartLayout): Promise<void> {
+    await db.update(practice).set({ chartLayout }).where(eq(practice.id, practiceId));
   },
   async setMailsAnchors(practiceId: Id<"Practice">, mailsAnchors: boolean): Promise<void> {
     await db.update(practice).set({ mailsAnchors }).where(eq(practice.id, practiceId));

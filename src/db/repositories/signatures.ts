@@ -76,7 +76,7 @@ export const signatureRepository = (db: Db, sealer: Sealer) => {
     /** The newest signature at each place of a part, in the order they were given. */
     async ofPart(partId: Id<"Part">): Promise<Signature[]> {
       const rows = await db.select().from(signature).where(eq(signature.partId, partId)).orderBy(asc(signature.seq));
-      return opened([...new Map(rows.map((r) => [r.place, r])).values()]);
+      return opened([...new Map(rows.map((r) => [r.place, r])).values()].toSorted((one, other) => one.seq - other.seq));
     },
   };
 };

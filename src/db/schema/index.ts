@@ -18,3 +18,4 @@ export * from "./message";
 export * from "./mailing";
 export * from "./standing-packet";
 export * from "./signing";
+export * from "./posting-plan";

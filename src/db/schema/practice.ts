@@ -1,3 +1,4 @@
+import type { ChartLayout } from "../../core/chart";
 import type { LetterKind, PostSimulation } from "../../core/messages";
 import type { RetentionRules } from "../../core/retention";
 import type { SigningPolicy } from "../../core/signing";
@@ -34,6 +35,8 @@ export const practice = pgTable("practice", {
   mailsAnchors: boolean("mails_anchors").notNull().default(false),
   /** What it agreed to about electronic signatures; nothing is sent to be signed before. */
   signing: jsonb("signing").$type<SigningPolicy>().notNull().default({}),
+  /** How its charts are laid out, where that is not the starting way. */
+  chartLayout: jsonb("chart_layout").$type<ChartLayout>().notNull().default({}),
   /** A picture of its own, on clients' pages, letters and papers. */
   logoId: idColumn<"File">("logo_id"),
   createdAt: instantColumn("created_at").notNull(),

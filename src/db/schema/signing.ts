@@ -18,7 +18,7 @@ export const signer = pgTable(
     kind: text("kind").$type<Signer>().notNull(),
     relationId: idColumn<"Relation">("relation_id").references(() => relation.id),
     staffId: idColumn<"Staff">("staff_id").references(() => staff.id),
-    /** Sealed { name, email }: of who is neither the client nor on file. Null for all others, and once erased. */
+    /** Sealed { name, email, title }: of who is neither the client nor on file. Null for all others, and once erased. */
     person: sealedColumn("person"),
     createdAt: instantColumn("created_at").notNull(),
     /** When a letter with a link of theirs went out last. */

@@ -135,7 +135,7 @@ export function FillApp({ words, view, server, firstStep, onOver, embedded = fal
               </>
             }
           >
-            {part?.questionnaire.sheet && step.kind === "section" && server.sheet && (
+            {part?.questionnaire.sheet && (step.kind === "section" || step.kind === "sign") && server.sheet && (
               <p>
                 <a href={server.sheet(part.id)}>{t("sheet")}</a>
               </p>

@@ -3,6 +3,7 @@ import { useRef, useState } from "react";
 import styled from "styled-components";
 import { signSchema } from "@/core/forms";
 import type { SignatureWay } from "@/core/questionnaire";
+import { inEights } from "@/core/shared";
 import { isDrawnPath, textDigest, type SignedText } from "@/core/signing";
 import type { FillWords } from "@/i18n/translator";
 import { Button } from "@/ui/kit/button";
@@ -115,7 +116,7 @@ export function SignForm({ words, read, ways, name: startName, busy, failed, onS
         </Button>
       </div>
       <Number>
-        {words("checkNumber")}: <bdi>{digest.match(/.{1,8}/g)?.join(" ")}</bdi>
+        {words("checkNumber")}: <bdi>{inEights(digest)}</bdi>
       </Number>
     </Stack>
   );

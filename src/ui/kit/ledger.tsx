@@ -28,6 +28,19 @@ export const Name = styled(Link)`
   text-decoration-color: var(--rule-strong);
 `;
 
+/** Over the part of a page that is about one questionnaire. */
+export const PartHead = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.1rem 1.25rem;
+  align-items: baseline;
+  padding-block: 0.7rem 0.25rem;
+  border-block-end: 1px solid var(--rule-strong);
+  & > h2 {
+    flex: 1 1 auto;
+  }
+`;
+
 const Line = styled.li<{ $tone: "plain" | "attention" | undefined }>`
   display: grid;
   /* A list whose lines differ in what can be done says how wide that is, so that columns stay columns. */

@@ -42,7 +42,8 @@ export function ShortcutKeys({ single = true, children }: { readonly single?: bo
   useEffect(() => {
     if (!single) return;
     const onKey = (event: KeyboardEvent): void => {
-      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+      // A key that is held down is one press: what it does may not be taken back.
+      if (event.repeat || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
       const all = inside.current.map((k) => k.current);
       if (event.key === "?") {
         event.preventDefault();

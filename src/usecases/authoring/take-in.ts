@@ -66,7 +66,7 @@ async function readBrought(ports: Ports, text: string): Promise<Result<Brought, 
  * keeps these.
  */
 async function placeSheets(
-  { repo, practice, random, now, sha1 }: Context,
+  { repo, practice, random, now, sha1, sha256 }: Context,
   { versions, files }: Brought,
 ): Promise<
   Result<{ readonly versions: [Questionnaire, ...Questionnaire[]]; store(): Promise<void> }, ImportProblem[]>
@@ -74,14 +74,19 @@ async function placeSheets(
   const ids = new Map<string, Id<"File">>();
   const added: Parameters<typeof repo.files.add>[] = [];
   for (const { sheet } of versions) {
-    if (!sheet || ids.has(sheet.hash)) continue;
+    if (!sheet) continue;
     const here = await repo.files.sheet(practice.id, sheet.id);
-    if (here && sha1(here) === sheet.hash) {
+    const isHere = here !== undefined && sha1(here) === sheet.hash;
+    const taken = files.get(sheet.hash);
+    const found = isHere ? here : taken?.bytes;
+    if (!found) return fail(sheetProblem(`The PDF “${sheet.title}” is neither in the file nor here.`));
+    if (sheet.sha256 !== undefined && sha256(found) !== sheet.sha256)
+      return fail(sheetProblem(`The PDF “${sheet.title}” is not the one the file speaks of.`));
+    if (ids.has(sheet.hash)) continue;
+    if (isHere || !taken) {
       ids.set(sheet.hash, sheet.id as Id<"File">);
       continue;
     }
-    const taken = files.get(sheet.hash);
-    if (!taken) return fail(sheetProblem(`The PDF “${sheet.title}” is neither in the file nor here.`));
     const { title, type, bytes } = taken;
     const id = random.id<"File">();
     added.push([

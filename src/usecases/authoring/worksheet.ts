@@ -38,7 +38,13 @@ export const newWorksheet = command({
                 help: "Fill in the sheet, then add the file here, or a photo of each page.",
               } as Item,
             ],
-      sheet: { id: fileId, title, size: taken.value.bytes.length, hash: ctx.sha1(taken.value.bytes) },
+      sheet: {
+        id: fileId,
+        title,
+        size: taken.value.bytes.length,
+        hash: ctx.sha1(taken.value.bytes),
+        sha256: ctx.sha256(taken.value.bytes),
+      },
     };
     await ctx.repo.files.add(
       ctx.practice.id,

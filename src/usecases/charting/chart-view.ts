@@ -1,18 +1,27 @@
-import { object } from "yup";
+import { object, string } from "yup";
 import {
   ageOn,
-  chartSections,
   chartSectionTitles,
   foldChart,
   nameOf,
+  quickIn,
+  reversals,
+  rowsOn,
+  rowWords,
+  sectionsIn,
+  valueOn,
+  type Chart,
+  type ChartEntry,
   type ChartField,
+  type ChartSection,
   type FieldState,
   type RowState,
 } from "../../core/chart";
 import { markAndWords, stateAt, type PacketMark } from "../../core/packet";
-import { ok, type Id, type Instant, type Result } from "../../core/shared";
-import { dayIn } from "../../core/scheduling";
-import { idInput, notFound, query, type CommonError } from "../kit";
+import { isBefore, ok, type Id, type Instant, type Result } from "../../core/shared";
+import { boundsOf, dayIn, isDay, type Day } from "../../core/scheduling";
+import type { PracticeField } from "../../db/repositories";
+import { idInput, may, notFound, query, type CommonError } from "../kit";
 import { mergedWith, type MergedRecord } from "./merge";
 
 export interface ChartView {
@@ -23,7 +32,16 @@ export interface ChartView {
   readonly archivedAt: Instant | null;
   readonly merged: readonly MergedRecord[];
   readonly relations: readonly { readonly name: string; readonly kind: string }[];
+  /** The number of its last entry. */
+  readonly revision: number;
+  /** The day it is shown as it was on; undefined for now. */
+  readonly asOn: Day | undefined;
+  /** Facts at its head, as the practice chose them. */
+  readonly quick: readonly { readonly label: string; readonly value: string }[];
+  readonly mayWrite: boolean;
+  readonly mayTakeOut: boolean;
   readonly sections: readonly {
+    readonly key: ChartSection;
     readonly title: string;
     readonly fields: readonly (
       | { readonly field: ChartField; readonly state: FieldState | undefined }
@@ -37,6 +55,13 @@ export interface ChartView {
     readonly by: string;
     readonly entries: number;
     readonly reversed: boolean;
+    /** What of it went into the chart, in words. */
+    readonly lines: readonly {
+      readonly seq: number;
+      readonly label: string;
+      readonly words: string;
+      readonly reversed: boolean;
+    }[];
     readonly packetId: Id<"Packet"> | null;
   }[];
   readonly packets: readonly {
@@ -59,18 +84,70 @@ export interface ChartView {
   }[];
 }
 
+/** What stands in a field now, in words; empty where nothing does. */
+const wordsOn = (chart: Chart, field: ChartField): string =>
+  field.kind === "rows"
+    ? rowsOn(chart, field.key)
+        .map(({ value }) => rowWords(field, value.value))
+        .join("; ")
+    : (valueOn(chart, field.key) ?? "");
+/** Of postings whose lines are shown, the newest; and of values that stood in a field before. */
+const mostOpened = 20;
+const mostPast = 50;
+const shortened = <T extends { readonly history: readonly unknown[] }>(state: T): T => ({
+  ...state,
+  history: state.history.slice(0, mostPast),
+});
+type Line = ChartView["postings"][number]["lines"][number];
+/** What each of these postings wrote, in words. */
+function linesByPosting(
+  entries: readonly ChartEntry[],
+  fields: readonly PracticeField[],
+  shown: ReadonlySet<string>,
+): ReadonlyMap<string, readonly Line[]> {
+  const isReversed = reversals(entries);
+  const known = new Map(fields.map(({ field }) => [field.key, field]));
+  const lines = new Map<string, Line[]>();
+  for (const entry of entries) {
+    const { change, seq, posting } = entry;
+    if (change.kind === "reverse" || !shown.has(posting)) continue;
+    const field = known.get(change.field);
+    const words = (): string => {
+      if (change.kind === "set") return change.value;
+      return change.kind === "row" && field ? rowWords(field, change.value) : "ended";
+    };
+    const own = lines.get(posting) ?? [];
+    own.push({ seq, label: field?.label ?? change.field, words: words(), reversed: isReversed(entry) });
+    lines.set(posting, own);
+  }
+  return lines;
+}
+
 export const chartView = query({
   name: "chart-view",
   access: "chart.read",
-  input: object({ clientId: idInput<"Client">() }),
-  async run(ctx, { clientId }): Promise<Result<ChartView, CommonError>> {
+  input: object({
+    clientId: idInput<"Client">(),
+    on: string()
+      .optional()
+      .test("day", "Choose a day.", (day) => day === undefined || isDay(day)),
+  }),
+  async run(ctx, { clientId, on }): Promise<Result<ChartView, CommonError>> {
     const { repo, practice, now } = ctx;
     const client = await repo.clients.byId(practice.id, clientId);
     if (!client) return notFound;
     const entries = await repo.charts.entries(clientId);
-    const chart = foldChart(entries);
+    const until = on === undefined ? undefined : boundsOf(on, practice.zone)[1];
+    const chart = foldChart(until === undefined ? entries : entries.filter((entry) => isBefore(entry.at, until)));
     const fields = await repo.chartFields.all(practice.id);
+    const layout = practice.chartLayout;
     const postings = await repo.charts.postings(clientId);
+    const shown = new Set(postings.slice(0, mostOpened).map((posting) => posting.id as string));
+    const linesOf = linesByPosting(entries, fields, shown);
+    const many = new Map<string, number>();
+    for (const { posting, change } of entries)
+      if (change.kind !== "reverse") many.set(posting, (many.get(posting) ?? 0) + 1);
+    const reversedWhole = new Set(postings.map((posting) => posting.reverses));
     const packets = await repo.packets.ofClient(practice.id, clientId);
     const troubles = await repo.outbox.troubles(
       practice.id,
@@ -87,17 +164,31 @@ export const chartView = query({
       relations: (await repo.relations.ofClient(clientId))
         .filter((r) => !r.ended)
         .map((r) => ({ name: nameOf(r), kind: r.kind })),
-      sections: chartSections.map((section) => ({
+      revision: chart.revision,
+      asOn: on as Day | undefined,
+      mayWrite: on === undefined && client.archivedAt === null && may(ctx, "chart.post"),
+      mayTakeOut: may(ctx, "export"),
+      quick: quickIn(
+        layout,
+        fields.map(({ field }) => field),
+      ).flatMap((field) => {
+        const value = wordsOn(chart, field);
+        return value === "" ? [] : [{ label: field.label, value }];
+      }),
+      sections: sectionsIn(layout).map((section) => ({
+        key: section,
         title: chartSectionTitles[section],
         // A retired field stands where it holds something.
         fields: fields
           .filter(
-            (f) => f.field.section === section && (!f.retired || chart.fields[f.field.key] || chart.lists[f.field.key]),
+            ({ field, retired }) =>
+              field.section === section &&
+              ((!retired && !layout.hidden?.includes(field.key)) || chart.fields[field.key] || chart.lists[field.key]),
           )
           .map(({ field }) =>
             field.kind === "rows"
-              ? { field, rows: chart.lists[field.key] ?? [] }
-              : { field, state: chart.fields[field.key] },
+              ? { field, rows: (chart.lists[field.key] ?? []).map(shortened) }
+              : { field, state: chart.fields[field.key] && shortened(chart.fields[field.key]!) },
           ),
       })),
       postings: postings.map((part) => ({
@@ -106,8 +197,10 @@ export const chartView = query({
         at: part.at,
         by: part.by,
         packetId: part.packetId,
-        entries: entries.filter((e) => e.posting === part.id).length,
-        reversed: postings.some((r) => r.reverses === part.id),
+        entries: many.get(part.id) ?? 0,
+        reversed: reversedWhole.has(part.id),
+        // Ten years of lines would be most of the page; what is older is taken back as a whole.
+        lines: linesOf.get(part.id) ?? [],
       })),
       packets: packets.map((p) => ({
         id: p.id,

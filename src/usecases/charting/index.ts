@@ -1,4 +1,24 @@
-export { postToChart, reconcileView, reverse, type PartLine, type PostError, type ReconcileView } from "./reconcile";
+export {
+  keepDecisions,
+  postToChart,
+  reconcileView,
+  type PartLine,
+  type PostError,
+  type ReconcileView,
+} from "./reconcile";
+export { chartTable, exportChart, importChart, type ImportChartError } from "./chart-file";
+export { reverse } from "./reverse";
+export { writeInChart, type WriteError } from "./write-in-chart";
+export {
+  dropPlan,
+  keepPlan,
+  offerPlan,
+  planView,
+  takePlan,
+  type PlanError,
+  type PlanLineView,
+  type PlanView,
+} from "./plan";
 export { chartView, type ChartView } from "./chart-view";
 export { people, person, type People, type PersonLine } from "./people";
 export { changeContact, changeRelation, endRelation, reachView, type ReachView } from "./reach";

@@ -1,30 +1,40 @@
 import { object } from "yup";
 import {
   decide,
+  fieldByKey,
   foldChart,
   incomingOf,
+  mayRedirect,
   nameOf,
   reconcileLines,
+  usualRule,
   type Chart,
+  type ChartField,
   type EntryDraft,
+  type Incoming,
+  type ReconcileDraft,
   type ReconcileError,
   type ReconcileLine,
 } from "../../core/chart";
 import { after } from "../../core/packet";
+import { dayIn } from "../../core/scheduling";
 import { fail, ok, type Id, type Instant, type Result } from "../../core/shared";
+import type { Packet } from "../../db/repositories";
 import {
   appendToChart,
   command,
   fieldsOf,
   idInput,
+  inOrder,
   notFound,
+  plansOf,
   query,
-  requestInput,
   type CommonError,
   type Context,
 } from "../kit";
-import { isReturned, readParts, returnFrame } from "../review";
-import { postSchema } from "./schemas";
+import { sendContactChanged } from "../sending/letters";
+import { readParts, returnFrame } from "../review";
+import { postSchema, reconcileDraftSchema } from "./schemas";
 
 /**
  * A reconcile line with the questionnaire it came from. Its id holds the part, so that two questionnaires cannot clash.
@@ -44,21 +54,55 @@ export interface ReconcileView {
   /** The chart's revision these lines were laid out against. */
   readonly revision: number;
   readonly lines: readonly PartLine[];
+  /** What one decided before and left. */
+  readonly draft: ReconcileDraft | undefined;
+  /** Colleagues who decide about the same return, and when they last did. */
+  readonly others: readonly { readonly by: string; readonly at: Instant }[];
+  /** Fields that a line can go to for this return alone. */
+  readonly elsewhere: readonly ChartField[];
+  /** Other returns of this client that are not charted, the oldest first. */
+  readonly waiting: readonly { readonly packetId: Id<"Packet">; readonly returnedAt: Instant }[];
 }
 
 const idFor = (partId: string, lineId: string): string => `${partId}|${lineId}`;
 
-async function linesFor(ctx: Context, packetId: Id<"Packet">, chart: Chart): Promise<PartLine[]> {
+/**
+ * Everything that came in by the plan that holds for whoever acts.
+ *
+ * @param redirects by a line's id, for this return alone
+ */
+async function linesFor(
+  ctx: Context,
+  packet: Packet,
+  chart: Chart,
+  redirects: ReconcileDraft["redirects"],
+): Promise<PartLine[]> {
   const fields = await fieldsOf(ctx);
-  return (await readParts(ctx, packetId)).flatMap((r) =>
-    reconcileLines(chart, incomingOf(r.questionnaire, r.answers, fields)).map((line) => ({
+  const plans = await plansOf(ctx);
+  const on = saidOn(ctx, packet);
+  const parts = await inOrder(await readParts(ctx, packet.id), async ({ part, questionnaire, answers }) => {
+    const planned = plans(await ctx.repo.versions.questionnaireOf(part.versionId), questionnaire);
+    const incoming = incomingOf(planned.questionnaire, answers, fields, { on, order: planned.order });
+    return reconcileLines(
+      chart,
+      incoming.map((one) => redirected(one, fields, redirects[idFor(part.id, one.key)])),
+    ).map((line): PartLine => ({
       ...line,
-      id: idFor(r.part.id, line.id),
+      id: idFor(part.id, line.id),
       lineId: line.id,
-      partId: r.part.id,
-      questionnaire: r.questionnaire.title,
-    })),
-  );
+      partId: part.id,
+      questionnaire: questionnaire.title,
+    }));
+  });
+  return parts.flat();
+}
+const saidOn = ({ practice }: Context, packet: Packet): string =>
+  dayIn(packet.returnedAt ?? packet.createdAt, practice.zone);
+function redirected(one: Incoming, fields: readonly ChartField[], to: string | undefined): Incoming {
+  const field = to === undefined ? undefined : fieldByKey(to, fields);
+  return one.kind === "value" && field && mayRedirect(one.field, field)
+    ? { ...one, field, target: { field: field.key, rule: usualRule(field) } }
+    : one;
 }
 
 export const reconcileView = query({
@@ -70,6 +114,8 @@ export const reconcileView = query({
     if (!frame.ok) return frame;
     const { packet, client } = frame.value;
     const chart = foldChart(await ctx.repo.charts.entries(client.id));
+    const drafts = await ctx.repo.reconcileDrafts.of(packetId);
+    const own = drafts.find((draft) => draft.staffId === ctx.actor.id)?.draft;
     ctx.journal("reconcile.view", `packet:${packetId}`);
     return ok({
       packetId,
@@ -78,8 +124,42 @@ export const reconcileView = query({
       returnedAt: packet.returnedAt ?? packet.createdAt,
       settled: packet.state === "settled",
       revision: chart.revision,
-      lines: await linesFor(ctx, packetId, chart),
+      lines: await linesFor(ctx, packet, chart, own?.redirects ?? {}),
+      draft: own,
+      others: drafts
+        .filter((draft) => draft.staffId !== ctx.actor.id)
+        .map(({ by, updatedAt }) => ({ by, at: updatedAt })),
+      elsewhere: (await ctx.repo.chartFields.all(ctx.practice.id))
+        .filter(({ field, retired }) => !retired && field.kind !== "rows" && !field.identity)
+        .map(({ field }) => field),
+      waiting: await waitingBeside(ctx, packet),
     });
+  },
+});
+
+/** Returns of the same client that are not charted, the oldest first. */
+async function waitingBeside({ repo, practice }: Context, packet: Packet): Promise<ReconcileView["waiting"]> {
+  return (await repo.packets.uncharted(practice.id, [packet.clientId])).flatMap(({ id, returnedAt }) =>
+    id === packet.id || returnedAt === null ? [] : [{ packetId: id, returnedAt }],
+  );
+}
+
+/** Keeps what was decided so far, for oneself; colleagues who come to the same return are told. */
+export const keepDecisions = command({
+  name: "keep-decisions",
+  access: "chart.post",
+  input: reconcileDraftSchema,
+  async run(ctx, { packetId, decisions, redirects }): Promise<Result<null, CommonError>> {
+    const frame = await returnFrame(ctx, packetId, true);
+    if (!frame.ok) return frame;
+    // Posted meanwhile: there is nothing left to decide.
+    if (frame.value.packet.state === "settled") return notFound;
+    const isFirst = !(await ctx.repo.reconcileDrafts.of(packetId)).some((draft) => draft.staffId === ctx.actor.id);
+    await ctx.repo.reconcileDrafts.put(packetId, ctx.actor.id, { decisions, redirects }, ctx.now);
+    ctx.journal("reconcile.keep", `packet:${packetId}`);
+    // Whoever has it open as well is told once, and not at each key.
+    if (isFirst) ctx.tell("returns");
+    return ok(null);
   },
 });
 
@@ -94,10 +174,7 @@ export const postToChart = command({
   name: "post",
   access: "chart.post",
   input: postSchema,
-  async run(
-    ctx,
-    { packetId, requestId, revision, decisions },
-  ): Promise<Result<{ postingId: Id<"Posting">; clientId: Id<"Client">; entries: number }, PostError>> {
+  async run(ctx, { packetId, requestId, revision, decisions, redirects }): Promise<Result<Posted, PostError>> {
     const { repo, practice, now, random } = ctx;
     const frame = await returnFrame(ctx, packetId, true);
     if (!frame.ok) return frame;
@@ -106,13 +183,13 @@ export const postToChart = command({
     const earlier = await repo.charts.postingByRequest(requestId);
     if (earlier) {
       ctx.journal("chart.post-repeated", `packet:${packetId}`);
-      return ok({ postingId: earlier.id, clientId: client.id, entries: 0 });
+      return ok({ postingId: earlier.id, clientId: client.id, entries: 0, next: undefined });
     }
     if (packet.state === "settled") return fail({ reason: "already-posted" });
     const chart = foldChart(await repo.charts.entries(client.id));
     if (chart.revision !== revision) return fail({ reason: "chart-moved" });
-    const lines = await linesFor(ctx, packetId, chart);
-    const drafts = decideAll(lines, decisions, () => random.id<"Row">());
+    const lines = await linesFor(ctx, packet, chart, redirects);
+    const drafts = decideAll(lines, decisions, saidOn(ctx, packet), () => random.id<"Row">());
     if (!drafts.ok) return drafts;
     const postingId = random.id<"Posting">();
     await appendToChart(
@@ -120,21 +197,37 @@ export const postToChart = command({
       { id: postingId, clientId: client.id, requestId, kind: "post", packetId, reverses: null },
       drafts.value,
     );
+    const reached = await repo.clients.byId(practice.id, client.id);
+    if (reached) await sendContactChanged(ctx, client, reached, nameOf(reached));
     for (const part of await repo.packets.parts(packetId)) await repo.packets.markPosted(part.id, now);
     await repo.packets.update(packetId, { state: after(packet.state, "settle") ?? packet.state, settledAt: now });
+    await repo.reconcileDrafts.drop(packetId);
     ctx.journal("chart.post", `client:${client.id}`, {
       packet: packetId,
       posting: postingId,
       entries: drafts.value.length,
     });
     ctx.tell("returns");
-    return ok({ postingId, clientId: client.id, entries: drafts.value.length });
+    return ok({
+      postingId,
+      clientId: client.id,
+      entries: drafts.value.length,
+      next: (await waitingBeside(ctx, packet))[0]?.packetId,
+    });
   },
 });
+export interface Posted {
+  readonly postingId: Id<"Posting">;
+  readonly clientId: Id<"Client">;
+  readonly entries: number;
+  /** The oldest return of this client that is still not charted. */
+  readonly next: Id<"Packet"> | undefined;
+}
 
 function decideAll(
   lines: readonly PartLine[],
   given: Parameters<typeof decide>[1],
+  on: string,
   newRow: () => string,
 ): Result<EntryDraft[], ReconcileError> {
   const parts = [...new Set(lines.map((l) => l.partId))];
@@ -149,7 +242,7 @@ function decideAll(
     const result = decide(
       own.map((l) => ({ ...l, id: l.lineId })),
       decisions,
-      { partId, questionnaire: own[0]?.questionnaire ?? "" },
+      { partId, questionnaire: own[0]?.questionnaire ?? "", on },
       newRow,
     );
     return result.ok ? result : fail({ ...result.error, lines: result.error.lines.map((id) => idFor(partId, id)) });
@@ -159,40 +252,3 @@ function decideAll(
   if (first) return fail({ ...first, lines: wrong.filter((w) => w.reason === first.reason).flatMap((w) => w.lines) });
   return ok(results.flatMap((r) => (r.ok ? r.value : [])));
 }
-
-/** Undoes one posting as a whole by a new entry. The packet goes back to Returns, to be posted otherwise. */
-export const reverse = command({
-  name: "reverse",
-  access: "chart.post",
-  input: object({ clientId: idInput<"Client">(), postingId: idInput<"Posting">(), requestId: requestInput }),
-  async run(
-    ctx,
-    { clientId, postingId, requestId },
-  ): Promise<Result<null, CommonError | { readonly reason: "already-reversed" }>> {
-    const { repo, practice, random } = ctx;
-    if (!(await repo.clients.hold(practice.id, clientId))) return notFound;
-    const postings = await repo.charts.postings(clientId);
-    const posting = postings.find((p) => p.id === postingId);
-    if (posting?.kind !== "post") return notFound;
-    const reversal = postings.find((p) => p.reverses === postingId);
-    if (reversal) {
-      if (reversal.requestId !== requestId) return fail({ reason: "already-reversed" });
-      ctx.journal("chart.reverse-repeated", `client:${clientId}`);
-      return ok(null);
-    }
-    const id = random.id<"Posting">();
-    await appendToChart(
-      ctx,
-      { id, clientId, requestId, kind: "reverse", packetId: posting.packetId, reverses: postingId },
-      [{ change: { kind: "reverse", posting: postingId }, source: { kind: "staff", reason: "reversed" } }],
-    );
-    const packet = posting.packetId ? await repo.packets.byId(practice.id, posting.packetId, true) : undefined;
-    if (packet && isReturned(packet)) {
-      await repo.packets.update(packet.id, { state: after(packet.state, "reopen") ?? packet.state, settledAt: null });
-      for (const part of await repo.packets.parts(packet.id)) await repo.packets.markPosted(part.id, null);
-    }
-    ctx.journal("chart.reverse", `client:${clientId}`, { posting: postingId });
-    ctx.tell("returns");
-    return ok(null);
-  },
-});

@@ -10,7 +10,6 @@ export {
   type ConsentRegister,
   type ConsentView,
   type OwnConsent,
-  type WithdrawError,
 } from "./register";
 export { consentResources, consentsTable, exportConsents } from "./take-out";
 export { registerLines, type RegisterLine } from "./lines";

@@ -2,7 +2,7 @@ import { registerOf, type ConsentLine } from "../../core/consent";
 import { boundsOf, dayIn } from "../../core/scheduling";
 import type { Id } from "../../core/shared";
 import type { Consent, ConsentText } from "../../db/repositories";
-import type { Context } from "../kit";
+import type { Reading } from "../signing/standing";
 
 /** A consent as it was given, and whether its text has changed materially since. */
 export type KeptConsent = Consent & { readonly outOfDate: boolean };
@@ -21,7 +21,7 @@ export interface RegisterLine extends ConsentLine<KeptConsent> {
  * @param among whose lines are wanted; of all clients only those for whom something is to be said
  */
 export async function registerLines(
-  ctx: Pick<Context, "repo" | "practice" | "now">,
+  ctx: Reading,
   among: readonly Id<"Client">[],
   whole = false,
 ): Promise<RegisterLine[]> {

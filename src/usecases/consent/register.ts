@@ -2,6 +2,7 @@ import { boolean, mixed, number, object } from "yup";
 import { nameOf } from "../../core/chart";
 import { consentStates, consentWords, isTrouble, type ConsentState } from "../../core/consent";
 import { withdrawConsentSchema } from "../../core/forms";
+import { translate } from "../../core/questionnaire";
 import { talkWords } from "../../core/signing";
 import { fail, ok, type Id, type Instant, type Result } from "../../core/shared";
 import {
@@ -15,6 +16,10 @@ import {
   type CommonError,
   type Context,
 } from "../kit";
+import type { Client, Consent, Packet } from "../../db/repositories";
+import { languageOf, recipientFor } from "../sending/recipient";
+import { validOf, type Reading } from "../signing/standing";
+import { tellStaff } from "../signing/tell-staff";
 import { registerLines, type KeptConsent, type RegisterLine } from "./lines";
 
 /** A consent that was given, as it is told. */
@@ -51,11 +56,12 @@ export interface ConsentEntry {
 }
 
 export async function consentView(
-  { repo, practice }: Pick<Context, "repo" | "practice">,
+  ctx: Reading,
   one: KeptConsent,
   renewedAt: Instant | undefined,
 ): Promise<ConsentView> {
-  const signatures = await repo.signatures.ofPart(one.partId);
+  const { repo, practice } = ctx;
+  const signatures = await validOf(ctx, one.partId);
   const talk = await repo.signers.talkOf(one.partId);
   const found = await repo.packets.part(practice.id, one.partId);
   return {
@@ -75,12 +81,7 @@ export async function consentView(
     hasPaper: (await repo.sealedPapers.ofPart(one.partId)).length > 0,
   };
 }
-async function entryOf(
-  ctx: Pick<Context, "repo" | "practice">,
-  line: RegisterLine,
-  clientName: string,
-  whole: boolean,
-): Promise<ConsentEntry> {
+async function entryOf(ctx: Reading, line: RegisterLine, clientName: string, whole: boolean): Promise<ConsentEntry> {
   const shown = whole ? line.given : line.given.slice(-1);
   const views = await inOrder(shown, (one) => consentView(ctx, one, line.given[line.given.indexOf(one) + 1]?.from));
   return {
@@ -186,7 +187,7 @@ export const consentRegister = query({
 });
 /** Clients who are to be asked (again) for a consent text. */
 export async function clientsToRenew(
-  ctx: Pick<Context, "repo" | "practice" | "now">,
+  ctx: Reading,
   clientIds: readonly Id<"Client">[],
   questionnaireId: Id<"Questionnaire">,
 ): Promise<Set<string>> {
@@ -205,8 +206,12 @@ export const setConsentNeeded = command({
   },
 });
 
-export type WithdrawError = CommonError | { readonly reason: "no-reason" };
-async function withdraw(ctx: Context, consent: KeptConsent | undefined, by: string, reason: string) {
+async function withdraw(
+  ctx: Context,
+  consent: Consent | undefined,
+  by: string,
+  reason: string,
+): Promise<Result<null, CommonError>> {
   if (!consent || consent.voidedAt !== null) return notFound;
   if (consent.withdrawnAt !== null) {
     ctx.journal("consent.withdraw-repeated", `client:${consent.clientId}`, { consent: consent.id });
@@ -222,10 +227,9 @@ export const withdrawConsent = command({
   name: "withdraw-consent",
   access: "packet.send",
   input: object({ consentId: idInput<"Consent">() }).concat(withdrawConsentSchema),
-  async run(ctx, { consentId, reason }): Promise<Result<null, WithdrawError>> {
+  async run(ctx, { consentId, reason }): Promise<Result<null, CommonError>> {
     if (reason === "") return fail({ reason: "invalid", fields: { reason: "Say in a few words why." } });
-    const found = await ctx.repo.consents.byId(ctx.practice.id, consentId);
-    return withdraw(ctx, found && { ...found, outOfDate: false }, ctx.actor.name, reason);
+    return withdraw(ctx, await ctx.repo.consents.byId(ctx.practice.id, consentId), ctx.actor.name, reason);
   },
 });
 
@@ -237,30 +241,40 @@ export interface OwnConsent {
   readonly until: Instant | null;
   readonly withdrawnAt: Instant | null;
 }
-/** The client behind a link, or those around them who speak for them; nobody who only signs by name. */
-async function clientBehind(ctx: Context<ClientActor>): Promise<Id<"Client"> | undefined> {
+interface Behind {
+  readonly client: Client;
+  readonly packet: Packet;
+  readonly language: string;
+}
+/**
+ * Whose consents somebody behind a link may see and withdraw: the client's, for the client and for a parent or guardian,
+ * who speak for them. Nobody else who fills in, reads or signs; nor on a device that was handed over.
+ */
+async function behind(ctx: Context<ClientActor>): Promise<Behind | undefined> {
   const { repo, practice, actor } = ctx;
   const packet = await repo.packets.byId(practice.id, actor.packetId);
   const client = packet && (await repo.clients.byId(practice.id, packet.clientId));
-  if (!client || actor.handedBy !== undefined || actor.unseen) return undefined;
   const link = await repo.links.byId(actor.linkId);
-  if (actor.role === "fills") return client.id;
-  const signer = link?.signerId ? await repo.signers.byId(link.signerId) : undefined;
-  return signer && !signer.person && !signer.staffId ? client.id : undefined;
+  if (!client || !link || actor.handedBy !== undefined || actor.unseen || actor.role === "reads") return undefined;
+  const signer = link.signerId ? await repo.signers.byId(link.signerId) : undefined;
+  if (signer?.person || signer?.staffId) return undefined;
+  const { kind, ended } = await recipientFor(ctx, client, signer ? signer.relationId : link.relationId);
+  const speaks = kind === "client" || kind === "guardian" || kind === "parent";
+  return speaks && !ended ? { client, packet, language: languageOf(client, packet, link) } : undefined;
 }
 export const ownConsents = query({
   name: "own-consents",
   access: "client.any",
   input: nothing,
   async run(ctx): Promise<Result<{ readonly lines: readonly OwnConsent[] }, CommonError>> {
-    const clientId = await clientBehind(ctx);
-    if (!clientId) return ok({ lines: [] });
-    const all = await ctx.repo.consents.all(ctx.practice.id, [clientId]);
+    const found = await behind(ctx);
+    if (!found) return ok({ lines: [] });
+    const all = await ctx.repo.consents.all(ctx.practice.id, [found.client.id]);
     const newest = new Map(all.filter((c) => c.voidedAt === null).map((c) => [c.questionnaireId, c]));
     return ok({
       lines: await inOrder([...newest.values()], async ({ id, versionId, from, until, withdrawnAt }) => ({
         id,
-        title: (await ctx.repo.versions.definition(versionId)).title,
+        title: translate(await ctx.repo.versions.definition(versionId), found.language).title,
         from,
         until,
         withdrawnAt,
@@ -268,15 +282,18 @@ export const ownConsents = query({
     });
   },
 });
-/** By the client, on their own page. The practice is told. */
+/** By the client, on their own page. Whoever the answers are for is written to. */
 export const withdrawOwnConsent = command({
   name: "withdraw-own-consent",
   access: "client.any",
   input: object({ consentId: idInput<"Consent">() }).concat(withdrawConsentSchema),
   async run(ctx, { consentId, reason }): Promise<Result<null, CommonError>> {
-    const clientId = await clientBehind(ctx);
-    const found = await ctx.repo.consents.byId(ctx.practice.id, consentId);
-    if (!clientId || found?.clientId !== clientId) return notFound;
-    return withdraw(ctx, { ...found, outOfDate: false }, "client", reason);
+    const found = await behind(ctx);
+    const consent = found && (await ctx.repo.consents.byId(ctx.practice.id, consentId));
+    if (!found || consent?.clientId !== found.client.id) return notFound;
+    const first = consent.withdrawnAt === null;
+    const done = await withdraw(ctx, consent, "client", reason);
+    if (done.ok && first) await tellStaff(ctx, found.packet, "withdrawn");
+    return done;
   },
 });

@@ -4,13 +4,14 @@ import { consentWords } from "../../core/consent";
 import { writeConsent, type JsonObject } from "../../core/fhir";
 import { canonicalText } from "../../core/signing";
 import { ok, type Id, type Result } from "../../core/shared";
-import { command, idInput, nothing, notFound, type CommonError, type Context } from "../kit";
+import { command, idInput, nothing, notFound, type CommonError } from "../kit";
+import { validOf, type Reading } from "../signing/standing";
 import { registerLines } from "./lines";
 import { consentView } from "./register";
 
 /** Every consent of one client as FHIR R4: a Consent and its Provenance for each. */
 export async function consentResources(
-  ctx: Pick<Context, "repo" | "practice" | "now">,
+  ctx: Reading,
   client: { readonly id: Id<"Client">; readonly firstName: string; readonly lastName: string },
 ): Promise<JsonObject[]> {
   const { repo, practice } = ctx;
@@ -18,7 +19,7 @@ export async function consentResources(
   for (const line of await registerLines(ctx, [client.id]))
     for (const [index, one] of line.given.entries()) {
       const questionnaire = await repo.versions.definition(one.versionId);
-      const signatures = await repo.signatures.ofPart(one.partId);
+      const signatures = await validOf(ctx, one.partId);
       out.push(
         ...writeConsent({
           id: one.id,
@@ -33,10 +34,9 @@ export async function consentResources(
           renewed: index < line.given.length - 1,
           responseId: one.partId,
           signatures: signatures.map((s) => ({
-            id: s.id,
             statement: s.statement,
             data: Buffer.from(canonicalText(s.statement), "utf8").toString("base64"),
-            as: s.evidence?.as === "client" ? "client" : "named",
+            as: s.evidence?.as === "client" ? "client" : "other",
           })),
         }),
       );

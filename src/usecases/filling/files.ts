@@ -95,16 +95,21 @@ export async function ownFiles(
   return ids.length === 0 || repo.files.allOf(partId, ids);
 }
 
-/** The PDF of a worksheet, for the client who works on it. */
+/** The PDF of a worksheet, for the client who works on it, and for who signs that questionnaire. */
 export const clientSheet = query({
   name: "client-sheet",
-  access: "client",
+  access: "client.any",
   input: object({ partId: idInput<"Part">() }),
   async run(
     { repo, practice, actor },
     { partId },
   ): Promise<Result<{ readonly title: string; readonly bytes: Uint8Array }, CommonError>> {
     const versionId = await repo.packets.versionOfPart(actor.packetId, partId);
+    if (actor.role === "signs") {
+      const signerId = (await repo.links.byId(actor.linkId))?.signerId;
+      const places = (await repo.signers.placesOf([partId])).filter((p) => p.endedAt === null);
+      if (!places.some((p) => p.signerId === signerId)) return notFound;
+    }
     const sheet = versionId && (await repo.versions.definition(versionId)).sheet;
     const bytes = sheet && (await repo.files.sheet(practice.id, sheet.id));
     return sheet && bytes ? ok({ title: sheet.title, bytes }) : notFound;

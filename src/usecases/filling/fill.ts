@@ -146,22 +146,17 @@ async function signedNow(
   questionnaire: Questionnaire,
   answers: Answers,
   age: number | undefined,
-): Promise<{ signed: Record<string, Instant>; onPaper: string[]; standing: readonly PlaceStanding[] }> {
-  const { signatures, standing } = await signedPart(ctx, part, questionnaire, answers, age);
+): Promise<{ at: Pick<FillPart, "signed" | "onPaper">; standing: readonly PlaceStanding[] }> {
+  const { valid, standing } = await signedPart(ctx, part, questionnaire, answers, age);
   const places = await ctx.repo.signers.placesOf([part.id]);
   return {
     standing,
-    signed: Object.fromEntries(
-      signatures.flatMap((s) => (standing.some((p) => p.place === s.place && p.signed) ? [[s.place, s.at]] : [])),
-    ),
-    onPaper: places.flatMap((p) => (p.endedAt === null && p.paperAt !== null ? [p.place] : [])),
+    at: {
+      signed: Object.fromEntries(valid.map((s) => [s.place, s.at])),
+      onPaper: places.flatMap((p) => (p.endedAt === null && p.paperAt !== null ? [p.place] : [])),
+    },
   };
 }
-
-const pick = ({ signed, onPaper }: Awaited<ReturnType<typeof signedNow>>): Pick<FillPart, "signed" | "onPaper"> => ({
-  signed,
-  onPaper,
-});
 
 async function returnedOf(
   { repo, practice }: Context,
@@ -250,7 +245,7 @@ export const fillView = query({
           questionnaire: forClient(questionnaire),
           answers,
           kept: Object.fromEntries(kept.map(({ change, revision, by }) => [changeName(change), { revision, by }])),
-          ...pick(await signedNow(ctx, part, await repo.versions.definition(part.versionId), answers, age)),
+          ...(await signedNow(ctx, part, await repo.versions.definition(part.versionId), answers, age)).at,
           prefilled: part.prefill && !ctx.actor.unseen ? await repo.answers.prefilled(part.id) : [],
         };
       }),
@@ -410,7 +405,7 @@ export const returnPacket = command({
       // Where nothing that was there before is shown, what comes back is what was typed here: they began anew.
       const there = await repo.answers.ofPart(part.id, seenBy(actor));
       const answers = prune(questionnaire, there);
-      const { standing, onPaper } = await signedNow(ctx, part, questionnaire, answers, ageFor(ctx, client, packet));
+      const { standing, at } = await signedNow(ctx, part, questionnaire, answers, ageFor(ctx, client, packet));
       return {
         part,
         questionnaire,
@@ -418,7 +413,7 @@ export const returnPacket = command({
         there,
         problems: checkAnswers(questionnaire, answers),
         unsigned: placesBeforeReturn(standing, fillers).some(
-          (p) => p.required && !standing.some((s) => s.place === p.place && s.signed) && !onPaper.includes(p.place),
+          (p) => p.required && !standing.some((s) => s.place === p.place && s.signed) && !at.onPaper.includes(p.place),
         ),
       };
     });

@@ -3,6 +3,7 @@ export { libraryRight, may, mayCall, rightsFor, sightOf, type Access } from "./a
 export { questionnaireFor, type Reached } from "./questionnaire-for";
 export { appendToChart, chartByStaff } from "./append-to-chart";
 export { fieldsOf } from "./fields-of";
+export { memoryOf, planHolding, plansOf, type Planned, type Plans } from "./plans";
 export { proofPractice } from "./proof-practice";
 export { letterhead, logoOf, logoPath } from "./letterhead";
 export { inOrder } from "./in-order";

@@ -43,7 +43,7 @@ export interface Ports {
   readonly watch: Watch;
   /** SHA-1 in base64: what FHIR calls an attachment's hash. */
   readonly sha1: (bytes: Uint8Array) => string;
-  readonly sha256: (text: string) => string;
+  readonly sha256: (data: string | Uint8Array) => string;
   /** Where the app is reached, for links in letters; no slash at the end. */
   readonly origin: string;
   /** Where time-stamps come from (RFC 3161 over HTTP); the stand-in's, where it is not said. */

@@ -1,3 +1,4 @@
+export { chartLayout, setChartLayout, type ChartLayoutView } from "./chart-layout";
 export { addChartField, chartFields, renameChartField, retireChartField } from "./chart-fields";
 export { resetWording, saveWording, wordings, type WordingLine } from "./wordings";
 export { addLeaflet, clientLeaflet, leaflets, openLeaflet, retireLeaflet, type LeafletLine } from "./leaflets";

@@ -37,6 +37,7 @@ export const emptyPractice = (id: Id<"Practice">, createdAt: Instant): Practice 
   retention: {},
   mailsAnchors: false,
   signing: {},
+  chartLayout: {},
   createdAt,
 });
 

@@ -1,6 +1,6 @@
 import { object } from "yup";
 import { journalWords } from "../../core/audit";
-import { nameOf, writeTable, type ChartEntry } from "../../core/chart";
+import { nameOf, reversals, rowWords, writeTable, type ChartEntry, type ChartField } from "../../core/chart";
 import { writeRecord, type JsonObject } from "../../core/fhir";
 import type { NoteBlock } from "../../core/notes";
 import { packetStateWords, stateAt } from "../../core/packet";
@@ -56,12 +56,10 @@ const noteText = (blocks: readonly NoteBlock[]): string =>
     .filter((block) => textOf(block) !== "")
     .map((block) => `${labelOf(block)}\n${textOf(block)}`)
     .join("\n\n");
-function changeText({ change }: ChartEntry): string {
+function changeText({ change }: ChartEntry, field: ChartField | undefined): string {
   if (change.kind === "set") return change.value;
   if (change.kind !== "row") return "";
-  return Object.values(change.value)
-    .filter((cell) => cell !== "")
-    .join(", ");
+  return field ? rowWords(field, change.value) : Object.values(change.value).filter(Boolean).join(", ");
 }
 
 /** What the papers and the bundle are made of. */
@@ -264,10 +262,8 @@ export const everything = query({
     });
   },
 });
-const reversedOf = (entries: readonly ChartEntry[]): ReadonlySet<string> =>
-  new Set(entries.flatMap(({ change }) => (change.kind === "reverse" ? [change.posting] : [])));
 function chartEntries({ entries, fields }: Pick<Gathered, "entries" | "fields">) {
-  const reversed = reversedOf(entries);
+  const isReversed = reversals(entries);
   return entries.flatMap((entry) =>
     entry.change.kind === "reverse"
       ? []
@@ -277,8 +273,8 @@ function chartEntries({ entries, fields }: Pick<Gathered, "entries" | "fields">)
             at: entry.at,
             by: entry.by,
             label: fields.get(entry.change.field)?.label ?? entry.change.field,
-            text: changeText(entry),
-            reversed: reversed.has(entry.posting),
+            text: changeText(entry, fields.get(entry.change.field)),
+            reversed: isReversed(entry),
           },
         ],
   );

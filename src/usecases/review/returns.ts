@@ -6,6 +6,7 @@ import { isOpen, packetStateWords, stateAt, type PacketState } from "../../core/
 import {
   allItems,
   dateWords,
+  isQuestion,
   plainWords,
   type Answers,
   type AnswerWords,
@@ -16,11 +17,12 @@ import {
 } from "../../core/questionnaire";
 import { alertsOf, gistOf, scoresOf, type Alert, type Gist, type Score } from "../../core/scoring";
 import { canonicalText, type PlaceStanding, type SignatureMark, type SignedStatement } from "../../core/signing";
-import { ok, type Id, type Instant, type Result } from "../../core/shared";
+import { instantMs, isBefore, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Paper } from "../../adapters/paper";
 import { ageFor, signedPart } from "../signing/standing";
+import { readersFor } from "./readers";
 import { linkHolders, peopleOf, unreachedLines, type UnreachedLine } from "../sending";
-import type { Client, Packet, Part, Relation, Signature, Visit } from "../../db/repositories";
+import type { Client, MarginNote, Packet, Part, Relation, Signature, Visit } from "../../db/repositories";
 import {
   command,
   fieldsOf,
@@ -28,6 +30,7 @@ import {
   inOrder,
   instantInput,
   notFound,
+  plansOf,
   query,
   type CommonError,
   type Context,
@@ -45,6 +48,11 @@ export interface ReturnLine {
   readonly visitAt: Instant | undefined;
   readonly visitType: string | undefined;
   readonly titles: readonly string[];
+  readonly kinds: readonly QuestionnaireKind[];
+  /** Whoever looks reads and charts it. */
+  readonly mine: boolean;
+  /** Somebody was asked to sign and has not. */
+  readonly waitsForSignature: boolean;
   readonly scores: readonly Score[];
   readonly alerts: readonly Alert[];
 }
@@ -54,7 +62,7 @@ export interface ReadPart {
   readonly part: Part;
   readonly questionnaire: Questionnaire;
   readonly answers: Answers;
-  /** Those that stand. */
+  /** Those that stand, in the order they were given. */
   readonly signatures: readonly Signature[];
   readonly places: readonly PlaceStanding[];
 }
@@ -66,13 +74,10 @@ export async function readParts(ctx: Context, packetId: Id<"Packet">): Promise<R
   return inOrder(await repo.packets.parts(packetId), async (part) => {
     const questionnaire = await repo.versions.definition(part.versionId);
     const answers = await repo.answers.ofPart(part.id);
-    const { signatures, standing } = await signedPart(ctx, part, questionnaire, answers, age);
-    return { part, questionnaire, answers, places: standing, signatures: standingAmong(signatures, standing) };
+    const { valid, standing } = await signedPart(ctx, part, questionnaire, answers, age);
+    return { part, questionnaire, answers, places: standing, signatures: valid };
   });
 }
-/** The signatures that stand, in the order of their places. */
-const standingAmong = (signatures: readonly Signature[], standing: readonly PlaceStanding[]): readonly Signature[] =>
-  standing.flatMap(({ place, signed }) => (signed ? signatures.filter((s) => s.place === place) : []));
 /** How answers read to staff: in the practice's locale. */
 export const staffWords = (locale: string): AnswerWords => ({ ...plainWords, locale });
 export const isReturned = (packet: Packet): boolean => packet.state === "returned" || packet.state === "settled";
@@ -113,8 +118,8 @@ export const returns = query({
     });
   },
 });
-async function linesOf(ctx: Context, packets: readonly Packet[]): Promise<ReturnLine[]> {
-  const { repo, practice, now } = ctx;
+async function linesOf(ctx: Context<StaffActor>, packets: readonly Packet[]): Promise<ReturnLine[]> {
+  const { repo, practice, now, actor } = ctx;
   const clients = await repo.clients.byIds(
     practice.id,
     packets.map((p) => p.clientId),
@@ -124,11 +129,16 @@ async function linesOf(ctx: Context, packets: readonly Packet[]): Promise<Return
     packets.flatMap((p) => p.visitId ?? []),
   );
   const parts = await repo.packets.partsOf(packets.map((p) => p.id));
+  const asked = await repo.signers.placesOf([...parts.values()].flat().map((part) => part.id));
+  const unsigned = new Set(
+    asked.filter((place) => place.askedAt && !place.endedAt && !place.declinedAt).map((place) => place.partId),
+  );
   return inOrder(packets, async (packet): Promise<ReturnLine> => {
     const own = parts.get(packet.id) ?? [];
     const client = clients.get(packet.clientId);
     const visit = packet.visitId ? visits.get(packet.visitId) : undefined;
     const state = stateAt(packet.state, packet.expiresAt, now);
+    const definitions = await inOrder(own, (part) => repo.versions.definition(part.versionId));
     const gists = await inOrder(own, async (part) => repo.packets.gistOf<Gist>(part) ?? (await gistAnew(ctx, part)));
     return {
       packetId: packet.id,
@@ -139,7 +149,10 @@ async function linesOf(ctx: Context, packets: readonly Packet[]): Promise<Return
       returnedAt: packet.returnedAt ?? packet.createdAt,
       visitAt: visit?.startsAt,
       visitType: visit?.visitType,
-      titles: await inOrder(own, async (part) => (await repo.versions.definition(part.versionId)).title),
+      titles: definitions.map(({ title }) => title),
+      kinds: definitions.map(({ kind }) => kind),
+      mine: packet.staffId === actor.id,
+      waitsForSignature: own.some((part) => unsigned.has(part.id)),
       scores: gists.flatMap(({ scores }) => scores),
       alerts: gists.flatMap(({ alerts }) => alerts),
     };
@@ -158,6 +171,10 @@ export interface ReturnedPartView {
   readonly lines: readonly QuotedAnswer[];
   /** What the chart holds where an answer would be posted, by the answer's key. */
   readonly onFile: Readonly<Record<string, string>>;
+  /** What they answered the last time they returned the same questionnaire, where that was something else. */
+  readonly before: { readonly at: Instant; readonly answers: Readonly<Record<string, string>> } | undefined;
+  /** Remarks of staff's, by the answer's key. */
+  readonly remarks: Readonly<Record<string, readonly Remark[]>>;
   /** Who gave an answer, by its key, where several people filled it in. */
   readonly by: Readonly<Record<string, string>>;
   readonly scores: readonly Score[];
@@ -177,7 +194,20 @@ export interface ReturnedPartView {
   readonly unsigned: readonly { readonly text: string; readonly placeOf: Signer | undefined }[];
   readonly postedAt: Instant | null;
 }
+export interface Remark {
+  readonly id: Id<"MarginNote">;
+  readonly by: string;
+  readonly at: Instant;
+  readonly text: string;
+  /** Whoever looks wrote it. */
+  readonly own: boolean;
+}
 export interface ReturnView {
+  /** Whose it is to read and to chart, and who else could. */
+  readonly staff: { readonly id: Id<"Staff">; readonly name: string };
+  readonly colleagues: readonly { readonly id: Id<"Staff">; readonly name: string }[];
+  /** What is to be read before and after it, in the tray's order. */
+  readonly beside: { readonly before: Id<"Packet"> | undefined; readonly next: Id<"Packet"> | undefined };
   readonly packetId: Id<"Packet">;
   readonly clientId: Id<"Client">;
   readonly clientName: string;
@@ -217,12 +247,18 @@ export const returnView = query({
     const parts = await readParts(ctx, packetId);
     const chart = foldChart(await ctx.repo.charts.entries(client.id));
     const fields = await fieldsOf(ctx);
+    const plans = await plansOf(ctx);
     ctx.journal(underWay ? "return.look" : "return.view", `packet:${packetId}`);
+    const remarks = await ctx.repo.marginNotes.ofParts(parts.map(({ part }) => part.id));
+    const staff = await ctx.repo.staff.all(ctx.practice.id);
     const people = await peopleOf(ctx, packet, client);
     const several = people.length > 1;
     const state = stateAt(packet.state, packet.expiresAt, ctx.now);
     return ok({
       packetId,
+      staff: { id: packet.staffId, name: staff.find((one) => one.id === packet.staffId)?.name ?? "" },
+      colleagues: (await readersFor(ctx, client.id)).filter(({ id }) => id !== packet.staffId),
+      beside: await besideInTray(ctx, packetId),
       underWay,
       clientId: client.id,
       clientName: nameOf(client),
@@ -250,16 +286,23 @@ export const returnView = query({
             )
           : {},
         partId: read.part.id,
+        before: underWay ? undefined : await answeredBefore(ctx, packet, read),
+        remarks: remarksBy(remarks, read.part.id, ctx.actor.id),
         title: read.questionnaire.title,
         kind: read.questionnaire.kind,
-        sheet: allItems(read.questionnaire).some(
-          (i) => i.type !== "display" && i.type !== "group" && i.sheetField !== undefined,
-        ),
+        sheet: allItems(read.questionnaire).some((i) => isQuestion(i) && i.sheetField !== undefined),
         lines: quotable(
           { partId: read.part.id, questionnaire: read.questionnaire, answers: read.answers },
           staffWords(ctx.practice.locale),
         ),
-        onFile: onFileFor(chart, incomingOf(read.questionnaire, read.answers, fields)),
+        onFile: onFileFor(
+          chart,
+          incomingOf(
+            plans(await ctx.repo.versions.questionnaireOf(read.part.versionId), read.questionnaire).questionnaire,
+            read.answers,
+            fields,
+          ),
+        ),
         scores: scoresOf(read.questionnaire, read.answers),
         alerts: alertsOf(read.questionnaire, read.answers),
         signatures: read.signatures.map((signature) => ({
@@ -283,6 +326,53 @@ export const returnView = query({
     });
   },
 });
+
+function remarksBy(
+  all: readonly MarginNote[],
+  partId: Id<"Part">,
+  actor: Id<"Staff">,
+): Readonly<Record<string, readonly Remark[]>> {
+  const out: Record<string, Remark[]> = {};
+  for (const { id, key, by, at, text, partId: of, staffId } of all)
+    if (of === partId) (out[key] ??= []).push({ id, by, at, text, own: staffId === actor });
+  return out;
+}
+/** Of one that is settled by now, the first that is still to be read comes next. */
+async function besideInTray({ repo, practice }: Context, packetId: Id<"Packet">): Promise<ReturnView["beside"]> {
+  const tray = (await repo.packets.toRead(practice.id)).map((one) => one.id);
+  const at = tray.indexOf(packetId);
+  return { before: tray[at - 1], next: tray[at + 1] };
+}
+const mostLookedInto = 30;
+/** What was answered otherwise in the last return of the same questionnaire, by the answer's key. */
+async function answeredBefore(
+  ctx: Context,
+  packet: Packet,
+  { part, questionnaire, answers }: ReadPart,
+): Promise<ReturnedPartView["before"]> {
+  const { repo, practice } = ctx;
+  const id = await repo.versions.questionnaireOf(part.versionId);
+  const earlier = (await repo.packets.ofClient(practice.id, packet.clientId))
+    .filter((one) => isReturned(one) && one.id !== packet.id && one.returnedAt && packet.returnedAt)
+    .filter((one) => isBefore(one.returnedAt!, packet.returnedAt!))
+    .sort((one, other) => instantMs(other.returnedAt!) - instantMs(one.returnedAt!))
+    // Further back it is no news any more, and each is looked into.
+    .slice(0, mostLookedInto);
+  for (const one of earlier)
+    for (const other of await repo.packets.parts(one.id)) {
+      if ((await repo.versions.questionnaireOf(other.versionId)) !== id) continue;
+      const words = staffWords(practice.locale);
+      const said = (partId: Id<"Part">, of: Questionnaire, given: Answers) =>
+        new Map(quotable({ partId, questionnaire: of, answers: given }, words).map((line) => [line.key, line.answer]));
+      const then = said(other.id, await repo.versions.definition(other.versionId), await repo.answers.ofPart(other.id));
+      const now = said(part.id, questionnaire, answers);
+      return {
+        at: one.returnedAt!,
+        answers: Object.fromEntries([...then].filter(([key, answer]) => now.has(key) && now.get(key) !== answer)),
+      };
+    }
+  return undefined;
+}
 
 const placeAt = (questionnaire: Questionnaire, place: string): Display | undefined => {
   const item = allItems(questionnaire).find((i) => place !== "" && i.linkId === place);

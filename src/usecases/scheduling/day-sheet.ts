@@ -24,6 +24,8 @@ export interface DayLine {
   readonly practitioner: string;
   readonly readiness: Readiness;
   readonly packetId: Id<"Packet"> | undefined;
+  /** Returns of theirs that are for no visit or another one and are not charted, the oldest first. */
+  readonly uncharted: readonly Id<"Packet">[];
   /** Consents to be seen to before the visit, the most urgent first. */
   readonly consents: readonly { readonly title: string; readonly state: ConsentState; readonly words: string }[];
 }
@@ -66,9 +68,9 @@ export const daySheet = query({
       practice.id,
       packets.map((p) => p.id),
     );
-    const troubled = (await registerLines(ctx, [...new Set(visits.map((v) => v.client.id))])).filter(
-      (line) => isTrouble(line.state) && !line.asked,
-    );
+    const clientIds = [...new Set(visits.map((v) => v.client.id))];
+    const uncharted = await repo.packets.uncharted(practice.id, clientIds);
+    const troubled = (await registerLines(ctx, clientIds)).filter((line) => isTrouble(line.state) && !line.asked);
     return ok({
       day,
       today,
@@ -105,6 +107,9 @@ export const daySheet = query({
           practitioner: visit.staffName,
           readiness: readinessOf(glance),
           packetId: own.filter((p) => p.state !== "withdrawn").at(-1)?.id,
+          uncharted: uncharted
+            .filter((one) => one.clientId === visit.client.id && one.visitId !== visit.id)
+            .map((one) => one.id),
           consents: troubled
             .filter((line) => line.clientId === visit.client.id)
             .map(({ text, state }) => ({ title: text.title, state, words: consentWords[state] })),

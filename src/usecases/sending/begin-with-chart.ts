@@ -1,6 +1,6 @@
 import { foldChart, prefillFrom } from "../../core/chart";
 import type { Id } from "../../core/shared";
-import { fieldsOf, type Context } from "../kit";
+import { fieldsOf, plansOf, type Context } from "../kit";
 
 interface Begun {
   readonly id: Id<"Part">;
@@ -14,6 +14,10 @@ export async function beginWithChart(ctx: Context, clientId: Id<"Client">, parts
   if (begun.length === 0) return;
   const chart = foldChart(await repo.charts.entries(clientId));
   const fields = await fieldsOf(ctx);
-  for (const { id, versionId } of begun)
-    await repo.answers.prefill(id, prefillFrom(await repo.versions.definition(versionId), chart, fields), now);
+  const plans = await plansOf(ctx);
+  for (const { id, versionId } of begun) {
+    const definition = await repo.versions.definition(versionId);
+    const planned = plans(await repo.versions.questionnaireOf(versionId), definition);
+    await repo.answers.prefill(id, prefillFrom(planned.questionnaire, chart, fields), now);
+  }
 }

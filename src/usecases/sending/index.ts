@@ -10,7 +10,8 @@ export {
   type PostMessage,
   type PostView,
 } from "./post-room";
-export { askOnceMore, previewLetter, sendOptions, sendPacket, sendTest, type SendOptions } from "./send-packet";
+export { askOnceMore, sendOptions, sendPacket, type SendOptions } from "./send-packet";
+export { previewLetter, sendTest } from "./try-letter";
 export { languageOf, recipientFor } from "./recipient";
 export { bareLink, endOf, targetOfPacket, usualExpiry } from "./target";
 export {

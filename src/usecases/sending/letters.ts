@@ -1,5 +1,6 @@
 import {
   alertLetter,
+  contactLetter,
   anchorLetter,
   bouncedLetter,
   inviteLetter,
@@ -12,6 +13,7 @@ import {
   lockedLetter,
   mustHave,
   signingLetter,
+  withdrawnLetter,
   type LetterKind,
   type Placeholder,
   type PostPurpose,
@@ -19,6 +21,7 @@ import {
 } from "../../core/messages";
 import { dateFormat, instantMs, type Id, type Instant, mainLanguage } from "../../core/shared";
 import type { Context } from "../kit";
+import type { Packet } from "../../db/repositories";
 import type { Recipient } from "./recipient";
 
 /**
@@ -196,13 +199,37 @@ export async function sendTryOutLetter(ctx: Context, staff: Reader): Promise<voi
 }
 export const sendLockedLetter = (ctx: Context, packetId: Id<"Packet">, staff: Reader | undefined): Promise<void> =>
   sendToStaff(ctx, "locked", lockedLetter, packetId, staff, `/packets/${packetId}`);
-/** Somebody who was to sign does not, or would rather on paper. */
-export const sendSigningLetter = (ctx: Context, packetId: Id<"Packet">, staff: Reader | undefined): Promise<void> =>
-  sendToStaff(ctx, "alert", signingLetter, packetId, staff, `/returns/${packetId}/signing`);
+/** Somebody who was to sign does not, or would rather on paper; or took back what they had agreed to. */
+export const sendSigningLetter = (
+  ctx: Context,
+  { id, clientId }: Pick<Packet, "id" | "clientId">,
+  why: "sign" | "withdrawn",
+  staff: Reader | undefined,
+): Promise<void> =>
+  why === "sign"
+    ? sendToStaff(ctx, "alert", signingLetter, id, staff, `/returns/${id}/signing`)
+    : sendToStaff(ctx, "alert", withdrawnLetter, id, staff, `/people/${clientId}/consents`);
 export const sendAlertLetter = (ctx: Context, packetId: Id<"Packet">, staff: Reader | undefined): Promise<void> =>
   sendToStaff(ctx, "alert", alertLetter, packetId, staff, `/returns/${packetId}`);
 /** To owners and to whose client somebody else opened. The letter is about no packet: whose it is stands in the app. */
 export async function sendOpenedLetter(ctx: Context, staff: Reader, clientId: Id<"Client">): Promise<void> {
   const letter = staffLetter(openedLetter, staff, ctx.practice.name, `${ctx.origin}/people/${clientId}/reach`);
   await ctx.send({ channel: "email", ...letter, purpose: "opened", packetId: null });
+}
+/** Tells somebody, where they were reached until now, that they are reached elsewhere. Once for each way. */
+export async function sendContactChanged(
+  ctx: Context,
+  before: { readonly email?: string | undefined; readonly phone?: string | undefined; readonly language: string },
+  now: { readonly email?: string | undefined; readonly phone?: string | undefined },
+  toName: string,
+): Promise<void> {
+  const filled = fillWording(contactLetter(before.language), { "practice.name": ctx.practice.name }, []);
+  if (!filled.ok) throw new Error("The letter about changed contacts does not fill.");
+  const { subject, body } = filled.value;
+  const ways = [
+    { channel: "email" as const, to: before.email, isSame: before.email === now.email },
+    { channel: "text" as const, to: before.phone, isSame: before.phone === now.phone },
+  ];
+  for (const { channel, to, isSame } of ways)
+    if (to && !isSame) await ctx.send({ channel, to, toName, subject, body, purpose: "contact", packetId: null });
 }

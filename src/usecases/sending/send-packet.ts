@@ -15,6 +15,7 @@ import {
 import {
   canAlarm,
   languagesOf,
+  mostSignaturePlaces,
   readChange,
   sourceLanguage,
   type QuestionnaireKind,
@@ -30,6 +31,7 @@ import {
   inOrder,
   libraryRight,
   notFound,
+  plansOf,
   query,
   questionnaireFor,
   requestInput,
@@ -38,21 +40,12 @@ import {
   type StaffActor,
 } from "../kit";
 import { isSigned, signersOf } from "../../core/signing";
+import { placesToChoose, type PlaceToChoose } from "../signing/choose-signer";
 import { beginWithChart } from "./begin-with-chart";
-import { letterTo, sendLetter } from "./letters";
+import { putSigners, signerInput, signersChosen, type SignerInput } from "./send-signers";
 import { linkHolders } from "./people";
-import { doorBefore, doorPerson, recipientFor, type Recipient } from "./recipient";
-import {
-  endOf,
-  issueLink,
-  letterKindFor,
-  letterValues,
-  targetInput,
-  targetOf,
-  targetOfPacket,
-  usualExpiry,
-  type Target,
-} from "./target";
+import { doorPerson, recipientFor, type Recipient } from "./recipient";
+import { endOf, issueLink, targetInput, targetOf, targetOfPacket, usualExpiry, type Target } from "./target";
 
 export interface SendOptions {
   readonly visit:
@@ -93,6 +86,8 @@ export interface SendOptions {
     /** Who is asked to sign by name. */
     readonly signers: readonly Signer[];
     readonly signed: boolean;
+    /** Places for which nobody is known beforehand. */
+    readonly chooses: readonly PlaceToChoose[];
     /** How many of its questions the chart could answer. */
     readonly onFile: number;
   }[];
@@ -106,6 +101,8 @@ export interface SendOptions {
     readonly atDoor: DoorPerson;
   }[];
   readonly leaflets: readonly { readonly id: Id<"Leaflet">; readonly title: string }[];
+  /** Who may be asked to sign, of the practice. */
+  readonly staff: readonly { readonly id: Id<"Staff">; readonly name: string }[];
   /** Those for this kind of visit first. */
   readonly standing: readonly {
     readonly id: Id<"StandingPacket">;
@@ -146,7 +143,9 @@ export const sendOptions = query({
     inUse.sort((a, b) => order.indexOf(a.kind) - order.indexOf(b.kind) || a.title.localeCompare(b.title));
     const chart = foldChart(await repo.charts.entries(client.id));
     const fields = await fieldsOf(ctx);
+    const plans = await plansOf(ctx);
     const earlier = visit ? await repo.packets.ofVisits([visit.id]) : [];
+    const around = (await repo.relations.ofClient(client.id)).filter((r) => !r.ended).map((r) => r.kind);
     return ok({
       visit: visit && {
         id: visit.id,
@@ -181,13 +180,17 @@ export const sendOptions = query({
           alarms: canAlarm(definition),
           signers: signersOf(definition),
           signed: isSigned(definition),
-          onFile: prefillFrom(definition, chart, fields).filter((c) => c.kind === "values").length,
+          chooses: placesToChoose(definition, around),
+          onFile: prefillFrom(plans(glance.id, definition).questionnaire, chart, fields).filter(
+            (c) => c.kind === "values",
+          ).length,
         };
       }),
       others: await othersOf(ctx, client, recipient.relationId),
       leaflets: (await repo.leaflets.all(practice.id))
         .filter((l) => !l.retiredAt)
         .map(({ id, title }) => ({ id, title })),
+      staff: (await repo.staff.all(practice.id)).filter((s) => s.active).map(({ id, name }) => ({ id, name })),
       standing: (await repo.standing.all(practice.id))
         .map(({ id, title, questionnaires, leaflets, visitTypes }) => ({
           id,
@@ -234,7 +237,7 @@ const masked = ({ email, phone, contact, details }: DoorPerson): DoorPerson => (
 });
 
 const chosen = array(idInput<"Questionnaire">()).min(1, "Choose at least one questionnaire.").max(20).required();
-const languageInput = string()
+export const languageInput = string()
   .max(35)
   .optional()
   .test("language", "Choose a language.", (tag) => tag === undefined || isLanguageTag(tag));
@@ -272,6 +275,8 @@ const sendPacketSchema = targetInput.concat(wishesSchema).concat(
     requestId: requestInput,
     language: languageInput,
     people: array(personInput.required()).max(6).default([]),
+    /** Who signs at places for which nobody is known beforehand; whoever is left out is chosen once it is back. */
+    signers: array(signerInput.required()).max(mostSignaturePlaces).default([]),
     /** `link`: no letter goes out; a link is copied or read out later. */
     by: mixed<"letter" | "link">().oneOf(["letter", "link"]).default("letter"),
   }),
@@ -282,7 +287,9 @@ export type SendError =
   | { readonly reason: "not-in-use" }
   /** Nobody confirmed yet that electronic signatures are accepted where the practice files them. */
   | { readonly reason: "confirm-signing" }
-  | { readonly reason: "nobody-there" };
+  | { readonly reason: "nobody-there" }
+  /** Somebody is to sign who is not there, or a place that nobody chooses for. */
+  | { readonly reason: "no-signer" };
 
 /**
  * Makes the packet, its personal links and their letters in one go. The same request again finds the packet it made.
@@ -293,16 +300,17 @@ export const sendPacket = command({
   input: sendPacketSchema,
   async run(
     ctx,
-    { requestId, visitId, clientId, language, people, by, ...wishes },
+    { requestId, visitId, clientId, language, people, signers, by, ...wishes },
   ): Promise<Result<{ packetId: Id<"Packet"> }, SendError>> {
     const found = await targetOf(ctx, { visitId, clientId });
-    return found.ok ? sendOne(ctx, requestId, found.value, wishes, { language, people, by }) : found;
+    return found.ok ? sendOne(ctx, requestId, found.value, wishes, { language, people, signers, by }) : found;
   },
 });
 
 interface ForOne {
   readonly language?: string | undefined;
   readonly people?: readonly { readonly relationId: Id<"Relation"> | null; readonly role: CopyRole }[];
+  readonly signers?: readonly SignerInput[];
   readonly by?: "letter" | "link";
   readonly likeLast?: Packet;
 }
@@ -312,7 +320,7 @@ export async function sendOne(
   requestId: string,
   target: Target,
   wishes: Wishes,
-  { language, people = [], by = "letter", likeLast }: ForOne = {},
+  { language, people = [], signers = [], by = "letter", likeLast }: ForOne = {},
 ): Promise<Result<{ packetId: Id<"Packet"> }, SendError>> {
   const { repo, practice, now, random } = ctx;
   const { client, visit, staffId } = target;
@@ -338,6 +346,8 @@ export async function sendOne(
     .filter((l) => leafletIds.includes(l.id) && !l.retiredAt)
     .map((l) => l.id);
   if (leaflets.length < new Set(leafletIds).size) return notFound;
+  const chosenSigners = await signersChosen(ctx, client, asked.value, signers);
+  if (!chosenSigners.ok) return chosenSigners;
 
   const packetId = random.id<"Packet">();
   const expiresAt = expiry.value;
@@ -375,6 +385,7 @@ export async function sendOne(
     ctx.journal("packet.send-repeated", `packet:${first?.id ?? ""}`);
     return first ? ok({ packetId: first.id }) : notFound;
   }
+  await putSigners(ctx, packetId, parts, chosenSigners.value);
   if (likeLast) await beginLike(ctx, likeLast, parts);
   else await beginWithChart(ctx, client.id, parts);
   const linked = { id: packetId, expiresAt, language: language ?? null, leaflets, door: door ?? null };
@@ -385,6 +396,7 @@ export async function sendOne(
     questionnaires: parts.length,
     by: by === "link" ? "link" : recipient.contact!.channel,
     ...(others.length > 0 ? { people: others.length + 1 } : {}),
+    ...(signers.length > 0 ? { signers: signers.length } : {}),
     ...(repeats ? { repeats } : {}),
     ...(door ? { door } : {}),
   });
@@ -467,117 +479,3 @@ export async function versionsOf(
       if (isSigned(await ctx.repo.versions.definition(versionId))) return fail({ reason: "confirm-signing" });
   return ok(versions);
 }
-
-/**
- * The letter as it would be, to whoever sends it, with a link to rehearse the first questionnaire. Nothing goes to the
- * client.
- */
-export const sendTest = command({
-  name: "send-test",
-  access: "packet.send",
-  input: targetInput.concat(
-    object({
-      questionnaireIds: chosen,
-      expiresOn: string().max(10).optional(),
-      language: languageInput,
-      line: lineInput,
-      door: doorInput,
-      holdsChart: boolean().default(false),
-    }),
-  ),
-  async run(
-    ctx,
-    { questionnaireIds, expiresOn, language, line, door, holdsChart, ...target },
-  ): Promise<Result<{ to: string }, SendError>> {
-    const { actor } = ctx;
-    const found = await targetOf(ctx, target);
-    if (!found.ok) return found;
-    const asked = await versionsOf(ctx, questionnaireIds);
-    if (!asked.ok) return asked;
-    const expiry = endOf(ctx, expiresOn ?? usualExpiry(ctx));
-    if (!expiry.ok) return expiry;
-    const read = language ?? found.value.client.language;
-    await sendLetter(
-      ctx,
-      letterKindFor(found.value),
-      null,
-      {
-        relationId: undefined,
-        kind: "client",
-        ended: false,
-        firstName: actor.name,
-        name: actor.name,
-        language: read,
-        relation: undefined,
-        email: actor.email,
-        phone: undefined,
-        contact: { channel: "email", to: actor.email, masked: "" },
-      },
-      letterValues(
-        ctx,
-        found.value,
-        { expiresAt: expiry.value, language: read },
-        `${ctx.origin}/library/${asked.value[0]!.id}/rehearse?in=${read}`,
-        await doorBefore(
-          ctx,
-          found.value.client,
-          await recipientFor(ctx, found.value.client, undefined, read),
-          door,
-          holdsChart,
-        ),
-        { relationId: undefined, language: read },
-      ),
-      line,
-    );
-    ctx.journal("packet.test", "practice", { questionnaires: asked.value.length });
-    return ok({ to: actor.email });
-  },
-});
-
-/** The letter as this person would get it, before it is sent; its link is made when it is. */
-export const previewLetter = query({
-  name: "preview-letter",
-  access: "packet.send",
-  input: targetInput.concat(
-    object({
-      expiresOn: string().max(10).optional(),
-      language: languageInput,
-      line: lineInput,
-      door: doorInput,
-      holdsChart: boolean().default(false),
-    }),
-  ),
-  async run(
-    ctx,
-    { expiresOn, language, line, door, holdsChart, ...target },
-  ): Promise<Result<{ channel: "email" | "text"; subject: string; body: string }, SendError>> {
-    const found = await targetOf(ctx, target);
-    if (!found.ok) return found;
-    const recipient = await recipientFor(ctx, found.value.client, undefined, language);
-    if (!recipient.contact) return fail({ reason: "no-contact" });
-    const expiry = endOf(ctx, expiresOn ?? usualExpiry(ctx));
-    if (!expiry.ok) return expiry;
-    const { channel } = recipient.contact;
-    // As long as a real one, so that the parts of a text are counted right.
-    const link = `${ctx.origin}/p/${"x".repeat(43)}`;
-    return ok({
-      channel,
-      ...(await letterTo(
-        ctx,
-        letterKindFor(found.value),
-        recipient,
-        channel,
-        letterValues(
-          ctx,
-          found.value,
-          { expiresAt: expiry.value, language: language ?? null },
-          link,
-          await doorBefore(ctx, found.value.client, recipient, door, holdsChart),
-          recipient,
-          (await ctx.repo.practices.pages(ctx.practice.id)).clientNamed,
-        ),
-        line,
-      )),
-    });
-  },
-});

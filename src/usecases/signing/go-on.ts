@@ -1,23 +1,21 @@
 import { prune, type Answers, type Questionnaire } from "../../core/questionnaire";
 import { isComplete, type PlaceStanding } from "../../core/signing";
 import { laterBy, type Id } from "../../core/shared";
-import type { Client, Packet, Part, Signature, Signer, SignerPlace } from "../../db/repositories";
+import type { Client, Packet, Part, Signer, SignerPlace } from "../../db/repositories";
 import { inOrder, type Context } from "../kit";
 import { letterLocale, dayWords, sendLetter } from "../sending/letters";
 import { languageOf } from "../sending/recipient";
 import { isSame, reachSigner, signerFor, whoIs, type SignerIs } from "./people";
 import { placeIn } from "./put-signature";
-import { ageFor, signedPart, type Reading } from "./standing";
+import { ageFor, signedPart, type Reading, type SignedPart } from "./standing";
 import { settleConsent } from "./settle-consent";
 
 /** One part of a returned packet, with everything about its signatures. */
-export interface SigningPart {
+export interface SigningPart extends SignedPart {
   readonly part: Part;
   readonly questionnaire: Questionnaire;
   /** Only what is asked as things stand. */
   readonly answers: Answers;
-  readonly signatures: readonly Signature[];
-  readonly standing: readonly PlaceStanding[];
   /** Who is to sign where now; nobody at a place is a choice for staff. */
   readonly places: readonly SignerPlace[];
   /** Everybody has signed, and it was talked over where it has to be. */
@@ -33,18 +31,17 @@ export async function signingParts(ctx: Reading, packet: Packet, client: Client)
   return inOrder(parts, async (part) => {
     const questionnaire = await repo.versions.definition(part.versionId);
     const answers = prune(questionnaire, await repo.answers.ofPart(part.id));
-    const { signatures, standing } = await signedPart(ctx, part, questionnaire, answers, age);
+    const signed = await signedPart(ctx, part, questionnaire, answers, age);
     const talk = questionnaire.signing?.talk ? await repo.signers.talkOf(part.id) : undefined;
     const talkMissing = questionnaire.signing?.talk === true && talk === undefined;
     return {
       part,
       questionnaire,
       answers,
-      signatures,
-      standing,
+      ...signed,
       places: places.filter((p) => p.partId === part.id),
       talkMissing,
-      complete: isComplete(standing) && !talkMissing,
+      complete: isComplete(signed.standing) && !talkMissing,
     };
   });
 }
@@ -68,10 +65,10 @@ export async function goOnSigning(ctx: Context, packet: Packet, client: Client):
       let place = places.find((p) => p.place === standing.place);
       if (!place && !standing.signed) place = await assign(ctx, packet, client, one, standing, signers);
       if (!place || standing.signed) continue;
-      if (standing.voided && place.askedAt === null)
+      if (!standing.turn || place.declinedAt || place.paperAt || place.askedAt) continue;
+      if (standing.voided)
         ctx.journal("signature.void", `packet:${packet.id}`, { part: one.part.id, signer: place.signerId });
-      if (standing.turn && !place.declinedAt && !place.paperAt && !place.askedAt)
-        turns.set(place.signerId, [...(turns.get(place.signerId) ?? []), place]);
+      turns.set(place.signerId, [...(turns.get(place.signerId) ?? []), place]);
     }
     if (one.complete && !(await isSealed(ctx, one))) {
       await repo.signers.setSealDue(one.part.id, now);
@@ -81,9 +78,9 @@ export async function goOnSigning(ctx: Context, packet: Packet, client: Client):
   }
   for (const [signerId, places] of turns) {
     const signer = signers.find((s) => s.id === signerId)!;
-    await ask(ctx, packet, client, signer);
+    const written = await ask(ctx, packet, client, signer);
     for (const place of places) await repo.signers.updatePlace(place, { askedAt: now });
-    ctx.journal("signature.ask", `packet:${packet.id}`, { signer: signerId, places: places.length });
+    ctx.journal("signature.ask", `packet:${packet.id}`, { signer: signerId, places: places.length, written });
   }
   return parts;
 }
@@ -118,7 +115,7 @@ async function assign(
 /** Makes somebody the one who signs at a place. @param signers of the packet; whoever is new is added to them */
 export async function assignTo(
   ctx: Context,
-  packet: Packet,
+  packet: Pick<Packet, "id">,
   partId: Id<"Part">,
   place: string,
   kind: Signer["kind"],
@@ -143,11 +140,10 @@ export async function assignTo(
   }
   return addPlace(ctx, partId, place, signer.id);
 }
-async function isSealed(ctx: Context, { part, signatures, standing }: SigningPart): Promise<boolean> {
+async function isSealed(ctx: Context, { part, valid }: SigningPart): Promise<boolean> {
   if (part.sealDueAt) return true;
   const latest = (await ctx.repo.sealedPapers.ofPart(part.id)).at(-1);
-  const standingNow = signatures.filter((s) => standing.some((p) => p.place === s.place && p.signed));
-  return latest !== undefined && standingNow.every((s) => latest.signatures.includes(s.id));
+  return latest !== undefined && valid.every((s) => latest.signatures.includes(s.id));
 }
 
 /**

@@ -1,4 +1,4 @@
-export { askForPaperHere, readToSign, signPart, type SignError } from "./sign-part";
+export { askForPaperHere, signPart, type SignError } from "./sign-part";
 export { cutOwnPicture, cutPicture } from "./cut-picture";
 export {
   askForPaper,
@@ -33,6 +33,6 @@ export {
   type ToSign,
 } from "./own-signature";
 export { goOnSigning, signingParts, type SigningPart } from "./go-on";
-export { paperToSeal, type ToSeal } from "./sealing";
+export { paperToSeal, type SheetToSign, type ToSeal } from "./sealing";
 export { checkPaper, openPaper, signedCopy, tellSigned, verdictOn, type PaperVerdict } from "./papers";
 export { bringCertificate, setMailsPapers, signingOffice, type BringError, type SigningOffice } from "./office";

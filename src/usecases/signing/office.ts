@@ -1,5 +1,5 @@
 import { boolean, object, string } from "yup";
-import { fail, isBefore, laterBy, ok, type Id, type Instant, type Result } from "../../core/shared";
+import { fail, isBefore, laterBy, ok, type Instant, type Result } from "../../core/shared";
 import type { CertificateFacts } from "../../adapters/seal/certificate";
 import { bytesInput, command, inOrder, nothing, query, type CommonError } from "../kit";
 
@@ -74,7 +74,7 @@ export const bringCertificate = command({
     if (current?.fingerprint !== facts.fingerprint)
       await ctx.repo.sealedPapers.addCertificate(
         {
-          id: ctx.random.id<"SealCertificate">() as Id<"SealCertificate">,
+          id: ctx.random.id<"SealCertificate">(),
           practiceId: ctx.practice.id,
           use: "seal",
           chain: identity.chain,

@@ -15,10 +15,11 @@ import {
   type Instant,
   type Result,
 } from "../../core/shared";
+import type { Client, Packet, SignerPlace } from "../../db/repositories";
 import { command, idInput, nothing, query, type CommonError, type Context, type StaffActor } from "../kit";
 import { provesAnew } from "../identity/proves-anew";
 import { goOnSigning, signingParts, type SigningPart } from "./go-on";
-import { pictureIn, placeIn, putSignature, type MarkProblem } from "./put-signature";
+import { pictureIn, putSignature, signsAs, type MarkProblem } from "./put-signature";
 import { readIn } from "./standing";
 
 const releasedForMs = 10 * 60_000;
@@ -34,6 +35,8 @@ export interface ToSign {
   /** Display texts, and what is agreed to by signing. */
   readonly texts: readonly string[];
   readonly intent: string;
+  /** There is a PDF that is signed with it. */
+  readonly sheet: boolean;
   readonly lines: readonly QuotedAnswer[];
   readonly digest: string;
   /** Who signed before. */
@@ -58,12 +61,14 @@ export const forYouToSign = query({
   async run(ctx): Promise<Result<ForYouToSign, CommonError>> {
     const { repo, practice, actor, now } = ctx;
     const waiting: ToSign[] = [];
+    const language = mainLanguage(practice.locale);
     for (const packetId of await repo.signers.packetsOfStaff(practice.id, actor.id)) {
-      const packet = await repo.packets.byId(practice.id, packetId);
-      const client = packet && (await repo.clients.byId(practice.id, packet.clientId));
+      const { packet, client, turns } = (await ownTurns(ctx, packetId)) ?? {};
       if (!packet || !client) continue;
-      for (const { one, place } of await ownTurns(ctx, packet.id)) {
-        const language = mainLanguage(practice.locale);
+      for (const {
+        one,
+        place: { place },
+      } of turns ?? []) {
         const read = readIn(one.questionnaire, one.answers, place, language);
         const shown = translate(one.questionnaire, language);
         waiting.push({
@@ -75,14 +80,13 @@ export const forYouToSign = query({
           title: shown.title,
           texts: read.texts.flatMap(({ linkId, text }) => (isText(one, linkId) ? [text] : [])),
           intent: read.intent,
+          sheet: one.questionnaire.sheet !== undefined,
           lines: quotable(
             { partId: one.part.id, questionnaire: shown, answers: one.answers },
             { ...plainWords, locale: practice.locale },
           ),
           digest: textDigest(read),
-          before: one.signatures
-            .filter((s) => one.standing.some((p) => p.place === s.place && p.signed))
-            .map((s) => ({ name: s.statement.signer, at: s.at })),
+          before: one.valid.map((s) => ({ name: s.statement.signer, at: s.at })),
           returnedAt: packet.returnedAt ?? packet.createdAt,
         });
       }
@@ -104,18 +108,23 @@ const isText = ({ questionnaire }: SigningPart, linkId: string): boolean => {
     );
   return find(questionnaire.items);
 };
+interface OwnTurns {
+  readonly packet: Packet;
+  readonly client: Client;
+  readonly turns: readonly { readonly one: SigningPart; readonly place: SignerPlace }[];
+}
 /** The places of a packet at which it is this member of staff's turn. */
 async function ownTurns(
   ctx: Context<StaffActor>,
   packetId: Id<"Packet">,
   forUpdate = false,
-): Promise<{ one: SigningPart; place: string }[]> {
+): Promise<OwnTurns | undefined> {
   const { repo, practice, actor } = ctx;
   const packet = await repo.packets.byId(practice.id, packetId, forUpdate);
   const client = packet && (await repo.clients.byId(practice.id, packet.clientId));
-  if (!packet || !client) return [];
+  if (!packet || !client) return undefined;
   const own = (await repo.signers.ofPacket(packetId)).filter((s) => s.staffId === actor.id).map((s) => s.id);
-  return (await signingParts(ctx, packet, client)).flatMap((one) =>
+  const turns = (await signingParts(ctx, packet, client)).flatMap((one) =>
     one.places
       .filter(
         (p) =>
@@ -124,8 +133,9 @@ async function ownTurns(
           !p.paperAt &&
           one.standing.some((s) => s.place === p.place && s.turn),
       )
-      .map(({ place }) => ({ one, place })),
+      .map((place) => ({ one, place })),
   );
+  return { packet, client, turns };
 }
 /** How many wait, and how many papers are being sealed, for the page's head. */
 export const countToSign = query({
@@ -135,7 +145,7 @@ export const countToSign = query({
   async run(ctx): Promise<Result<{ waiting: number; sealing: number }, CommonError>> {
     let waiting = 0;
     for (const packetId of await ctx.repo.signers.packetsOfStaff(ctx.practice.id, ctx.actor.id))
-      waiting += (await ownTurns(ctx, packetId)).length;
+      waiting += (await ownTurns(ctx, packetId))?.turns.length ?? 0;
     return ok({ waiting, sealing: await ctx.repo.signers.countToSeal(ctx.practice.id) });
   },
 });
@@ -213,19 +223,17 @@ export const signAsStaff = command({
     if (!until || !isBefore(now, until)) return fail({ reason: "not-released" });
     const mark = await repo.staff.mark(actor.id);
     if (!mark) return fail({ reason: "no-mark" });
-    const own = (await ownTurns(ctx, packetId, true)).find(
-      ({ one, place: at }) => one.part.id === partId && at === place,
-    );
-    if (!own) return fail({ reason: "not-your-turn" });
+    const found = await ownTurns(ctx, packetId, true);
+    const own = found?.turns.find(({ one, place: at }) => one.part.id === partId && at.place === place);
+    if (!found || !own) return fail({ reason: "not-your-turn" });
     const { one } = own;
-    const signer = (await repo.signers.ofPacket(packetId)).find((s) => s.staffId === actor.id)!;
     const evidence: Evidence = {
-      as: placeIn(one.questionnaire, place)?.signing?.title || "practitioner",
+      as: signsAs(one.questionnaire, place, "practitioner"),
       proof: "staff",
       electronic: true,
       zone: practice.zone,
       staffId: actor.id,
-      signerId: signer.id,
+      signerId: own.place.signerId,
     };
     const put = await putSignature(
       ctx,
@@ -235,10 +243,8 @@ export const signAsStaff = command({
       evidence,
     );
     if (!put.ok) return put;
-    const packet = (await repo.packets.byId(practice.id, packetId))!;
-    const row = one.places.find((p) => p.place === place)!;
-    await repo.signers.updatePlace(row, { askedAt: null });
-    await goOnSigning(ctx, packet, (await repo.clients.byId(practice.id, packet.clientId))!);
+    await repo.signers.updatePlace(own.place, { askedAt: null });
+    await goOnSigning(ctx, found.packet, found.client);
     ctx.tell("returns");
     return ok({ at: put.value });
   },

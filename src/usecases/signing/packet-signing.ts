@@ -1,6 +1,6 @@
-import { mixed, object, string } from "yup";
+import { object, string } from "yup";
 import { nameOf } from "../../core/chart";
-import { namedSignerSchema, talkSchema } from "../../core/forms";
+import { talkSchema } from "../../core/forms";
 import type { QuestionnaireKind, Signer as SignerKind } from "../../core/questionnaire";
 import { textDigest, type SigningState, type Talk } from "../../core/signing";
 import { fail, instantMs, ok, type Id, type Instant, type Result } from "../../core/shared";
@@ -17,9 +17,11 @@ import {
   type StaffActor,
 } from "../kit";
 import { languageOf } from "../sending/recipient";
+import { signerChoiceInput, signerChosen } from "./choose-signer";
 import { ask, assignTo, goOnSigning, signingParts, type SigningPart } from "./go-on";
-import { isSame, reachSigner, signerName, whoIs, type SignerIs } from "./people";
-import { placeIn, putSignature } from "./put-signature";
+import { isSame, reachSigner, signerName, whoIs } from "./people";
+import { signingLines, stepsOf, type PaperStep } from "./paper-steps";
+import { placeIn, putSignature, signsAs } from "./put-signature";
 import { readIn } from "./standing";
 
 export interface SigningLine {
@@ -53,6 +55,8 @@ export interface SigningPartView {
   readonly sealing: boolean;
   /** The newest paper that is sealed, and how many there were before. */
   readonly paper: { readonly at: Instant; readonly number: number; readonly revision: number } | undefined;
+  /** What the journal tells of it, oldest first. */
+  readonly steps: readonly PaperStep[];
 }
 export interface PacketSigningView {
   readonly packetId: Id<"Packet">;
@@ -92,6 +96,10 @@ export const packetSigning = query({
     const signers = await repo.signers.ofPacket(packetId);
     const all = (await signingParts(ctx, packet, client)).filter((p) => p.standing.length > 0 || p.talkMissing);
     const staff = await repo.staff.all(practice.id);
+    const lines = await signingLines(ctx, packet);
+    const places = await repo.signers.placesOf(all.map((one) => one.part.id));
+    const names = new Map<string, string>(staff.map(({ id, name }) => [`staff:${id}`, name]));
+    for (const signer of signers) names.set(signer.id, await signerName(ctx, client, signer));
     const parts = await inOrder(all, async (one): Promise<SigningPartView> => {
       const talk = one.questionnaire.signing?.talk ? await repo.signers.talkOf(one.part.id) : undefined;
       const paper = (await repo.sealedPapers.ofPart(one.part.id)).at(-1);
@@ -108,6 +116,7 @@ export const packetSigning = query({
         complete: one.complete,
         sealing: one.part.sealDueAt !== null,
         paper: paper && { at: paper.createdAt, number: paper.number, revision: paper.revision },
+        steps: stepsOf(lines, one.part.id, places, names),
       };
     });
     return ok({
@@ -156,7 +165,8 @@ async function lineFor(
     isStaff: typeof signer?.staffId === "string",
     masked: signer && (await reachSigner(ctx, packet, client, signer))?.contact?.masked,
     signedAt: standing.signed ? signature?.at : undefined,
-    askedAt: signer?.askedAt ?? place?.askedAt ?? undefined,
+    // Staff are not written to: it waits for them since it is their turn.
+    askedAt: (signer?.staffId ? place?.askedAt : signer?.askedAt) ?? undefined,
     openedAt: signer?.openedAt ?? undefined,
     reason: place?.reason,
     own: signer?.staffId === ctx.actor.id,
@@ -164,7 +174,7 @@ async function lineFor(
 }
 
 export type PacketSigningError =
-  CommonError | { readonly reason: "no-contact" | "signed" | "not-their-turn" | "already-complete" };
+  CommonError | { readonly reason: "no-contact" | "signed" | "not-their-turn" | "nobody-chosen" };
 
 const soonMs = 60_000;
 /** Writes to a signer again, with another link; what they had opens nothing any more. */
@@ -201,11 +211,8 @@ export const replaceSigner = command({
     packetId: idInput<"Packet">(),
     partId: idInput<"Part">(),
     place: string().max(500).default(""),
-    who: mixed<"client" | "relation" | "staff" | "named">().oneOf(["client", "relation", "staff", "named"]).required(),
-    relationId: idInput<"Relation">().optional(),
-    staffId: idInput<"Staff">().optional(),
     reason: string().trim().max(2000).default(""),
-  }).concat(namedSignerSchema),
+  }).concat(signerChoiceInput),
   async run(ctx, input): Promise<Result<null, PacketSigningError>> {
     const { packetId, partId, place: at, reason } = input;
     const found = await returned(ctx, packetId, true);
@@ -213,8 +220,9 @@ export const replaceSigner = command({
     const { packet, client } = found;
     const one = (await signingParts(ctx, packet, client)).find((p) => p.part.id === partId);
     const standing = one?.standing.find((p) => p.place === at);
-    const who = await chosen(ctx, client, input);
-    if (!one || !standing || !who) return notFound;
+    const who = await signerChosen(ctx, client, input);
+    if (!one || !standing) return notFound;
+    if (!who) return fail({ reason: "nobody-chosen" });
     if (standing.signed) return fail({ reason: "signed" });
     const signers = await ctx.repo.signers.ofPacket(packetId);
     const now = one.places.find((p) => p.place === at);
@@ -238,36 +246,6 @@ async function stillSigns(ctx: Context, packet: Packet, { id }: Signer): Promise
   const places = await ctx.repo.signers.placesOf(parts.map((p) => p.id));
   return places.some((p) => p.signerId === id && p.endedAt === null);
 }
-async function chosen(
-  { repo, practice }: Context,
-  client: Client,
-  input: {
-    readonly who: "client" | "relation" | "staff" | "named";
-    readonly relationId?: Id<"Relation"> | undefined;
-    readonly staffId?: Id<"Staff"> | undefined;
-    readonly name: string;
-    readonly email: string;
-    readonly title: string;
-  },
-): Promise<SignerIs | undefined> {
-  switch (input.who) {
-    case "client":
-      return { is: "client" };
-    case "relation": {
-      const relation = (await repo.relations.ofClient(client.id)).find((r) => r.id === input.relationId && !r.ended);
-      return relation && { is: "relation", relationId: relation.id };
-    }
-    case "staff": {
-      const member = (await repo.staff.all(practice.id)).find((s) => s.id === input.staffId && s.active);
-      return member && { is: "staff", staffId: member.id };
-    }
-    case "named": {
-      const { name, email, title } = input;
-      return name === "" || email === "" ? undefined : { is: "named", person: { name, email, title } };
-    }
-  }
-}
-
 /** A sheet signed by hand came back: recorded by who has it before them. */
 export const recordPaperSignature = command({
   name: "record-paper-signature",
@@ -288,20 +266,27 @@ export const recordPaperSignature = command({
     if (standing.signed) return fail({ reason: "signed" });
     if (!standing.turn) return fail({ reason: "not-their-turn" });
     const read = readIn(one.questionnaire, one.answers, at, languageOf(client, packet));
-    // Whoever's name stands on the sheet signed; where nobody was chosen, that is who it was for.
+    const as = signsAs(one.questionnaire, at, standing.signer ?? "client");
+    // Where nobody was chosen, it is whoever's name stands on the sheet, and there is no address of theirs.
     const place =
       one.places.find((p) => p.place === at) ??
-      (await assignTo(ctx, packet, partId, at, standing.signer ?? "client", { is: "client" }, [
-        ...(await ctx.repo.signers.ofPacket(packetId)),
-      ]));
+      (await assignTo(
+        ctx,
+        packet,
+        partId,
+        at,
+        standing.signer ?? "client",
+        { is: "named", person: { name, email: "", title: as } },
+        await ctx.repo.signers.ofPacket(packetId),
+      ));
     const put = await putSignature(
       ctx,
       one.part,
       read,
       { place: at, digest: textDigest(read), signer: name, mark: { kind: "paper", name } },
       {
-        as: placeIn(one.questionnaire, at)?.signing?.title || (standing.signer ?? "client"),
-        proof: "staff",
+        as,
+        proof: "sheet",
         electronic: false,
         zone: ctx.practice.zone,
         staffId: ctx.actor.id,

@@ -1,18 +1,22 @@
 import { object } from "yup";
 import { fail, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { ConsentState } from "../../core/consent";
-import type { PaperLook } from "../../adapters/paper-checks";
+import { paperOutcome, type PaperOutcome, type SealOutcome } from "../../core/signing";
+import type { PaperLook, SealLook } from "../../adapters/paper-checks";
 import type { SealedPaper } from "../../db/repositories";
-import { bytesInput, command, idInput, notFound, type CommonError, type Context } from "../kit";
+import { bytesInput, command, idInput, notFound, type CommonError } from "../kit";
 import { ask, signingParts } from "./go-on";
 import { consentOfPart } from "./consent-of-part";
+import { hasSigned } from "./people";
+import { paperToSeal } from "./sealing";
+import type { Reading } from "./standing";
 
 interface PaperFile {
   readonly title: string;
   readonly bytes: Uint8Array;
 }
 /** The newest revision of the newest paper. */
-async function newest(ctx: Pick<Context, "repo" | "practice">, partId: Id<"Part">): Promise<PaperFile | undefined> {
+async function newest(ctx: Pick<Reading, "repo" | "practice">, partId: Id<"Part">): Promise<PaperFile | undefined> {
   const paper = (await ctx.repo.sealedPapers.ofPart(partId)).at(-1);
   const held = paper && (await ctx.repo.files.byId(ctx.practice.id, paper.fileId));
   return held && { title: held.file.title, bytes: held.bytes };
@@ -33,39 +37,44 @@ export const openPaper = command({
   },
 });
 
-/** The sealed paper, for somebody who signed it or whose packet it is, behind their door. */
+/** The sealed paper, for somebody who signed it, behind their door. */
 export const signedCopy = command({
   name: "signed-copy",
-  access: "client.any",
+  access: "client.sign",
   input: object({ partId: idInput<"Part">() }),
   async run(ctx, { partId }): Promise<Result<PaperFile, CommonError>> {
     const { repo, practice, actor } = ctx;
     const found = await repo.packets.part(practice.id, partId);
     const client = found && (await repo.clients.byId(practice.id, found.packet.clientId));
-    if (found?.packet.id !== actor.packetId || !client) return notFound;
     const link = await repo.links.byId(actor.linkId);
-    const signerId = link?.signerId ?? undefined;
-    const signed =
-      signerId !== undefined && (await repo.signers.placesOf([partId])).some((p) => p.signerId === signerId);
-    // On a device of the practice, or where nothing earlier is shown, nothing is left to be taken along.
-    if (actor.role === "signs" ? !signed : actor.handedBy !== undefined || actor.unseen) return notFound;
-    const file = await newest(ctx, partId);
+    if (found?.packet.id !== actor.packetId || !client || !link?.signerId) return notFound;
+    const file = (await hasSigned(ctx, partId, link.signerId)) ? await newest(ctx, partId) : undefined;
     if (!file) return notFound;
     ctx.journal("paper.open", `packet:${found.packet.id}`, { part: partId });
     return ok(file);
   },
 });
-
-/** Once the last paper of a packet is sealed, everybody who signed hears where their copy is. */
+/**
+ * What is left to do once a paper is sealed: it is due no longer, and after the last of its packet everybody who signed
+ * hears where their copy is. Done at once or not at all, so that whoever is killed before does it when it runs again.
+ */
 export const tellSigned = command({
   name: "tell-signed",
   access: "packet.send",
-  input: object({ packetId: idInput<"Packet">() }),
-  async run(ctx, { packetId }): Promise<Result<{ told: number }, CommonError>> {
+  input: object({ partId: idInput<"Part">() }),
+  async run(ctx, { partId }): Promise<Result<{ told: number }, CommonError>> {
     const { repo, practice } = ctx;
-    const packet = await repo.packets.byId(practice.id, packetId, true);
-    const client = packet && (await repo.clients.byId(practice.id, packet.clientId));
-    if (!packet || !client) return notFound;
+    const found = await repo.packets.part(practice.id, partId, true);
+    const client = found && (await repo.clients.byId(practice.id, found.packet.clientId));
+    if (!found || !client) return notFound;
+    const { packet } = found;
+    const packetId = packet.id;
+    // Somebody else signed meanwhile: it stays due, and is told of once that is sealed, too.
+    if (found.part.sealDueAt === null || (await paperToSeal(ctx, partId)) !== "sealed") {
+      ctx.journal("paper.copies", `packet:${packetId}`, { told: 0 });
+      return ok({ told: 0 });
+    }
+    await repo.signers.setSealDue(partId, null);
     const parts = (await signingParts(ctx, packet, client)).filter((p) => p.standing.length > 0);
     let told = 0;
     if (parts.every((p) => p.complete && p.part.sealDueAt === null)) {
@@ -93,21 +102,16 @@ export const tellSigned = command({
 
 /** What is to be said of a paper that somebody brings. */
 export interface PaperVerdict extends PaperLook {
-  readonly seals: readonly (PaperLook["seals"][number] & {
-    /** This practice's certificate made it. */
-    readonly ours: boolean;
-    /** What it covers is a paper of ours, byte by byte. */
-    readonly known: boolean;
-  })[];
-  /** What is known of it here; only for what is ours and unchanged. */
+  readonly seals: readonly (SealLook & SealOutcome)[];
+  readonly outcome: PaperOutcome;
+  /** The newest of our papers that are in it whole, whatever was put behind; none where none is. */
   readonly paper:
     | {
         readonly packetId: Id<"Packet">;
+        readonly partId: Id<"Part">;
         readonly title: string;
         readonly number: number;
         readonly revision: number;
-        /** There is a newer one. */
-        readonly newer: boolean;
         readonly signatures: readonly { readonly signer: string; readonly at: Instant; readonly stands: boolean }[];
         readonly consent: ConsentState | undefined;
       }
@@ -129,14 +133,12 @@ export const checkPaper = command({
     ctx.journal("paper.check", verdict.paper ? `packet:${verdict.paper.packetId}` : "practice", {
       ours: verdict.seals.some((s) => s.ours),
       known: verdict.paper !== undefined,
+      ...(verdict.paper ? { part: verdict.paper.partId } : {}),
     });
     return ok(verdict);
   },
 });
-export async function verdictOn(
-  ctx: Pick<Context, "repo" | "practice" | "now">,
-  look: PaperLook,
-): Promise<PaperVerdict> {
+export async function verdictOn(ctx: Reading, look: PaperLook): Promise<PaperVerdict> {
   const { repo, practice } = ctx;
   const own = (await repo.sealedPapers.certificates(practice.id)).map((c) => c.fingerprint);
   const seals: PaperVerdict["seals"][number][] = [];
@@ -148,26 +150,24 @@ export async function verdictOn(
   }
   const found = last && (await repo.packets.part(practice.id, last.partId));
   const client = found && (await repo.clients.byId(practice.id, found.packet.clientId));
-  if (!last || !found || !client) return { ...look, seals, paper: undefined };
+  if (!last || !found || !client) return { ...look, seals, outcome: paperOutcome(seals, false), paper: undefined };
   const one = (await signingParts(ctx, found.packet, client)).find((p) => p.part.id === last.partId);
-  const all = await repo.sealedPapers.ofPart(last.partId);
+  const newer = (await repo.sealedPapers.ofPart(last.partId)).at(-1)?.id !== last.id;
   const given = await repo.signatures.byIds(last.signatures as readonly Id<"Signature">[]);
   return {
     ...look,
     seals,
+    outcome: paperOutcome(seals, newer),
     paper: {
       packetId: found.packet.id,
+      partId: last.partId,
       title: one?.questionnaire.title ?? "",
       number: last.number,
       revision: last.revision,
-      newer: all.at(-1)?.id !== last.id,
       signatures: given.map((s) => ({
         signer: s.statement.signer,
         at: s.at,
-        stands:
-          one?.signatures.some(
-            (now) => now.id === s.id && one.standing.some((p) => p.place === s.place && p.signed),
-          ) === true,
+        stands: one?.valid.some((now) => now.id === s.id) === true,
       })),
       consent: await consentOfPart(ctx, last.partId),
     },

@@ -30,7 +30,8 @@ export function isSame(one: SignerIs, other: SignerIs): boolean {
   if (one.is === "relation") return other.is === "relation" && one.relationId === other.relationId;
   if (one.is === "staff") return other.is === "staff" && one.staffId === other.staffId;
   if (one.is === "client") return other.is === "client";
-  return other.is === "named" && one.person.email.toLowerCase() === other.person.email.toLowerCase();
+  const sign = ({ name, email }: NamedPerson): string => (email === "" ? name : email).toLowerCase();
+  return other.is === "named" && sign(one.person) === sign(other.person);
 }
 
 /** One answer, as it was typed. */
@@ -95,9 +96,9 @@ export async function reachSigner(
     language,
     kind: "supervisor",
     relation: undefined,
-    email,
+    email: email || undefined,
     phone: undefined,
-    contact: { channel: "email", to: email, masked: maskContact("email", email) },
+    contact: email === "" ? undefined : { channel: "email", to: email, masked: maskContact("email", email) },
   };
 }
 /** Their name, as the practice knows it. */
@@ -110,3 +111,6 @@ export async function signerName(ctx: Context, client: Client, signer: Signer): 
   }
   return nameOf(client);
 }
+/** Whether one of the newest signatures of a part is theirs. */
+export const hasSigned = async ({ repo }: Context, partId: Id<"Part">, signerId: Id<"Signer">): Promise<boolean> =>
+  (await repo.signatures.ofPart(partId)).some((s) => s.evidence?.signerId === signerId);

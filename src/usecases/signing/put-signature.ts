@@ -43,6 +43,10 @@ export async function pictureIn(ctx: Pick<Beforehand, "pictures">, png: string):
 export const placeIn = (questionnaire: Questionnaire, place: string): Display | undefined =>
   placesOf(questionnaire).find((item) => item.linkId === place);
 
+/** What who signs at a place is, as the questionnaire says, or else of which kind. */
+export const signsAs = (questionnaire: Questionnaire, place: string, kind: string): string =>
+  placeIn(questionnaire, place)?.signing?.title || kind;
+
 /** The mark somebody made, where it may be made so at this place. */
 export function markFrom(
   questionnaire: Questionnaire,

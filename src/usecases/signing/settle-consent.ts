@@ -1,4 +1,4 @@
-import { monthsLater } from "../../core/consent";
+import { monthsLater } from "../../core/scheduling";
 import type { Client, Packet } from "../../db/repositories";
 import type { Context } from "../kit";
 import type { SigningPart } from "./go-on";
@@ -21,7 +21,7 @@ export async function settleConsent(ctx: Context, packet: Packet, client: Client
       questionnaireId: await repo.versions.questionnaireOf(one.part.versionId),
       versionId: one.part.versionId,
       from: now,
-      until: months === undefined ? null : monthsLater(now, months),
+      until: months === undefined ? null : monthsLater(now, months, practice.zone),
       withdrawnAt: null,
       withdrawnBy: null,
       reason: undefined,

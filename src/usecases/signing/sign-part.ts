@@ -1,22 +1,15 @@
 import { object, string } from "yup";
 import { isOpen, stateAt } from "../../core/packet";
 import { checkAnswers } from "../../core/questionnaire";
-import {
-  placesBeforeReturn,
-  textDigest,
-  type Evidence,
-  type FillerKind,
-  type PlannedPlace,
-  type Proof,
-} from "../../core/signing";
+import { placesBeforeReturn, type Evidence, type FillerKind, type PlannedPlace, type Proof } from "../../core/signing";
 import { fail, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Client, Packet, Part } from "../../db/repositories";
-import { command, idInput, notFound, query, seenBy, type ClientActor, type CommonError, type Context } from "../kit";
+import { command, idInput, notFound, seenBy, type ClientActor, type CommonError, type Context } from "../kit";
 import { kindAt, peopleOf } from "../sending/people";
 import { languageOf } from "../sending/recipient";
 import { assignTo } from "./go-on";
 import { isSame, whoIs, type SignerIs } from "./people";
-import { markFrom, pictureIn, placeIn, putSignature, signatureInput, type MarkProblem } from "./put-signature";
+import { markFrom, pictureIn, putSignature, signatureInput, signsAs, type MarkProblem } from "./put-signature";
 import { ageFor, readIn, signedPart } from "./standing";
 
 export type SignError =
@@ -96,21 +89,6 @@ export async function evidenceOf(
   };
 }
 
-/** The digest of what is read at a place, as it is signed: for who signs without a page that works it out. */
-export const readToSign = query({
-  name: "read-to-sign",
-  access: "client.fill",
-  input: object({ partId: idInput<"Part">(), place: string().max(500).default("") }),
-  async run(ctx, { partId, place }): Promise<Result<{ digest: string }, SignError>> {
-    const found = await placeHere(ctx, partId, place, false);
-    if (!found.ok) return found;
-    const { part, language } = found.value;
-    const questionnaire = await ctx.repo.versions.definition(part.versionId);
-    const answers = await ctx.repo.answers.ofPart(partId, seenBy(ctx.actor));
-    return ok({ digest: textDigest(readIn(questionnaire, answers, place, language)) });
-  },
-});
-
 /**
  * Puts a signature under one questionnaire as it stands, while it is filled in. A later change of its answers makes
  * signing again necessary.
@@ -130,7 +108,7 @@ export const signPart = command({
     if (!mark.ok) return mark;
     const read = readIn(questionnaire, await ctx.repo.answers.ofPart(partId, seenBy(ctx.actor)), given.place, language);
     const signerId = await signerHere(ctx, packet, part, given.place, kind);
-    const as = placeIn(questionnaire, given.place)?.signing?.title ?? kind;
+    const as = signsAs(questionnaire, given.place, kind);
     const put = await putSignature(
       ctx,
       part,
@@ -153,7 +131,11 @@ export const askForPaperHere = command({
     const { part, packet, kind } = found.value;
     const signerId = await signerHere(ctx, packet, part, place, kind);
     const row = (await ctx.repo.signers.placesOf([partId])).find((p) => p.place === place && p.endedAt === null)!;
-    if (row.paperAt === null) await ctx.repo.signers.updatePlace(row, { paperAt: ctx.now });
+    if (row.paperAt !== null) {
+      ctx.journal("signature.paper-repeated", `packet:${packet.id}`, { part: partId });
+      return ok(null);
+    }
+    await ctx.repo.signers.updatePlace(row, { paperAt: ctx.now });
     ctx.journal("signature.paper", `packet:${packet.id}`, { part: partId, signer: signerId });
     return ok(null);
   },

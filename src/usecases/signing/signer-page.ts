@@ -16,8 +16,8 @@ import {
 } from "../kit";
 import { languageOf } from "../sending/recipient";
 import { goOnSigning, signerDays, signingParts, type SigningPart } from "./go-on";
-import { signerName } from "./people";
-import { markFrom, pictureIn, placeIn, putSignature, signatureInput, type MarkProblem } from "./put-signature";
+import { hasSigned, signerName } from "./people";
+import { markFrom, pictureIn, putSignature, signatureInput, signsAs, type MarkProblem } from "./put-signature";
 import { evidenceOf } from "./sign-part";
 import { readIn } from "./standing";
 import { tellStaff } from "./tell-staff";
@@ -94,10 +94,13 @@ export const signerView = query({
         questionnaire: forClient(translate(one.questionnaire, language)),
         answers: one.answers,
         turn: standing.turn,
-        signedAt: standing.signed ? one.signatures.find((s) => s.place === place.place)?.at : undefined,
+        signedAt: one.valid.find((s) => s.place === place.place)?.at,
         declined: place.declinedAt !== null,
         onPaper: place.paperAt !== null,
-        sealed: (await repo.sealedPapers.ofPart(one.part.id)).length > 0 && one.complete,
+        sealed:
+          one.complete &&
+          (await hasSigned(ctx, one.part.id, signer.id)) &&
+          (await repo.sealedPapers.ofPart(one.part.id)).length > 0,
       });
     }
     return ok({
@@ -146,7 +149,7 @@ export const signAsSigner = command({
     const { packet, client, signer, one, place, part, language } = found.value;
     const mark = markFrom(one.questionnaire, given, picture);
     if (!mark.ok) return mark;
-    const as = placeIn(one.questionnaire, given.place)?.signing?.title || signer.kind;
+    const as = signsAs(one.questionnaire, given.place, signer.kind);
     const put = await putSignature(
       ctx,
       part,
@@ -195,6 +198,10 @@ export const askForPaper = command({
   async run(ctx, { partId, place: at }): Promise<Result<null, SignerError>> {
     const found = await turnOf(ctx, partId, at);
     if (!found.ok) return found;
+    if (found.value.place.paperAt !== null) {
+      ctx.journal("signature.paper-repeated", `packet:${found.value.packet.id}`, { part: partId });
+      return ok(null);
+    }
     await ctx.repo.signers.updatePlace(found.value.place, { paperAt: ctx.now });
     ctx.journal("signature.paper", `packet:${found.value.packet.id}`, { part: partId, signer: found.value.signer.id });
     await tellStaff(ctx, found.value.packet);

@@ -2,6 +2,7 @@ import { ageOn } from "../../core/chart";
 import { translate, type Answers, type Questionnaire } from "../../core/questionnaire";
 import { dayIn } from "../../core/scheduling";
 import { isFresh, signedText, signingPlan, standingOf, type PlaceStanding, type SignedText } from "../../core/signing";
+import type { Id } from "../../core/shared";
 import type { Client, Packet, Part, Signature } from "../../db/repositories";
 import type { Context } from "../kit";
 
@@ -24,6 +25,8 @@ export const readIn = (questionnaire: Questionnaire, answers: Answers, place: st
 export interface SignedPart {
   /** The newest signature at each place, whether or not it stands. */
   readonly signatures: readonly Signature[];
+  /** Those of them that stand, in the order they were given. */
+  readonly valid: readonly Signature[];
   readonly standing: readonly PlaceStanding[];
 }
 /** How the places of a part stand under these answers. */
@@ -40,5 +43,17 @@ export async function signedPart(
     order,
     fresh: isFresh(statement, readIn(questionnaire, answers, place, statement.language)),
   }));
-  return { signatures, standing: standingOf(signingPlan(questionnaire, answers, age), given) };
+  const standing = standingOf(signingPlan(questionnaire, answers, age), given);
+  const valid = signatures.filter((s) => standing.some((p) => p.place === s.place && p.signed));
+  return { signatures, valid, standing };
+}
+/** The signatures of a part that stand, whoever asks; none of a part that is not there. */
+export async function validOf(ctx: Reading, partId: Id<"Part">): Promise<readonly Signature[]> {
+  const { repo, practice } = ctx;
+  const found = await repo.packets.part(practice.id, partId);
+  const client = found && (await repo.clients.byId(practice.id, found.packet.clientId));
+  if (!found || !client) return [];
+  const questionnaire = await repo.versions.definition(found.part.versionId);
+  const answers = await repo.answers.ofPart(partId);
+  return (await signedPart(ctx, found.part, questionnaire, answers, ageFor(ctx, client, found.packet))).valid;
 }

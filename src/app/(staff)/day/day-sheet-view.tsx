@@ -129,6 +129,11 @@ export function DaySheetView({ sheet, rights, above }: DaySheetViewProps) {
                 <span>
                   {line.visitType} <Soft>with {line.practitioner}</Soft>
                 </span>
+                {line.uncharted.length > 0 && rights.includes("answers.read") && (
+                  <Link href={`/returns/${line.uncharted[0]!}`} aria-label={`Not charted yet: ${line.clientName}`}>
+                    {line.uncharted.length === 1 ? "A return" : `${line.uncharted.length} returns`} not charted
+                  </Link>
+                )}
                 {line.consents.length > 0 && <ConsentWords line={line} />}
               </Columns>
             </ListLine>

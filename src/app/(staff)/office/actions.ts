@@ -157,3 +157,9 @@ export async function endSecondFactorAction(_: FormState, sent: FormData): Promi
   if (!result.ok) return formFailure(result.error, words);
   redirect("/office");
 }
+export async function setChartLayoutAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.setChartLayout, JSON.parse(String(sent.get("layout"))) as object);
+  if (!result.ok) return formFailure(result.error);
+  refresh();
+  return { done: "Charts are laid out so from now on." };
+}

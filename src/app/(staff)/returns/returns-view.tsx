@@ -1,10 +1,14 @@
 "use client";
+import { useState } from "react";
 import { textOf } from "@/core/questionnaire";
+import { instantMs } from "@/core/shared";
 import { ButtonLink } from "@/ui/kit/button-link";
 import { Alarm, ListLine, Name, Strip } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { useLiveReload } from "@/ui/kit/live";
 import { Cluster, MarginRow, Page, SectionTitle, Soft } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
+import { Progress } from "@/ui/kit/progress";
 import { rowKeys } from "@/ui/kit/shortcuts";
 import { StateWords } from "@/ui/kit/state-mark";
 import { Moment } from "@/ui/kit/time";
@@ -21,7 +25,8 @@ export function ReturnsView({
   sealing,
 }: Shown & { readonly toSign: number; readonly sealing: number }) {
   useLiveReload();
-  const unread = lines.filter((l) => l.state === "returned");
+  const [shown, setShown] = useState<ShownReturns>("all");
+  const unread = lines.filter((l) => l.state === "returned" && filters[shown].fits(l)).sort(byVisit);
   const alarming = unread.filter((l) => l.alerts.length > 0);
   return (
     <Page
@@ -39,11 +44,15 @@ export function ReturnsView({
       <Strip as="nav" aria-label="Signatures">
         <Link href="/returns/sign">For you to sign{toSign > 0 ? `: ${toSign}` : ""}</Link>
         <Link href="/returns/check">Check a paper</Link>
-        {sealing > 0 && (
-          <Soft role="status">
-            {sealing === 1 ? "One signed paper is" : `${sealing} signed papers are`} being sealed.
-          </Soft>
-        )}
+        <Pick
+          small
+          bare
+          label="Which returns"
+          value={shown}
+          options={Object.entries(filters).map(([value, { label }]) => ({ value, label }))}
+          onChange={(value) => setShown(value as ShownReturns)}
+        />
+        {sealing > 0 && <Sealing left={sealing} />}
       </Strip>
       <div onKeyDown={rowKeys}>
         <Group title="Read first" lines={alarming} />
@@ -63,7 +72,7 @@ export function ReturnsView({
             <p>{moreToRead} more stand behind these, and move up as these are settled.</p>
           </MarginRow>
         )}
-        <Group title="Settled" lines={lines.filter((line) => line.state !== "returned")} />
+        <Group title="Settled" lines={lines.filter((line) => line.state !== "returned" && filters[shown].fits(line))} />
         {earlier !== undefined && (
           <MarginRow margin="">
             <Link href={`/returns?before=${encodeURIComponent(earlier)}`}>Settled earlier</Link>
@@ -72,6 +81,25 @@ export function ReturnsView({
       </div>
     </Page>
   );
+}
+
+/** Which of the returns are shown. */
+const filters = {
+  all: { label: "all returns", fits: () => true },
+  mine: { label: "mine", fits: (line: ReturnLine) => line.mine },
+  uncharted: { label: "not yet charted", fits: (line: ReturnLine) => line.state === "returned" },
+  unsigned: { label: "waiting for a signature", fits: (line: ReturnLine) => line.waitsForSignature },
+  intake: { label: "intakes", fits: (line: ReturnLine) => line.kinds.includes("intake") },
+  consent: { label: "consents", fits: (line: ReturnLine) => line.kinds.includes("consent") },
+  measure: { label: "measures", fits: (line: ReturnLine) => line.kinds.includes("measure") },
+  worksheet: { label: "worksheets", fits: (line: ReturnLine) => line.kinds.includes("worksheet") },
+} as const;
+type ShownReturns = keyof typeof filters;
+/** By the visit they are for, the nearest first; then the newest. */
+function byVisit(one: ReturnLine, other: ReturnLine): number {
+  const at = ({ visitAt }: ReturnLine): number => (visitAt ? instantMs(visitAt) : Infinity);
+  const [first, second] = [at(one), at(other)];
+  return first === second ? instantMs(other.returnedAt) - instantMs(one.returnedAt) : first - second;
 }
 
 function Group({ title, lines }: { readonly title: string; readonly lines: readonly ReturnLine[] }) {
@@ -154,5 +182,17 @@ function OneReturn({ line }: { readonly line: ReturnLine }) {
         </p>
       ))}
     </ListLine>
+  );
+}
+/** How many of those that were due since one looks are sealed. */
+function Sealing({ left }: { readonly left: number }) {
+  const [all, setAll] = useState(left);
+  if (left > all) setAll(left);
+  const words = left === 1 ? "One signed paper is being sealed." : `${left} signed papers are being sealed.`;
+  return (
+    <div style={{ minInlineSize: "14rem" }}>
+      <Soft role="status">{words}</Soft>
+      {all > 1 && <Progress label="Papers sealed" done={all - left} all={all} />}
+    </div>
   );
 }

@@ -2,6 +2,7 @@
 import { redirect } from "next/navigation";
 import { refresh, revalidatePath } from "next/cache";
 import { useCases } from "@/server";
+import type { SignerPick } from "@/core/packet";
 import type { FormState } from "@/ui/kit/form";
 import { formFailure } from "../../_server/form";
 import { runAsStaff } from "../../_server/run";
@@ -9,6 +10,7 @@ import { runAsStaff } from "../../_server/run";
 const words = {
   "no-contact": "There is no way to reach this person. Add an e-mail or a phone first. Nothing was sent.",
   "nobody-there": "One of these people is no longer on file. Load the page again. Nothing was sent.",
+  "no-signer": "Somebody who signs by name needs a name and an e-mail address. Nothing was sent.",
   "confirm-signing":
     "Confirm first that electronic signatures are accepted where you file them: under Signatures in Office, or here. Nothing was sent.",
   "not-in-use":
@@ -19,6 +21,21 @@ const some = (sent: FormData, name: string): string | undefined => {
   return typeof v === "string" && v !== "" ? v : undefined;
 };
 const target = (sent: FormData) => ({ visitId: some(sent, "visitId"), clientId: some(sent, "clientId") });
+
+/** As `PacketFields` writes it. */
+function readSigner(text: string): unknown {
+  try {
+    const { id, who, ...rest } = JSON.parse(text) as SignerPick;
+    return {
+      who,
+      ...rest,
+      ...(who === "relation" ? { relationId: id } : {}),
+      ...(who === "staff" ? { staffId: id } : {}),
+    };
+  } catch {
+    return {};
+  }
+}
 
 export async function sendAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.sendPacket, {
@@ -38,6 +55,7 @@ export async function sendAction(_: FormState, sent: FormData): Promise<FormStat
       const [role, relationId] = String(p).split(" ");
       return { role, relationId: relationId || null };
     }),
+    signers: sent.getAll("signers").map((one) => readSigner(String(one))),
   });
   if (!result.ok) return formFailure(result.error, words);
   redirect(`/packets/${result.value.packetId}`);

@@ -19,8 +19,7 @@ export interface SendHowProps {
 
 /** Until when, in which language, by which door, with what: what is rarely set is folded. */
 export function SendHow({ options, draft, step }: SendHowProps) {
-  const set = (part: Partial<Omit<SendDraft, "standing" | "prefill" | "people">>): void =>
-    step({ do: "set", set: part });
+  const set = (part: Extract<SendStep, { readonly do: "set" }>["set"]): void => step({ do: "set", set: part });
   const picked = options.questionnaires.filter((q) => draft.chosen.includes(q.id));
   const lacking = picked.filter((q) => !q.languages.some((tag) => mainLanguage(tag) === mainLanguage(draft.language)));
   const fillable = picked.filter((q) => q.onFile > 0);

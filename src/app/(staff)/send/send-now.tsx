@@ -97,12 +97,18 @@ function OthersSign({ options, draft }: Pick<SendNowProps, "options" | "draft">)
   ];
   const around = [options.recipient.kind, ...options.others.map((other) => other.kind as FillerKind)];
   const later = options.questionnaires
-    .filter((q) => draft.chosen.includes(q.id))
-    .flatMap((q) =>
-      q.signers
-        .filter((signer) => signer !== "practitioner" && !fillers.some((kind) => signsAt({ signer }, kind)))
+    .filter((questionnaire) => draft.chosen.includes(questionnaire.id))
+    .flatMap(({ id, title, signers, chooses }) =>
+      signers
+        .filter(
+          (signer) =>
+            signer !== "practitioner" &&
+            !fillers.some((kind) => signsAt({ signer }, kind)) &&
+            !chooses.some((place) => place.kind === signer),
+        )
         .map((signer) => ({
-          q,
+          id,
+          title,
           signer,
           known: signer === "named" || around.some((kind) => signsAt({ signer }, kind)),
         })),
@@ -110,9 +116,9 @@ function OthersSign({ options, draft }: Pick<SendNowProps, "options" | "draft">)
   if (later.length === 0) return null;
   return (
     <Notice tone="attention">
-      {later.map(({ q, signer, known }) => (
-        <p key={`${q.id} ${signer}`}>
-          <strong>{q.title}</strong> has a place for {signerWords[signer]} to sign.{" "}
+      {later.map(({ id, title, signer, known }) => (
+        <p key={`${id} ${signer}`}>
+          <strong>{title}</strong> has a place for {signerWords[signer]} to sign.{" "}
           {known
             ? "They are asked once it is back and it is their turn."
             : "Nobody like that is on file. Add them, or choose who signs once it is back."}

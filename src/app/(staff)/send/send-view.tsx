@@ -10,6 +10,7 @@ import type { SendOptions } from "@/usecases/sending";
 import { SendHow } from "./send-how";
 import { SendNow } from "./send-now";
 import { SendOrder } from "./send-order";
+import { SendSigners } from "./send-signers";
 import { SendWhom } from "./send-whom";
 import { StandingPick } from "./standing-pick";
 
@@ -79,6 +80,7 @@ export function SendView({ options, requestId, asked }: SendViewProps) {
       <SendOrder offer={options} draft={draft} step={step} />
       <SendHow options={options} draft={draft} step={step} />
       <SendWhom options={options} draft={draft} step={step} requestId={requestId} />
+      <SendSigners options={options} draft={draft} step={step} />
       <SendNow options={options} draft={draft} requestId={requestId} />
     </Page>
   );

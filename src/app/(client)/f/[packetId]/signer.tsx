@@ -62,17 +62,14 @@ export function SignerPage({
   );
 }
 type Words = ReturnType<typeof fillTranslator>;
-
-/** What is signed, not to be signed, or waits for somebody else. */
-function Settled({
-  place,
-  view,
-  words,
-}: {
+interface PlaceProps {
   readonly place: SignerPlaceView;
   readonly view: SignerView;
   readonly words: Words;
-}) {
+}
+
+/** What is signed, not to be signed, or waits for somebody else. */
+function Settled({ place, view, words }: PlaceProps) {
   const frame = useTimeFrame();
   const said = () => {
     if (place.signedAt) return words("signedDone", { time: fullMoment(place.signedAt, frame) });
@@ -96,15 +93,15 @@ function Settled({
     </section>
   );
 }
-function OnePlace({
-  place,
-  view,
-  words,
-}: {
-  readonly place: SignerPlaceView;
-  readonly view: SignerView;
-  readonly words: Words;
-}) {
+/** The PDF that is signed with the rest. */
+function SheetLink({ place, view, words }: PlaceProps) {
+  return place.questionnaire.sheet ? (
+    <p>
+      <a href={`/f/${view.packetId}/sheet/${place.partId}`}>{words("sheet")}</a>
+    </p>
+  ) : null;
+}
+function OnePlace({ place, view, words }: PlaceProps) {
   const router = useRouter();
   const [state, setState] = useState<{ readonly busy: boolean; readonly failed?: string }>({ busy: false });
   const [declining, setDeclining] = useState(false);
@@ -136,6 +133,7 @@ function OnePlace({
       <Stack $gap="1.4rem">
         <h2 dir="auto">{questionnaire.title}</h2>
         <Reading questionnaire={questionnaire} answers={answers} words={words} />
+        <SheetLink place={place} view={view} words={words} />
         <SignForm
           words={words}
           read={signedText(questionnaire, answers, place.place, view.language)}

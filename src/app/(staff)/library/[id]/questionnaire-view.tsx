@@ -92,6 +92,7 @@ function About({ view, requestId }: { readonly view: View; readonly requestId: s
           {view.state === "active" && <Link href={`/send?q=${view.id}`}>Send</Link>}
           <Link href={`/library/${view.id}/rehearse`}>Rehearse</Link>
           {mayChange && <Link href={`/library/${view.id}/map`}>Map</Link>}
+          {view.state === "active" && <Link href={`/library/${view.id}/plan`}>Posting plan</Link>}
           {mayChange && <Link href={`/library/${view.id}/languages`}>Languages</Link>}
           {view.sheet && <a href={`/api/questionnaires/${view.id}/sheet`}>Empty sheet</a>}
           <Link href={`/library/${view.id}/blank`}>Blank, as a page</Link>

@@ -1,5 +1,6 @@
 "use client";
 import { useState } from "react";
+import { inEights } from "@/core/shared";
 import { ActionForm } from "@/ui/kit/form";
 import { Checkbox } from "@/ui/kit/choice-fields";
 import { FileField } from "@/ui/kit/file-field";
@@ -90,7 +91,7 @@ export function SignaturesView({ signing }: { readonly signing: SigningOffice })
                   </Soft>
                 </span>
                 <Soft as="p" style={{ overflowWrap: "anywhere" }}>
-                  SHA-256 {one.fingerprint.match(/.{1,8}/g)?.join(" ")}
+                  SHA-256 {inEights(one.fingerprint)}
                 </Soft>
                 <a
                   href={`data:application/pkix-cert;base64,${one.der}`}

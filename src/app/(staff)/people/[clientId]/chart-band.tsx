@@ -1,8 +1,9 @@
 "use client";
 import { Fragment, type ReactNode } from "react";
 import styled from "styled-components";
-import type { ChartField, Dated, FieldState, RowState, RowValue } from "@/core/chart";
+import { rowWords, type ChartField, type Dated, type FieldState, type RowState } from "@/core/chart";
 import { dateWords } from "@/core/questionnaire";
+import { plainLetters } from "@/core/shared";
 import { Soft } from "@/ui/kit/page";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
 import type { ChartView } from "@/usecases/charting";
@@ -20,13 +21,18 @@ export interface ChartBandProps {
   readonly folios: Folios;
   /** Postings that an earlier section said in full. */
   readonly told: ReadonlySet<string>;
+  /** Words that are searched for; empty: all. */
+  readonly search: string;
+  /** What stands below its fields. */
+  readonly children?: ReactNode;
 }
 /** The postings that a section's values came by. */
 export const postingsIn = (section: Section): string[] => section.fields.flatMap(datedOf).map((dated) => dated.posting);
 
 /** A section of the chart: its name and the postings its values came by in the margin, its fields two a line. */
-export function ChartBand({ section, folios, told }: ChartBandProps) {
-  const filled = section.fields.filter(isFilled);
+export function ChartBand({ section, folios, told, search, children }: ChartBandProps) {
+  const filled = section.fields.filter((field) => isFilled(field) && says(field, search));
+  if (search !== "" && filled.length === 0) return null;
   const empty = section.fields.filter((field) => !isFilled(field)).map(({ field }) => field.label);
   return (
     <Band aria-label={section.title}>
@@ -48,15 +54,32 @@ export function ChartBand({ section, folios, told }: ChartBandProps) {
             <Folio of={datedOf(field)} folios={folios} />
           </Cell>
         ))}
-        {empty.length > 0 && (
+        {empty.length > 0 && search === "" && (
           <Cell $wide>
             <Label>None on file</Label>
             <Soft>{empty.join(", ")}</Soft>
+            {children}
+          </Cell>
+        )}
+        {empty.length === 0 && search === "" && children && (
+          <Cell $wide>
+            <span />
+            <span />
+            {children}
           </Cell>
         )}
       </Two>
     </Band>
   );
+}
+/** Whether a field, or anything that stood in it, has these words. */
+function says(field: Field, search: string): boolean {
+  if (search === "") return true;
+  const held =
+    "rows" in field
+      ? field.rows.flatMap((row) => row.history.flatMap(({ value }) => Object.values(value)))
+      : (field.state?.history ?? []).map(({ value }) => value);
+  return [field.field.label, ...held].some((words) => plainLetters(words).includes(plainLetters(search)));
 }
 const mostShort = 44;
 const isWide = (field: Field): boolean =>
@@ -100,21 +123,19 @@ function Single({ field, state }: { readonly field: ChartField; readonly state: 
     </>
   );
 }
-const rowText = (field: ChartField, value: RowValue): string =>
-  field.kind === "rows" ? field.columns.flatMap((column) => value[column.key] || []).join(", ") : "";
 function List({ field, rows }: { readonly field: ChartField; readonly rows: readonly RowState[] }) {
   return rows.map((row, index) => (
     <Fragment key={row.row}>
       {index > 0 ? <Soft> · </Soft> : null}
       {row.current ? (
-        rowText(field, row.current.value)
+        rowWords(field, row.current.value)
       ) : (
-        <Soft as="s">{rowText(field, row.history[0]?.value ?? {})}</Soft>
+        <Soft as="s">{rowWords(field, row.history[0]?.value ?? {})}</Soft>
       )}
       <Past
-        label={`${field.label}: ${rowText(field, row.history[0]?.value ?? {})}`}
+        label={`${field.label}: ${rowWords(field, row.history[0]?.value ?? {})}`}
         past={row.history.filter((dated) => dated !== row.current)}
-        words={(dated) => (dated.ended ? "ended" : rowText(field, dated.value))}
+        words={(dated) => (dated.ended ? "ended" : rowWords(field, dated.value))}
       />
     </Fragment>
   ));
@@ -217,6 +238,10 @@ const Cell = styled.div<{ $wide: boolean }>`
   padding-block: 0.1rem;
   border-block-end: 1px solid var(--rule);
   ${({ $wide }) => ($wide ? "grid-column: 1 / -1;" : "")}
+  & > details[open] {
+    grid-column: 1 / -1;
+    padding-block: 0.4rem;
+  }
 `;
 const Label = styled.span`
   color: var(--soft);

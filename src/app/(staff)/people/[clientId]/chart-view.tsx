@@ -1,10 +1,18 @@
 "use client";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import styled from "styled-components";
 import { instantMs } from "@/core/shared";
 import { ButtonLink } from "@/ui/kit/button-link";
-import { Alarm, Strip } from "@/ui/kit/ledger";
+import { Alarm, Fold, Strip } from "@/ui/kit/ledger";
+import { dateWords } from "@/core/questionnaire";
+import { dayIn } from "@/core/scheduling";
+import { Button } from "@/ui/kit/button";
+import { DateField } from "@/ui/kit/date-field";
+import { TextField } from "@/ui/kit/text-field";
 import { Link } from "@/ui/kit/link";
 import { Notice } from "@/ui/kit/notice";
-import { MarginRow, Page, SectionTitle, Soft } from "@/ui/kit/page";
+import { Cluster, MarginRow, Page, SectionTitle, Soft } from "@/ui/kit/page";
 import { StateWords } from "@/ui/kit/state-mark";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
 import type { ChartView as Chart } from "@/usecases/charting";
@@ -12,6 +20,7 @@ import { ChartBand, postingsIn } from "./chart-band";
 import { folios } from "./folio";
 import { Postings } from "./postings";
 import { MergedLine } from "./reach/client-record";
+import { WriteInSection } from "./write-in-section";
 
 export interface ChartViewProps {
   readonly requestId: string;
@@ -20,6 +29,8 @@ export interface ChartViewProps {
 }
 /** Everything on file, a band a section, each value with the number of the posting that brought it. */
 export function ChartView({ chart, posted, requestId }: ChartViewProps) {
+  const { locale } = useTimeFrame();
+  const [search, setSearch] = useState("");
   const fresh = chart.postings.find((p) => p.id === posted && !p.reversed);
   const numbered = folios(chart.postings);
   const gone = chart.merged.filter((record) => record.gone);
@@ -53,14 +64,51 @@ export function ChartView({ chart, posted, requestId }: ChartViewProps) {
       {gone.map((record) => (
         <MergedLine key={record.mergeId} clientId={chart.clientId} record={record} />
       ))}
+      {chart.asOn && (
+        <Notice tone="attention">
+          <strong>As it was on {dateWords(chart.asOn, locale)}.</strong> What came later is not shown.{" "}
+          <Link href={`/people/${chart.clientId}`}>As it is now</Link>
+        </Notice>
+      )}
       <Around chart={chart} />
+      {chart.quick.length > 0 && (
+        <Quick aria-label="Quick facts">
+          {chart.quick.map((fact) => (
+            <div key={fact.label}>
+              <dt>{fact.label}</dt>
+              <dd dir="auto">{fact.value}</dd>
+            </div>
+          ))}
+        </Quick>
+      )}
+      <Looking>
+        <TextField
+          label="Search in this chart"
+          bare
+          placeholder="Search in this chart"
+          value={search}
+          onChange={setSearch}
+        />
+        <AsOn chart={chart} />
+      </Looking>
       {chart.sections.map((section, index) => (
         <ChartBand
           key={section.title}
           section={section}
           folios={numbered}
           told={new Set(chart.sections.slice(0, index).flatMap(postingsIn))}
-        />
+          search={search.trim()}
+        >
+          {chart.mayWrite && (
+            <WriteInSection
+              key={chart.revision}
+              section={section}
+              clientId={chart.clientId}
+              requestId={requestId}
+              number={firstWritten + index * 1000}
+            />
+          )}
+        </ChartBand>
       ))}
       <Postings chart={chart} folios={numbered} requestId={requestId} />
       <SectionTitle>Visits, packets and notes</SectionTitle>
@@ -86,6 +134,58 @@ export function ChartView({ chart, posted, requestId }: ChartViewProps) {
   );
 }
 
+/** Ids below are of entries that are reversed. */
+const firstWritten = 1_000_000_000;
+
+/** The whole chart as it was on a day. */
+function AsOn({ chart }: { readonly chart: Chart }) {
+  const { now, zone, locale } = useTimeFrame();
+  const router = useRouter();
+  const [on, setOn] = useState<string>(chart.asOn ?? dayIn(now, zone));
+  return (
+    <Fold open={chart.asOn !== undefined}>
+      <summary>As it was on…</summary>
+      <Cluster>
+        <DateField label="As it was on" value={on} onChange={setOn} locale={locale} />
+        <Button weight="plain" isDisabled={on === ""} onPress={() => router.push(`/people/${chart.clientId}?on=${on}`)}>
+          Show
+        </Button>
+      </Cluster>
+    </Fold>
+  );
+}
+const Looking = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: end;
+  justify-content: space-between;
+  gap: 0.4rem 1.5rem;
+  padding-block: 0.4rem;
+  border-block-end: 1px solid var(--rule-strong);
+  & > :first-child {
+    flex: 0 1 20rem;
+  }
+`;
+const Quick = styled.dl`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.2rem 1.75rem;
+  padding-block: 0.4rem;
+  border-block-end: 1px solid var(--rule);
+  & dt {
+    color: var(--soft);
+    font-size: var(--small);
+  }
+  & dd {
+    font-weight: 600;
+    max-width: 24rem;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    display: -webkit-box;
+    -webkit-line-clamp: 2;
+    -webkit-box-orient: vertical;
+  }
+`;
 function About({ chart }: { readonly chart: Chart }) {
   const { now } = useTimeFrame();
   const next = chart.visits
@@ -129,6 +229,12 @@ function Around({ chart }: { readonly chart: Chart }) {
         </span>
       ))}
       <Link href={`/people/${chart.clientId}/reach`}>Details</Link>
+      {chart.mayTakeOut && (
+        <>
+          <a href={`/api/people/${chart.clientId}/chart.json`}>FHIR</a>
+          <a href={`/api/people/${chart.clientId}/chart.csv`}>CSV</a>
+        </>
+      )}
     </Strip>
   );
 }

@@ -36,3 +36,15 @@ export async function dropImportAction(_: FormState, sent: FormData): Promise<Fo
     return formFailure(result.error, { "under-way": "It is still under way. Wait until everybody was added." });
   redirect("/people");
 }
+
+/** Makes a new client of a chart from another practice, and opens it. */
+export async function bringChartAction(requestId: string, _: FormState, sent: FormData): Promise<FormState> {
+  const file = sent.get("file");
+  const text = file instanceof File ? await file.text() : "";
+  const result = await runAsStaff(useCases.importChart, { requestId, text });
+  if (!result.ok)
+    return result.error.reason === "unreadable"
+      ? { message: `${result.error.why} Nobody was added.` }
+      : formFailure(result.error);
+  redirect(`/people/${result.value.id}`);
+}

@@ -7,15 +7,18 @@ import { clientColumns, clientColumnWords, type ClientColumn } from "@/core/char
 import type { Id, Instant } from "@/core/shared";
 import { Button } from "@/ui/kit/button";
 import { Link } from "@/ui/kit/link";
+import { FileForm } from "@/ui/kit/file-form";
+import type { FormState } from "@/ui/kit/form";
 import { Notice } from "@/ui/kit/notice";
 import { MarginRow, Page, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import { Progress } from "@/ui/kit/progress";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
-import { beginImportAction, checkRowsAction } from "./actions";
+import { beginImportAction, checkRowsAction, bringChartAction } from "./actions";
 import type { FileAnswer, FileQuestion } from "./clients-file.worker";
 
 export interface BringViewProps {
+  readonly requestId: string;
   readonly importId: string;
   readonly earlier: readonly { readonly id: Id<"Import">; readonly createdAt: Instant }[];
 }
@@ -41,7 +44,7 @@ const isMonthFirst = (locale: string): boolean => {
 };
 
 /** A file of clients: what its columns hold, then a look at every row before anybody is added. */
-export function BringView({ importId, earlier }: BringViewProps) {
+export function BringView({ importId, earlier, requestId }: BringViewProps) {
   const { locale } = useTimeFrame();
   const router = useRouter();
   const worker = useRef<Worker>(undefined);
@@ -123,6 +126,7 @@ export function BringView({ importId, earlier }: BringViewProps) {
           {problem !== undefined && <Notice tone="problem">{problem}</Notice>}
         </Stack>
       </MarginRow>
+      {!read && <BringChart requestId={requestId} />}
       {read && (
         <>
           <Columns read={read} columns={columns} onChange={setColumns} />
@@ -196,3 +200,24 @@ const Column = styled.div`
     grid-template-columns: minmax(0, 1fr);
   }
 `;
+/** One client's whole chart, as another practice took it out. */
+function BringChart({ requestId }: { readonly requestId: string }) {
+  return (
+    <MarginRow margin="One chart">
+      <Stack $gap="0.6rem">
+        <p>
+          The chart of one client from another practice, as a FHIR file: they become a new client here, with every
+          value, where it came from and what it was before.
+        </p>
+        <FileForm<FormState>
+          action={async (before, sent) => bringChartAction(requestId, before, sent)}
+          initial={{}}
+          label="Choose a chart"
+          accept={[".json", "application/json", "application/fhir+json"]}
+        >
+          {(state) => (state.message ? <Notice tone="problem">{state.message}</Notice> : null)}
+        </FileForm>
+      </Stack>
+    </MarginRow>
+  );
+}

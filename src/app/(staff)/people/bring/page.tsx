@@ -6,5 +6,5 @@ import { BringView } from "./bring-view";
 
 export const metadata: Metadata = { title: "Bring clients from a file" };
 export default async function BringPage() {
-  return <BringView earlier={await load(useCases.ownImports, {})} importId={randomUUID()} />;
+  return <BringView requestId={randomUUID()} earlier={await load(useCases.ownImports, {})} importId={randomUUID()} />;
 }

@@ -1,5 +1,5 @@
 "use client";
-import { consentStates, consentWords, type ConsentState } from "@/core/consent";
+import { consentStates, consentWords, isTrouble, type ConsentState } from "@/core/consent";
 import type { Right } from "@/core/team";
 import { ButtonLink } from "@/ui/kit/button-link";
 import { ActionForm } from "@/ui/kit/form";
@@ -94,7 +94,7 @@ export function ConsentsView({ register, of, state, rights }: ConsentsViewProps)
           return (
             <ListLine
               key={`${line.clientId} ${line.questionnaireId}`}
-              tone={line.state === "stands" || line.state === "asked" ? "plain" : "attention"}
+              tone={isTrouble(line.state) ? "attention" : "plain"}
               margin={
                 <>
                   <strong>{line.words}</strong>

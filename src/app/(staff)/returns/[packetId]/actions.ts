@@ -1,4 +1,5 @@
 "use server";
+import { refresh } from "next/cache";
 import { redirect } from "next/navigation";
 import { useCases } from "@/server";
 import type { FormState } from "@/ui/kit/form";
@@ -45,4 +46,23 @@ export async function askAgainAction(_: FormState, sent: FormData): Promise<Form
       "nobody-there": "Somebody who had a link is no longer on file. Send it anew from the chart.",
     });
   redirect(`/packets/${result.value.packetId}`);
+}
+export async function addRemarkAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.addMarginNote, Object.fromEntries(sent));
+  if (!result.ok) return formFailure(result.error);
+  refresh();
+  return { done: "Kept." };
+}
+export async function dropRemarkAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.dropMarginNote, Object.fromEntries(sent));
+  if (!result.ok) return formFailure(result.error);
+  refresh();
+  return {};
+}
+export async function handReturnAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.handReturn, Object.fromEntries(sent));
+  if (!result.ok)
+    return formFailure(result.error, { "nobody-there": "They cannot read returns. Nothing was changed." });
+  refresh();
+  return { done: "Handed over." };
 }

@@ -1,9 +1,12 @@
 "use client";
 import { useRouter } from "next/navigation";
+import { useState } from "react";
 import styled from "styled-components";
 import { textOf } from "@/core/questionnaire";
 import { ButtonLink } from "@/ui/kit/button-link";
-import { Alarm, Strip } from "@/ui/kit/ledger";
+import { ActionForm } from "@/ui/kit/form";
+import { Alarm, Fold, Strip } from "@/ui/kit/ledger";
+import { Pick } from "@/ui/kit/pick";
 import { Link } from "@/ui/kit/link";
 import { Notice } from "@/ui/kit/notice";
 import { MarginRow, Page, Soft } from "@/ui/kit/page";
@@ -11,6 +14,7 @@ import { Shortcuts } from "@/ui/kit/shortcuts";
 import { StateWords } from "@/ui/kit/state-mark";
 import { Moment } from "@/ui/kit/time";
 import type { ReturnView as View } from "@/usecases/review";
+import { handReturnAction } from "./actions";
 import { DraftNote } from "./draft-note";
 import { AskAgain, SendBack } from "./return-again";
 import { ReturnedPart } from "./returned-part";
@@ -46,26 +50,72 @@ export function ReturnView({ view, requestId }: ReturnViewProps) {
             { key: "r", does: "reconcile", run: () => router.push(reconcile) },
             { key: "c", does: "open the chart", run: () => router.push(`/people/${view.clientId}`) },
             { key: "d", does: "draft a note", run: focusDraft },
+            ...(view.beside.next
+              ? [{ key: "n", does: "next to read", run: () => router.push(`/returns/${view.beside.next}`) }]
+              : []),
+            ...(view.beside.before
+              ? [{ key: "p", does: "one before", run: () => router.push(`/returns/${view.beside.before}`) }]
+              : []),
           ]}
         />
       )}
       <First view={view} />
-      {view.parts.map((part) => (
-        <ReturnedPart key={part.partId} packetId={view.packetId} part={part} underWay={view.underWay} />
+      {view.parts.map((part, index) => (
+        <ReturnedPart
+          key={part.partId}
+          packetId={view.packetId}
+          part={part}
+          underWay={view.underWay}
+          requestId={requestId}
+          number={1_000_000 * (index + 1)}
+        />
       ))}
       {!view.underWay && (
         <MarginRow margin="Ask once more">
           <Folds>
             {view.state === "returned" && <SendBack view={view} requestId={requestId} />}
             <AskAgain view={view} requestId={requestId} />
+            {view.colleagues.length > 0 && <HandOver view={view} />}
           </Folds>
         </MarginRow>
       )}
       {!view.underWay && <DraftNote view={view} requestId={requestId} />}
       <p style={{ paddingBlockStart: "0.6rem" }}>
-        <Link href={`/packets/${view.packetId}`}>History</Link>
+        <Link href={`/packets/${view.packetId}`}>History</Link>{" "}
+        {view.beside.before && (
+          <Link href={`/returns/${view.beside.before}`} style={{ marginInlineStart: "1.5rem" }}>
+            One before
+          </Link>
+        )}{" "}
+        {view.beside.next && (
+          <Link href={`/returns/${view.beside.next}`} style={{ marginInlineStart: "1.5rem" }}>
+            Next to read
+          </Link>
+        )}
       </p>
     </Page>
+  );
+}
+/** A colleague reads and charts it from now on. */
+function HandOver({ view }: { readonly view: View }) {
+  const [staffId, setStaffId] = useState<string>(view.colleagues[0]?.id ?? "");
+  return (
+    <Fold>
+      <summary>Hand to a colleague</summary>
+      <ActionForm
+        action={handReturnAction}
+        submit="Hand it over"
+        weight="plain"
+        hidden={{ packetId: view.packetId, staffId }}
+      >
+        <Pick
+          label={`Now with ${view.staff.name}`}
+          value={staffId}
+          onChange={setStaffId}
+          options={view.colleagues.map((one) => ({ value: one.id, label: one.name }))}
+        />
+      </ActionForm>
+    </Fold>
   );
 }
 const focusDraft = (): void => {

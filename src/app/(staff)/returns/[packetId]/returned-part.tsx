@@ -1,25 +1,37 @@
 "use client";
+import { useState } from "react";
 import styled from "styled-components";
 import type { QuotedAnswer } from "@/core/notes";
+import { nthId } from "@/core/shared";
+import { Button } from "@/ui/kit/button";
+import { ActionForm } from "@/ui/kit/form";
+import { Fold, PartHead } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { Cluster, MarginRow, Soft } from "@/ui/kit/page";
+import { TextField } from "@/ui/kit/text-field";
 import { SignatureMark } from "@/ui/kit/signature-mark";
 import { Moment } from "@/ui/kit/time";
 import { signerWords } from "../../signer-words";
 import type { ReturnedPartView } from "@/usecases/review";
 import { ScoreWords } from "../score-words";
+import { addRemarkAction, dropRemarkAction } from "./actions";
 
 export interface ReturnedPartProps {
   readonly packetId: string;
   readonly part: ReturnedPartView;
   readonly underWay: boolean;
+  readonly requestId: string;
+  /** From which on the page's ids are this part's. */
+  readonly number: number;
 }
 /** One questionnaire of a return: its scores, each question with its answer, its signatures. */
-export function ReturnedPart({ packetId, part, underWay }: ReturnedPartProps) {
+export function ReturnedPart({ packetId, part, underWay, requestId, number }: ReturnedPartProps) {
+  // Asked for once for all answers: a place to write at each would be as many stops for the keyboard.
+  const [remarking, setRemarking] = useState(false);
   const lines = part.lines.filter((line) => !part.scores.some((score) => score.linkId === line.key));
   return (
     <section aria-label={part.title}>
-      <Head>
+      <PartHead>
         <h2>{part.title}</h2>
         {part.scores.map((score) => (
           <ScoreWords key={score.linkId} score={score} />
@@ -30,17 +42,27 @@ export function ReturnedPart({ packetId, part, underWay }: ReturnedPartProps) {
             <Link href={`/returns/${packetId}/paper/${part.partId}`}>Page to print</Link>
             <a href={`/api/parts/${part.partId}/paper`}>PDF</a>
             <a href={`/api/parts/${part.partId}/response`}>FHIR</a>
+            <Button weight="quiet" aria-pressed={remarking} onPress={() => setRemarking(!remarking)}>
+              Remark
+            </Button>
             {part.signatures.length + part.unsigned.length > 0 && (
               <Link href={`/returns/${packetId}/signing`}>Signatures</Link>
             )}
           </Cluster>
         )}
-      </Head>
+      </PartHead>
       {sectionsOf(lines).map((section) => (
         <MarginRow key={section.lines[0]!.key} margin={section.title === part.title ? "" : section.title}>
           <Lines>
             {section.lines.map((line) => (
-              <OneAnswer key={line.key} line={line} part={part} underWay={underWay} />
+              <OneAnswer
+                key={line.key}
+                line={line}
+                part={part}
+                underWay={underWay}
+                requestId={nthId(requestId, number + lines.indexOf(line))}
+                remarking={remarking}
+              />
             ))}
           </Lines>
         </MarginRow>
@@ -86,7 +108,13 @@ function sectionsOf(lines: readonly QuotedAnswer[]): { title: string; lines: Quo
   return sections;
 }
 
-function OneAnswer({ line, part, underWay }: Omit<ReturnedPartProps, "packetId"> & { readonly line: QuotedAnswer }) {
+function OneAnswer({
+  line,
+  part,
+  underWay,
+  requestId,
+  remarking,
+}: Omit<ReturnedPartProps, "packetId" | "number"> & { readonly line: QuotedAnswer; readonly remarking: boolean }) {
   const answer = () => {
     if (line.files && !underWay)
       return line.files.map((file) => (
@@ -97,6 +125,7 @@ function OneAnswer({ line, part, underWay }: Omit<ReturnedPartProps, "packetId">
     return line.answer === "" ? <Soft>Not answered</Soft> : line.answer;
   };
   const onFile = part.onFile[line.key];
+  const was = part.before?.answers[line.key];
   return (
     <div>
       <dt>{line.question}</dt>
@@ -109,26 +138,105 @@ function OneAnswer({ line, part, underWay }: Omit<ReturnedPartProps, "packetId">
           </Soft>
         ) : null}
       </dd>
+      {was === undefined ? null : (
+        <Was dir="auto">
+          <Moment at={part.before!.at} as="day" />: {was === "" ? "not answered" : was}
+        </Was>
+      )}
+      {!underWay && <Remarks part={part} line={line} requestId={requestId} remarking={remarking} />}
       <OnFile dir="auto">{onFile === undefined || onFile === line.answer ? null : `on file: ${onFile}`}</OnFile>
     </div>
   );
 }
-const Head = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.1rem 1.25rem;
-  align-items: baseline;
-  padding-block: 0.7rem 0.25rem;
-  border-block-end: 1px solid var(--rule-strong);
-  & > h2 {
-    flex: 1 1 auto;
+/** Remarks of staff's beside an answer, which the client never sees. */
+function Remarks({
+  part,
+  line,
+  requestId,
+  remarking,
+}: {
+  readonly part: ReturnedPartView;
+  readonly line: QuotedAnswer;
+  readonly requestId: string;
+  readonly remarking: boolean;
+}) {
+  const remarks = part.remarks[line.key] ?? [];
+  if (remarks.length === 0 && !remarking) return null;
+  return (
+    <Remarked data-said={remarks.length > 0 || undefined}>
+      {remarks.map((remark) => (
+        <Cluster key={remark.id}>
+          <span>
+            <bdi>{remark.text}</bdi>{" "}
+            <Soft>
+              <bdi>{remark.by}</bdi>, <Moment at={remark.at} />
+            </Soft>
+          </span>
+          {remark.own && (
+            <ActionForm
+              action={dropRemarkAction}
+              submit="Take away"
+              weight="quiet"
+              hidden={{ partId: part.partId, id: remark.id }}
+            />
+          )}
+        </Cluster>
+      ))}
+      {remarking && (
+        <Fold>
+          <summary aria-label={`Remark on ${line.question}`}>remark</summary>
+          <ActionForm
+            action={addRemarkAction}
+            submit="Keep the remark"
+            weight="plain"
+            hidden={{ partId: part.partId, key: line.key, requestId }}
+          >
+            <TextField name="text" label="For staff alone" long />
+          </ActionForm>
+        </Fold>
+      )}
+    </Remarked>
+  );
+}
+/** Beside the answer. */
+const Remarked = styled.dd`
+  && {
+    grid-column: 3;
+    grid-row: 1;
+    font-weight: 400;
+    font-size: var(--small);
+  }
+  &&:has([open]),
+  &&[data-said] {
+    grid-column: 2 / -1;
+    grid-row: auto;
+  }
+  @media (max-width: 44rem) {
+    && {
+      grid-column: 1;
+      grid-row: auto;
+    }
+  }
+`;
+/** What they answered the last time. */
+const Was = styled.dd`
+  && {
+    grid-column: 2;
+    color: var(--clay);
+    font-weight: 400;
+    font-size: var(--small);
+  }
+  @media (max-width: 44rem) {
+    && {
+      grid-column: 1;
+    }
   }
 `;
 const Lines = styled.dl`
   margin-block: calc(-0.6 * var(--row));
   & > div {
     display: grid;
-    grid-template-columns: minmax(0, 1fr) minmax(0, 1.1fr);
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1.1fr) 5rem;
     column-gap: 1.1rem;
     align-items: baseline;
     padding-block: 0.12rem;
@@ -152,7 +260,7 @@ const Lines = styled.dl`
   }
   @media (min-width: 90rem) {
     & > div {
-      grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr) minmax(0, 0.8fr);
+      grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr) 5rem minmax(0, 0.8fr);
     }
   }
   @media (max-width: 44rem) {

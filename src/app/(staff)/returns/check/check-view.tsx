@@ -1,6 +1,7 @@
 "use client";
 import styled from "styled-components";
 import { consentWords } from "@/core/consent";
+import { paperOutcomeWords, type PaperOutcome } from "@/core/signing";
 import { FileForm } from "@/ui/kit/file-form";
 import { Link } from "@/ui/kit/link";
 import { Notice } from "@/ui/kit/notice";
@@ -34,30 +35,16 @@ export function CheckView() {
     </Page>
   );
 }
-/** The one sentence that is asked for, before everything else. */
-function outcomeOf(verdict: PaperVerdict): {
-  readonly tone: "settled" | "attention" | "problem";
-  readonly words: string;
-} {
-  const { seals, paper, addedTo } = verdict;
-  if (seals.length === 0)
-    return { tone: "attention", words: "There is no seal on this paper. It proves nothing by itself." };
-  if (seals.some((s) => !s.intact)) return { tone: "problem", words: "This paper was changed after it was sealed." };
-  if (!paper)
-    return seals.some((s) => s.ours)
-      ? { tone: "attention", words: "The seal is ours and intact, but this paper is not among those kept here." }
-      : { tone: "attention", words: "The seal is intact, and it is not ours." };
-  if (addedTo) return { tone: "attention", words: "This is our paper, unchanged, and something was added behind it." };
-  return paper.newer
-    ? { tone: "attention", words: "This is our paper, unchanged, and there is a newer one." }
-    : { tone: "settled", words: "This is our paper, and nothing in it was changed." };
-}
+const tones: Readonly<Partial<Record<PaperOutcome, "settled" | "problem">>> = {
+  unchanged: "settled",
+  changed: "problem",
+  added: "problem",
+};
 function Verdict({ verdict }: { readonly verdict: PaperVerdict }) {
-  const outcome = outcomeOf(verdict);
-  const { paper, seals } = verdict;
+  const { outcome, paper, seals } = verdict;
   return (
     <div role="status">
-      <Notice tone={outcome.tone}>{outcome.words}</Notice>
+      <Notice tone={tones[outcome] ?? "attention"}>{paperOutcomeWords[outcome]}</Notice>
       {paper && (
         <Told>
           <dt>Paper</dt>

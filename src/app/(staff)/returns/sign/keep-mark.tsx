@@ -1,5 +1,6 @@
 "use client";
 import { useRef, useState } from "react";
+import { cutSignature } from "@/ui/fill/send-signature";
 import { ActionForm } from "@/ui/kit/form";
 import { Button } from "@/ui/kit/button";
 import { RadioGroup } from "@/ui/kit/choice-fields";
@@ -25,9 +26,9 @@ export function KeepMark({ name: start }: { readonly name: string }) {
   const input = useRef<HTMLInputElement>(null);
   const take = async (picture: File | undefined): Promise<void> => {
     if (!picture) return;
-    const response = await fetch("/api/signature-picture", { method: "PUT", body: picture }).catch(() => undefined);
-    setFailed(!response?.ok);
-    setPng(response?.ok ? ((await response.json()) as { png: string }).png : "");
+    const found = await cutSignature("/api/signature-picture", picture);
+    setFailed(found === undefined);
+    setPng(found ?? "");
   };
   return (
     <ActionForm

@@ -4,7 +4,12 @@ import { load, staff } from "../../../_server/run";
 import { SignQueue } from "./sign-queue";
 
 export const metadata: Metadata = { title: "For you to sign" };
-export default async function SignPage() {
+export default async function SignPage({
+  searchParams,
+}: {
+  readonly searchParams: Promise<Readonly<Record<string, string | undefined>>>;
+}) {
   const { name } = await staff();
-  return <SignQueue view={await load(useCases.forYouToSign, {})} name={name} />;
+  const { part } = await searchParams;
+  return <SignQueue view={await load(useCases.forYouToSign, {})} name={name} first={part} />;
 }

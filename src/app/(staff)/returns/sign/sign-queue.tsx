@@ -1,8 +1,9 @@
 "use client";
 import { useEffect, useRef, useState } from "react";
 import styled from "styled-components";
+import { inEights } from "@/core/shared";
 import { ActionForm } from "@/ui/kit/form";
-import { Fold } from "@/ui/kit/ledger";
+import { Answers, Fold, PartHead } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { useLiveReload } from "@/ui/kit/live";
 import { Cluster, Fields, MarginRow, Page, Soft, Stack } from "@/ui/kit/page";
@@ -14,10 +15,21 @@ import type { ForYouToSign, ToSign } from "@/usecases/signing";
 import { releaseMarkAction, dropMarkAction, signAction } from "./actions";
 import { KeepMark } from "./keep-mark";
 
+export interface SignQueueProps {
+  readonly view: ForYouToSign;
+  readonly name: string;
+  /** The part somebody came to sign, which is shown first. */
+  readonly first: string | undefined;
+}
 /** What waits for one's own signature, to be read and signed one after the other from the keyboard. */
-export function SignQueue({ view, name }: { readonly view: ForYouToSign; readonly name: string }) {
+export function SignQueue({ view, name, first }: SignQueueProps) {
   useLiveReload();
-  const [at, setAt] = useState(0);
+  const [at, setAt] = useState(() =>
+    Math.max(
+      0,
+      view.waiting.findIndex((one) => one.partId === first),
+    ),
+  );
   const index = Math.min(at, Math.max(0, view.waiting.length - 1));
   const one = view.waiting[index];
   const go = (by: number): void => setAt(Math.max(0, Math.min(view.waiting.length - 1, index + by)));
@@ -106,13 +118,14 @@ function OneToSign({ one, children }: { readonly one: ToSign; readonly children:
   useEffect(() => head.current?.focus({ preventScroll: true }), []);
   return (
     <section aria-label={`${one.title}, ${one.clientName}`}>
-      <Head>
+      <PartHead>
         <h2 ref={head} tabIndex={-1}>
           <bdi>{one.title}</bdi>, <bdi>{one.clientName}</bdi>
         </h2>
         <Link href={`/returns/${one.packetId}`}>What came back</Link>
         <Link href={`/returns/${one.packetId}/signing`}>Signatures</Link>
-      </Head>
+        {one.sheet && <a href={`/api/parts/${one.partId}/sheet`}>Filled sheet</a>}
+      </PartHead>
       <MarginRow
         margin={
           <>
@@ -129,14 +142,14 @@ function OneToSign({ one, children }: { readonly one: ToSign; readonly children:
         </Stack>
       </MarginRow>
       <MarginRow margin="Answers">
-        <Lines>
+        <Answers>
           {one.lines.map((line) => (
             <div key={line.key}>
               <dt>{line.question}</dt>
               <dd dir="auto">{line.answer === "" ? <Soft>Not answered</Soft> : line.answer}</dd>
             </div>
           ))}
-        </Lines>
+        </Answers>
       </MarginRow>
       {one.before.length > 0 && (
         <MarginRow margin="Signed before you">
@@ -160,7 +173,7 @@ function OneToSign({ one, children }: { readonly one: ToSign; readonly children:
             </strong>
           </p>
           <Soft as="p">
-            Check number of what you sign: <bdi>{one.digest.match(/.{1,8}/g)?.join(" ")}</bdi>
+            Check number of what you sign: <bdi>{inEights(one.digest)}</bdi>
           </Soft>
           {children}
         </Stack>
@@ -168,39 +181,6 @@ function OneToSign({ one, children }: { readonly one: ToSign; readonly children:
     </section>
   );
 }
-const Head = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.1rem 1.25rem;
-  align-items: baseline;
-  padding-block: 0.7rem 0.25rem;
-  border-block-end: 1px solid var(--rule-strong);
-  & > h2 {
-    flex: 1 1 auto;
-  }
-`;
-const Lines = styled.dl`
-  & > div {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr) minmax(0, 1.1fr);
-    column-gap: 1.1rem;
-    border-block-end: 1px solid var(--rule);
-    padding-block: 0.12rem;
-  }
-  & dt {
-    color: var(--soft);
-    font-size: var(--small);
-  }
-  & dd {
-    font-weight: 500;
-    overflow-wrap: anywhere;
-  }
-  @media (max-width: 44rem) {
-    & > div {
-      grid-template-columns: minmax(0, 1fr);
-    }
-  }
-`;
 const Foot = styled.div`
   display: flex;
   flex-wrap: wrap;

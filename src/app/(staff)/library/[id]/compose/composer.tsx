@@ -231,6 +231,7 @@ function Branches({
               language={sourceLanguage(questionnaire)}
               item={chosenItem}
               places={places}
+              sheetUrl={questionnaire.sheet && `/api/questionnaires/${id}/sheet`}
               turns={settledTurns}
               earlier={earlier}
               sentence={shownWhenWords(chosenItem, settledKeys)}

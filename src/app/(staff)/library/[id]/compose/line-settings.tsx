@@ -51,6 +51,8 @@ export interface LineSettingsProps {
   readonly id: string;
   /** What it can come out as, when it is a score. */
   readonly range: ScoreRange | undefined;
+  /** The questionnaire's PDF is signed, too. */
+  readonly sheetUrl: string | undefined;
   /** Its options are those of the grid it stands in. */
   readonly inGrid: boolean;
   /** Every place to sign. */
@@ -109,6 +111,7 @@ const Settings = memo(
     range,
     inGrid,
     places,
+    sheetUrl,
     turns,
     actions,
     taken,
@@ -154,7 +157,7 @@ const Settings = memo(
           </Button>
         </Cluster>
         {item.type === "display" && item.signature && (
-          <SigningFields item={item} earlier={earlier} places={places} onChange={onChange} />
+          <SigningFields item={item} earlier={earlier} places={places} sheetUrl={sheetUrl} onChange={onChange} />
         )}
         {kind === "grid" && <GridOptions key={item.linkId} grid={item} url={url} turns={turns} onChange={onChange} />}
         {question && hasOptions(kind) && inGrid && <Soft>A row of a grid: its options are those of the grid.</Soft>}

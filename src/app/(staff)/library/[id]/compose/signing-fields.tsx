@@ -5,10 +5,12 @@ import {
   signers,
   type Display,
   type Question,
+  type SheetBox,
   type Signer,
   type SignerSource,
   type SigningRule,
 } from "@/core/questionnaire";
+import { byNeed } from "@/ui/kit/by-need";
 import { Checkbox, CheckboxGroup } from "@/ui/kit/choice-fields";
 import { Fold } from "@/ui/kit/ledger";
 import { Fields } from "@/ui/kit/page";
@@ -23,10 +25,16 @@ export interface SigningFieldsProps {
   readonly earlier: readonly Question[];
   /** Every place there is. */
   readonly places: readonly Pick<Display, "linkId" | "text">[];
+  /** Where the questionnaire's PDF is, if it has one. */
+  readonly sheetUrl: string | undefined;
   readonly onChange: Change;
 }
+/** Loaded where somebody marks a place on a PDF. */
+const SheetPlace = byNeed(async () => (await import("./sheet-place")).default);
+/** On the foot of the first page, where papers are mostly signed. */
+const firstBox: SheetBox = { page: 1, left: 60, bottom: 60, width: 180, height: 48 };
 /** Who signs at a place, when it is asked for, after whom and how. */
-export function SigningFields({ item, earlier, places, onChange }: SigningFieldsProps) {
+export function SigningFields({ item, earlier, places, sheetUrl, onChange }: SigningFieldsProps) {
   const rule = item.signing ?? {};
   const { linkId } = item;
   const set = (change: (now: SigningRule) => SigningRule, mark?: string): void =>
@@ -89,6 +97,22 @@ export function SigningFields({ item, earlier, places, onChange }: SigningFields
         )}
       </Fields>
       {away && <Source rule={rule} earlier={earlier} onChange={(from) => put("from", from, `from ${linkId}`)} />}
+      {sheetUrl !== undefined && (
+        <>
+          <Checkbox
+            label="Stands on the PDF too"
+            isSelected={rule.onSheet !== undefined}
+            onChange={(on) => put("onSheet", on ? firstBox : undefined)}
+          />
+          {rule.onSheet && (
+            <SheetPlace
+              url={sheetUrl}
+              box={rule.onSheet}
+              onChange={(box, mark) => put("onSheet", box, mark && `${mark} ${linkId}`)}
+            />
+          )}
+        </>
+      )}
       <Fold open={rule.ages !== undefined || rule.optional === true || rule.ways !== undefined}>
         <summary>When and how</summary>
         <Fields $least="12rem">

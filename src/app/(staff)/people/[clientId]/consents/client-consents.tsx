@@ -1,4 +1,5 @@
 "use client";
+import { isTrouble } from "@/core/consent";
 import { dateWords } from "@/core/questionnaire";
 import type { Right } from "@/core/team";
 import { ButtonLink } from "@/ui/kit/button-link";
@@ -53,7 +54,7 @@ function OneText({
   readonly clientId: string;
   readonly rights: readonly Right[];
 }) {
-  const fine = line.state === "stands" || line.state === "asked";
+  const fine = !isTrouble(line.state);
   const [newest, ...earlier] = line.given;
   return (
     <section aria-label={line.title}>

@@ -26,13 +26,26 @@ export async function postAction(input: {
   requestId: string;
   revision: number;
   decisions: readonly Decision[];
+  redirects: Readonly<Record<string, string>>;
 }): Promise<PostOutcome> {
   const result = await runAsStaff(useCases.postToChart, input);
-  if (result.ok) redirect(`/people/${result.value.clientId}?posted=${result.value.postingId}`);
+  if (result.ok) {
+    const { clientId, postingId, next } = result.value;
+    redirect(next ? `/returns/${next}/reconcile` : `/people/${clientId}?posted=${postingId}`);
+  }
   const { error } = result;
   return {
     message: formFailure(error, words).message ?? "",
     ...("lines" in error ? { lines: error.lines } : {}),
     ...(error.reason === "chart-moved" ? { moved: true } : {}),
   };
+}
+
+/** Keeps what was decided so far; false where it could not be. */
+export async function keepDecisionsAction(input: {
+  packetId: string;
+  decisions: readonly Decision[];
+  redirects: Readonly<Record<string, string>>;
+}): Promise<boolean> {
+  return (await runAsStaff(useCases.keepDecisions, input)).ok;
 }

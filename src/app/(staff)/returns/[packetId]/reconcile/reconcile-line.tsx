@@ -1,8 +1,10 @@
 "use client";
 import type { KeyboardEvent } from "react";
 import styled from "styled-components";
-import type { Choice, ReconcileLine, RowValue } from "@/core/chart";
+import { isNarrative, rowWords, type ChartField, type Choice, type ReconcileLine, type RowValue } from "@/core/chart";
 import { dateWords } from "@/core/questionnaire";
+import { Fold } from "@/ui/kit/ledger";
+import { Pick } from "@/ui/kit/pick";
 import { ChoiceRow } from "@/ui/kit/choice-row";
 import { TextField } from "@/ui/kit/text-field";
 import { Soft } from "@/ui/kit/page";
@@ -10,7 +12,7 @@ import { isTyping } from "@/ui/kit/shortcuts";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
 import type { PartLine } from "@/usecases/charting";
 
-const keys: Readonly<Record<string, Choice>> = { k: "keep", t: "take", b: "both", w: "edit" };
+const keys: Readonly<Record<string, Choice>> = { k: "keep", t: "take", b: "both", w: "edit", p: "prefer" };
 const keyOf = (choice: Choice): string => Object.keys(keys).find((key) => keys[key] === choice)!;
 
 /** What a choice does on this line, in a word. */
@@ -18,13 +20,12 @@ function choiceWord(line: ReconcileLine, choice: Choice): string {
   if (line.status === "not-mentioned" || (line.status === "denied" && line.shape === "row"))
     return choice === "keep" ? "Still true" : "End it";
   if (choice === "keep" && line.status === "new") return "Leave";
-  return { keep: "Keep", take: "Take", both: "Both", edit: "Write" }[choice];
+  if (choice === "both" && isNarrative(line.field)) return "Add";
+  return { keep: "Keep", take: "Take", both: "Both", edit: "Write", prefer: "As name they like" }[choice];
 }
 export const startText = (line: ReconcileLine): string | RowValue => line.incoming ?? line.onFile?.value ?? "";
-export function valueText(field: ReconcileLine["field"], value: string | RowValue | undefined): string {
-  if (typeof value !== "object") return value ?? "";
-  return field.kind === "rows" ? field.columns.flatMap((column) => value[column.key] || []).join(", ") : "";
-}
+export const valueText = (field: ChartField, value: string | RowValue | undefined): string =>
+  typeof value === "object" ? rowWords(field, value) : (value ?? "");
 
 export interface OneLineProps {
   readonly line: PartLine;
@@ -34,9 +35,24 @@ export interface OneLineProps {
   readonly edited: string | RowValue;
   readonly edit: (value: string | RowValue) => void;
   readonly problem: string | undefined;
+  /** Fields it may go to for this return alone; none where it has to stay. */
+  readonly elsewhere: readonly ChartField[];
+  readonly isElsewhere: boolean;
+  /** @param field empty: where the plan sends it */
+  readonly putElsewhere: (field: string) => void;
 }
 /** One field or row: since when it is on file, what is on file, what came in, and the decision. */
-export function OneLine({ line, choice, choose, edited, edit, problem }: OneLineProps) {
+export function OneLine({
+  line,
+  choice,
+  choose,
+  edited,
+  edit,
+  problem,
+  elsewhere,
+  isElsewhere,
+  putElsewhere,
+}: OneLineProps) {
   const onKey = (event: KeyboardEvent): void => {
     const meant = keys[event.key];
     if (!meant || !line.choices.includes(meant) || event.ctrlKey || event.metaKey || event.altKey) return;
@@ -50,7 +66,24 @@ export function OneLine({ line, choice, choose, edited, edit, problem }: OneLine
     <Line id={`line-${line.id}`} $open={choice === undefined} onKeyDown={onKey}>
       <Since>{line.onFile ? <Moment at={line.onFile.dated.at} as="day" /> : <Fresh>new</Fresh>}</Since>
       <OnFile>
-        <h2 title={why}>{line.field.label}</h2>
+        <Named>
+          <h2 title={why}>{line.field.label}</h2>
+          {elsewhere.length > 0 && (
+            <Fold open={isElsewhere}>
+              <summary>Elsewhere</summary>
+              <Pick
+                small
+                label="Goes to, this once"
+                value={isElsewhere ? line.field.key : ""}
+                options={[
+                  { value: "", label: "where the plan sends it" },
+                  ...elsewhere.map(({ key, label }) => ({ value: key, label })),
+                ]}
+                onChange={putElsewhere}
+              />
+            </Fold>
+          )}
+        </Named>
         {line.onFile ? (
           <Value value={line.onFile.value} field={line.field} struck={choice === "take"} />
         ) : (
@@ -75,11 +108,20 @@ export function OneLine({ line, choice, choose, edited, edit, problem }: OneLine
           onChange={choose}
           problem={problem}
         />
+        {line.alike && <Soft as="p">Alike, not the same name. Keep both if they are two things.</Soft>}
+        {line.onFile && line.field.identity && choice === "take" && (
+          <Soft as="p">{identityWords[line.field.key] ?? "This changes who they are on file."}</Soft>
+        )}
         {choice === "edit" && <Edit line={line} value={edited} onChange={edit} />}
       </Decide>
     </Line>
   );
 }
+
+const identityWords: Readonly<Record<string, string>> = {
+  email: "Letters and codes go there from now on. They are told at the address on file.",
+  phone: "Texts and codes go there from now on. They are told at the address on file.",
+};
 
 interface ValueProps {
   readonly value: string | RowValue;
@@ -153,6 +195,19 @@ const Since = styled.div`
 `;
 const Fresh = styled.strong`
   color: var(--fern);
+`;
+/** The field, and how to let it go to another this once. */
+const Named = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 0 0.75rem;
+  & > details {
+    font-size: var(--small);
+  }
+  & > details[open] {
+    flex-basis: 100%;
+  }
 `;
 const OnFile = styled.div`
   padding-inline: var(--inset) 0.9rem;

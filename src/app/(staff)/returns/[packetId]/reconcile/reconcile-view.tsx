@@ -2,16 +2,20 @@
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import styled from "styled-components";
-import type { Choice, Decision, RowValue } from "@/core/chart";
+import { mayRedirect } from "@/core/chart";
 import { Button } from "@/ui/kit/button";
 import { Fold } from "@/ui/kit/ledger";
 import { Notice } from "@/ui/kit/notice";
-import { Page, Soft } from "@/ui/kit/page";
+import { Link } from "@/ui/kit/link";
+import { useLiveReload } from "@/ui/kit/live";
+import { isBefore } from "@/core/shared";
+import { Page, SectionTitle, Soft } from "@/ui/kit/page";
 import { Key, rowKeys, Shortcuts } from "@/ui/kit/shortcuts";
 import { Moment } from "@/ui/kit/time";
 import type { PartLine, ReconcileView as View } from "@/usecases/charting";
 import { postAction, type PostOutcome } from "./actions";
-import { OneLine, startText, valueText } from "./reconcile-line";
+import { OneLine, valueText } from "./reconcile-line";
+import { useDecisions } from "./use-decisions";
 
 export interface ReconcileViewProps {
   readonly requestId: string;
@@ -20,33 +24,30 @@ export interface ReconcileViewProps {
 /** What came in beside what is on file, a decision a line. */
 export function ReconcileView({ view, requestId }: ReconcileViewProps) {
   const router = useRouter();
-  const [chosen, setChosen] = useState<Readonly<Record<string, Choice>>>({});
-  const [edits, setEdits] = useState<Readonly<Record<string, string | RowValue>>>({});
+  useLiveReload();
   const [outcome, setOutcome] = useState<PostOutcome>({});
   const [posting, startPosting] = useTransition();
-  const choiceFor = (line: PartLine): Choice | undefined => chosen[line.id] ?? line.suggested;
+  const decided = useDecisions(view);
+  const { choiceFor, redirects } = decided;
   const toDecide = view.lines.filter((l) => l.status !== "same");
   const same = view.lines.filter((l) => l.status === "same");
   const open = toDecide.filter((l) => choiceFor(l) === undefined).length;
   const writes = toDecide.filter((l) => !["keep", undefined].includes(choiceFor(l))).length;
-
   const post = (): void =>
     startPosting(async () => {
-      const decisions = view.lines.flatMap((line): Decision[] => {
-        const choice = choiceFor(line);
-        if (choice === undefined) return [];
-        return [{ line: line.id, choice, ...(choice === "edit" ? { edited: edits[line.id] ?? startText(line) } : {}) }];
-      });
-      const result = await postAction({ packetId: view.packetId, requestId, revision: view.revision, decisions });
+      const decisions = decided.finish();
+      const sent = { packetId: view.packetId, requestId, revision: view.revision, decisions, redirects };
+      const result = await postAction(sent);
       setOutcome(result);
       if (result.moved) router.refresh();
       const first = result.lines?.[0];
       if (first) document.getElementById(`line-${first}`)?.scrollIntoView({ block: "center" });
     });
-  const takeNew = (): void => {
-    const fresh = toDecide.filter((l) => l.status === "new" && l.choices.includes("take"));
-    setChosen({ ...chosen, ...Object.fromEntries(fresh.map((l) => [l.id, "take" as const])) });
-  };
+  const takeNew = (): void =>
+    decided.choose(
+      toDecide.filter((l) => l.status === "new" && l.choices.includes("take")),
+      "take",
+    );
   const postWords = writes === 0 ? "Settle without changes" : `Post ${writes} ${writes === 1 ? "answer" : "answers"}`;
   return (
     <Page
@@ -76,6 +77,7 @@ export function ReconcileView({ view, requestId }: ReconcileViewProps) {
         ]}
       />
       {outcome.message ? <Notice tone="problem">{outcome.message}</Notice> : null}
+      <Beside view={view} />
       {toDecide.length > 0 && (
         <div onKeyDown={rowKeys}>
           <Titles aria-hidden="true">
@@ -86,16 +88,32 @@ export function ReconcileView({ view, requestId }: ReconcileViewProps) {
               Decide <Key>↑</Key> <Key>↓</Key>
             </span>
           </Titles>
-          {toDecide.map((line) => (
-            <OneLine
-              key={line.id}
-              line={line}
-              choice={choiceFor(line)}
-              choose={(choice) => setChosen({ ...chosen, [line.id]: choice })}
-              edited={edits[line.id] ?? startText(line)}
-              edit={(value) => setEdits({ ...edits, [line.id]: value })}
-              problem={outcome.lines?.includes(line.id) ? "Decide this one." : undefined}
-            />
+          {groupsOf(toDecide).map(({ title, lines }) => (
+            <section key={title} aria-label={title}>
+              <SectionTitle>
+                {title} <Soft>{lines.length}</Soft>
+              </SectionTitle>
+              {lines.map((line) => (
+                <OneLine
+                  key={line.id}
+                  line={line}
+                  choice={choiceFor(line)}
+                  choose={(choice) => decided.choose([line], choice)}
+                  edited={decided.editedOf(line)}
+                  edit={(value) => decided.edit(line, value)}
+                  problem={outcome.lines?.includes(line.id) ? "Decide this one." : undefined}
+                  elsewhere={
+                    line.shape === "value"
+                      ? view.elsewhere.filter(
+                          (to) => mayRedirect(line.field, to) || (to.key === line.field.key && line.id in redirects),
+                        )
+                      : []
+                  }
+                  isElsewhere={redirects[line.id] !== undefined}
+                  putElsewhere={(field) => decided.putElsewhere(line, field)}
+                />
+              ))}
+            </section>
           ))}
         </div>
       )}
@@ -115,12 +133,55 @@ export function ReconcileView({ view, requestId }: ReconcileViewProps) {
           </Fold>
         )}
         <Soft>
+          {draftWords[decided.state]}
           <Key>n</Key> take all that is new · <Key>?</Key> keys. Identity is never changed unless you say so; a posting
           can be reversed later.
         </Soft>
       </Foot>
     </Page>
   );
+}
+/** Who decides about it too, and what else of theirs waits. */
+function Beside({ view }: { readonly view: View }) {
+  return (
+    <>
+      {view.others.map((other) => (
+        <Notice key={other.by} tone="attention">
+          <strong>
+            <bdi>{other.by}</bdi> decides about this return too,
+          </strong>{" "}
+          last <Moment at={other.at} />. Whoever posts first posts; the other is told.
+        </Notice>
+      ))}
+      {view.waiting.length > 0 && (
+        <Notice tone="attention">
+          {view.waiting.length === 1 ? "Another return" : `${view.waiting.length} more returns`} of theirs{" "}
+          {view.waiting.length === 1 ? "is" : "are"} not charted.{" "}
+          {isBefore(view.waiting[0]!.returnedAt, view.returnedAt) ? (
+            <Link href={`/returns/${view.waiting[0]!.packetId}/reconcile`}>
+              Begin with the oldest, of <Moment at={view.waiting[0]!.returnedAt} as="day" />
+            </Link>
+          ) : (
+            "This one is the oldest; the next follows when it is posted."
+          )}
+        </Notice>
+      )}
+    </>
+  );
+}
+const draftWords: Readonly<Record<string, string>> = {
+  saving: "Keeping your decisions… ",
+  failed: "Your decisions could not be kept; post them before you leave. ",
+  stopped: "Your decisions could not be kept; post them before you leave. ",
+};
+/** What somebody has to look at, before what is only new. */
+function groupsOf(lines: readonly PartLine[]): { readonly title: string; readonly lines: readonly PartLine[] }[] {
+  const needs = lines.filter((line) => line.status !== "new" || line.field.identity || line.suggested === undefined);
+  const fresh = lines.filter((line) => !needs.includes(line));
+  return [
+    { title: "Needs you", lines: needs },
+    { title: "New", lines: fresh },
+  ].filter((group) => group.lines.length > 0);
 }
 const countWords = (count: number): string => {
   if (count === 0) return "everything is on file already";
@@ -131,6 +192,7 @@ const choiceKeys = [
   { key: "t", does: "take what came in" },
   { key: "b", does: "keep both" },
   { key: "w", does: "write it yourself" },
+  { key: "p", does: "keep the legal name, and call them as they wrote" },
 ];
 
 const Titles = styled.div`

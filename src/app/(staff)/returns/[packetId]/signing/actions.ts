@@ -9,6 +9,7 @@ const words = {
   "no-contact": "They have no address a letter could go to. Add one, or name somebody else.",
   signed: "This place is signed already. Nothing was changed.",
   "not-their-turn": "It is not their turn yet. Nothing was changed.",
+  "nobody-chosen": "Say who signs. Somebody by name needs an e-mail address. Nothing was changed.",
 };
 export async function nudgeSignerAction(_: FormState, sent: FormData): Promise<FormState> {
   const result = await runAsStaff(useCases.nudgeSigner, Object.fromEntries(sent));
@@ -25,11 +26,7 @@ export async function replaceSignerAction(_: FormState, sent: FormData): Promise
     ...(who === "relation" ? { relationId: id } : {}),
     ...(who === "staff" ? { staffId: id } : {}),
   });
-  if (!result.ok)
-    return formFailure(result.error, {
-      ...words,
-      "not-found": "Say who signs. Somebody by name needs an e-mail address.",
-    });
+  if (!result.ok) return formFailure(result.error, words);
   refresh();
   return { done: "Kept. They hear of it as soon as it is their turn." };
 }

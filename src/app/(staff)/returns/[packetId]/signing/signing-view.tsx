@@ -1,6 +1,7 @@
 "use client";
 import { useState } from "react";
 import styled from "styled-components";
+import { journalWords } from "@/core/audit";
 import { signingStateWords, talkWays, talkWords } from "@/core/signing";
 import { dateWords } from "@/core/questionnaire";
 import { dayIn } from "@/core/scheduling";
@@ -83,6 +84,30 @@ function OnePart({ part, view }: { readonly part: SigningPartView; readonly view
       <MarginRow margin="Sealed paper">
         <PaperWords part={part} />
       </MarginRow>
+      {part.steps.length > 0 && (
+        <MarginRow margin="Journal">
+          <Fold>
+            <summary>{part.steps.length === 1 ? "One line" : `${part.steps.length} lines`} about this paper</summary>
+            <ol>
+              {part.steps.map((step) => (
+                <li key={step.seq}>
+                  <Soft>
+                    {step.seq}, <Moment at={step.at} />
+                  </Soft>{" "}
+                  {journalWords[step.action]}
+                  {step.who === undefined ? (
+                    ""
+                  ) : (
+                    <>
+                      : <bdi>{step.who}</bdi>
+                    </>
+                  )}
+                </li>
+              ))}
+            </ol>
+          </Fold>
+        </MarginRow>
+      )}
     </section>
   );
 }
@@ -141,7 +166,8 @@ function OnePlace({
   readonly view: PacketSigningView;
 }) {
   const open = line.state !== "signed";
-  const attention = line.state === "declined" || line.state === "paper" || line.state === "nobody";
+  const unreached = (line.state === "turn" || line.state === "void") && !line.isStaff && line.masked === undefined;
+  const attention = unreached || line.state === "declined" || line.state === "paper" || line.state === "nobody";
   const kind = line.title || (line.kind ? signerWords[line.kind] : "whoever filled it in");
   return (
     <ListLine
@@ -166,7 +192,7 @@ function OnePlace({
             {line.required ? "" : ", optional"}
             {line.masked && open ? `, ${line.masked}` : ""}
           </Soft>
-          {line.own && line.state === "turn" && <Link href="/returns/sign">Sign now</Link>}
+          {line.own && line.state === "turn" && <Link href={`/returns/sign?part=${part.partId}`}>Sign now</Link>}
         </Cluster>
         {line.text !== "" && (
           <Soft as="p">
@@ -176,6 +202,11 @@ function OnePlace({
         {line.reason && (
           <p>
             They said: <bdi>{line.reason}</bdi>
+          </p>
+        )}
+        {unreached && (
+          <p>
+            <strong>Nobody was written to: there is no address of theirs.</strong> Add one, or say who else signs.
           </p>
         )}
         {open && (line.askedAt || line.openedAt) && (
@@ -219,7 +250,7 @@ function WhatToDo({
         />
       )}
       <ChooseSigner line={line} view={view} hidden={hidden} />
-      {(turn || line.state === "declined") && (
+      {(turn || line.state === "declined" || line.state === "nobody") && (
         <Fold>
           <summary>Signed on paper</summary>
           <ActionForm action={recordPaperAction} submit="Record the signature" weight="plain" hidden={hidden}>
