@@ -36,7 +36,10 @@ export function sweepAside(folder: string): void {
   for (const one of readdirSync(folder)) {
     if (!name.test(one)) continue;
     const path = join(folder, one);
-    const isOld = Date.now() - statSync(path).mtimeMs > longestWork;
+    // Gone meanwhile: whoever worked there is through, or another sweep was faster.
+    const found = statSync(path, { throwIfNoEntry: false });
+    if (!found) continue;
+    const isOld = Date.now() - found.mtimeMs > longestWork;
     if (isOld || !isRunning(Number(one.split("-")[1]))) rmSync(path, { recursive: true, force: true });
   }
 }

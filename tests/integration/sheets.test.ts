@@ -450,7 +450,7 @@ describe.each(kinds)("worksheets, files, places to sign and chart fields on %s",
     expect(digests.length).toBeGreaterThan(1);
     for (const { index } of digests) {
       const forged = `${whole.slice(0, index)}${"0".repeat(64)}${whole.slice(index + 64)}`;
-      const taken = await world.do(useCases.importQuestionnaire, maren(), { text: forged, as: "new" });
+      const taken = await world.do(useCases.importQuestionnaire, maren(), { text: forged });
       expect(taken).toMatchObject({ error: { reason: "bad-file" } });
     }
     const requestId = world.request();

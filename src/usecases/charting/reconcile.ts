@@ -50,7 +50,8 @@ export interface ReconcileView {
   readonly clientId: Id<"Client">;
   readonly clientName: string;
   readonly returnedAt: Instant;
-  readonly settled: boolean;
+  /** Who posted it, where that is known, and when: there is nothing left to decide. */
+  readonly posted: { readonly by: string | undefined; readonly at: Instant } | undefined;
   /** The chart's revision these lines were laid out against. */
   readonly revision: number;
   readonly lines: readonly PartLine[];
@@ -116,13 +117,15 @@ export const reconcileView = query({
     const chart = foldChart(await ctx.repo.charts.entries(client.id));
     const drafts = await ctx.repo.reconcileDrafts.of(packetId);
     const own = drafts.find((draft) => draft.staffId === ctx.actor.id)?.draft;
+    const last = (await ctx.repo.charts.postings(client.id)).find((p) => p.kind === "post" && p.packetId === packetId);
     ctx.journal("reconcile.view", `packet:${packetId}`);
     return ok({
       packetId,
       clientId: client.id,
       clientName: nameOf(client),
       returnedAt: packet.returnedAt ?? packet.createdAt,
-      settled: packet.state === "settled",
+      posted:
+        packet.state === "settled" ? { by: last?.by, at: last?.at ?? packet.settledAt ?? packet.createdAt } : undefined,
       revision: chart.revision,
       lines: await linesFor(ctx, packet, chart, own?.redirects ?? {}),
       draft: own,

@@ -20,15 +20,23 @@ const leastSize = 12;
 /** Where on a page of the PDF a signature stands: moved with a pointer or the arrow keys, or set by its measures. */
 export default function SheetPlace({ url, box, onChange }: SheetPlaceProps) {
   const { pages, viewport, failed, canvas } = usePage(url, box.page);
-  const set = (change: Partial<SheetBox>, mark?: string): void =>
-    onChange(within({ ...box, ...change }, viewport, pages), mark);
+  // A key held down moves it on before the page has drawn the last step.
+  const latest = useRef(box);
+  useEffect(() => {
+    latest.current = box;
+  }, [box]);
+  const set = (change: Partial<SheetBox>, mark?: string): void => {
+    latest.current = within({ ...latest.current, ...change }, viewport, pages);
+    onChange(latest.current, mark);
+  };
   const { moveProps } = useMove({
     onMove({ deltaX, deltaY, pointerType }) {
       if (!viewport) return;
       // An arrow key goes on by a millimetre.
       const step = pointerType === "keyboard" ? pointsPerMm : 1 / viewport.scale;
       const [across, up] = turned(viewport, deltaX * step, -deltaY * step);
-      set({ left: box.left + across, bottom: box.bottom + up }, `moved ${box.page}`);
+      const { left, bottom } = latest.current;
+      set({ left: left + across, bottom: bottom + up }, `moved ${box.page}`);
     },
   });
   const measure = (label: string, side: Exclude<keyof SheetBox, "page">) => (

@@ -37,7 +37,7 @@ export async function postAction(input: {
   return {
     message: formFailure(error, words).message ?? "",
     ...("lines" in error ? { lines: error.lines } : {}),
-    ...(error.reason === "chart-moved" ? { moved: true } : {}),
+    ...(error.reason === "chart-moved" || error.reason === "already-posted" ? { moved: true } : {}),
   };
 }
 

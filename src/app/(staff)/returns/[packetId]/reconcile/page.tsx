@@ -1,7 +1,6 @@
 import { randomUUID } from "node:crypto";
 import type { Metadata } from "next";
 import { cache } from "react";
-import { redirect } from "next/navigation";
 import { useCases } from "@/server";
 import { load } from "../../../../_server/run";
 import { ReconcileView } from "./reconcile-view";
@@ -15,7 +14,5 @@ export async function generateMetadata({ params }: Params): Promise<Metadata> {
   return { title: `Reconcile: ${(await look((await params).packetId)).clientName}` };
 }
 export default async function ReconcilePage({ params }: { readonly params: Promise<{ readonly packetId: string }> }) {
-  const view = await look((await params).packetId);
-  if (view.settled) redirect(`/people/${view.clientId}`);
-  return <ReconcileView view={view} requestId={randomUUID()} />;
+  return <ReconcileView view={await look((await params).packetId)} requestId={randomUUID()} />;
 }

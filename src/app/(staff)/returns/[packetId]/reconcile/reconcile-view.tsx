@@ -1,6 +1,6 @@
 "use client";
 import { useRouter } from "next/navigation";
-import { useState, useTransition } from "react";
+import { useState, useTransition, type ReactNode } from "react";
 import styled from "styled-components";
 import { mayRedirect } from "@/core/chart";
 import { Button } from "@/ui/kit/button";
@@ -49,13 +49,17 @@ export function ReconcileView({ view, requestId }: ReconcileViewProps) {
       "take",
     );
   const postWords = writes === 0 ? "Settle without changes" : `Post ${writes} ${writes === 1 ? "answer" : "answers"}`;
+  const title = (
+    <>
+      Reconcile <bdi>{view.clientName}</bdi>
+    </>
+  );
+  // One's own posting leads on by itself.
+  if (view.posted && !posting)
+    return <Posted title={title} view={view} posted={view.posted} message={outcome.message} />;
   return (
     <Page
-      title={
-        <>
-          Reconcile <bdi>{view.clientName}</bdi>
-        </>
-      }
+      title={title}
       margin={
         <>
           returned <Moment at={view.returnedAt} />
@@ -138,6 +142,32 @@ export function ReconcileView({ view, requestId }: ReconcileViewProps) {
           can be reversed later.
         </Soft>
       </Foot>
+    </Page>
+  );
+}
+/** What stands there once somebody posted it, also while somebody else was deciding. */
+function Posted({
+  title,
+  view: { clientId, clientName },
+  posted,
+  message,
+}: {
+  readonly title: ReactNode;
+  readonly view: View;
+  readonly posted: NonNullable<View["posted"]>;
+  readonly message: string | undefined;
+}) {
+  return (
+    <Page title={title}>
+      {message ? <Notice tone="problem">{message}</Notice> : null}
+      <Notice tone="settled">
+        <strong>
+          {posted.by === undefined ? "This return was posted," : <bdi>{posted.by}</bdi>}
+          {posted.by === undefined ? "" : " posted this return,"}
+        </strong>{" "}
+        <Moment at={posted.at} />. There is nothing left to decide: only what was posted then stands in the chart, and
+        it can be reversed there. <Link href={`/people/${clientId}`}>Chart of {clientName}</Link>
+      </Notice>
     </Page>
   );
 }
