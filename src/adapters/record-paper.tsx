@@ -4,8 +4,10 @@ import { Letterhead, type LetterheadFacts } from "./letterhead";
 import { registerFonts, styles } from "./paper-style";
 import { Words } from "./paper-words";
 
-/** Everything that is known of somebody, to be read from the first page to the last. */
+/** What is known of somebody, to be read from the first page to the last: all of it, or their chart. */
 export interface RecordPaper extends LetterheadFacts {
+  /** What it is, with the person's name. */
+  readonly title: string;
   readonly person: string;
   readonly madeAt: Instant;
   readonly madeBy: string;
@@ -34,7 +36,7 @@ export async function renderRecordPaper(paper: RecordPaper): Promise<Uint8Array<
   return new Uint8Array(
     await renderToBuffer(
       <Document
-        title={`Everything about ${paper.person}`}
+        title={paper.title}
         author={paper.practice}
         producer="Kind Ledger"
         creator="Kind Ledger"
@@ -43,7 +45,7 @@ export async function renderRecordPaper(paper: RecordPaper): Promise<Uint8Array<
         <Page size="A4" style={styles.page}>
           <View style={styles.body}>
             <Letterhead paper={paper} side={left} />
-            <Words style={{ ...styles.title, ...left }}>{`Everything about ${paper.person}`}</Words>
+            <Words style={{ ...styles.title, ...left }}>{paper.title}</Words>
             <View style={styles.facts}>
               <Words style={left}>{`Made ${made} by ${paper.madeBy}`}</Words>
             </View>

@@ -188,6 +188,7 @@ export {
 } from "../usecases/consent";
 export { safekeeping } from "../usecases/backup";
 export {
+  chartPaper,
   chartTable,
   chartView,
   dropPlan,

@@ -1,10 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { must } from "../../demo/walk";
 import type { Dated } from "../../src/core/chart";
-import { useCases } from "../../src/server";
+import { renderRecordPaper, useCases } from "../../src/server";
 import { newLine, type Item, type LineKind } from "../../src/core/questionnaire";
 import type { Id } from "../../src/core/shared";
 import { rights } from "../../src/core/team";
+import { textByPoppler } from "../support/pdf";
 import { fhirProblems } from "../support/fhir";
 import { rewrite } from "../support/signing";
 import { kinds, text, World } from "../support/world";
@@ -67,7 +68,7 @@ describe.each(kinds)("from a return to the chart on %s", (kind) => {
     const plan = async (whose?: "own" | "practice", as = maren()) =>
       must(await world.do(useCases.planView, as, { questionnaireId: id, whose }));
     const first = await plan();
-    expect(first.lines.map((l) => [l.linkId, l.target?.field, l.why])).toEqual([
+    expect(first.lines.filter((l) => l.kind !== "remarks").map((l) => [l.linkId, l.target?.field, l.why])).toEqual([
       ["why", "main-concern", "words"],
       ["tall", "height", "words"],
       ["odd", undefined, "none"],
@@ -93,6 +94,7 @@ describe.each(kinds)("from a return to the chart on %s", (kind) => {
       "main-concern",
       "height",
       undefined,
+      undefined,
     ]);
     const { packetId } = await returned("hugo", id, { why: "My neck", tall: "5 ft 11 in", odd: "Blue" });
     expect((await reconcile(packetId)).lines.map((l) => [l.field.key, l.incoming])).toEqual([
@@ -110,7 +112,7 @@ describe.each(kinds)("from a return to the chart on %s", (kind) => {
     expect((await reconcile(packetId)).lines).toHaveLength(3);
     // Another version carries it over, and says what is new.
     await rewrite(world, id, (q) => ({ ...q, items: [...q.items, line("long-text", "more", "Who supports you?")] }));
-    expect((await plan()).lines.map((l) => [l.linkId, l.target?.field, l.isNew])).toEqual([
+    expect((await plan()).lines.slice(0, -1).map((l) => [l.linkId, l.target?.field, l.isNew])).toEqual([
       ["why", "main-concern", false],
       ["tall", "height", false],
       ["odd", "hobbies", false],
@@ -217,6 +219,19 @@ describe.each(kinds)("from a return to the chart on %s", (kind) => {
     must(await world.do(useCases.addMarginNote, maren(), remark));
     const seen = must(await world.do(useCases.returnView, world.as("tobias"), { packetId })).parts[0]!.remarks["why"]!;
     expect(seen.map((r) => [r.by, r.text, r.own])).toEqual([["Maren Holloway", "Ask about the fall.", false]]);
+    // They go to the chart where the plan says so, led by the question they stand beside.
+    const planned = {
+      questionnaireId: id,
+      whose: "practice",
+      revision: 0,
+      lines: [{ linkId: "~remarks", field: "goals" }],
+    };
+    expect(
+      await world.do(useCases.keepPlan, maren(), { ...planned, lines: [{ linkId: "~remarks", field: "occupation" }] }),
+    ).toMatchObject({ error: { reason: "wrong-field" } });
+    must(await world.do(useCases.keepPlan, maren(), planned));
+    const noted = (await reconcile(packetId)).lines.find((one) => one.lineId === "~remarks");
+    expect([noted?.field.key, noted?.incoming]).toEqual(["goals", "What brings you here? Ask about the fall."]);
     const drop = { partId, id: seen[0]!.id };
     expect(await world.do(useCases.dropMarginNote, world.as("tobias"), drop)).toMatchObject({ ok: false });
     must(await world.do(useCases.dropMarginNote, maren(), drop));
@@ -331,6 +346,15 @@ describe.each(kinds)("from a return to the chart on %s", (kind) => {
     const { table } = must(await world.do(useCases.chartTable, maren(), { clientId: client("ines") }));
     expect(table).toMatch(/^key,field,row,value,since,by/);
     expect(table).toContain("Sleep through");
+    const paper = must(await world.do(useCases.chartPaper, maren(), { clientId: client("ines") }));
+    expect(paper.sections.find((s) => s.title === "Goals")?.lines).toContainEqual(
+      expect.objectContaining({ label: "Goals", text: expect.stringContaining("Sleep through") }),
+    );
+    expect(textByPoppler(await renderRecordPaper(paper))).toMatch(
+      /Chart of Ines Halvorsen[\s\S]*Goals[\s\S]*Sleep through/,
+    );
+    const before = must(await world.do(useCases.chartPaper, maren(), { clientId: client("ines"), on: "2001-01-01" }));
+    expect([before.sections, before.title]).toEqual([[], "Chart of Ines Halvorsen, as it was on 1 January 2001"]);
     expect(await world.do(useCases.exportChart, world.as("pia"), { clientId: client("ines") })).toMatchObject({
       ok: false,
     });

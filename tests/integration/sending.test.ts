@@ -258,6 +258,10 @@ describe.each(kinds)("sending on %s", (kind) => {
     });
     const pressed = await Promise.all([back({}), back({})]);
     expect(pressed.every((r) => r.ok)).toBe(true);
+    // With the client again, it stands among what is sent back, and says nothing of what they are mending.
+    expect(
+      must(await world.do(useCases.returns, maren(), {})).lines.find(({ packetId }) => packetId === id),
+    ).toMatchObject({ state: "sent-back", scores: [], alerts: [] });
     const [letter] = await world.letters(id, "sent-back");
     expect(letter!.body).not.toContain("Since when");
     const token = /\/p\/([\w-]+)/.exec(letter!.body)![1]!;

@@ -263,6 +263,7 @@ describe.each(kinds)("whose clients, on %s", (kind) => {
       "keepDecisions",
       "addMarginNote",
       "exportChart",
+      "chartPaper",
       "openFile",
       "postMessage",
       "packetSigning",

@@ -9,12 +9,14 @@ import {
   foldChart,
   inChartUnit,
   incomingOf,
+  isNarrative,
   likeName,
   mayRedirect,
   planOf,
   readAmount,
   reconcileLines,
   remembered,
+  remarksLine,
   valueOn,
   withPlan,
   type ChartEntry,
@@ -38,10 +40,9 @@ const asked = (...items: readonly Item[]): Questionnaire => ({
 });
 const goes = (questionnaire: Questionnaire, plan: PostingPlan = emptyPlan, memory = {}): Record<string, string> =>
   Object.fromEntries(
-    planOf(questionnaire, builtInFields, plan, memory).map(({ linkId, target, why }) => [
-      linkId,
-      target ? `${target.field} (${why})` : why,
-    ]),
+    planOf(questionnaire, builtInFields, plan, memory)
+      .filter(({ kind }) => kind !== "remarks")
+      .map(({ linkId, target, why }) => [linkId, target ? `${target.field} (${why})` : why]),
   );
 
 describe("a posting plan", () => {
@@ -154,6 +155,34 @@ describe("a posting plan", () => {
       ["address", undefined, false],
     ]);
     expect(lines([set(3, "preferred-name", "Nena")])[0]!.choices).not.toContain("prefer");
+  });
+  it("leads a bare yes in a narrative by its question, and sends staff's remarks where the plan says", () => {
+    const safe = asked(line("yes-no", "safe", "Are you safe at home?"));
+    const fields = (lines: PostingPlan["lines"], notes: { key: string; text: string }[]) => {
+      const plan = planOf(safe, builtInFields, { lines, seen: [], order: [] });
+      const target = plan.find(({ linkId }) => linkId === remarksLine)?.target;
+      const came = incomingOf(
+        withPlan(safe, plan, builtInFields),
+        { values: { safe: [{ type: "boolean", value: true }] }, rows: {} },
+        builtInFields,
+        { remarks: target && { target, notes } },
+      );
+      return came.map((one) => [one.field.key, one.kind === "value" ? one.value : ""]);
+    };
+    const toSafety = { field: "safety", rule: "add" as const };
+    const note = [{ key: "safe", text: "She hesitated." }];
+    expect(fields({ safe: toSafety }, note)).toEqual([["safety", "Are you safe at home? Yes"]]);
+    expect(fields({ safe: null, [remarksLine]: toSafety }, note)).toEqual([
+      ["safety", "Are you safe at home? She hesitated."],
+    ]);
+    expect(fields({ safe: null, [remarksLine]: toSafety }, [])).toEqual([]);
+    // Both in one narrative: told below each other, each led by what it is.
+    expect(fields({ safe: toSafety, [remarksLine]: toSafety }, note)).toEqual([
+      ["safety", "Are you safe at home? Yes\nMargin notes: Are you safe at home? She hesitated."],
+    ]);
+    // They are many in few words: nothing but a narrative holds them.
+    const remarks = planOf(safe, builtInFields).find(({ linkId }) => linkId === remarksLine)!;
+    expect([remarks.target, builtInFields.filter(remarks.fits).every(isNarrative)]).toEqual([undefined, true]);
   });
   it("never says of a measure's questions that they are facts", () => {
     expect(goes({ ...intake, kind: "measure" })).toMatchObject({ a: "none", b: "none", w: "weight (code)" });

@@ -40,6 +40,7 @@ export const chartSections = [
   "family",
   "food",
   "care",
+  "consents",
   "results",
 ] as const;
 export type ChartSection = (typeof chartSections)[number];
@@ -55,6 +56,7 @@ export const chartSectionTitles: Record<ChartSection, string> = {
   family: "Family history",
   food: "Food and lifestyle",
   care: "Goals",
+  consents: "Consents",
   results: "Measures",
 };
 

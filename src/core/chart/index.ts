@@ -25,7 +25,7 @@ export {
   type PostingPlan,
 } from "./plan";
 export { mostQuick, quickIn, sectionsIn, startingQuick, type ChartLayout } from "./layout";
-export { incomingOf, postingProblems, type Incoming } from "./posting-plan";
+export { incomingOf, postingProblems, remarksLine, type Incoming } from "./posting-plan";
 export {
   decide,
   decisions,

@@ -9,6 +9,7 @@ import {
   type Questionnaire,
 } from "../questionnaire";
 import { fieldByKey, isNarrative, type ChartField } from "./fields";
+import { remarksLine } from "./posting-plan";
 import { columnOfWords, fieldOfCode, fieldOfWords } from "./plan-words";
 
 /** Where somebody said that lines go: by linkId; null for what stays in the return. */
@@ -29,7 +30,7 @@ export type PlanReason = "hand" | "bound" | "earlier" | "code" | "words" | "none
 export interface PlanLine {
   readonly linkId: string;
   readonly text: string;
-  readonly kind: "question" | "group" | "score";
+  readonly kind: "question" | "group" | "score" | "remarks";
   /** None: it stays in the return. */
   readonly target: PostingTarget | undefined;
   readonly why: PlanReason;
@@ -88,6 +89,7 @@ export function planOf(
   offered: readonly ChartField[] = fields,
 ): readonly PlanLine[] {
   const items = plannable(questionnaire);
+  const isNew = (linkId: string): boolean => plan.seen.length > 0 && !plan.seen.includes(linkId);
   const taken = new Set<string>();
   const settled = items.map((item) => {
     const said = plan.lines[item.linkId];
@@ -121,12 +123,12 @@ export function planOf(
     }
     return undefined;
   };
-  return settled.map(({ item, said, target }): PlanLine => {
+  const lines = settled.map(({ item, said, target }): PlanLine => {
     const line = {
       linkId: item.linkId,
       text: item.text,
       kind: kindOfLine(item),
-      isNew: plan.seen.length > 0 && !plan.seen.includes(item.linkId),
+      isNew: isNew(item.linkId),
       fits: (field: ChartField) => fitsItem(item, field),
     };
     if (said !== undefined) return { ...line, target, why: "hand" };
@@ -134,6 +136,24 @@ export function planOf(
     const proposed = item.posting === undefined ? propose(item) : undefined;
     return proposed ? { ...line, ...proposed } : { ...line, target: undefined, why: "none" };
   });
+  return [...lines, remarksOf(plan, fields, offered, memory)];
+}
+const remarksText = "Margin notes beside the answers";
+/** Where staff's remarks go: as somebody said, as they went before, else they stay in the return. */
+function remarksOf(
+  plan: PostingPlan,
+  fields: readonly ChartField[],
+  offered: readonly ChartField[],
+  memory: PlanMemory,
+): PlanLine {
+  const line = { linkId: remarksLine, text: remarksText, kind: "remarks", isNew: false, fits: isNarrative } as const;
+  const said = plan.lines[remarksLine];
+  if (said !== undefined)
+    return { ...line, target: said && fieldByKey(said.field, fields) ? said : undefined, why: "hand" };
+  const earlier = fieldByKey(memory[wordKey(remarksText)] ?? "", offered);
+  return earlier && isNarrative(earlier)
+    ? { ...line, target: { field: earlier.key, rule: usualRule(earlier) }, why: "earlier" }
+    : { ...line, target: undefined, why: "none" };
 }
 
 /** The questionnaire with its lines going where the plan says, so that whatever posts them posts by the plan. */

@@ -48,6 +48,18 @@ export type Incoming =
       readonly value: string;
     };
 
+/** A line of the plan that is no question: staff's own remarks beside the answers of a return. */
+export const remarksLine = "~remarks";
+export interface IncomingOptions {
+  /** The day it was said, as YYYY-MM-DD. */
+  readonly on?: string | undefined;
+  /** LinkIds in the order in which answers that share a narrative are told. */
+  readonly order?: readonly string[];
+  /** Where staff's remarks go, and those there are, by the key of the answer they stand beside. */
+  readonly remarks?:
+    | { readonly target: PostingTarget; readonly notes: readonly { readonly key: string; readonly text: string }[] }
+    | undefined;
+}
 /**
  * The posting plan applied: what was denied, and every shown, answered question (or repeating group, or score) that has
  * a posting line. Unanswered questions bring nothing in, so they can never blank a chart field; a "no" is for somebody
@@ -57,12 +69,13 @@ export function incomingOf(
   questionnaire: Questionnaire,
   answers: Answers,
   fields: readonly ChartField[],
-  { on, order = [] }: { readonly on?: string | undefined; readonly order?: readonly string[] } = {},
+  { on, order = [], remarks }: IncomingOptions = {},
 ): Incoming[] {
   const scores = new Map(scoresOf(questionnaire, answers).map((s) => [s.linkId, s]));
   const out: Incoming[] = [];
   const denials: (Incoming & { kind: "denied" })[] = [];
   const shown = new Map(shownQuestions(questionnaire, answers).map((q) => [q.item.linkId, q]));
+  const shared = sharedIn(questionnaire, fields, remarks?.target);
   const visit = (placed: Placed): void => {
     if (!placed.shown) {
       denials.push(...deniedBy(placed, shown, answers, fields));
@@ -86,7 +99,10 @@ export function incomingOf(
             const missing = missingWords(score);
             return missing === "" ? String(score.value) : `${score.value}; ${missing}`;
           }
-          return chartValue(item, answers.values[key] ?? [], field, on);
+          const said = chartValue(item, answers.values[key] ?? [], field, on);
+          // Among other paragraphs a bare yes says nothing.
+          const isBare = item.type === "boolean" && said !== "" && isNarrative(field) && !shared.has(field.key);
+          return isBare ? `${item.text} ${said}` : said;
         };
         const value = valueOf();
         if (value !== "" && field.kind !== "rows")
@@ -96,18 +112,38 @@ export function incomingOf(
     placed.children.forEach(visit);
   };
   place(questionnaire, answers).forEach(visit);
+  out.push(...remarkedIn(shown, fields, remarks));
   // Where something came in for the same field after all, that is what is laid beside it.
   const brought = new Set(out.map((o) => o.field.key));
   const once = denials.filter(
     (d, i) => !brought.has(d.field.key) && denials.findIndex((e) => e.field.key === d.field.key) === i,
   );
-  return [...told(out, sharedIn(questionnaire, fields), order), ...once];
+  return [...told(out, shared, order), ...once];
+}
+function remarkedIn(
+  shown: ReadonlyMap<string, Placed<Question>>,
+  fields: readonly ChartField[],
+  remarks: IncomingOptions["remarks"],
+): Incoming[] {
+  const field = remarks && fieldByKey(remarks.target.field, fields);
+  if (!field || !isNarrative(field) || field.kind === "rows" || remarks.notes.length === 0) return [];
+  const lines = remarks.notes.map(({ key, text }) => {
+    const question = shown.get(linkIdOf(key))?.item.text;
+    return question ? `${question} ${text}` : text;
+  });
+  const { target } = remarks;
+  return [{ kind: "value", target, field, key: remarksLine, question: "Margin notes:", value: lines.join("\n") }];
 }
 
 /** Narratives that several lines of a questionnaire go to, whether they were answered or not. */
-export function sharedIn(questionnaire: Questionnaire, fields: readonly ChartField[]): ReadonlySet<string> {
-  const fed = allItems(questionnaire).flatMap((item) => {
-    const field = item.type === "display" || !item.posting ? undefined : fieldByKey(item.posting.field, fields);
+export function sharedIn(
+  questionnaire: Questionnaire,
+  fields: readonly ChartField[],
+  remarks?: PostingTarget,
+): ReadonlySet<string> {
+  const targets = allItems(questionnaire).map((item) => (item.type === "display" ? undefined : item.posting));
+  const fed = [...targets, remarks].flatMap((target) => {
+    const field = target && fieldByKey(target.field, fields);
     return field && isNarrative(field) ? [field.key] : [];
   });
   return new Set(fed.filter((key, index) => fed.indexOf(key) < index));

@@ -299,6 +299,15 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .where(and(eq(packet.practiceId, practiceId), eq(packet.state, "returned"), seen(packet.clientId)))
         .orderBy(sql`${packet.alerts} = 0`, desc(packet.returnedAt));
     },
+    /** With the client again, to be mended; the newest first. */
+    async sentBack(practiceId: Id<"Practice">, limit: number): Promise<Packet[]> {
+      return db
+        .select()
+        .from(packet)
+        .where(and(eq(packet.practiceId, practiceId), eq(packet.state, "sent-back"), seen(packet.clientId)))
+        .orderBy(desc(packet.returnedAt))
+        .limit(limit);
+    },
     /** Returns of these clients that are not charted, the oldest first. */
     async uncharted(
       practiceId: Id<"Practice">,

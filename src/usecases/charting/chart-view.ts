@@ -1,8 +1,7 @@
-import { object, string } from "yup";
+import { object } from "yup";
 import {
   ageOn,
   chartSectionTitles,
-  foldChart,
   nameOf,
   quickIn,
   reversals,
@@ -17,11 +16,14 @@ import {
   type FieldState,
   type RowState,
 } from "../../core/chart";
+import { consentWords, isTrouble } from "../../core/consent";
 import { markAndWords, stateAt, type PacketMark } from "../../core/packet";
-import { isBefore, ok, type Id, type Instant, type Result } from "../../core/shared";
-import { boundsOf, dayIn, isDay, type Day } from "../../core/scheduling";
+import { ok, type Id, type Instant, type Result } from "../../core/shared";
+import { dayIn, type Day } from "../../core/scheduling";
 import type { PracticeField } from "../../db/repositories";
-import { idInput, may, notFound, query, type CommonError } from "../kit";
+import { registerLines } from "../consent";
+import { idInput, may, notFound, query, type CommonError, type Context } from "../kit";
+import { chartOn, onInput } from "./chart-on";
 import { mergedWith, type MergedRecord } from "./merge";
 
 export interface ChartView {
@@ -47,6 +49,14 @@ export interface ChartView {
       | { readonly field: ChartField; readonly state: FieldState | undefined }
       | { readonly field: ChartField; readonly rows: readonly RowState[] }
     )[];
+  }[];
+  /** As they stand now; none where the chart is shown as it was. */
+  readonly consents: readonly {
+    readonly title: string;
+    readonly words: string;
+    readonly trouble: boolean;
+    readonly from: Instant | undefined;
+    readonly until: Instant | undefined;
   }[];
   readonly postings: readonly {
     readonly id: Id<"Posting">;
@@ -123,22 +133,29 @@ function linesByPosting(
   return lines;
 }
 
+async function standingConsents(ctx: Context, clientId: Id<"Client">): Promise<ChartView["consents"]> {
+  return (await registerLines(ctx, [clientId])).map(({ text, state, given }) => ({
+    title: text.title,
+    words: consentWords[state],
+    trouble: isTrouble(state),
+    from: given.at(-1)?.from,
+    until: given.at(-1)?.until ?? undefined,
+  }));
+}
+
 export const chartView = query({
   name: "chart-view",
   access: "chart.read",
   input: object({
     clientId: idInput<"Client">(),
-    on: string()
-      .optional()
-      .test("day", "Choose a day.", (day) => day === undefined || isDay(day)),
+    on: onInput,
   }),
   async run(ctx, { clientId, on }): Promise<Result<ChartView, CommonError>> {
     const { repo, practice, now } = ctx;
     const client = await repo.clients.byId(practice.id, clientId);
     if (!client) return notFound;
     const entries = await repo.charts.entries(clientId);
-    const until = on === undefined ? undefined : boundsOf(on, practice.zone)[1];
-    const chart = foldChart(until === undefined ? entries : entries.filter((entry) => isBefore(entry.at, until)));
+    const chart = chartOn(entries, on, practice.zone);
     const fields = await repo.chartFields.all(practice.id);
     const layout = practice.chartLayout;
     const postings = await repo.charts.postings(clientId);
@@ -191,6 +208,7 @@ export const chartView = query({
               : { field, state: chart.fields[field.key] && shortened(chart.fields[field.key]!) },
           ),
       })),
+      consents: on === undefined ? await standingConsents(ctx, clientId) : [],
       postings: postings.map((part) => ({
         id: part.id,
         kind: part.kind,

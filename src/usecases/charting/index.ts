@@ -7,6 +7,7 @@ export {
   type ReconcileView,
 } from "./reconcile";
 export { chartTable, exportChart, importChart, type ImportChartError } from "./chart-file";
+export { chartPaper } from "./chart-paper";
 export { reverse } from "./reverse";
 export { writeInChart, type WriteError } from "./write-in-chart";
 export {

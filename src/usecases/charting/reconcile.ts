@@ -7,6 +7,7 @@ import {
   mayRedirect,
   nameOf,
   reconcileLines,
+  remarksLine,
   usualRule,
   type Chart,
   type ChartField,
@@ -81,9 +82,16 @@ async function linesFor(
   const fields = await fieldsOf(ctx);
   const plans = await plansOf(ctx);
   const on = saidOn(ctx, packet);
-  const parts = await inOrder(await readParts(ctx, packet.id), async ({ part, questionnaire, answers }) => {
+  const read = await readParts(ctx, packet.id);
+  const notes = await ctx.repo.marginNotes.ofParts(read.map(({ part }) => part.id));
+  const parts = await inOrder(read, async ({ part, questionnaire, answers }) => {
     const planned = plans(await ctx.repo.versions.questionnaireOf(part.versionId), questionnaire);
-    const incoming = incomingOf(planned.questionnaire, answers, fields, { on, order: planned.order });
+    const target = planned.lines.find(({ linkId }) => linkId === remarksLine)?.target;
+    const incoming = incomingOf(planned.questionnaire, answers, fields, {
+      on,
+      order: planned.order,
+      remarks: target && { target, notes: notes.filter(({ partId }) => partId === part.id) },
+    });
     return reconcileLines(
       chart,
       incoming.map((one) => redirected(one, fields, redirects[idFor(part.id, one.key)])),

@@ -245,6 +245,7 @@ export const everything = query({
       name: nameOf(client),
       record: {
         ...(await letterhead(ctx)),
+        title: `Everything about ${nameOf(client)}`,
         person: nameOf(client),
         madeAt: now,
         madeBy: actor.name,

@@ -107,7 +107,8 @@ export const returns = query({
     const { repo, practice } = ctx;
     const toRead = before === undefined ? await repo.packets.toRead(practice.id) : [];
     const settled = await repo.packets.settled(practice.id, mostSettled + 1, before);
-    const packets = [...toRead.slice(0, mostToRead), ...settled.slice(0, mostSettled)];
+    const sentBack = before === undefined ? await repo.packets.sentBack(practice.id, mostToRead) : [];
+    const packets = [...toRead.slice(0, mostToRead), ...sentBack, ...settled.slice(0, mostSettled)];
     ctx.journal("returns.view", "practice");
     return ok({
       unreached: before === undefined ? await unreachedLines(ctx) : [],
@@ -153,8 +154,9 @@ async function linesOf(ctx: Context<StaffActor>, packets: readonly Packet[]): Pr
       kinds: definitions.map(({ kind }) => kind),
       mine: packet.staffId === actor.id,
       waitsForSignature: own.some((part) => unsigned.has(part.id)),
-      scores: gists.flatMap(({ scores }) => scores),
-      alerts: gists.flatMap(({ alerts }) => alerts),
+      // Of what is being mended nothing stands yet.
+      scores: state === "sent-back" ? [] : gists.flatMap(({ scores }) => scores),
+      alerts: state === "sent-back" ? [] : gists.flatMap(({ alerts }) => alerts),
     };
   });
 }

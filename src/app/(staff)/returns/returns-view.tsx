@@ -27,6 +27,7 @@ export function ReturnsView({
   useLiveReload();
   const [shown, setShown] = useState<ShownReturns>("all");
   const unread = lines.filter((l) => l.state === "returned" && filters[shown].fits(l)).sort(byVisit);
+  const others = lines.filter((l) => l.state !== "returned" && filters[shown].fits(l));
   const alarming = unread.filter((l) => l.alerts.length > 0);
   return (
     <Page
@@ -72,7 +73,8 @@ export function ReturnsView({
             <p>{moreToRead} more stand behind these, and move up as these are settled.</p>
           </MarginRow>
         )}
-        <Group title="Settled" lines={lines.filter((line) => line.state !== "returned" && filters[shown].fits(line))} />
+        <Group title="Sent back" lines={others.filter((line) => line.state === "sent-back")} />
+        <Group title="Settled" lines={others.filter((line) => line.state !== "sent-back")} />
         {earlier !== undefined && (
           <MarginRow margin="">
             <Link href={`/returns?before=${encodeURIComponent(earlier)}`}>Settled earlier</Link>
@@ -89,6 +91,7 @@ const filters = {
   mine: { label: "mine", fits: (line: ReturnLine) => line.mine },
   uncharted: { label: "not yet charted", fits: (line: ReturnLine) => line.state === "returned" },
   unsigned: { label: "waiting for a signature", fits: (line: ReturnLine) => line.waitsForSignature },
+  "sent-back": { label: "sent back", fits: (line: ReturnLine) => line.state === "sent-back" },
   intake: { label: "intakes", fits: (line: ReturnLine) => line.kinds.includes("intake") },
   consent: { label: "consents", fits: (line: ReturnLine) => line.kinds.includes("consent") },
   measure: { label: "measures", fits: (line: ReturnLine) => line.kinds.includes("measure") },
@@ -141,6 +144,9 @@ function NotReached({ line }: { readonly line: Shown["unreached"][number] }) {
 }
 function OneReturn({ line }: { readonly line: ReturnLine }) {
   const unread = line.state === "returned";
+  // What the client is mending is not read before it comes back.
+  const away = line.state === "sent-back";
+  const href = `/${away ? "packets" : "returns"}/${line.packetId}`;
   return (
     <ListLine
       tone={unread && line.alerts.length > 0 ? "attention" : "plain"}
@@ -152,16 +158,16 @@ function OneReturn({ line }: { readonly line: ReturnLine }) {
       }
       action={
         <ButtonLink
-          href={`/returns/${line.packetId}`}
+          href={href}
           weight={unread ? "primary" : "plain"}
-          aria-label={`Read ${line.clientName}`}
+          aria-label={`${away ? "Packet of" : "Read"} ${line.clientName}`}
         >
-          Read
+          {away ? "Packet" : "Read"}
         </ButtonLink>
       }
     >
       <Cluster $gap="0 0.75rem">
-        <Name href={`/returns/${line.packetId}`} data-row>
+        <Name href={href} data-row>
           <bdi>{line.clientName}</bdi>
         </Name>
         <Soft>

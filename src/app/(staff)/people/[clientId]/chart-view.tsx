@@ -99,7 +99,8 @@ export function ChartView({ chart, posted, requestId }: ChartViewProps) {
           told={new Set(chart.sections.slice(0, index).flatMap(postingsIn))}
           search={search.trim()}
         >
-          {chart.mayWrite && (
+          {section.key === "consents" && <Consents chart={chart} search={search.trim()} />}
+          {chart.mayWrite && section.fields.length > 0 && (
             <WriteInSection
               key={chart.revision}
               section={section}
@@ -133,6 +134,40 @@ export function ChartView({ chart, posted, requestId }: ChartViewProps) {
     </Page>
   );
 }
+
+/** What they agreed to, as it stands. */
+function Consents({ chart, search }: { readonly chart: Chart; readonly search: string }) {
+  if (search !== "" || chart.asOn) return null;
+  return (
+    <Agreed>
+      {chart.consents.map((consent) => (
+        <li key={consent.title}>
+          <bdi>{consent.title}</bdi> {consent.trouble ? <Alarm>{consent.words}</Alarm> : <Soft>{consent.words}</Soft>}
+          {consent.from && (
+            <Soft>
+              , since <Moment at={consent.from} as="day" />
+            </Soft>
+          )}
+          {consent.until && (
+            <Soft>
+              , until <Moment at={consent.until} as="day" />
+            </Soft>
+          )}
+        </li>
+      ))}
+      <li>
+        <Link href={`/people/${chart.clientId}/consents`}>
+          {chart.consents.length === 0
+            ? "No consent is asked of them; all consents"
+            : "What was given, and what came before"}
+        </Link>
+      </li>
+    </Agreed>
+  );
+}
+const Agreed = styled.ul`
+  grid-column: 1 / -1;
+`;
 
 /** Ids below are of entries that are reversed. */
 const firstWritten = 1_000_000_000;
@@ -233,6 +268,7 @@ function Around({ chart }: { readonly chart: Chart }) {
         <>
           <a href={`/api/people/${chart.clientId}/chart.json`}>FHIR</a>
           <a href={`/api/people/${chart.clientId}/chart.csv`}>CSV</a>
+          <a href={`/api/people/${chart.clientId}/chart.pdf${chart.asOn ? `?on=${chart.asOn}` : ""}`}>PDF</a>
         </>
       )}
     </Strip>

@@ -9,6 +9,7 @@ import {
   isNarrative,
   usualRule,
   type ChartField,
+  type ChartSection,
   type PlanReason,
 } from "@/core/chart";
 import type { PostingRule } from "@/core/questionnaire";
@@ -28,7 +29,8 @@ export function PlanView({ view }: { readonly view: View }) {
   const [failed, setFailed] = useState<string>();
   const [saving, startSaving] = useTransition();
   const mayMove = view.whose === "own" || view.mayChange;
-  const goes = view.lines.filter((line) => line.target !== undefined).length;
+  const asked = view.lines.filter((line) => line.kind !== "remarks");
+  const goes = asked.filter((line) => line.target !== undefined).length;
   const keep = (change: Partial<PlanLineView> & { readonly linkId: string }, order = view.order): void =>
     startSaving(async () => {
       const lines = view.lines
@@ -64,7 +66,7 @@ export function PlanView({ view }: { readonly view: View }) {
           Posting plan of <bdi>{view.title}</bdi>
         </>
       }
-      margin={`${goes} of ${view.lines.length} go to the chart`}
+      margin={`${goes} of ${asked.length} go to the chart`}
     >
       <Strip as="nav" aria-label="This plan">
         <Link href={`/library/${view.questionnaireId}`}>The questionnaire</Link>
@@ -84,7 +86,7 @@ export function PlanView({ view }: { readonly view: View }) {
       </Strip>
       {failed && <Notice tone="problem">{failed}</Notice>}
       <About view={view} />
-      {chartSections.map((section) => (
+      {chartSections.filter(holdsFields(view)).map((section) => (
         <Section key={section} title={chartSectionTitles[section]}>
           {view.fields
             .filter((field) => field.section === section)
@@ -110,6 +112,10 @@ export function PlanView({ view }: { readonly view: View }) {
     </Page>
   );
 }
+const holdsFields =
+  ({ fields }: View) =>
+  (section: ChartSection): boolean =>
+    fields.some((field) => field.section === section);
 function Kept({ view }: { readonly view: View }) {
   if (!view.kept) return view.whose === "own" ? "As the practice’s plan stands" : "As it is proposed";
   return (
@@ -275,6 +281,7 @@ function OneLine({
         <Soft>
           {line.isNew ? <strong>new, </strong> : null}
           {line.kind === "score" ? "a score, " : ""}
+          {line.kind === "remarks" ? "staff’s own, of each return; " : ""}
           {whyWords[line.why]}
         </Soft>
       </span>
