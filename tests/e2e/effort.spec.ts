@@ -1,6 +1,8 @@
 import { expect, type Locator, type Page } from "@playwright/test";
+import { writeQuestionnaire } from "../../src/core/fhir";
+import { emptyQuestionnaire, newLine, type Item } from "../../src/core/questionnaire";
 import { test } from "./practice";
-import { codeIn, fetchPost, linkIn, newDevice, signIn } from "./steps";
+import { codeIn, fetchPost, linkIn, newDevice, next, passDoor, sendOnly, signIn } from "./steps";
 
 /** Counts what somebody does: each press, and each field that is typed into, is one action. */
 class Hand {
@@ -100,4 +102,90 @@ test("what came back is posted with 3 actions and one for each line that differs
   if (!/\/notes\//.test(page.url())) await note.press(button(page, /Draft/).last());
   await expect(page).toHaveURL(/\/notes\//);
   expect(note.actions).toBeLessThanOrEqual(2);
+});
+
+/** Single facts first, then narratives. */
+const asked = [
+  ["pronouns", "emergency-name", "emergency-relation", "family-doctor", "payer", "insurer", "member-number"],
+  ["referred-by", "alcohol", "tobacco", "movement", "occupation", "pregnancy", "preferred-name", "address"],
+  ["earlier-care", "inpatient-care", "living", "support", "money", "legal", "hobbies", "faith", "eating"],
+].flat();
+const title = "Twenty-four lines";
+const questionnaire = JSON.stringify(
+  writeQuestionnaire({
+    ...emptyQuestionnaire("urn:twenty-four-lines", title, "intake", "x"),
+    status: "active",
+    items: asked.map(
+      (field, index) =>
+        ({
+          ...newLine(index < 14 ? "short-text" : "long-text", field),
+          text: `Line ${index + 1}`,
+          posting: { field, rule: index < 15 ? "ask" : "add" },
+        }) as Item,
+    ),
+  }),
+);
+
+test("24 answers of which 5 differ from what is on file are charted with 8 actions, and those that all agree with 2", async ({
+  page,
+  browser,
+}) => {
+  const who = "Edda Marsh";
+  await signIn(page, "maren");
+  await page.goto("/library");
+  await page
+    .locator("input[type=file]")
+    .last()
+    .setInputFiles({ name: "lines.json", mimeType: "application/fhir+json", buffer: Buffer.from(questionnaire) });
+  await page.waitForURL(/\/library\/[0-9a-f-]{36}/);
+  await page.goto(`${new URL(page.url()).pathname.replace(/\/compose$/, "")}/compose`);
+  await button(page, "Put in use").click();
+  await page.waitForURL(/\/library\/[0-9a-f-]{36}$/);
+  await page.goto("/people");
+  const chart = (await page.getByRole("main").getByRole("link", { name: who, exact: true }).getAttribute("href"))!;
+  const returned = async (answers: readonly string[]): Promise<string> => {
+    await page.goto(`${chart}/send`);
+    await sendOnly(page, title);
+    await button(page, /^Send it /).click();
+    await expect(page.getByRole("heading", { name: `Packet for ${who}` })).toBeVisible();
+    const packet = new URL(page.url()).pathname;
+    const device = await newDevice(browser);
+    const client = await device.newPage();
+    await passDoor(client, page, linkIn(await fetchPost(page, "Personal link", who)), who);
+    for (const [index, answer] of answers.entries())
+      await client.getByLabel(new RegExp(`^Line ${index + 1}\\b`)).fill(answer);
+    await next(client);
+    await button(client, /^Send to /).click();
+    await expect(client.getByRole("heading", { name: "Thank you. It is sent." })).toBeVisible();
+    await device.close();
+    return packet.replace("/packets/", "/returns/");
+  };
+  const first = asked.map((_, index) => `As it was ${index + 1}`);
+  /** From the opened return into the chart; what is not suggested is for them to decide, one press each. */
+  const chartIt = async (path: string): Promise<{ readonly actions: number; readonly decided: number }> => {
+    await page.goto(path);
+    const hand = new Hand();
+    await hand.press(page.getByRole("link", { name: "Reconcile" }));
+    await expect(page.getByRole("heading", { name: `Reconcile ${who}` })).toBeVisible();
+    const open = page.getByRole("radiogroup").filter({ hasNot: page.getByRole("radio", { checked: true }) });
+    const decided = await open.count();
+    for (let left = decided; left > 0; left--) await hand.press(open.first().getByText("Take", { exact: true }));
+    await hand.press(button(page, /^(Post|Settle) /));
+    await expect(page.getByText("Posted.", { exact: true })).toBeVisible();
+    return { actions: hand.actions, decided };
+  };
+  await chartIt(await returned(first));
+  const differing = [0, 3, 7, 10, 12];
+  const second = first.map((answer, index) => (differing.includes(index) ? `Now ${index + 1}` : answer));
+  const { actions, decided } = await chartIt(await returned(second));
+  expect(decided).toBe(differing.length);
+  expect(actions).toBeLessThanOrEqual(8);
+  for (const index of differing)
+    await expect(
+      page
+        .getByText(`Now ${index + 1}`)
+        .filter({ visible: true })
+        .first(),
+    ).toBeVisible();
+  expect(await chartIt(await returned(second))).toEqual({ actions: 2, decided: 0 });
 });
