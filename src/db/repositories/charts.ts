@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, isNotNull, max } from "drizzle-orm";
+import { and, asc, desc, eq, gt, gte, isNotNull, max } from "drizzle-orm";
 import type { ChartEntry } from "../../core/chart";
 import type { Id, Sealer } from "../../core/shared";
 import type { Db } from "../database";
@@ -21,20 +21,29 @@ export const postingDigest = (
     entries: entries.map((e) => ({ ...e, sealed: Buffer.from(e.sealed).toString("base64") })),
   });
 
-/** Entries that were opened, by client: the charts that were looked at last, of each installation. */
-const opened = new WeakMap<Sealer, Map<string, readonly ChartEntry[]>>();
-/** Entries in all charts together: some tens of megabytes. */
+interface Opened {
+  readonly entries: readonly ChartEntry[];
+  /** The newest first. */
+  readonly postings: readonly Posting[];
+}
+/** What was opened and read, by client: the charts that were looked at last, of each installation. */
+const opened = new WeakMap<Sealer, Map<string, Opened>>();
+/** Entries and postings in all charts together: some tens of megabytes. */
 const mostOpened = 100_000;
-function remember(sealer: Sealer, clientId: string, entries: readonly ChartEntry[]): void {
-  const charts = opened.get(sealer) ?? new Map<string, readonly ChartEntry[]>();
+const sizeOf = ({ entries, postings }: Opened): number => entries.length + postings.length;
+const known = (sealer: Sealer, clientId: string): Opened =>
+  opened.get(sealer)?.get(clientId) ?? { entries: [], postings: [] };
+function remember(sealer: Sealer, clientId: string, change: Partial<Opened>): void {
+  const charts = opened.get(sealer) ?? new Map<string, Opened>();
+  const now = { ...known(sealer, clientId), ...change };
   opened.set(sealer, charts);
   charts.delete(clientId);
-  charts.set(clientId, entries);
-  let all = [...charts.values()].reduce((sum, one) => sum + one.length, 0);
-  for (const [oldest, { length }] of charts) {
+  charts.set(clientId, now);
+  let all = [...charts.values()].reduce((sum, one) => sum + sizeOf(one), 0);
+  for (const [oldest, one] of charts) {
     if (all <= mostOpened) break;
     charts.delete(oldest);
-    all -= length;
+    all -= sizeOf(one);
   }
 }
 
@@ -49,8 +58,8 @@ export const chartRepository = (db: Db, sealer: Sealer, sight: Sight) => {
   return {
     /** In their order. A ledger only grows: what was opened once is not opened again while it is still there. */
     async entries(clientId: Id<"Client">): Promise<readonly ChartEntry[]> {
-      const known = opened.get(sealer)?.get(clientId) ?? [];
-      const last = known.at(-1);
+      const before = known(sealer, clientId).entries;
+      const last = before.at(-1);
       const [there] = await db
         .select({ keyId: client.keyId, posting: chartEntry.postingId })
         .from(client)
@@ -58,7 +67,7 @@ export const chartRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .where(and(eq(client.id, clientId), isNotNull(client.keyId), seen(client.id)));
       if (!there) return [];
       // What was written in a transaction that came to nothing is not there, or something else is in its place.
-      const kept = last && there.posting === last.posting ? known : [];
+      const kept = last && there.posting === last.posting ? before : [];
       const rows = await db
         .select()
         .from(chartEntry)
@@ -76,7 +85,7 @@ export const chartRepository = (db: Db, sealer: Sealer, sight: Sight) => {
           ...sealer.open<Sealed>(place(clientId, r.seq), r.sealed),
         })),
       ];
-      remember(sealer, clientId, entries);
+      remember(sealer, clientId, { entries });
       return entries;
     },
     /** Call with the client held. Gives the digest of what was added, for the journal. */
@@ -107,12 +116,22 @@ export const chartRepository = (db: Db, sealer: Sealer, sight: Sight) => {
           .where(and(eq(posting.requestId, requestId), seen(posting.clientId)))
       )[0];
     },
-    async postings(clientId: Id<"Client">): Promise<Posting[]> {
-      return db
-        .select()
-        .from(posting)
-        .where(and(eq(posting.clientId, clientId), seen(posting.clientId)))
-        .orderBy(desc(posting.seq));
+    /** The newest first. As with entries, what was read once is not read again. */
+    async postings(clientId: Id<"Client">): Promise<readonly Posting[]> {
+      const before = known(sealer, clientId).postings;
+      const from = async (seq: number): Promise<Posting[]> =>
+        db
+          .select()
+          .from(posting)
+          .where(and(eq(posting.clientId, clientId), gte(posting.seq, seq), seen(posting.clientId)))
+          .orderBy(desc(posting.seq));
+      const last = before[0];
+      const since = await from(last?.seq ?? 0);
+      // What was written in a transaction that came to nothing is not there; nor is what is not in sight.
+      const isThere = last === undefined || since.at(-1)?.id === last.id;
+      const postings = isThere ? [...since, ...before.slice(1)] : await from(0);
+      if (since.length > 1 || !isThere || last === undefined) remember(sealer, clientId, { postings });
+      return postings;
     },
   };
 };

@@ -281,7 +281,7 @@ function OneLine({
         <Soft>
           {line.isNew ? <strong>new, </strong> : null}
           {line.kind === "score" ? "a score, " : ""}
-          {line.kind === "remarks" ? "staff’s own, of each return; " : ""}
+          {line.kind === "remarks" ? "staff’s own " : ""}
           {whyWords[line.why]}
         </Soft>
       </span>
