@@ -1,7 +1,6 @@
 import { readFileSync } from "node:fs";
 import { createApplication, run, useCases, type Application } from "../src/server";
 import { foldChart, identityOf, type EntryChange } from "../src/core/chart";
-import { startingLayouts } from "../src/core/notes";
 import { startingDoor, startingPages } from "../src/core/packet";
 import { instant, instantMs, type Id, type Instant } from "../src/core/shared";
 import { addDays, at as momentAt, dayIn } from "../src/core/scheduling";
@@ -58,7 +57,7 @@ export async function seedPeople(app: Application): Promise<Seeded> {
     pages: { ...startingPages, support },
     createdAt: now,
   };
-  await repo.practices.add(practice, startingLayouts);
+  await repo.practices.add(practice);
   await repo.journal.start(practice.id);
 
   const passwordHash = await passwords.hash(demoPassword);

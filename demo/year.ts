@@ -1,3 +1,4 @@
+import { paragraph } from "../src/core/notes";
 import { addDays, at as momentAt, dayIn } from "../src/core/scheduling";
 import { instant, instantMs, type Id, type Instant } from "../src/core/shared";
 import { repositories } from "../src/db/repositories";
@@ -185,13 +186,19 @@ class Year {
     const input = { packetId, requestId: this.request(), revision: view.revision, decisions };
     must(await run(then, useCases.postToChart, this.as(by), input));
     if (!withNote) return;
-    const draft = { packetId, requestId: this.request(), layoutId: "follow-up", pick: "answered" };
-    const { noteId } = must(await run(then, useCases.draftNote, this.as(by), draft));
+    const begun = { packetId, requestId: this.request(), layoutId: "soap" };
+    const { noteId } = must(await run(then, useCases.beginNote, this.as(by), begun));
     const note = must(await run(then, useCases.noteView, this.as(by), { noteId }));
-    const own = note.blocks.flatMap((block) =>
-      block.kind === "own" ? [{ id: block.id, text: noteText[block.id] ?? "" }] : [],
-    );
-    must(await run(then, useCases.saveNote, this.as(by), { noteId, revision: note.revision, own, removed: [] }));
+    let section = "";
+    // Under each heading, in the place of its blank line.
+    const content = note.content.body.content.map((block) => {
+      if (block.type === "heading") section = block.attrs.section ?? "";
+      return block.type === "paragraph" ? paragraph(noteText[section] ?? "") : block;
+    });
+    const { takeHome } = note.content;
+    const written = { noteId, revision: note.revision, body: { type: "doc", content }, takeHome };
+    const { revision } = must(await run(then, useCases.saveNote, this.as(by), written));
+    must(await run(then, useCases.finishNote, this.as(by), { noteId, revision, requestId: this.request() }));
   }
 
   /** One packet in each state there is, and some letters that went wrong. */
@@ -253,7 +260,7 @@ class Year {
     void must(await run(then, useCases.simulatePost, this.as("maren"), { simulation }));
 }
 const noteText: Readonly<Record<string, string>> = {
-  since: "Kept the sleep diary on five days. Two evenings without the phone.",
-  did: "Went through the week's entries; planned one walk with a friend.",
-  next: "Diary goes on. Same measure before the next visit.",
+  subjective: "Kept the sleep diary on five days. Two evenings without the phone.",
+  assessment: "Sleeps better on the days with a walk. Worries less about the nights.",
+  plan: "Diary goes on; one walk with a friend. Same measure before the next visit.",
 };

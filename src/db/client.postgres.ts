@@ -194,7 +194,7 @@ function grants(name: string): string {
     grant usage on all sequences in schema public to ${role};
     grant usage on schema drizzle to ${role};
     grant select on drizzle.__drizzle_migrations to ${role};
-    revoke update, delete on chart_entry, posting, signature, questionnaire_version, note_version, client_opening, client_erasure from ${role};
+    revoke update, delete on chart_entry, posting, signature, questionnaire_version, note_version, note_addendum, take_home, client_opening, client_erasure from ${role};
     revoke insert, update, delete on journal, journal_head from ${role};
     grant insert, update (checked) on journal_head to ${role};`;
 }

@@ -22,7 +22,7 @@ export { isBusy } from "../db/errors";
 export { log, nameOfError } from "./log";
 export type * from "../usecases/backup";
 export { packEverything, type Packed } from "./everything";
-export { fillSheet, renderBlankPaper, renderOwnPaper, renderPaper, renderRecordPaper } from "./papers";
+export { fillSheet, renderBlankPaper, renderNotePaper, renderOwnPaper, renderPaper, renderRecordPaper } from "./papers";
 export * as useCases from "./use-cases";
 export { logoPath, rightsFor } from "../usecases/kit";
 export type { Access, CommonError, UseCase } from "../usecases/kit";

@@ -1,5 +1,6 @@
 import { pdfFormsApart } from "../adapters/apart";
 import type { BlankPaper } from "../adapters/blank-paper";
+import type { NotePaper } from "../adapters/note-paper";
 import type { OwnPaper } from "../adapters/own-paper";
 import type { RecordPaper } from "../adapters/record-paper";
 import type { Paper } from "../adapters/paper";
@@ -9,6 +10,8 @@ import type { FilledSheet } from "../usecases/review";
 // be there at once.
 export const renderPaper = async (paper: Paper) => (await import("../adapters/paper")).renderPaper(paper);
 export const renderOwnPaper = async (paper: OwnPaper) => (await import("../adapters/own-paper")).renderOwnPaper(paper);
+export const renderNotePaper = async (paper: NotePaper) =>
+  (await import("../adapters/note-paper")).renderNotePaper(paper);
 export const renderRecordPaper = async (paper: RecordPaper) =>
   (await import("../adapters/record-paper")).renderRecordPaper(paper);
 export const renderBlankPaper = async (paper: BlankPaper) =>

@@ -204,7 +204,28 @@ export {
   takePlan,
   writeInChart,
 } from "../usecases/charting";
-export { draftNote, noteView, saveNote } from "../usecases/notes";
+export {
+  addToNote,
+  atNote,
+  beginNote,
+  bringIntoNote,
+  cosignNote,
+  dropLayout,
+  findNotes,
+  finishNote,
+  keepLayout,
+  layOutNote,
+  linkNote,
+  noteHistory,
+  noteLayouts,
+  noteView,
+  restoreNote,
+  saveNote,
+  shareTakeHome,
+  takeHomeView,
+  takeOutNote,
+  withdrawTakeHome,
+} from "../usecases/notes";
 export {
   atDesk,
   blankPaper,

@@ -100,7 +100,7 @@ test("staff read, decide, post and draft a note with the keyboard alone", async 
   await page.keyboard.press("Enter");
   await tabTo(page, /^Draft note$/);
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("heading", { name: "Note for Hugo Lindgren" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Note: Hugo Lindgren" })).toBeVisible();
   await expect.poll(() => page.evaluate(() => document.activeElement?.tagName)).toBe("H1");
 });
 

@@ -220,15 +220,18 @@ test("reconcile decides line by line, posts, and the chart shows source, date an
 test("a note is drafted from the answers, saved by itself, and keeps whose words are whose", async () => {
   await staff.getByRole("link", { name: "Draft a note from the answers" }).click();
   await staff.getByRole("button", { name: "Draft note" }).click();
-  await expect(staff.getByRole("heading", { name: "Note for Ines Halvorsen" })).toBeVisible();
+  await expect(staff.getByRole("heading", { name: "Note: Ines Halvorsen" })).toBeVisible();
   await expect(staff.getByText("today 11:00").or(staff.getByText("First visit")).first()).toBeVisible();
-  await staff.getByLabel("Why now").fill("Cannot sleep; wants to before the spring term.");
-  await staff.getByRole("button", { name: "Take out: E-mail" }).click();
-  await expect(staff.getByRole("status").filter({ hasText: /^Saved \d/ })).toBeVisible();
+  const body = staff.getByRole("textbox", { name: "The note" });
+  // Laid into its sections: what she wrote stands there, as hers; what says who she is lies beside the page.
+  await expect(body.locator(".quoted", { hasText: "I lie awake and worry." })).toBeVisible();
+  await expect(body.getByText("ines.halvorsen@mail.example")).toHaveCount(0);
+  await body.locator("p").first().click();
+  await staff.keyboard.type("Cannot sleep; wants to before the spring term.");
+  await expect(staff.getByRole("status").filter({ hasText: /^saved \d/ })).toBeVisible();
   await staff.reload();
-  await expect(staff.getByLabel("Why now")).toHaveValue("Cannot sleep; wants to before the spring term.");
-  await expect(staff.getByText("ines.halvorsen@mail.example")).toHaveCount(0);
-  await expect(staff.getByText("I lie awake and worry.")).toBeVisible();
+  await expect(body.getByText("Cannot sleep; wants to before the spring term.")).toBeVisible();
+  await expect(body.locator(".quoted", { hasText: "I lie awake and worry." })).toBeVisible();
 });
 
 test("the paper and the FHIR resources can be taken out", async () => {

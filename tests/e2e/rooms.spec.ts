@@ -78,6 +78,8 @@ test("every staff page passes axe and fits its width, on a laptop, a tablet and 
     "/office/pages",
     "/office/wordings",
     "/office/fields",
+    "/office/layouts",
+    "/notes",
     "/office/retention",
     "/office/journal",
     "/post-room",

@@ -55,7 +55,7 @@ export async function signIn(page: Page, who: Staff = "maren"): Promise<void> {
   signedIn.set(who, await page.context().cookies());
 }
 
-type Purpose = "Personal link" | "Door code" | "Sent back" | "To sign" | "Signed copy";
+type Purpose = "Personal link" | "Door code" | "Sent back" | "To sign" | "Signed copy" | "Take-home";
 /** Opens the newest message of a purpose for a person in the Post room and gives its text. */
 export async function readPost(page: Page, purpose: Purpose, name: string): Promise<string> {
   await page.goto("/post-room");

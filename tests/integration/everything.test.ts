@@ -72,16 +72,7 @@ describe.each(kinds)("what there is about somebody, on %s", (kind) => {
         seen: reach.identity.seen,
       }),
     );
-    const { id: practiceId } = (await world.app.practice())!;
-    const [layout] = await world.repo.noteLayouts.all(practiceId);
-    must(
-      await world.do(useCases.draftNote, maren(), {
-        packetId,
-        requestId: world.request(),
-        layoutId: layout!.id,
-        pick: "all",
-      }),
-    );
+    must(await world.do(useCases.beginNote, maren(), { packetId, requestId: world.request() }));
     const { zip, told } = await packed(clientId);
     expect(told.at(-1)).toEqual({ done: 4, all: 4 });
     expect(told[0]).toEqual({ done: 0, all: 4 });

@@ -151,15 +151,7 @@ describe.each(kinds)("what is kept of clients, on %s", (kind) => {
     await world.fill(packetId);
     const open = await sendTo(id);
     const client = await world.enter(open);
-    const [layout] = await world.repo.noteLayouts.all(practiceId);
-    const { noteId } = must(
-      await world.do(useCases.draftNote, maren(), {
-        packetId,
-        requestId: world.request(),
-        layoutId: layout!.id,
-        pick: "all",
-      }),
-    );
+    const { noteId } = must(await world.do(useCases.beginNote, maren(), { packetId, requestId: world.request() }));
     const view = must(await world.do(useCases.eraseView, maren(), { clientId: id }));
     expect(view).toMatchObject({ name: "Linnet Quist", counts: { packets: 2, notes: 1 }, holds: [] });
     expect(view.counts.answers).toBeGreaterThan(10);

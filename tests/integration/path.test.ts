@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { consentYes, hugoIntake } from "../../demo/answers";
 import { questionnaireFile, seedPackets } from "../../demo/seed";
+import { linesOf, paragraph, plainText } from "../../src/core/notes";
 import { must } from "../../demo/walk";
 import { useCases, walkJournal } from "../../src/server";
 import { foldChart, identityOf } from "../../src/core/chart";
@@ -359,39 +360,32 @@ describe.each(kinds)("on %s", (kind) => {
       world.wait(1);
       await world.fill(id);
       const requestId = world.request();
-      const draft = () =>
-        world
-          .do(useCases.draftNote, world.as("maren"), {
-            packetId: id,
-            requestId,
-            layoutId: "first-visit",
-            pick: "answered",
-          })
-          .then(must);
-      const [one, two] = await Promise.all([draft(), draft()]);
+      const begin = () => world.do(useCases.beginNote, world.as("maren"), { packetId: id, requestId }).then(must);
+      const [one, two] = await Promise.all([begin(), begin()]);
       expect(one.noteId).toBe(two.noteId);
+      const view = async () => must(await world.do(useCases.noteView, world.as("maren"), { noteId: one.noteId }));
+      const first = await view();
       const save = (revision: number, words: string, who: "maren" | "tobias" = "maren") =>
         world.do(useCases.saveNote, world.as(who), {
           noteId: one.noteId,
           revision,
-          own: [{ id: "reason", text: words }],
-          removed: [],
+          body: { type: "doc", content: [paragraph(words), ...first.content.body.content] },
+          takeHome: first.content.takeHome,
         });
       const saves = await Promise.all([save(1, "mine"), save(1, "theirs")]);
       expect(saves.map((s) => (s.ok ? "saved" : s.error.reason)).sort()).toEqual(["note-moved", "saved"]);
-      const note = must(await world.do(useCases.noteView, world.as("maren"), { noteId: one.noteId }));
-      expect(note.visit?.visitType).toBe("Follow-up");
-      expect(note.blocks.filter((b) => b.kind === "quoted").every((b) => b.answer !== "")).toBe(true);
+      expect(first.visit?.visitType).toBe("Follow-up");
+      const quoted = first.content.body.content.flatMap((block) =>
+        block.type === "quoted" ? [first.content.quotes[block.attrs.quote]!.answer] : [],
+      );
+      expect([quoted.length > 10, quoted.includes("")]).toEqual([true, false]);
       // What somebody else changes bears their name, and what stood there before stays.
       must(await save(2, "somebody else's", "tobias"));
-      const changed = must(await world.do(useCases.noteView, world.as("maren"), { noteId: one.noteId }));
+      const changed = await view();
       expect([changed.author, changed.changedBy]).toEqual(["Maren Holloway", "Tobias Renn"]);
       const versions = await world.repo.notes.versions(one.noteId);
-      const said = versions.map((v) => v.blocks.find((b) => b.kind === "own" && b.id === "reason"));
-      expect(said.map((b) => (b?.kind === "own" ? b.text : undefined))).toEqual([
-        "",
-        expect.stringMatching(/mine|theirs/),
-      ]);
+      const said = versions.map(({ content }) => plainText(linesOf(content.body)).split("\n")[0]);
+      expect(said).toEqual([expect.not.stringMatching(/mine|theirs/), expect.stringMatching(/mine|theirs/)]);
       expect(versions.map((v) => v.by)).toEqual([world.seeded.staff["maren"], world.seeded.staff["maren"]]);
       // While one person types it is kept now and then, not with every pause.
       const before = world.time;

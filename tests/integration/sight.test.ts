@@ -52,8 +52,6 @@ const inputFor = (own: Belongings, requestId: string, questionnaireId: string, s
   seen: "x",
   lines: [{ partId: own.partId, key: "main-concern", reason: "Look again" }],
   layoutId: "blank",
-  pick: "all",
-  own: [],
   firstName: "Somebody",
   lastName: "Somebody",
   birthDate: "1990-01-01",
@@ -101,6 +99,14 @@ const besides: Readonly<Record<string, object>> = {
   keepPlan: { whose: "own", revision: 0, lines: [] },
   offerPlan: { offered: true },
   takePlan: { planId: unknownId },
+  addToNote: { text: "Something later" },
+  atNote: { page: "page-of-nobody" },
+  dropLayout: { id: unknownId },
+  findNotes: { words: "how" },
+  keepLayout: { id: unknownId, revision: 0, name: "Theirs", sections: [{ id: "a", heading: "A" }] },
+  restoreNote: { restore: 1 },
+  saveNote: { body: { type: "doc", content: [] }, takeHome: { type: "doc", content: [] } },
+  beginNote: { visitId: undefined, packetId: undefined },
   checkPaper: { bytes: new Uint8Array([1]) },
 };
 /** With these rights one does nothing that names a client; what takes more than ids may be refused for its form. */
@@ -119,17 +125,9 @@ describe.each(kinds)("whose clients, on %s", (kind) => {
       const packets = await world.repo.packets.ofClient(practiceId, clientId);
       const returned = packets.find(({ state }) => state === "returned" || state === "settled");
       const packet = returned ?? packets[0];
-      const [layout] = await world.repo.noteLayouts.all(practiceId);
       const note =
         returned &&
-        must(
-          await world.do(useCases.draftNote, maren, {
-            packetId: returned.id,
-            requestId: world.request(),
-            layoutId: layout!.id,
-            pick: "all",
-          }),
-        );
+        must(await world.do(useCases.beginNote, maren, { packetId: returned.id, requestId: world.request() }));
       const marker = `Zq${key}`;
       await world.do(useCases.changeIdentity, maren, {
         clientId,
@@ -264,6 +262,11 @@ describe.each(kinds)("whose clients, on %s", (kind) => {
       "addMarginNote",
       "exportChart",
       "chartPaper",
+      "beginNote",
+      "findNotes",
+      "finishNote",
+      "noteView",
+      "takeOutNote",
       "openFile",
       "postMessage",
       "packetSigning",

@@ -13,7 +13,7 @@ import {
   startingLetters,
   type LetterKind,
 } from "../../src/core/messages";
-import { draftNote, quotable, startingLayouts } from "../../src/core/notes";
+import { quotable } from "../../src/core/notes";
 import { after, packetStates, readinessOf, stateAt } from "../../src/core/packet";
 import { canonicalText, isDrawnPath, signedText } from "../../src/core/signing";
 import { instant, plainDigits, plainNumber } from "../../src/core/shared";
@@ -223,22 +223,6 @@ describe("a note", () => {
       },
     },
   };
-  it("quotes all, answered or chosen questions, and starts with empty words of the practitioner", () => {
-    const [layout] = startingLayouts;
-    const quoted = (pick: Parameters<typeof draftNote>[2]) =>
-      draftNote(layout!, [part], pick).filter((b) => b.kind === "quoted").length;
-    expect([
-      quoted({ kind: "all" }),
-      quoted({ kind: "answered" }),
-      quoted({ kind: "chosen", keys: ["p1 44255-8"] }),
-      quoted({ kind: "chosen", keys: [] }),
-    ]).toEqual([quotable(part).length, 1, 1, 0]);
-    expect(
-      draftNote(layout!, [part], { kind: "all" })
-        .filter((b) => b.kind === "own")
-        .every((b) => b.text === ""),
-    ).toBe(true);
-  });
   it("leaves out what was hidden", () => {
     expect(quotable(part).some((l) => l.key === "69722-7")).toBe(false);
   });
@@ -302,27 +286,5 @@ describe("letters and marks", () => {
         expect(body).toContain("10");
         expect(body).not.toContain("{{link}}");
       }
-  });
-  it("give every layout headings with their own ids, and a place for the client's words among them", () => {
-    for (const layout of startingLayouts) {
-      expect(new Set(layout.headings.map((h) => h.id)).size).toBe(layout.headings.length);
-      expect(layout.quotesAt).toBeGreaterThanOrEqual(0);
-      expect(layout.quotesAt).toBeLessThanOrEqual(layout.headings.length);
-      const blocks = draftNote(layout, [], { kind: "all" });
-      expect(blocks.map((b) => b.kind)).toEqual(layout.headings.map(() => "own"));
-    }
-  });
-  it("put the quoted answers exactly where the layout says", () => {
-    const questionnaire = fromRepository("consent-to-care");
-    const part = {
-      partId: "p",
-      questionnaire,
-      answers: { rows: {}, values: { "agree-care": [{ type: "boolean" as const, value: true }] } },
-    };
-    for (const layout of startingLayouts) {
-      const kinds = draftNote(layout, [part], { kind: "answered" }).map((b) => b.kind);
-      expect(kinds.indexOf("quoted")).toBe(layout.quotesAt);
-      expect(kinds.filter((k) => k === "quoted")).toHaveLength(1);
-    }
   });
 });

@@ -11,6 +11,8 @@ export const lookAtDoor = cache(async (token: string) =>
 );
 export const lookAtPacket = cache((packetId: string) => runAsClient(packetId, useCases.fillView, {}));
 
+/** What a practitioner wrote down for them. */
+export const lookAtTakeHome = cache((packetId: string) => runAsClient(packetId, useCases.takeHomeView, {}));
 /** What somebody is asked to sign who came by a link for that; and what they agreed to themselves. */
 export const lookAtSigning = cache((packetId: string) => runAsClient(packetId, useCases.signerView, {}));
 export const lookAtConsents = cache(async (packetId: string) => {
@@ -28,6 +30,8 @@ export async function languageAt(path: string, chosen: string | null): Promise<s
     return clientLanguage(door.ok ? door.value.language : "en");
   }
   if (place !== "f") return "en";
+  const takeHome = await lookAtTakeHome(id);
+  if (takeHome.ok) return clientLanguage(takeHome.value.language);
   const packet = await lookAtPacket(id);
   const signing = packet.ok ? packet : await lookAtSigning(id);
   if (signing.ok) return clientLanguage(signing.value.language);

@@ -7,3 +7,4 @@ export { writeRecord, type RecordFrame } from "./record-out";
 export { writeConsent, type ConsentFrame } from "./consent-out";
 export { writeChart, type ChartFrame } from "./chart-out";
 export { readChart, type BroughtChart } from "./chart-in";
+export { writeNote, type NoteFrame } from "./note-out";

@@ -48,7 +48,7 @@ export interface RecordFrame {
 }
 
 /** UTF-8, as FHIR's attachments are. */
-function toBase64(text: string): string {
+export function toBase64(text: string): string {
   const bytes = new TextEncoder().encode(text);
   const letters = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
   let out = "";

@@ -2,7 +2,16 @@ import { fail, ok, type Result, mainLanguage } from "../shared";
 import { fillWording, type Placeholder, type Wording } from "./wording";
 
 /** Letters to clients and relations, each as an e-mail and as a text; `locked` goes to staff. */
-export const letterKinds = ["packet", "packetForVisit", "nudge", "sentBack", "sign", "signed", "code"] as const;
+export const letterKinds = [
+  "packet",
+  "packetForVisit",
+  "nudge",
+  "sentBack",
+  "sign",
+  "signed",
+  "takeHome",
+  "code",
+] as const;
 export type LetterKind = (typeof letterKinds)[number];
 export interface Letter {
   readonly email: Wording;
@@ -91,6 +100,16 @@ export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind
       },
       text: { subject: "", body: "{{practice.name}}: everybody has signed. Your copy, until {{expires}}: {{link}}" },
     },
+    takeHome: {
+      email: {
+        subject: "From your visit: something to read from {{practice.name}}",
+        body: "Hello {{recipient.firstName}},\n\n{{practice.name}} has written down for you what was agreed. It is on your page, for you to read and to keep. {{door}}\n{{link}}\n\nThe page is open until {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}}: something from your visit is there to read, until {{expires}}: {{link}} {{door}}",
+      },
+    },
     code: {
       email: {
         subject: "Your code for {{practice.name}}",
@@ -156,6 +175,16 @@ export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind
         body: "Hola, {{recipient.firstName}}:\n\nYa han firmado todos. Su copia está en su página, para leerla y guardarla. Antes de abrirla se envía un código a esta dirección:\n{{link}}\n\nLa página está abierta hasta el {{expires}}.\n\n{{practice.name}}",
       },
       text: { subject: "", body: "{{practice.name}}: ya han firmado todos. Su copia, hasta el {{expires}}: {{link}}" },
+    },
+    takeHome: {
+      email: {
+        subject: "De su visita: algo para leer de {{practice.name}}",
+        body: "Hola, {{recipient.firstName}}:\n\n{{practice.name}} ha anotado para usted lo acordado. Está en su página, para leerlo y guardarlo. {{door}}\n{{link}}\n\nLa página está abierta hasta el {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}}: tiene algo de su visita para leer, hasta el {{expires}}: {{link}} {{door}}",
+      },
     },
     code: {
       email: {
@@ -226,6 +255,16 @@ export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind
         body: "{{practice.name}} : tout le monde a signé. Votre copie, jusqu’au {{expires}} : {{link}}",
       },
     },
+    takeHome: {
+      email: {
+        subject: "De votre visite : un texte à lire de {{practice.name}}",
+        body: "Bonjour {{recipient.firstName}},\n\n{{practice.name}} a noté pour vous ce qui a été convenu. C’est sur votre page, à lire et à garder. {{door}}\n{{link}}\n\nLa page est ouverte jusqu’au {{expires}}.\n\n{{practice.name}}",
+      },
+      text: {
+        subject: "",
+        body: "{{practice.name}} : un texte de votre visite est à lire, jusqu’au {{expires}} : {{link}} {{door}}",
+      },
+    },
     code: {
       email: {
         subject: "Votre code pour {{practice.name}}",
@@ -285,6 +324,13 @@ export const startingLetters: Readonly<Record<string, Readonly<Record<LetterKind
         body: "مرحبًا {{recipient.firstName}}،\n\nوقّع الجميع. نسختك في صفحتك لتقرأها وتحتفظ بها. قبل أن تُفتح يُرسل رمز إلى هذا العنوان:\n{{link}}\n\nالصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}",
       },
       text: { subject: "", body: "{{practice.name}}: وقّع الجميع. نسختك، حتى {{expires}}: {{link}}" },
+    },
+    takeHome: {
+      email: {
+        subject: "من زيارتك: نص لتقرأه من {{practice.name}}",
+        body: "مرحبًا {{recipient.firstName}}،\n\nكتب لك {{practice.name}} ما اتُّفق عليه. تجده في صفحتك لتقرأه وتحتفظ به. {{door}}\n{{link}}\n\nتبقى الصفحة مفتوحة حتى {{expires}}.\n\n{{practice.name}}",
+      },
+      text: { subject: "", body: "{{practice.name}}: نص من زيارتك جاهز للقراءة حتى {{expires}}: {{link}} {{door}}" },
     },
     code: {
       email: {
@@ -394,6 +440,7 @@ export type PostPurpose =
   | "sent-back"
   | "sign"
   | "signed"
+  | "take-home"
   | "contact"
   | "code"
   | "locked"
@@ -405,6 +452,7 @@ export const linkPurposes = [
   "sent-back",
   "sign",
   "signed",
+  "take-home",
 ] as const satisfies readonly PostPurpose[];
 
 export type WordingProblem = { readonly field: "subject" | "body"; readonly message: string };

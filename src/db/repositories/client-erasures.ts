@@ -11,6 +11,7 @@ import {
   doorPass,
   marginNote,
   note,
+  noteDesk,
   packet,
   packetPart,
   personalLink,
@@ -121,6 +122,9 @@ export const clientErasureRepository = (db: Db, sealer: Sealer) => {
         .set({ endedAt: sql`coalesce(${relation.endedAt}, ${at})`, keyId: null, person: nothingSealed })
         .where(inArray(relation.clientId, clients));
       await db.update(note).set({ keyId: null, blocks: nothingSealed }).where(inArray(note.clientId, clients));
+      await db
+        .delete(noteDesk)
+        .where(inArray(noteDesk.noteId, db.select({ id: note.id }).from(note).where(inArray(note.clientId, clients))));
       await db.delete(clientStaff).where(inArray(clientStaff.clientId, clients));
       await db
         .update(visit)

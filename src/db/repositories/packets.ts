@@ -64,7 +64,7 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .onConflictDoNothing({ target: packet.requestId })
         .returning({ id: packet.id });
       if (made.length === 0) return false;
-      await db.insert(packetPart).values(parts);
+      if (parts.length > 0) await db.insert(packetPart).values(parts);
       return true;
     },
     async byRequest(requestId: string): Promise<Packet | undefined> {
@@ -341,6 +341,7 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
           and(
             eq(packet.practiceId, practiceId),
             eq(packet.state, "settled"),
+            eq(packet.isTakeHome, false),
             before === undefined ? undefined : lt(packet.returnedAt, before),
             seen(packet.clientId),
           ),

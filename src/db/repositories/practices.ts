@@ -1,14 +1,13 @@
 import { eq } from "drizzle-orm";
 import { startingDoor, startingPages, type DoorPolicy, type PagePolicy } from "../../core/packet";
 import type { PostSimulation } from "../../core/messages";
-import type { NoteLayout } from "../../core/notes";
 import type { Id } from "../../core/shared";
 import type { RetentionRules } from "../../core/retention";
 import type { SigningPolicy } from "../../core/signing";
 import type { RightSets } from "../../core/team";
 import type { ChartLayout } from "../../core/chart";
 import type { Db } from "../database";
-import { noteLayout, practice } from "../schema";
+import { practice } from "../schema";
 export type Practice = typeof practice.$inferSelect;
 
 export const practiceRepository = (db: Db) => ({
@@ -23,11 +22,8 @@ export const practiceRepository = (db: Db) => ({
   async hold(practiceId: Id<"Practice">): Promise<void> {
     await db.select({ id: practice.id }).from(practice).where(eq(practice.id, practiceId)).for("no key update");
   },
-  async add(row: Practice, layouts: readonly NoteLayout[]): Promise<void> {
+  async add(row: Practice): Promise<void> {
     await db.insert(practice).values(row);
-    await db
-      .insert(noteLayout)
-      .values(layouts.map((layout, position) => ({ id: layout.id, practiceId: row.id, position, layout })));
   },
   /** Read where it is needed: it may change while the app runs. */
   async door(practiceId: Id<"Practice">): Promise<DoorPolicy> {

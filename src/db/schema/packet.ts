@@ -56,6 +56,8 @@ export const packet = pgTable(
     seriesOf: idColumn<"Packet">("series_of"),
     /** Leaflets that went with it. */
     leaflets: jsonb("leaflets").$type<readonly Id<"Leaflet">[]>().notNull().default([]),
+    /** It asks for nothing: it is what a take-home is read through. */
+    isTakeHome: boolean("is_take_home").notNull().default(false),
     /** Counted when returned, so that the Day sheet opens without unsealing answers. */
     alerts: integer("alerts").notNull().default(0),
   },

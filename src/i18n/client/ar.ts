@@ -178,6 +178,11 @@ export const ar: ClientMessages = {
     oneMoment: "لحظة…",
     outside: "لفتح هذه الصفحة استعمل الرابط في رسالتنا.",
   },
+  takeHome: {
+    title: "من زيارتك",
+    from: "كتبه لك {practice}،",
+    keep: "يمكنك العودة إلى هذه الصفحة ما دام رابطك مفتوحًا، أو حفظها على جهازك.",
+  },
   problem: {
     missing: "من فضلك أجب عن هذا.",
     wrongKind: "هذا لا يبدو صحيحًا.",

@@ -173,6 +173,11 @@ export const en = {
     oneMoment: "One moment…",
     outside: "To open this page, use the link in our message.",
   },
+  takeHome: {
+    title: "From your visit",
+    from: "Written down for you by {practice},",
+    keep: "You can come back to this page as long as your link is open, or save it on your device.",
+  },
   problem: {
     missing: "Please answer this one.",
     wrongKind: "This does not look right.",

@@ -178,6 +178,11 @@ export const es: ClientMessages = {
     oneMoment: "Un momento…",
     outside: "Para abrir esta página use el enlace de nuestro mensaje.",
   },
+  takeHome: {
+    title: "De su visita",
+    from: "Anotado para usted por {practice},",
+    keep: "Puede volver a esta página mientras su enlace esté abierto, o guardarla en su dispositivo.",
+  },
   problem: {
     missing: "Responda a esta, por favor.",
     wrongKind: "Esto no parece correcto.",

@@ -183,6 +183,11 @@ export const fr: ClientMessages = {
     oneMoment: "Un instant…",
     outside: "Pour ouvrir cette page, prenez le lien de notre message.",
   },
+  takeHome: {
+    title: "De votre visite",
+    from: "Noté pour vous par {practice},",
+    keep: "Vous pouvez revenir sur cette page tant que votre lien est ouvert, ou l’enregistrer sur votre appareil.",
+  },
   problem: {
     missing: "Répondez à celle-ci, s’il vous plaît.",
     wrongKind: "Cela ne semble pas juste.",

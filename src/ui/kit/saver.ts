@@ -29,12 +29,15 @@ export class Saver<T> {
   private timer: unknown;
   private running: Promise<boolean> | undefined;
   private pending = false;
+  private deadline: unknown;
 
   constructor(
     private work: SaverWork<T>,
     private readonly timers: Timers = browserTimers,
     private readonly delay = 800,
     private readonly retry = 3000,
+    /** Somebody who types on and on is saved all the same: nothing waits longer than this, in ms. */
+    private readonly longest = 1600,
   ) {}
 
   readonly subscribe = (heard: () => void): (() => void) => {
@@ -52,11 +55,14 @@ export class Saver<T> {
     this.pending = true;
     this.becomeUnlessTrouble("waiting");
     this.later(this.delay);
+    this.deadline ??= this.timers.setTimeout(() => void this.flush(), this.longest);
   };
 
   /** Saves what is pending now. Gives whether everything is kept. */
   readonly flush = async (): Promise<boolean> => {
     this.timers.clearTimeout(this.timer);
+    this.timers.clearTimeout(this.deadline);
+    this.deadline = undefined;
     // Every caller waits for the save under way, so that "flushed" means kept, not merely on its way.
     while (this.running) await this.running;
     this.pending = false;

@@ -42,6 +42,7 @@ export interface ChartView {
   readonly quick: readonly { readonly label: string; readonly value: string }[];
   readonly mayWrite: boolean;
   readonly mayTakeOut: boolean;
+  readonly mayNote: boolean;
   readonly sections: readonly {
     readonly key: ChartSection;
     readonly title: string;
@@ -91,6 +92,7 @@ export interface ChartView {
     readonly updatedAt: Instant;
     readonly visitId: Id<"Visit"> | null;
     readonly layoutId: string;
+    readonly signed: boolean;
   }[];
 }
 
@@ -165,7 +167,7 @@ export const chartView = query({
     for (const { posting, change } of entries)
       if (change.kind !== "reverse") many.set(posting, (many.get(posting) ?? 0) + 1);
     const reversedWhole = new Set(postings.map((posting) => posting.reverses));
-    const packets = await repo.packets.ofClient(practice.id, clientId);
+    const packets = (await repo.packets.ofClient(practice.id, clientId)).filter(({ isTakeHome }) => !isTakeHome);
     const troubles = await repo.outbox.troubles(
       practice.id,
       packets.map((p) => p.id),
@@ -185,6 +187,7 @@ export const chartView = query({
       asOn: on as Day | undefined,
       mayWrite: on === undefined && client.archivedAt === null && may(ctx, "chart.post"),
       mayTakeOut: may(ctx, "export"),
+      mayNote: client.archivedAt === null && may(ctx, "note.write"),
       quick: quickIn(
         layout,
         fields.map(({ field }) => field),
@@ -231,11 +234,12 @@ export const chartView = query({
         visitType: v.visitType,
         practitioner: v.staffName,
       })),
-      notes: (await repo.notes.ofClient(practice.id, clientId)).map((n) => ({
+      notes: (await repo.notes.headsOf(practice.id, clientId)).map((n) => ({
         id: n.id,
         updatedAt: n.updatedAt,
         visitId: n.visitId,
         layoutId: n.layoutId,
+        signed: n.signedAt !== null,
       })),
     });
   },

@@ -1,5 +1,4 @@
 import { setUpSchema } from "../../core/forms";
-import { startingLayouts } from "../../core/notes";
 import { startingDoor, startingPages } from "../../core/packet";
 import { fail, inFours, ok, readableCode, type Id, type Instant, type Result, type Sealer } from "../../core/shared";
 import type { Practice } from "../../db/repositories";
@@ -60,19 +59,16 @@ export const setUp = command({
     // Of two at once, the second finds the practice of the first.
     await repo.installations.hold();
     if (await repo.practices.only()) return fail({ reason: "not-allowed" });
-    await repo.practices.add(
-      {
-        ...practice,
-        name: input.practiceName,
-        email: input.practiceEmail,
-        address: input.address,
-        country: input.country,
-        locale: localeFor(input.language, input.country),
-        languages: [...new Set([input.language, ...input.languages])],
-        zone: input.zone,
-      },
-      startingLayouts,
-    );
+    await repo.practices.add({
+      ...practice,
+      name: input.practiceName,
+      email: input.practiceEmail,
+      address: input.address,
+      country: input.country,
+      locale: localeFor(input.language, input.country),
+      languages: [...new Set([input.language, ...input.languages])],
+      zone: input.zone,
+    });
     if (logo) await keepLogo({ ...ctx, practice }, random.id<"File">(), logo.value);
     await repo.journal.start(practice.id);
     const ownerId = random.id<"Staff">();

@@ -2,7 +2,7 @@ import { object } from "yup";
 import { journalWords } from "../../core/audit";
 import { nameOf, reversals, rowWords, writeTable, type ChartEntry, type ChartField } from "../../core/chart";
 import { writeRecord, type JsonObject } from "../../core/fhir";
-import type { NoteBlock } from "../../core/notes";
+import { linesOf, plainText, type NoteContent } from "../../core/notes";
 import { packetStateWords, stateAt } from "../../core/packet";
 import { dateWords } from "../../core/questionnaire";
 import { dateFormat, fail, instantMs, languageName, ok, type Id, type Instant, type Result } from "../../core/shared";
@@ -48,14 +48,12 @@ const numbered = (index: number): string => String(index + 1).padStart(3, "0");
 /** Links in letters let their holder in; they are not for a file that goes from hand to hand. */
 const withoutLinks = (body: string): string => body.replace(/(\/p\/|\/join\/|\/reset\/)[\w-]{16,}/g, "$1…");
 
-const textOf = (block: NoteBlock): string => (block.kind === "quoted" ? block.answer : block.text);
-const labelOf = (block: NoteBlock): string =>
-  block.kind === "quoted" ? `${block.question} (answered)` : block.heading;
-const noteText = (blocks: readonly NoteBlock[]): string =>
-  blocks
-    .filter((block) => textOf(block) !== "")
-    .map((block) => `${labelOf(block)}\n${textOf(block)}`)
+const noteText = ({ body, takeHome, ...known }: NoteContent): string =>
+  [linesOf(body, known), linesOf(takeHome)]
+    .map(plainText)
+    .filter((text) => text !== "")
     .join("\n\n");
+
 function changeText({ change }: ChartEntry, field: ChartField | undefined): string {
   if (change.kind === "set") return change.value;
   if (change.kind !== "row") return "";
@@ -162,7 +160,7 @@ function sectionsOf({ practice, now }: Context<StaffActor>, all: Gathered): Reco
       nothing: "None was written.",
       lines: all.notes.map((note) => ({
         label: when(note.updatedAt),
-        text: noteText(note.blocks),
+        text: noteText(note.content),
         beside: staff.get(note.updatedBy ?? note.author) ?? "",
       })),
     },
@@ -210,7 +208,7 @@ const bundleOf = ({ practice, now }: Context<StaffActor>, all: Gathered): JsonOb
       id: note.id,
       at: note.updatedAt,
       by: all.staff.get(note.updatedBy ?? note.author) ?? "",
-      text: noteText(note.blocks) || "–",
+      text: noteText(note.content) || "–",
     })),
     letters: all.letters.map((letter) => ({
       id: letter.id,

@@ -15,6 +15,7 @@ export {
 export { filledSheet, openFile, type FilledSheet } from "./files";
 export { addMarginNote, dropMarginNote } from "./margin-notes";
 export { handReturn } from "./hand-to";
+export { readersFor } from "./readers";
 export { sendBack } from "./send-back";
 export type { Paper } from "../../adapters/paper";
 export { everything, everythingFile, type Everything } from "./everything";

@@ -231,7 +231,6 @@ export interface ReturnView {
       }
     | undefined;
   readonly parts: readonly ReturnedPartView[];
-  readonly layouts: readonly { readonly id: string; readonly name: string }[];
   /** What they added when returning it. */
   readonly comment: string | undefined;
 }
@@ -277,7 +276,6 @@ export const returnView = query({
         practitioner: visit.staffName,
       },
       comment: ctx.repo.packets.unseal<string>(packet, "comment"),
-      layouts: (await ctx.repo.noteLayouts.all(ctx.practice.id)).map(({ id, name }) => ({ id, name })),
       parts: await inOrder(parts, async (read) => ({
         by: several
           ? Object.fromEntries(

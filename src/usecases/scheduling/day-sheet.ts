@@ -4,7 +4,7 @@ import { consentWords, isTrouble, type ConsentState } from "../../core/consent";
 import { readinessOf, stateAt, type Readiness } from "../../core/packet";
 import { ok, type Id, type Instant, type Result } from "../../core/shared";
 import { addDays, boundsOf, dayIn, isDay, type Day } from "../../core/scheduling";
-import { idInput, query } from "../kit";
+import { idInput, may, query, type Context, type StaffActor } from "../kit";
 import { registerLines } from "../consent/lines";
 import { firstSteps, type FirstStep } from "./first-steps";
 import { withOne, type WithOne } from "./with-one";
@@ -40,12 +40,34 @@ export interface DaySheet {
   readonly cancelled: readonly CancelledLine[];
   /** What the practice still lacks to begin; empty for who cannot do it, and once it has begun. */
   readonly firstSteps: readonly FirstStep[];
+  /** Notes of whoever looks that are not signed off, or that they are asked to sign beside, the oldest first. */
+  readonly unfinished: readonly UnfinishedNote[];
+}
+export interface UnfinishedNote {
+  readonly id: Id<"Note">;
+  readonly clientName: string;
+  readonly at: Instant;
+  /** Somebody else wrote it, and asks them to sign beside. */
+  readonly toCosign: boolean;
 }
 export interface CancelledLine {
   readonly visitId: Id<"Visit">;
   readonly startsAt: Instant;
   readonly clientName: string;
   readonly by: "client" | "practice";
+}
+
+const mostUnfinished = 12;
+async function unfinishedNotes({ repo, practice, actor }: Context<StaffActor>): Promise<UnfinishedNote[]> {
+  const heads = (await repo.notes.unfinished(practice.id, actor.id)).reverse().slice(0, mostUnfinished);
+  const clients = await repo.clients.byIds(
+    practice.id,
+    heads.map((head) => head.clientId),
+  );
+  return heads.flatMap(({ id, clientId, createdAt, signedAt }) => {
+    const client = clients.get(clientId);
+    return client ? [{ id, clientName: nameOf(client), at: createdAt, toCosign: signedAt !== null }] : [];
+  });
 }
 
 /** A day's visits in time order, each with how ready it is. Without a day: today in the practice's zone. */
@@ -79,6 +101,7 @@ export const daySheet = query({
       zone: practice.zone,
       with: who,
       firstSteps: await firstSteps(ctx),
+      unfinished: may(ctx, "note.write") ? await unfinishedNotes(ctx) : [],
       cancelled: all
         .filter(({ cancelledAt }) => cancelledAt !== null)
         .map(({ id, startsAt, client, cancelledBy }) => ({

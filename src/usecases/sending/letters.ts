@@ -48,6 +48,7 @@ const purposes: Readonly<Record<LetterKind, PostPurpose>> = {
   sentBack: "sent-back",
   sign: "sign",
   signed: "signed",
+  takeHome: "take-home",
   code: "code",
 };
 /** How dates are written for a reader: English as the practice writes it. */

@@ -113,7 +113,7 @@ export async function issueLink(
   packet: Linked,
   recipient: Recipient,
   target: Target,
-  kind: "packet" | "nudge" | "sentBack",
+  kind: "packet" | "nudge" | "sentBack" | "takeHome",
   { line, ...wishes }: LinkWishes = {},
 ): Promise<void> {
   const token = ctx.random.token();

@@ -93,9 +93,11 @@ export function DaySheetView({ sheet, rights, above }: DaySheetViewProps) {
         </span>
         {rights.includes("visit.book") && <Link href={`/visits/new?on=${sheet.day}`}>Make a visit</Link>}
         <Link href={`/week?on=${sheet.day}`}>Week</Link>
+        {rights.includes("note.write") && <Link href="/notes">Find in notes</Link>}
         {rights.includes("packet.send") && <Link href="/send">Send to somebody new, or without a visit</Link>}
         {rights.includes("post-room.read") && <Link href="/post-room">Post room</Link>}
       </Strip>
+      {sheet.unfinished.length > 0 && <Unfinished notes={sheet.unfinished} />}
       {sheet.firstSteps.length > 0 && <FirstSteps steps={sheet.firstSteps} />}
       <Lines onKeyDown={rowKeys}>
         {sheet.lines.map((line) => {
@@ -151,6 +153,26 @@ export function DaySheetView({ sheet, rights, above }: DaySheetViewProps) {
         </MarginRow>
       ))}
     </Page>
+  );
+}
+/** Notes that wait for whoever looks. */
+function Unfinished({ notes }: { readonly notes: DaySheet["unfinished"] }) {
+  return (
+    <MarginRow margin="Notes to finish">
+      <Cluster $gap="0.2rem 1.2rem">
+        {notes.map((note) => (
+          <span key={note.id}>
+            <Link href={`/notes/${note.id}`}>
+              <bdi>{note.clientName}</bdi>
+            </Link>{" "}
+            <Soft>
+              {note.toCosign ? "to sign beside, " : ""}
+              <Moment at={note.at} as="day" />
+            </Soft>
+          </span>
+        ))}
+      </Cluster>
+    </MarginRow>
   );
 }
 /** Consents to be seen to before the visit: the first in words, the others in a number. */

@@ -163,3 +163,17 @@ export async function setChartLayoutAction(_: FormState, sent: FormData): Promis
   refresh();
   return { done: "Charts are laid out so from now on." };
 }
+
+export async function keepLayoutAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.keepLayout, JSON.parse(String(sent.get("layout"))));
+  if (!result.ok)
+    return formFailure(result.error, {
+      "layout-moved": "A colleague changed this layout meanwhile. Nothing was kept; open it again.",
+    });
+  redirect("/office/layouts");
+}
+export async function dropLayoutAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.dropLayout, { id: sent.get("id") });
+  if (!result.ok) return formFailure(result.error);
+  redirect("/office/layouts");
+}

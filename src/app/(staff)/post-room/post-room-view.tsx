@@ -19,6 +19,7 @@ const purposes: Readonly<Record<PostPurpose, string>> = {
   "sent-back": "Sent back",
   sign: "To sign",
   signed: "Signed copy",
+  "take-home": "Take-home",
   contact: "Changed contact told",
   test: "Test",
   code: "Door code",

@@ -7,10 +7,11 @@ import { Doorstep } from "@/ui/kit/doorstep";
 import { SupportWords } from "@/ui/fill/support-words";
 import { TimeFrameProvider } from "@/ui/kit/time";
 import { Receipt } from "@/ui/fill/receipt";
-import { lookAtConsents, lookAtPacket, lookAtSigning } from "../../../_server/client-look";
+import { lookAtConsents, lookAtPacket, lookAtSigning, lookAtTakeHome } from "../../../_server/client-look";
 import { FillPage as Filling } from "./filling";
 import { OwnConsentsIsland } from "./own-consents";
 import { SignerPage } from "./signer";
+import { TakeHome } from "./take-home";
 
 interface Props {
   readonly params: Promise<{ readonly packetId: string }>;
@@ -18,7 +19,8 @@ interface Props {
 }
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   const { packetId } = await params;
-  const packet = await lookAtPacket(packetId);
+  const takeHome = await lookAtTakeHome(packetId);
+  const packet = takeHome.ok ? takeHome : await lookAtPacket(packetId);
   const result = packet.ok ? packet : await lookAtSigning(packetId);
   return { title: { absolute: clientWords("door", result.ok ? result.value.language : "en")("page") } };
 }
@@ -26,6 +28,8 @@ export default async function FillPage({ params, searchParams }: Props) {
   const { packetId } = await params;
   const step = (await searchParams).s;
   const app = await application();
+  const takeHome = await lookAtTakeHome(packetId);
+  if (takeHome.ok) return <TakeHome packetId={packetId} view={takeHome.value} now={app.ports.clock.now()} />;
   const result = await lookAtPacket(packetId);
   const signing = result.ok ? undefined : await lookAtSigning(packetId);
   if (signing?.ok) return <Signing view={signing.value} consents={await lookAtConsents(packetId)} />;

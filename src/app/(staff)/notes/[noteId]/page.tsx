@@ -1,8 +1,10 @@
+import { randomUUID } from "node:crypto";
 import type { Metadata } from "next";
 import { cache } from "react";
 import { useCases } from "@/server";
-import { load } from "../../../_server/run";
-import { NoteEditor } from "./note-editor";
+import { load, staffRights } from "../../../_server/run";
+import { NoteWriter } from "./note-writer";
+import { SignedNote } from "./signed-note";
 
 /** Loaded once, for the page and its title, which tells one tab from another. */
 const look = cache(async (noteId: string) => load(useCases.noteView, { noteId }));
@@ -12,6 +14,11 @@ interface Params {
 export async function generateMetadata({ params }: Params): Promise<Metadata> {
   return { title: `Note: ${(await look((await params).noteId)).clientName}` };
 }
-export default async function NotePage({ params }: { readonly params: Promise<{ readonly noteId: string }> }) {
-  return <NoteEditor note={await look((await params).noteId)} />;
+export default async function NotePage({ params }: Params) {
+  const note = await look((await params).noteId);
+  const requestId = randomUUID();
+  if (note.signed)
+    return <SignedNote note={note} requestId={requestId} mayTakeOut={(await staffRights()).includes("export")} />;
+  // Another revision than was written here is another page: the editor begins with what stands there now.
+  return <NoteWriter key={`${note.id} ${note.revision}`} note={note} requestId={requestId} />;
 }

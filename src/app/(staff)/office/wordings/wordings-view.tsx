@@ -24,6 +24,7 @@ const kinds: Readonly<Record<LetterKind, string>> = {
   sentBack: "Sent back",
   sign: "Your turn to sign",
   signed: "Copy of what was signed",
+  takeHome: "Take-home of a note",
   code: "Code at the door",
 };
 /** What the practice's letters and texts say, beside what somebody would get. */

@@ -134,6 +134,7 @@ const letterWords: Readonly<Record<string, string>> = {
   "sent-back": "Letter with questions",
   sign: "Letter to who signs",
   signed: "Letter with the signed copy",
+  "take-home": "Letter with a take-home",
   code: "Code",
 };
 

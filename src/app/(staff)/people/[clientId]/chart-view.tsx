@@ -8,6 +8,7 @@ import { Alarm, Fold, Strip } from "@/ui/kit/ledger";
 import { dateWords } from "@/core/questionnaire";
 import { dayIn } from "@/core/scheduling";
 import { Button } from "@/ui/kit/button";
+import { ActionForm } from "@/ui/kit/form";
 import { DateField } from "@/ui/kit/date-field";
 import { TextField } from "@/ui/kit/text-field";
 import { Link } from "@/ui/kit/link";
@@ -16,6 +17,7 @@ import { Cluster, MarginRow, Page, SectionTitle, Soft } from "@/ui/kit/page";
 import { StateWords } from "@/ui/kit/state-mark";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
 import type { ChartView as Chart } from "@/usecases/charting";
+import { beginNoteAction } from "../../notes/actions";
 import { ChartBand, postingsIn } from "./chart-band";
 import { folios } from "./folio";
 import { Postings } from "./postings";
@@ -41,9 +43,19 @@ export function ChartView({ chart, posted, requestId }: ChartViewProps) {
       actions={
         chart.archivedAt === null &&
         gone.length === 0 && (
-          <ButtonLink href={`/people/${chart.clientId}/send`} weight="primary">
-            Send questionnaires
-          </ButtonLink>
+          <Cluster>
+            {chart.mayNote && (
+              <ActionForm
+                action={beginNoteAction}
+                submit="Begin a note"
+                weight="plain"
+                hidden={{ clientId: chart.clientId, requestId }}
+              />
+            )}
+            <ButtonLink href={`/people/${chart.clientId}/send`} weight="primary">
+              Send questionnaires
+            </ButtonLink>
+          </Cluster>
         )
       }
     >
@@ -115,7 +127,7 @@ export function ChartView({ chart, posted, requestId }: ChartViewProps) {
       <SectionTitle>Visits, packets and notes</SectionTitle>
       {chart.notes.map((note) => (
         <MarginRow key={note.id} margin={<Moment at={note.updatedAt} />}>
-          <Link href={`/notes/${note.id}`}>Note</Link>
+          <Link href={`/notes/${note.id}`}>Note</Link> {!note.signed && <Soft>not signed off</Soft>}
         </MarginRow>
       ))}
       {chart.packets.map((packet) => (

@@ -6,18 +6,6 @@ import type { FormState } from "@/ui/kit/form";
 import { formFailure } from "../../../_server/form";
 import { runAsStaff } from "../../../_server/run";
 
-export async function draftAction(_: FormState, sent: FormData): Promise<FormState> {
-  const result = await runAsStaff(useCases.draftNote, {
-    packetId: sent.get("packetId"),
-    requestId: sent.get("requestId"),
-    layoutId: sent.get("layoutId"),
-    pick: sent.get("pick"),
-    keys: sent.getAll("keys"),
-  });
-  if (!result.ok) return formFailure(result.error);
-  redirect(`/notes/${result.value.noteId}`);
-}
-
 export async function sendBackAction(_: FormState, sent: FormData): Promise<FormState> {
   const packetId = String(sent.get("packetId"));
   const lines = [...sent].flatMap(([name, reason]) => {

@@ -1,6 +1,7 @@
+import { randomUUID } from "node:crypto";
 import type { Metadata } from "next";
 import { useCases } from "@/server";
-import { load } from "../../../_server/run";
+import { load, staffRights } from "../../../_server/run";
 import { VisitPageView } from "./visit-page-view";
 
 export const metadata: Metadata = { title: "Visit" };
@@ -13,6 +14,8 @@ export default async function VisitPage({ params }: { readonly params: Promise<{
       key={`${visit.startsAt} ${visit.staffId} ${visit.cancelled?.at}`}
       visit={visit}
       practitioners={practitioners}
+      mayNote={(await staffRights()).includes("note.write")}
+      requestId={randomUUID()}
     />
   );
 }

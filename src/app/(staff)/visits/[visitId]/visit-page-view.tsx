@@ -5,19 +5,22 @@ import { ButtonLink } from "@/ui/kit/button-link";
 import { RadioGroup } from "@/ui/kit/choice-fields";
 import { ActionForm } from "@/ui/kit/form";
 import { Link } from "@/ui/kit/link";
-import { MarginRow, Page, Stack } from "@/ui/kit/page";
+import { Cluster, MarginRow, Page, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
 import type { VisitChoices, VisitView } from "@/usecases/scheduling";
+import { beginNoteAction } from "../../notes/actions";
 import { cancelVisitAction, moveVisitAction, restoreVisitAction } from "../actions";
 import { VisitTime } from "../visit-time";
 
 export interface VisitPageViewProps {
   readonly visit: VisitView;
   readonly practitioners: VisitChoices["practitioners"];
+  readonly mayNote: boolean;
+  readonly requestId: string;
 }
 /** One visit: when, with whom, and what can become of it. */
-export function VisitPageView({ visit, practitioners }: VisitPageViewProps) {
+export function VisitPageView({ visit, practitioners, mayNote, requestId }: VisitPageViewProps) {
   return (
     <Page
       title={
@@ -27,7 +30,19 @@ export function VisitPageView({ visit, practitioners }: VisitPageViewProps) {
       }
       margin={<Link href={`/day?on=${visit.day}`}>Day sheet of that day</Link>}
       actions={
-        visit.cancelled ? undefined : <ButtonLink href={`/visits/${visit.id}/send`}>Send questionnaires</ButtonLink>
+        visit.cancelled ? undefined : (
+          <Cluster>
+            {mayNote && (
+              <ActionForm
+                action={beginNoteAction}
+                submit="Begin the note"
+                weight="primary"
+                hidden={{ visitId: visit.id, requestId }}
+              />
+            )}
+            <ButtonLink href={`/visits/${visit.id}/send`}>Send questionnaires</ButtonLink>
+          </Cluster>
+        )
       }
     >
       <MarginRow margin={<Moment at={visit.startsAt} />}>
@@ -62,7 +77,7 @@ export function VisitPageView({ visit, practitioners }: VisitPageViewProps) {
     </Page>
   );
 }
-function Move({ visit, practitioners }: VisitPageViewProps) {
+function Move({ visit, practitioners }: Pick<VisitPageViewProps, "visit" | "practitioners">) {
   const frame = useTimeFrame();
   const [staffId, setStaffId] = useState<string>(visit.staffId);
   return (

@@ -122,20 +122,7 @@ export function ReconcileView({ view, requestId }: ReconcileViewProps) {
         </div>
       )}
       <Foot>
-        {same.length > 0 && (
-          <Fold>
-            <summary>
-              {same.length} {same.length === 1 ? "line is" : "lines are"} the same as on file
-            </summary>
-            <Same>
-              {same.map((line) => (
-                <li key={line.id}>
-                  <Soft>{line.field.label}</Soft> <bdi>{valueText(line.field, line.incoming)}</bdi>
-                </li>
-              ))}
-            </Same>
-          </Fold>
-        )}
+        {same.length > 0 && <SameLines same={same} />}
         <Soft>
           {draftWords[decided.state]}
           <Key>n</Key> take all that is new · <Key>?</Key> keys. Identity is never changed unless you say so; a posting
@@ -143,6 +130,22 @@ export function ReconcileView({ view, requestId }: ReconcileViewProps) {
         </Soft>
       </Foot>
     </Page>
+  );
+}
+function SameLines({ same }: { readonly same: readonly PartLine[] }) {
+  return (
+    <Fold>
+      <summary>
+        {same.length} {same.length === 1 ? "line is" : "lines are"} the same as on file
+      </summary>
+      <Same>
+        {same.map((line) => (
+          <li key={line.id}>
+            <Soft>{line.field.label}</Soft> <bdi>{valueText(line.field, line.incoming)}</bdi>
+          </li>
+        ))}
+      </Same>
+    </Fold>
   );
 }
 /** What stands there once somebody posted it, also while somebody else was deciding. */

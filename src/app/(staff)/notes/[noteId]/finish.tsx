@@ -1,0 +1,81 @@
+"use client";
+import { useState, type RefObject } from "react";
+import { Button } from "@/ui/kit/button";
+import { Checkbox } from "@/ui/kit/choice-fields";
+import { ActionForm } from "@/ui/kit/form";
+import { Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
+import type { NoteView } from "@/usecases/notes";
+import { finishAction } from "./actions";
+
+export interface FinishProps {
+  readonly note: NoteView;
+  readonly requestId: string;
+  readonly revision: RefObject<number>;
+  readonly flush: () => Promise<boolean>;
+  /** Something was written below the line: it is meant to be shared. */
+  readonly isWritten: () => boolean;
+}
+/** Signing a note off, and sharing what stands below the line. */
+export function Finish({ note, requestId, revision, flush, isWritten }: FinishProps) {
+  const [at, setAt] = useState<number>();
+  const [cosignBy, setCosignBy] = useState("");
+  const mayShare = note.maySend && note.reach !== undefined;
+  const [share, setShare] = useState(false);
+  if (at === undefined)
+    return (
+      <Button
+        weight="primary"
+        onPress={() =>
+          void flush().then((kept) => {
+            if (!kept) return;
+            setShare(mayShare && isWritten());
+            setAt(revision.current);
+          })
+        }
+      >
+        Finish
+      </Button>
+    );
+  return (
+    <div role="group" aria-label="Finish this note" style={{ flexBasis: "100%" }}>
+      <ActionForm
+        action={finishAction}
+        submit="Sign off"
+        hidden={{ noteId: note.id, requestId, revision: String(at), cosignBy, ...(share ? { share: "yes" } : {}) }}
+      >
+        <Stack $gap="0.3rem">
+          <Checkbox
+            isSelected={share}
+            onChange={setShare}
+            isDisabled={!mayShare}
+            label={
+              mayShare
+                ? `Share the take-home: a letter goes to ${note.reach}, and a code opens it`
+                : "The take-home cannot be shared: they cannot be reached, or your role does not allow it"
+            }
+          />
+          {note.colleagues.length > 0 && (
+            <Pick
+              small
+              label="Signed beside by"
+              value={cosignBy}
+              placeholder="nobody else"
+              options={[
+                { value: "", label: "nobody else" },
+                ...note.colleagues.map(({ id, name }) => ({ value: id, label: name })),
+              ]}
+              onChange={(id) => setCosignBy(String(id))}
+            />
+          )}
+          <Soft as="p">From then on nobody writes in it; what comes later is added below, with its day.</Soft>
+          <div>
+            <Button weight="quiet" onPress={() => setAt(undefined)}>
+              Write on
+            </Button>
+          </div>
+        </Stack>
+      </ActionForm>
+    </div>
+  );
+}

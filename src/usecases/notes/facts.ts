@@ -1,0 +1,178 @@
+import {
+  fieldByKey,
+  foldChart,
+  nameOf,
+  rowsOn,
+  rowWords,
+  valueOn,
+  type Chart,
+  type ChartField,
+} from "../../core/chart";
+import {
+  layoutById,
+  measureWords,
+  quotable,
+  type DraftFacts,
+  type DraftSource,
+  type MeasureFact,
+  type NoteLayout,
+  type NoteValues,
+  type Quote,
+} from "../../core/notes";
+import { allItems, dateWords, isQuestion, linkIdOf } from "../../core/questionnaire";
+import { dayIn } from "../../core/scheduling";
+import type { Gist } from "../../core/scoring";
+import { dateFormat, instantMs, type Id, type Instant } from "../../core/shared";
+import type { Client, Packet, Visit } from "../../db/repositories";
+import { fieldsOf, inOrder, plansOf, type Context, type StaffActor } from "../kit";
+import { isReturned, readParts, staffWords } from "../review";
+
+/** Layouts of the practice's own that somebody may use, and those that every practice has. */
+export async function layoutFor(ctx: Context<StaffActor>, id: string): Promise<NoteLayout | undefined> {
+  return layoutById(id, await ownLayouts(ctx));
+}
+export const ownLayouts = async ({ repo, practice, actor }: Context<StaffActor>): Promise<NoteLayout[]> =>
+  (await repo.noteLayouts.all(practice.id)).flatMap(({ layout, shared, staffId }) =>
+    shared || staffId === actor.id ? [layout] : [],
+  );
+
+/** What a note for somebody is drafted from. */
+export interface About {
+  readonly client: Client;
+  readonly visit: Visit | undefined;
+  readonly packets: readonly Packet[];
+}
+const mostMeasures = 4;
+const mostPoints = 40;
+
+export async function factsFor(ctx: Context<StaffActor>, about: About, layout: NoteLayout): Promise<DraftFacts> {
+  const { client, packets } = about;
+  const chart = foldChart(await ctx.repo.charts.entries(client.id));
+  const fields = await fieldsOf(ctx);
+  const measures = await measuresOf(ctx, client.id);
+  const habits = await ctx.repo.notes.habits(ctx.actor.id);
+  const sources = (
+    await inOrder(packets, async (packet) => sourcesOf(ctx, client, packet, { fields, habits, layoutId: layout.id }))
+  ).flat();
+  const { practice } = ctx;
+  const keys = layout.sections.flatMap((section) => section.fields ?? []);
+  return {
+    sources,
+    chart: Object.fromEntries(keys.flatMap((key) => quoteOfField(chart, fieldByKey(key, fields)))),
+    measures,
+    values: valuesFor(ctx, about, chart, measures, practice.locale),
+    takeHomeValues: valuesFor(ctx, about, chart, measures, client.language),
+  };
+}
+interface Known {
+  readonly fields: readonly ChartField[];
+  readonly habits: Awaited<ReturnType<Context["repo"]["notes"]["habits"]>>;
+  readonly layoutId: string;
+}
+export async function sourcesOf(
+  ctx: Context<StaffActor>,
+  client: Client,
+  packet: Packet,
+  { fields, habits, layoutId }: Known,
+): Promise<DraftSource[]> {
+  const plans = await plansOf(ctx);
+  return inOrder(await readParts(ctx, packet.id), async ({ part, questionnaire, answers }): Promise<DraftSource> => {
+    const questionnaireId = await ctx.repo.versions.questionnaireOf(part.versionId);
+    const planned = plans(questionnaireId, questionnaire).lines;
+    const charted = Object.fromEntries(
+      planned.flatMap(({ linkId, target }) => {
+        const section = target && fieldByKey(target.field, fields)?.section;
+        return section ? [[linkId, section]] : [];
+      }),
+    );
+    // The questions of a list go where the list goes.
+    for (const item of allItems(questionnaire))
+      if (item.type === "group" && charted[item.linkId])
+        for (const inner of item.items) if (isQuestion(inner)) charted[inner.linkId] ??= charted[item.linkId]!;
+    return {
+      packetId: packet.id,
+      partId: part.id,
+      kind: questionnaire.kind,
+      title: questionnaire.title,
+      by: nameOf(client),
+      at: packet.returnedAt ?? packet.createdAt,
+      uncharted: packet.state === "returned",
+      lines: quotable({ partId: part.id, questionnaire, answers }, staffWords(ctx.practice.locale)),
+      charted,
+      habit: habits.find((one) => one.questionnaireId === questionnaireId && one.layoutId === layoutId)?.habit ?? {},
+    };
+  });
+}
+function quoteOfField(chart: Chart, field: ChartField | undefined): [string, Quote][] {
+  if (!field) return [];
+  const rows = field.kind === "rows" ? rowsOn(chart, field.key) : [];
+  const dated = field.kind === "rows" ? rows.at(-1)?.value : chart.fields[field.key]?.current;
+  const answer =
+    field.kind === "rows"
+      ? rows.map(({ value }) => rowWords(field, value.value)).join("; ")
+      : (valueOn(chart, field.key) ?? "");
+  if (!dated || answer === "") return [];
+  const { at, by, source } = dated;
+  const from = source.kind === "answer" ? source.questionnaire : "Chart";
+  return [[field.key, { kind: "chart", question: field.label, answer, by, at, source: from, section: "" }]];
+}
+
+/** Scores of everything they returned, the oldest first; those of the last returns, where there are many. */
+export async function measuresOf(ctx: Context, clientId: Id<"Client">): Promise<Readonly<Record<string, MeasureFact>>> {
+  const { repo, practice } = ctx;
+  const returned = (await repo.packets.ofClient(practice.id, clientId))
+    .filter((one) => isReturned(one) && one.returnedAt)
+    .sort((a, b) => instantMs(a.returnedAt!) - instantMs(b.returnedAt!));
+  const parts = await repo.packets.partsOf(returned.map(({ id }) => id));
+  const facts = new Map<string, MeasureFact>();
+  for (const packet of returned)
+    for (const part of parts.get(packet.id) ?? []) {
+      const scores = repo.packets.gistOf<Gist>(part)?.scores ?? [];
+      if (scores.length === 0) continue;
+      const questionnaireId = await repo.versions.questionnaireOf(part.versionId);
+      for (const score of scores) {
+        if (score.value === undefined) continue;
+        const key = `${questionnaireId} ${score.linkId}`;
+        const before = facts.get(key);
+        facts.delete(key);
+        facts.set(key, {
+          title: score.title,
+          points: [
+            ...(before?.points ?? []),
+            { at: packet.returnedAt!, value: score.value, band: score.band?.label ?? "" },
+          ].slice(-mostPoints),
+          least: score.range[0],
+          most: score.range[1],
+        });
+      }
+    }
+  return Object.fromEntries([...facts].slice(-mostMeasures));
+}
+
+/** What placeholders stand for, in a reader's way of writing. */
+export function valuesFor(
+  { practice, actor, now }: Pick<Context<StaffActor>, "practice" | "actor" | "now">,
+  { client, visit }: Pick<About, "client" | "visit">,
+  chart: Chart,
+  measures: Readonly<Record<string, MeasureFact>>,
+  locale: string,
+): NoteValues {
+  const day = (at: Instant): string =>
+    dateFormat(locale, { dateStyle: "long", timeZone: client.zone ?? practice.zone }).format(instantMs(at));
+  const all = Object.values(measures);
+  return {
+    "client.preferredName": client.preferredName ?? client.firstName,
+    "client.name": nameOf(client),
+    "client.goals": valueOn(chart, "goals") ?? "",
+    "visit.date": visit ? day(visit.startsAt) : dateWords(dayIn(now, practice.zone), locale),
+    "visit.type": visit?.visitType ?? "",
+    today: dateWords(dayIn(now, practice.zone), locale),
+    "practitioner.name": actor.name,
+    "practice.name": practice.name,
+    "practice.email": practice.email,
+    "scores.latest": all.map(({ title, points }) => `${title}: ${points.at(-1)?.value ?? ""}`).join("; "),
+    "scores.change": all.map(measureWords).join("; "),
+  };
+}
+/** The linkId of a quote's key. */
+export const linkOf = (quote: string): string => linkIdOf(quote.slice(quote.indexOf(" ") + 1));
