@@ -329,4 +329,26 @@ describe("what saves by itself", () => {
       { numRuns: 200 },
     );
   }, 120_000);
+  it("waits for a pause, and not for ever: who types on and on loses less than two seconds", async () => {
+    const timers = new TestTimers();
+    let [written, kept] = [0, 0];
+    const saver = new Saver<number>(
+      {
+        take: () => written,
+        restore: () => undefined,
+        save: async (taken) => {
+          kept = taken;
+          return "done";
+        },
+      },
+      timers,
+    );
+    // A key every 100 ms, for a minute: what was typed two seconds ago is kept, whenever the process is killed.
+    for (let key = 1; key <= 600; key++) {
+      written = key;
+      saver.touch();
+      await timers.advance(100);
+      expect(written - kept).toBeLessThan(20);
+    }
+  });
 });

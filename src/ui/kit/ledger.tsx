@@ -7,7 +7,7 @@ import { Link } from "./link";
 export const Strip = styled.div`
   display: flex;
   flex-wrap: wrap;
-  gap: 0.1rem 1.6rem;
+  gap: 0.35rem 1.6rem;
   align-items: baseline;
   padding-block: 0.4rem;
   border-block-end: 1px solid var(--rule);

@@ -101,7 +101,24 @@ const measureView =
     return { dom, destroy: () => void drawn.then((plot) => plot?.destroy()) };
   };
 
-const quoteAttribute = { quote: { default: "" } };
+/** An attribute that goes along when a node is copied. What is pasted only names what the note has: its words are not in it. */
+const carried = (name: string) => ({
+  default: "",
+  parseHTML: (pasted: HTMLElement) => pasted.getAttribute(`data-${name}`) ?? "",
+  renderHTML: (attributes: Readonly<Record<string, unknown>>) => ({ [`data-${name}`]: String(attributes[name] ?? "") }),
+});
+/** How a node that names something looks on its way through the clipboard. */
+const copied = (kind: string, name: "quote" | "measure", has: Readonly<Record<string, unknown>>) => ({
+  parseHTML: () => [
+    {
+      tag: `div[data-kind="${kind}"]`,
+      // What this note does not have is no node of it: its text is pasted as text.
+      getAttrs: (pasted: HTMLElement) => (Object.hasOwn(has, pasted.getAttribute(`data-${name}`) ?? "") ? null : false),
+    },
+  ],
+  renderHTML: ({ HTMLAttributes }: { readonly HTMLAttributes: Record<string, unknown> }) =>
+    ["div", mergeAttributes(HTMLAttributes, { "data-kind": kind })] as const,
+});
 export const noteNodes = (known: Known) => [
   Node.create({
     name: "quoted",
@@ -109,9 +126,8 @@ export const noteNodes = (known: Known) => [
     atom: true,
     selectable: true,
     draggable: true,
-    addAttributes: () => ({ ...quoteAttribute, remark: { default: "" } }),
-    // What is pasted is never the client's: their words come from what they returned alone.
-    renderHTML: ({ HTMLAttributes }) => ["div", mergeAttributes(HTMLAttributes)],
+    addAttributes: () => ({ quote: carried("quote"), remark: carried("remark") }),
+    ...copied("quoted", "quote", known.quotes),
     renderText: ({ node }) => {
       const quote = known.quotes[String(node.attrs["quote"])];
       return quote ? `${quote.question} ${quote.answer}` : "";
@@ -125,8 +141,9 @@ export const noteNodes = (known: Known) => [
       content: "inline*",
       defining: true,
       isolating: true,
-      addAttributes: () => quoteAttribute,
-      renderHTML: ({ HTMLAttributes }) => ["div", mergeAttributes(HTMLAttributes), 0],
+      addAttributes: () => ({ quote: carried("quote") }),
+      ...copied(name, "quote", known.quotes),
+      renderHTML: ({ HTMLAttributes }) => ["div", mergeAttributes(HTMLAttributes, { "data-kind": name }), 0],
       addNodeView: () => answeredView(known, name === "restated" ? "restated" : "open"),
     }),
   ),
@@ -136,8 +153,8 @@ export const noteNodes = (known: Known) => [
     atom: true,
     selectable: true,
     draggable: true,
-    addAttributes: () => ({ measure: { default: "" } }),
-    renderHTML: ({ HTMLAttributes }) => ["div", mergeAttributes(HTMLAttributes)],
+    addAttributes: () => ({ measure: carried("measure") }),
+    ...copied("measure", "measure", known.measures),
     addNodeView: () => measureView(known),
   }),
 ];

@@ -1,5 +1,6 @@
 "use client";
 import type { Content, Editor } from "@tiptap/core";
+import { ListItem } from "@tiptap/extension-list";
 import { Table, TableCell, TableHeader, TableRow } from "@tiptap/extension-table";
 import { EditorContent, useEditor, useEditorState } from "@tiptap/react";
 import StarterKit from "@tiptap/starter-kit";
@@ -21,6 +22,7 @@ import { Beside } from "./beside";
 import { Finish } from "./finish";
 import { NoteSheet } from "./note-look";
 import { noteHeading, noteMarks, noteNodes, placeholderRule } from "./note-nodes";
+import { withoutWhatRuns } from "./pasted";
 import { TakeHomePreview } from "./take-home-preview";
 import { QuoteTools, Tools } from "./tools";
 import { useNote } from "./use-note";
@@ -33,16 +35,20 @@ const plain = [
     codeBlock: false,
     horizontalRule: false,
     strike: false,
+    listItem: false,
     underline: false,
     link: { openOnClick: false, isAllowedUri: (href) => isSafeAddress(href), protocols: ["mailto", "tel"] },
   }),
   noteHeading,
+  // What the server takes: lists of text and lists, cells of text.
+  ListItem.extend({ content: "paragraph (paragraph | bulletList | orderedList)*" }),
   Table.configure({ resizable: false }),
   TableRow,
-  TableHeader,
-  TableCell,
+  TableHeader.extend({ content: "paragraph+" }),
+  TableCell.extend({ content: "paragraph+" }),
 ];
 const readable = (label: string) => ({
+  transformPastedHTML: withoutWhatRuns,
   attributes: { "aria-label": label, role: "textbox", "aria-multiline": "true", dir: "auto", spellcheck: "true" },
 });
 

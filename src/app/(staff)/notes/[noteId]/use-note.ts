@@ -10,6 +10,8 @@ interface Written {
   readonly body: JSONContent;
   readonly takeHome: JSONContent;
 }
+/** The editor's objects have no prototype, which an action is not sent. */
+const plainJson = (editor: Editor): JSONContent => JSON.parse(JSON.stringify(editor.getJSON())) as JSONContent;
 const every = 8000;
 
 /** What is written in a note: saved as it is typed, and somebody else's saving told before anything is lost. */
@@ -23,7 +25,7 @@ export function useNote(note: NoteView) {
   const editors = useRef<{ body?: Editor; takeHome?: Editor }>({});
   const written = useCallback((): Written | undefined => {
     const { body, takeHome } = editors.current;
-    return body && takeHome && { body: body.getJSON(), takeHome: takeHome.getJSON() };
+    return body && takeHome && { body: plainJson(body), takeHome: plainJson(takeHome) };
   }, []);
   const { state, touch, flush } = useAutosave<Written>({
     take() {
