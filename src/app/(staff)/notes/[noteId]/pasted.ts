@@ -16,6 +16,6 @@ export function withoutWhatRuns(html: string): string {
   const read = new DOMParser().parseFromString(html, "text/html");
   for (const element of read.querySelectorAll(unwanted)) element.remove();
   for (const element of read.body.querySelectorAll("*"))
-    for (const { name } of [...element.attributes]) if (!kept.has(name)) element.removeAttribute(name);
+    for (const name of element.getAttributeNames()) if (!kept.has(name)) element.removeAttribute(name);
   return read.body.innerHTML;
 }
