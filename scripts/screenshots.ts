@@ -119,9 +119,9 @@ async function staffPages(page: Page): Promise<void> {
   await shoot(page, "chart");
   await page.goto("/people");
   await follow("Hugo Lindgren", /^Packet/, "Read answers");
-  await page.getByText("Draft note").first().click();
   await page.getByRole("button", { name: "Draft note" }).click();
-  await page.getByRole("heading", { name: /^Note for/ }).waitFor();
+  await page.getByRole("heading", { name: /^Note:/ }).waitFor();
+  await page.getByRole("heading", { name: "Why now" }).waitFor();
   await shoot(page, "note");
   await go("/library", "library");
   await follow("Before your first visit");

@@ -44,7 +44,7 @@ export const startingLayouts: readonly NoteLayout[] = [
       { id: "reason", heading: "Why now", prompt: "In a sentence: what brought them today.", takes: ["concern"] },
       { id: "mind", heading: "Mental-health history", prompt: "What helped, what did not.", takes: ["mind"] },
       { id: "health", heading: "Medical history", prompt: "What matters for the work.", takes: ["health"] },
-      { id: "social", heading: "Social history", prompt: "Work, home, people.", takes: ["life", "contact", "cover"] },
+      { id: "social", heading: "Social history", prompt: "Work, home, people.", takes: ["life"] },
       { id: "development", heading: "Development", takes: ["development"] },
       { id: "family", heading: "Family", takes: ["family"] },
       { id: "life", heading: "Food, sleep, movement", takes: ["food"] },

@@ -62,4 +62,6 @@ CREATE INDEX "note_addendum_note" ON "note_addendum" USING btree ("note_id");-->
 CREATE INDEX "note_desk_note" ON "note_desk" USING btree ("note_id");--> statement-breakpoint
 CREATE INDEX "take_home_packet" ON "take_home" USING btree ("packet_id");--> statement-breakpoint
 CREATE INDEX "note_visit" ON "note" USING btree ("visit_id");--> statement-breakpoint
-CREATE INDEX "note_written" ON "note" USING btree ("practice_id","created_at");
+CREATE INDEX "note_written" ON "note" USING btree ("practice_id","created_at");--> statement-breakpoint
+CREATE INDEX "note_unsigned" ON "note" USING btree ("author") WHERE "note"."signed_at" is null;--> statement-breakpoint
+CREATE INDEX "note_cosign" ON "note" USING btree ("cosign_by") WHERE "note"."cosigned_at" is null;

@@ -1,5 +1,6 @@
 import type { Id } from "../../core/shared";
 import type { NoteLayout } from "../../core/notes";
+import { sql } from "drizzle-orm";
 import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
 import { idColumn, instantColumn, sealedColumn } from "./columns";
 import { packet } from "./packet";
@@ -79,6 +80,13 @@ export const note = pgTable(
     index("note_client").on(t.clientId),
     index("note_visit").on(t.visitId),
     index("note_written").on(t.practiceId, t.createdAt),
+    // What somebody has to finish: few among many.
+    index("note_unsigned")
+      .on(t.author)
+      .where(sql`${t.signedAt} is null`),
+    index("note_cosign")
+      .on(t.cosignBy)
+      .where(sql`${t.cosignedAt} is null`),
   ],
 );
 

@@ -83,13 +83,16 @@ const Lines = styled.div`
     white-space: pre-wrap;
     padding-block: 0.15rem;
   }
-  & h2,
-  & h3 {
+  & > h2,
+  & > h3 {
     font: 600 1.1rem/1.3 var(--serif);
-    padding-block-start: 0.7rem;
+    margin-block: 0.9rem 0.15rem;
   }
-  & h3 {
+  & > h3 {
     font-size: 1rem;
+  }
+  & > :first-child {
+    margin-block-start: 0;
   }
 `;
 const Row = styled.div`

@@ -48,9 +48,8 @@ const numbered = (index: number): string => String(index + 1).padStart(3, "0");
 /** Links in letters let their holder in; they are not for a file that goes from hand to hand. */
 const withoutLinks = (body: string): string => body.replace(/(\/p\/|\/join\/|\/reset\/)[\w-]{16,}/g, "$1…");
 
-const noteText = ({ body, takeHome, ...known }: NoteContent): string =>
-  [linesOf(body, known), linesOf(takeHome)]
-    .map(plainText)
+const noteText = ({ body, takeHome, ...known }: NoteContent, addenda: readonly { readonly text: string }[]): string =>
+  [plainText(linesOf(body, known)), plainText(linesOf(takeHome)), ...addenda.map(({ text }) => text)]
     .filter((text) => text !== "")
     .join("\n\n");
 
@@ -86,7 +85,10 @@ async function gather(ctx: Context<StaffActor>, client: Client) {
     visits,
     entries: await repo.charts.entries(client.id),
     fields: new Map((await fieldsOf(ctx)).map((field) => [field.key, field])),
-    notes: await repo.notes.ofClient(practice.id, client.id),
+    notes: await inOrder(await repo.notes.ofClient(practice.id, client.id), async (note) => ({
+      ...note,
+      addenda: await repo.notes.addenda(note.id),
+    })),
     staff: new Map((await repo.staff.all(practice.id)).map(({ id, name }) => [id as string, name])),
     letters: (await inOrder(packets, async ({ id }) => repo.outbox.ofPacket(id))).flat(),
     parts: parts.flat(),
@@ -160,7 +162,7 @@ function sectionsOf({ practice, now }: Context<StaffActor>, all: Gathered): Reco
       nothing: "None was written.",
       lines: all.notes.map((note) => ({
         label: when(note.updatedAt),
-        text: noteText(note.content),
+        text: noteText(note.content, note.addenda),
         beside: staff.get(note.updatedBy ?? note.author) ?? "",
       })),
     },
@@ -208,7 +210,7 @@ const bundleOf = ({ practice, now }: Context<StaffActor>, all: Gathered): JsonOb
       id: note.id,
       at: note.updatedAt,
       by: all.staff.get(note.updatedBy ?? note.author) ?? "",
-      text: noteText(note.content) || "–",
+      text: noteText(note.content, note.addenda) || "–",
     })),
     letters: all.letters.map((letter) => ({
       id: letter.id,

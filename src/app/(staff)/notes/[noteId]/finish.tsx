@@ -3,7 +3,7 @@ import { useState, type RefObject } from "react";
 import { Button } from "@/ui/kit/button";
 import { Checkbox } from "@/ui/kit/choice-fields";
 import { ActionForm } from "@/ui/kit/form";
-import { Soft, Stack } from "@/ui/kit/page";
+import { Cluster, Soft } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import type { NoteView } from "@/usecases/notes";
 import { finishAction } from "./actions";
@@ -44,7 +44,7 @@ export function Finish({ note, requestId, revision, flush, isWritten }: FinishPr
         submit="Sign off"
         hidden={{ noteId: note.id, requestId, revision: String(at), cosignBy, ...(share ? { share: "yes" } : {}) }}
       >
-        <Stack $gap="0.3rem">
+        <Cluster $gap="0.3rem 1.5rem">
           <Checkbox
             isSelected={share}
             onChange={setShare}
@@ -68,13 +68,11 @@ export function Finish({ note, requestId, revision, flush, isWritten }: FinishPr
               onChange={(id) => setCosignBy(String(id))}
             />
           )}
-          <Soft as="p">From then on nobody writes in it; what comes later is added below, with its day.</Soft>
-          <div>
-            <Button weight="quiet" onPress={() => setAt(undefined)}>
-              Write on
-            </Button>
-          </div>
-        </Stack>
+          <Button weight="quiet" onPress={() => setAt(undefined)}>
+            Write on
+          </Button>
+        </Cluster>
+        <Soft as="p">From then on nobody writes in it; what comes later is added below, with its day.</Soft>
       </ActionForm>
     </div>
   );

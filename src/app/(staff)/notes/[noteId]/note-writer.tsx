@@ -325,7 +325,12 @@ const Desk = styled.div`
     grid-template-columns: minmax(0, 1fr);
   }
 `;
+/** In sight however far down one writes: what is selected is dealt with there. */
 const ToolRow = styled.div`
+  position: sticky;
+  inset-block-start: 0;
+  z-index: 2;
+  background: var(--paper);
   padding-block: 0.2rem;
   border-block-end: 1px solid var(--rule);
 `;
