@@ -59,6 +59,10 @@ test("from a returned form to a shared, finished note with two sentences in 10 a
   await expect(client.getByRole("heading", { name: "From your visit" })).toBeVisible();
   await expect(client.getByText("One walk with your daughter before Sunday.")).toBeVisible();
   expect(await client.content()).not.toContain("quick to smile");
+  // It is styled, and what styles it is let through.
+  expect(
+    await client.getByRole("heading", { name: "What we agreed" }).evaluate((el) => getComputedStyle(el).marginTop),
+  ).not.toBe("0px");
   await expectNoViolations(client, "a take-home on a phone");
   expect(await overflow(client)).toBeLessThanOrEqual(0);
 

@@ -213,15 +213,17 @@ class Reverse extends Act {
       ...(at === undefined ? {} : { entry: own[at]!.seq }),
     });
     const { entries } = posting;
+    // They are written in the order of the questionnaire, and of each field there is one.
+    const change = at === undefined ? undefined : own[at]!.change;
+    const meant = entries.find(({ field }) => change?.kind === "set" && field === change.field);
     const spent =
-      posting.reversed ||
-      (at === undefined ? entries.length > 0 && entries.every((one) => one.reversed) : entries[at]!.reversed);
+      posting.reversed || (meant ? meant.reversed : entries.length > 0 && entries.every((one) => one.reversed));
     expect(result.ok ? "ok" : result.error.reason).toBe(spent ? "already-reversed" : "ok");
     if (spent) return;
     if (at === undefined) {
       posting.reversed = true;
       model.returns[posting.of]!.posted = false;
-    } else entries[at]!.reversed = true;
+    } else meant!.reversed = true;
   }
   override toString = (): string => `reverse(${this.which}${this.entry === undefined ? "" : `, entry ${this.entry}`})`;
 }

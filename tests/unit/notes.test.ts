@@ -78,6 +78,7 @@ const facts = (sources: readonly DraftSource[]): DraftFacts => ({
     },
   },
   values,
+  language: "en",
   takeHomeValues: values,
 });
 const layout = (id: string) => startingLayouts.find((one) => one.id === id)!;
@@ -138,6 +139,14 @@ describe("a note's draft", () => {
           .filter((key) => !(chartSections as readonly string[]).includes(key)),
       ).toEqual([]);
       expect(sections.filter(({ rest }) => rest).length, name).toBeLessThanOrEqual(1);
+      // What the client reads is headed in each of their languages.
+      const heads = ["es", "fr", "ar"].map((language) =>
+        draftNote(layout("soap"), { ...facts([]), language }).takeHome.content.flatMap((block) =>
+          block.type === "heading" ? [JSON.stringify(block.content)] : [],
+        ),
+      );
+      expect(new Set(heads.flat()).size).toBe(9);
+      for (const { said } of takeHome) expect(Object.keys(said ?? {}).sort(), name).toEqual(["ar", "es", "fr"]);
       for (const section of [...sections, ...takeHome]) expect(unknownPlaceholders(section.text ?? "")).toEqual([]);
     }
     for (const name of notePlaceholders) expect(resolve(`a {{ ${name} }} b`, values)).toBe(`a <${name}> b`);

@@ -14,6 +14,7 @@ import {
 import { scoresOf, scoreText } from "../scoring";
 import { linesOf, plainText, type Brought, type MeasureFact, type NoteContent, type Quote } from "./content";
 import { paragraphs, type NoteBlock, type PlainBlock, type TakeHomeDocument } from "./document";
+import { mainLanguage } from "../shared";
 import type { LayoutSection, NoteLayout } from "./layout";
 import { resolve, type NoteValues } from "./placeholders";
 
@@ -96,6 +97,8 @@ export interface DraftFacts {
   readonly chart: Readonly<Record<string, Quote>>;
   readonly measures: Readonly<Record<string, MeasureFact>>;
   readonly values: NoteValues;
+  /** What the client reads. */
+  readonly language: string;
   /** As the client reads them. */
   readonly takeHomeValues: NoteValues;
 }
@@ -192,7 +195,7 @@ export function draftNote(layout: NoteLayout, facts: DraftFacts): NoteContent {
   const takeHome: TakeHomeDocument = {
     type: "doc",
     content: layout.takeHome.flatMap((section) => [
-      heading(section.heading, null, section.prompt),
+      heading(section.said?.[mainLanguage(facts.language)] ?? section.heading, null, section.prompt),
       ...own(section.text, facts.takeHomeValues),
     ]),
   };

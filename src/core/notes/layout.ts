@@ -17,6 +17,8 @@ export interface LayoutSection {
 }
 export interface TakeHomeSection {
   readonly heading: string;
+  /** The heading in other languages that clients read, by their main tag. */
+  readonly said?: Readonly<Record<string, string>>;
   readonly prompt?: string;
   readonly text?: string;
 }
@@ -28,10 +30,27 @@ export interface NoteLayout {
   readonly takeHome: readonly TakeHomeSection[];
 }
 
+const whatWeAgreed = {
+  heading: "What we agreed",
+  said: { es: "Lo que acordamos", fr: "Ce que nous avons convenu", ar: "ما اتفقنا عليه" },
+};
+const whomToRing = {
+  heading: "Whom to ring",
+  said: { es: "A quién llamar", fr: "Qui appeler", ar: "بمن تتصل" },
+  text: "{{practice.name}}, {{practice.email}}",
+};
 const takeHome: readonly TakeHomeSection[] = [
-  { heading: "What we agreed", prompt: "In words they would use themselves." },
-  { heading: "To try until we meet again", prompt: "One or two things, small enough to be done." },
-  { heading: "Whom to ring", text: "{{practice.name}}, {{practice.email}}" },
+  { ...whatWeAgreed, prompt: "In words they would use themselves." },
+  {
+    heading: "To try until we meet again",
+    said: {
+      es: "Para probar hasta la próxima visita",
+      fr: "À essayer d’ici la prochaine visite",
+      ar: "لتجربه حتى لقائنا القادم",
+    },
+    prompt: "One or two things, small enough to be done.",
+  },
+  whomToRing,
 ];
 const agreed: LayoutSection = { id: "next", heading: "Agreed next steps", prompt: "Who does what until when." };
 
@@ -136,9 +155,13 @@ export const startingLayouts: readonly NoteLayout[] = [
       { id: "plan", heading: "Exercises and plan", prompt: "What, how often, when to stop." },
     ],
     takeHome: [
-      { heading: "Your exercises", prompt: "What, how many, how often; when to stop." },
-      { heading: "What we agreed" },
-      { heading: "Whom to ring", text: "{{practice.name}}, {{practice.email}}" },
+      {
+        heading: "Your exercises",
+        said: { es: "Sus ejercicios", fr: "Vos exercices", ar: "تمارينك" },
+        prompt: "What, how many, how often; when to stop.",
+      },
+      whatWeAgreed,
+      whomToRing,
     ],
   },
   {

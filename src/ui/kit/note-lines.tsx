@@ -1,3 +1,4 @@
+"use client";
 import styled from "styled-components";
 import { measureWords, type NoteLine, type Run } from "@/core/notes";
 

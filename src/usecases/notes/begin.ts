@@ -192,7 +192,7 @@ export const bringIntoNote = command({
     // Into no section: they lie beside the page.
     const aside = draftNote(
       { id: "", name: "", sections: [], takeHome: [] },
-      { sources, chart: {}, measures: {}, values: noValues, takeHomeValues: noValues },
+      { sources, chart: {}, measures: {}, values: noValues, language: client.language, takeHomeValues: noValues },
     );
     const content = {
       ...note.content,

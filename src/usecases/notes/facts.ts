@@ -61,6 +61,7 @@ export async function factsFor(ctx: Context<StaffActor>, about: About, layout: N
     chart: Object.fromEntries(keys.flatMap((key) => quoteOfField(chart, fieldByKey(key, fields)))),
     measures,
     values: valuesFor(ctx, about, chart, measures, practice.locale),
+    language: client.language,
     takeHomeValues: valuesFor(ctx, about, chart, measures, client.language),
   };
 }

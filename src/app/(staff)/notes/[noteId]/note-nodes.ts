@@ -195,6 +195,16 @@ export const noteMarks = (quotes: Known["quotes"]) =>
       }),
     ],
   });
+/** Each line runs the way its own words do. */
+export const ownDirection = Extension.create({
+  name: "ownDirection",
+  addGlobalAttributes: () => [
+    {
+      types: ["paragraph", "heading"],
+      attributes: { dir: { default: null, renderHTML: () => ({ dir: "auto" }), parseHTML: () => null } },
+    },
+  ],
+});
 /** `{{client.preferredName}}` stands for a name as soon as it is typed. */
 export const placeholderRule = (values: NoteValues) =>
   Extension.create({

@@ -21,7 +21,7 @@ import { layOutAction, linkNoteAction } from "./actions";
 import { Beside } from "./beside";
 import { Finish } from "./finish";
 import { NoteSheet } from "./note-look";
-import { noteHeading, noteMarks, noteNodes, placeholderRule } from "./note-nodes";
+import { noteHeading, noteMarks, noteNodes, ownDirection, placeholderRule } from "./note-nodes";
 import { withoutWhatRuns } from "./pasted";
 import { TakeHomePreview } from "./take-home-preview";
 import { QuoteTools, Tools } from "./tools";
@@ -40,6 +40,7 @@ const plain = [
     link: { openOnClick: false, isAllowedUri: (href) => isSafeAddress(href), protocols: ["mailto", "tel"] },
   }),
   noteHeading,
+  ownDirection,
   // What the server takes: lists of text and lists, cells of text.
   ListItem.extend({ content: "paragraph (paragraph | bulletList | orderedList)*" }),
   Table.configure({ resizable: false }),
