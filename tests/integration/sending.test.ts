@@ -332,7 +332,7 @@ describe.each(kinds)("sending on %s", (kind) => {
     expect(letter!.body).toMatch(/^Hi Edda: http/);
     must(await world.do(useCases.resetWording, pia(), { kind: "packet", way: "text", language: "en" }));
     expect(must(await world.do(useCases.previewLetter, pia(), edda)).body).toContain("please answer some questions");
-    expect(must(await world.do(useCases.wordings, pia(), {}))).toHaveLength(7 * 4 * 2);
+    expect(must(await world.do(useCases.wordings, pia(), {}))).toHaveLength(8 * 4 * 2);
   });
 
   it("opens the door as the practice or the packet says, and never by less where a contact is missing", async () => {
