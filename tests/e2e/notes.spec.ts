@@ -61,7 +61,7 @@ test("from a returned form to a shared, finished note with two sentences in 10 a
   expect(await client.content()).not.toContain("quick to smile");
   // It is styled, and what styles it is let through.
   expect(
-    await client.getByRole("heading", { name: "What we agreed" }).evaluate((el) => getComputedStyle(el).marginTop),
+    await client.getByRole("heading", { name: "Whom to ring" }).evaluate((el) => getComputedStyle(el).marginTop),
   ).not.toBe("0px");
   await expectNoViolations(client, "a take-home on a phone");
   expect(await overflow(client)).toBeLessThanOrEqual(0);
