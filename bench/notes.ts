@@ -132,7 +132,9 @@ try {
     ["a key to the next picture, in it (98 %)", ms(wait), "", "200 ms"],
   ]);
 } finally {
+  const over = new Promise<void>((resolve) => server.child?.once("exit", () => resolve()) ?? resolve());
   server.child?.kill("SIGTERM");
+  await over;
   rmSync(base, { recursive: true, force: true });
 }
 process.exit(0);
