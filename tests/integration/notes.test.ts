@@ -1,3 +1,4 @@
+import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { must } from "../../demo/walk";
 import {
@@ -225,6 +226,47 @@ describe.each(kinds)("from what came back to a shared note on %s", (kind) => {
     // Shared unchanged, nothing goes out again.
     must(await world.do(useCases.shareTakeHome, maren(), { noteId, requestId: world.request() }));
     expect((await world.repo.notes.shared(noteId)).length).toBe(2);
+  });
+
+  it("lets nothing of what stands above the line reach the client, whatever is written on either side of it", async () => {
+    const clientId = world.seeded.clients["cosmo"]!;
+    const stretch = fc
+      .string({ minLength: 1, maxLength: 30 })
+      .map((words) => words.replaceAll(/[\u0000-\u001f\ud800-\udfff]/g, "-") || "-");
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(stretch, { maxLength: 5 }),
+        fc.array(stretch, { maxLength: 4 }),
+        async (own, theirs) => {
+          world.wait(15);
+          const noteId = await begin({ clientId, layoutId: "soap" });
+          must(
+            await save(
+              noteId,
+              own.map((words) => paragraph(`${secret} ${words}`)),
+              [...theirs, "shared"].map((words) => paragraph(words)),
+            ),
+          );
+          must(await finish(noteId, { share: true }));
+          must(await world.do(useCases.addToNote, maren(), { noteId, requestId: world.request(), text: secret }));
+          const client = await reader(await sharedPacket(noteId));
+          const page = must(await world.do(useCases.takeHomeView, client, {}));
+          expect(JSON.stringify(page)).not.toContain("sister");
+          const said = plainText(linesOf(page.document));
+          for (const words of theirs) if (words.trim() !== "") expect(said).toContain(words);
+          // Whatever a client may ask of the server by this door says no word of it.
+          for (const [name, useCase] of Object.entries(useCases))
+            if (
+              ["client", "client.any", "client.fill", "client.sign"].includes((useCase as { access: string }).access)
+            ) {
+              const told = await world.do(useCase as typeof useCases.takeHomeView, client, {});
+              expect(JSON.stringify(told), name).not.toContain("sister");
+            }
+          expect((await world.letters(client.packetId, "take-home"))[0]!.body).not.toMatch(/sister|shared/);
+        },
+      ),
+      { numRuns: 6, endOnFailure: true },
+    );
   });
 
   it("learns where a practitioner has the answers, tells who else has a note open, and says who saved it", async () => {
