@@ -474,9 +474,9 @@ describe("on a disk that is full after so much", () => {
     const { id, name } = await somebody();
     const size = sizeOf(start);
     await each(points, (point) =>
-      onSmallDisk(size + 8 * megabyte, `${what}-${point}`, async (disk) => {
+      onSmallDisk(size + 2 * megabyte, `${what}-${point}`, async (disk) => {
         cpSync(start, disk, { recursive: true });
-        // Little is left: from nothing to about as much as it needs. What is made free again is enough to recover in.
+        // Little is left: from nothing to about as much as it needs.
         const filler = join(disk, "filler");
         execFileSync("sh", ["-c", `dd if=/dev/zero of=${filler} bs=4096 2>/dev/null || true`]);
         execFileSync("truncate", ["--size", `-${point * 64}K`, filler]);
