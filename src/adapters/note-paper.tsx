@@ -1,70 +1,24 @@
-import { Document, Link, Page, renderToBuffer, Text, View } from "@react-pdf/renderer";
+import { Link, View } from "@react-pdf/renderer";
 import { measureWords, type NoteLine, type Run } from "../core/notes";
-import { instantMs, type Instant } from "../core/shared";
-import { Letterhead, type LetterheadFacts } from "./letterhead";
-import { registerFonts, styles } from "./paper-style";
+import { styles } from "./paper-style";
 import { Words } from "./paper-words";
+import { left, renderReadingPaper, type ReadingPaper } from "./reading-paper";
 
 /** A note as a paper. */
-export interface NotePaper extends LetterheadFacts {
-  readonly title: string;
-  readonly person: string;
+export interface NotePaper extends ReadingPaper {
   /** About which visit, signed by whom. */
   readonly facts: readonly string[];
   readonly lines: readonly NoteLine[];
-  readonly madeAt: Instant;
-  readonly madeBy: string;
-  readonly zone: string;
-  readonly locale: string;
 }
-const left = { textAlign: "left" } as const;
 /** One indent of a list, in points. */
 const indent = 14;
 
-export async function renderNotePaper(paper: NotePaper): Promise<Uint8Array<ArrayBuffer>> {
-  await registerFonts();
-  const made = new Intl.DateTimeFormat(paper.locale, {
-    dateStyle: "long",
-    timeStyle: "short",
-    timeZone: paper.zone,
-  }).format(instantMs(paper.madeAt));
-  return new Uint8Array(
-    await renderToBuffer(
-      <Document
-        title={paper.title}
-        author={paper.practice}
-        producer="Kind Ledger"
-        creator="Kind Ledger"
-        language={paper.locale}
-      >
-        <Page size="A4" style={styles.page}>
-          <View style={styles.body}>
-            <Letterhead paper={paper} side={left} />
-            <Words style={{ ...styles.title, ...left }}>{paper.title}</Words>
-            <View style={styles.facts}>
-              {paper.facts.map((fact) => (
-                <Words key={fact} style={left}>
-                  {fact}
-                </Words>
-              ))}
-            </View>
-            {paper.lines.map((line, index) => (
-              <OneLine key={index} line={line} />
-            ))}
-          </View>
-          <View style={styles.head} fixed>
-            <Words>{paper.person}</Words>
-            <Words>{made}</Words>
-          </View>
-          <View style={styles.foot} fixed>
-            <Words>{`${paper.practice}, ${paper.madeBy}`}</Words>
-            <Text render={({ pageNumber, totalPages }) => `${pageNumber} / ${totalPages}`} />
-          </View>
-        </Page>
-      </Document>,
-    ),
+export const renderNotePaper = (paper: NotePaper): Promise<Uint8Array<ArrayBuffer>> =>
+  renderReadingPaper(
+    paper,
+    paper.facts,
+    paper.lines.map((line, index) => <OneLine key={index} line={line} />),
   );
-}
 const wordsOf = (runs: readonly Run[]): string => runs.map(({ text }) => text).join("");
 /** Where a text leads, below it: on paper nothing can be pressed, and it stands there to be read. */
 function Links({ runs }: { readonly runs: readonly Run[] }) {

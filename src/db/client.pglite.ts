@@ -20,8 +20,7 @@ export async function openPglite(folder: string, warn: (message: string) => void
   sweepAside(folder);
   const dataDir = join(folder, "pg");
   mkdirSync(dataDir, { recursive: true, mode: 0o700 });
-  // After a disk that ran full in the middle of a change, recovering takes two starts: the first gets as far as it can.
-  const client = await openRaw(dataDir).catch(() => openRaw(dataDir));
+  const client = await PGlite.create({ dataDir, startParams: durableParams(), extensions });
   if (!makeDurable(client))
     warn(
       "Commits are not forced to the disk: a power cut could lose the last ones. (The embedded database has changed inside.)",

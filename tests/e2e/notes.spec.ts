@@ -217,6 +217,17 @@ test("two who write one note are told of each other, and whichever goes on, the 
   const mine = page.locator("ins", { hasText: "Maren thinks so." });
   await expect(mine.first()).toBeVisible();
   await expect(page.getByText("Tobias thinks so.").first()).toBeVisible();
+  // Signed off while a colleague writes: what they typed stays on their page, and they are told.
+  await page.goto(path);
+  await expect(body(colleague)).toContainText("Maren thinks so.");
+  await colleague.context().setOffline(true);
+  await writeUnder(colleague, body(colleague), "What I saw and heard", "Typed too late.");
+  await page.getByRole("button", { name: "Finish" }).click();
+  await page.getByRole("button", { name: "Sign off" }).click();
+  await expect(page.getByText(/signed off by Maren Holloway/)).toBeVisible();
+  await colleague.context().setOffline(false);
+  await expect(colleague.getByText("This note was signed off while you wrote.")).toBeVisible();
+  await expect(body(colleague)).toContainText("Typed too late.");
   await other.close();
 });
 
@@ -238,9 +249,12 @@ test("a layout of one's own is made from another, shared, and used; a visit's no
   await page.goto(visit);
   await page.getByRole("button", { name: "Begin the note" }).click();
   await expect(page.getByRole("heading", { name: "Note: Ines Halvorsen" })).toBeVisible();
+  await body(page).locator("p").last().click();
+  await page.keyboard.type("Written before it was laid out otherwise.");
   await page.getByRole("button", { name: /Layout of this note/ }).click();
   await page.getByRole("option", { name: "Three lines" }).click();
   await expect(body(page).getByRole("heading", { name: "What there is" })).toBeVisible();
+  await expect(body(page)).toContainText("Written before it was laid out otherwise.");
   await page.goto("/day");
   await expect(page.getByText("Notes to finish")).toBeVisible();
   await page.goto(visit);

@@ -474,7 +474,9 @@ describe("on a disk that is full after so much", () => {
     const { id, name } = await somebody();
     const size = sizeOf(start);
     await each(points, (point) =>
-      onSmallDisk(size + 2 * megabyte, `${what}-${point}`, async (disk) => {
+      // What is free once room is made again holds the next segment of the log (16 MB, PostgreSQL's usual size), which
+      // the start after it may have to begin.
+      onSmallDisk(size + 20 * megabyte, `${what}-${point}`, async (disk) => {
         cpSync(start, disk, { recursive: true });
         // Little is left: from nothing to about as much as it needs.
         const filler = join(disk, "filler");

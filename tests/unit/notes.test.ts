@@ -7,6 +7,7 @@ import {
   habitOf,
   isEmptyDocument,
   isSafeAddress,
+  laidOutAnew,
   linesOf,
   markdown,
   measureWords,
@@ -153,6 +154,37 @@ describe("a note's draft", () => {
     expect(unknownPlaceholders("{{client.secret}} {{today}}")).toEqual(["client.secret"]);
     // What a value says is not read as a placeholder.
     expect(resolve("{{client.name}}", { ...values, "client.name": "{{today}}" })).toBe("{{today}}");
+  });
+  it("laid out anew, keeps every word somebody wrote, whichever layouts it goes between", () => {
+    const first = draftNote(layout("first-assessment"), facts([source()]));
+    const said = (words: string) => ({ type: "paragraph" as const, content: [{ type: "text" as const, text: words }] });
+    const content = first.body.content.flatMap((block): (typeof block)[] => {
+      if (block.type === "heading") return [block, said(`under ${block.attrs.section}`)];
+      if (block.type === "quoted" && block.attrs.quote === "p why")
+        return [{ type: "restated", attrs: block.attrs, content: [{ type: "text", text: "in my words" }] }];
+      return block.type === "quoted" ? [{ ...block, attrs: { ...block.attrs, remark: "remarked" } }] : [block];
+    });
+    const written: NoteContent = {
+      ...first,
+      body: { type: "doc", content: [said("before all headings"), ...content] },
+      takeHome: { type: "doc", content: [said("for you")] },
+    };
+    const own = (of: NoteContent) =>
+      plainText(linesOf(of.body, of))
+        .split("\n")
+        .filter((line) => /under |before all|in my words|remarked/.test(line))
+        .toSorted();
+    let now = written;
+    for (const { id } of [...startingLayouts, layout("first-assessment")]) {
+      now = laidOutAnew(now, draftNote(layout(id), facts([source()])));
+      expect(own(now), id).toEqual(own(written));
+      expect(plainText(linesOf(now.takeHome)), id).toBe("for you");
+      expect(readNote(now.body).ok, id).toBe(true);
+      expect(quotesIn(now.body).filter((quote) => !now.quotes[quote])).toEqual([]);
+    }
+    // Where nothing is written below the line, it is the new layout's.
+    const bare = laidOutAnew(first, draftNote(layout("physio-review"), facts([source()])));
+    expect(JSON.stringify(bare.takeHome)).toContain("Your exercises");
   });
   it("reads what was kept before there were documents", () => {
     const kept = contentOf(

@@ -30,8 +30,6 @@ export async function languageAt(path: string, chosen: string | null): Promise<s
     return clientLanguage(door.ok ? door.value.language : "en");
   }
   if (place !== "f") return "en";
-  const takeHome = await lookAtTakeHome(id);
-  if (takeHome.ok) return clientLanguage(takeHome.value.language);
   const packet = await lookAtPacket(id);
   const signing = packet.ok ? packet : await lookAtSigning(id);
   if (signing.ok) return clientLanguage(signing.value.language);

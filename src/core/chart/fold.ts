@@ -1,3 +1,4 @@
+import { rowWords, type ChartField } from "./fields";
 import type { ChartEntry, ChartValue, EntrySource, RowValue } from "./entries";
 import type { Instant } from "../shared";
 
@@ -107,3 +108,19 @@ export const valueOn = (chart: Chart, field: string): ChartValue | undefined => 
 /** Rows that stand now. */
 export const rowsOn = (chart: Chart, field: string): { row: string; value: Dated<RowValue> }[] =>
   (chart.lists[field] ?? []).flatMap((r) => (r.current ? [{ row: r.row, value: r.current }] : []));
+
+/** What stands in a field now, in words, each with where it came from: one value, or the rows of a list. */
+export function standingIn(
+  chart: Chart,
+  field: ChartField,
+): { readonly text: string; readonly dated: Dated<ChartValue | RowValue> }[] {
+  if (field.kind === "rows")
+    return rowsOn(chart, field.key).map(({ value }) => ({ text: rowWords(field, value.value), dated: value }));
+  const current = chart.fields[field.key]?.current;
+  return current ? [{ text: current.value, dated: current }] : [];
+}
+/** The same as one text; empty where nothing stands there. */
+export const wordsIn = (chart: Chart, field: ChartField): string =>
+  standingIn(chart, field)
+    .map(({ text }) => text)
+    .join("; ");

@@ -9,7 +9,18 @@ export {
   type ChartSection,
 } from "./fields";
 export type { ChartEntry, ChartValue, EntryChange, EntryReversal, EntrySource, RowValue } from "./entries";
-export { foldChart, reversals, rowsOn, valueOn, type Chart, type Dated, type FieldState, type RowState } from "./fold";
+export {
+  foldChart,
+  reversals,
+  rowsOn,
+  standingIn,
+  valueOn,
+  wordsIn,
+  type Chart,
+  type Dated,
+  type FieldState,
+  type RowState,
+} from "./fold";
 export { chartValue, inChartUnit, readAmount, type ChartUnit } from "./convert";
 export {
   emptyPlan,

@@ -13,7 +13,7 @@ import {
 } from "../questionnaire";
 import { scoresOf, scoreText } from "../scoring";
 import { linesOf, plainText, type Brought, type MeasureFact, type NoteContent, type Quote } from "./content";
-import { paragraphs, type NoteBlock, type PlainBlock, type TakeHomeDocument } from "./document";
+import { paragraphs, wordsOf, type NoteBlock, type PlainBlock, type TakeHomeDocument } from "./document";
 import { mainLanguage } from "../shared";
 import type { LayoutSection, NoteLayout } from "./layout";
 import { resolve, type NoteValues } from "./placeholders";
@@ -96,11 +96,11 @@ export interface DraftFacts {
   /** Values on file, by the key of their chart field. */
   readonly chart: Readonly<Record<string, Quote>>;
   readonly measures: Readonly<Record<string, MeasureFact>>;
-  readonly values: NoteValues;
+  readonly values: Partial<NoteValues>;
   /** What the client reads. */
   readonly language: string;
   /** As the client reads them. */
-  readonly takeHomeValues: NoteValues;
+  readonly takeHomeValues: Partial<NoteValues>;
 }
 export const quoteKey = ({ partId, key }: Pick<QuotedAnswer, "partId" | "key">): string => `${partId} ${key}`;
 export const chartKey = (field: string): string => `chart ${field}`;
@@ -208,13 +208,84 @@ export function draftNote(layout: NoteLayout, facts: DraftFacts): NoteContent {
     standing: plainText(linesOf(takeHome)),
   };
 }
+/** The answers of returns, to lie beside the page of a note that is written already. */
+export function besidePage(sources: readonly DraftSource[]): Pick<NoteContent, "quotes" | "brought"> {
+  const { quotes, brought } = draftNote(
+    { id: "", name: "", sections: [], takeHome: [] },
+    { sources, chart: {}, measures: {}, values: {}, language: "", takeHomeValues: {} },
+  );
+  return { quotes, brought };
+}
+/**
+ * A note laid out otherwise: what somebody wrote goes along. Answers that were remarked on or said in other words stand
+ * so where they are laid now; paragraphs stand under the section of the same name, else at the end under their own
+ * heading; the take-home stays as it was written.
+ */
+export function laidOutAnew(before: NoteContent, drafted: NoteContent): NoteContent {
+  const touched = new Map(
+    before.body.content.flatMap((block) =>
+      "attrs" in block && "quote" in block.attrs && isOwn(block) ? [[block.attrs.quote, block]] : [],
+    ),
+  );
+  const written = new Map<string, { readonly heading: NoteBlock; readonly blocks: NoteBlock[] }>();
+  let under: NoteBlock = heading("", "", undefined);
+  for (const block of before.body.content) {
+    if (block.type === "heading") under = block;
+    else if (isOwn(block) && !("attrs" in block)) {
+      const name = under.type === "heading" ? (under.attrs.section ?? wordsOf(under.content)) : "";
+      const there = written.get(name) ?? { heading: under, blocks: [] };
+      there.blocks.push(block);
+      written.set(name, there);
+    }
+  }
+  const content = drafted.body.content.flatMap((block): NoteBlock[] => {
+    if ("attrs" in block && "quote" in block.attrs) {
+      const own = touched.get(block.attrs.quote);
+      touched.delete(block.attrs.quote);
+      return [own ?? block];
+    }
+    const own = block.type === "heading" ? written.get(block.attrs.section ?? "") : undefined;
+    if (!own || block.type !== "heading") return [block];
+    written.delete(block.attrs.section ?? "");
+    return [block, ...own.blocks];
+  });
+  const left = [...written.values()].flatMap((own) => [
+    ...(own.heading.type === "heading" && own.heading.content ? [own.heading] : []),
+    ...own.blocks,
+  ]);
+  const isWritten = plainText(linesOf(before.takeHome)) !== (before.standing ?? "");
+  return {
+    ...drafted,
+    body: { type: "doc", content: [...content, ...left, ...touched.values()] },
+    takeHome: isWritten ? before.takeHome : drafted.takeHome,
+    quotes: { ...before.quotes, ...drafted.quotes },
+    measures: { ...before.measures, ...drafted.measures },
+    brought: before.brought,
+  };
+}
+/** Somebody wrote it: it is more than the draft put there. */
+function isOwn(block: NoteBlock): boolean {
+  switch (block.type) {
+    case "heading":
+    case "measure":
+      return false;
+    case "quoted":
+      return block.attrs.remark !== "";
+    case "paragraph":
+    case "restated":
+    case "openPrompt":
+      return wordsOf(block.content).trim() !== "";
+    default:
+      return true;
+  }
+}
 const heading = (text: string, section: string | null, prompt: string | undefined) => ({
   type: "heading" as const,
   attrs: { level: 2 as const, section, prompt: prompt ?? null },
-  content: [{ type: "text" as const, text }],
+  ...(text === "" ? {} : { content: [{ type: "text" as const, text }] }),
 });
 /** Standing text, or a blank line to write on. */
-const own = (text: string | undefined, values: NoteValues): PlainBlock[] => {
+const own = (text: string | undefined, values: Partial<NoteValues>): PlainBlock[] => {
   const standing = text === undefined ? [] : paragraphs(resolve(text, values).trim());
   return standing.length > 0 ? standing : [{ type: "paragraph" }];
 };

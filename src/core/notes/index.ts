@@ -29,9 +29,11 @@ export {
 } from "./content";
 export { compareVersions, type ComparedLine } from "./compare";
 export {
+  besidePage,
   chartKey,
   draftNote,
   habitOf,
+  laidOutAnew,
   quotable,
   quoteKey,
   type DraftFacts,

@@ -25,5 +25,5 @@ export const unknownPlaceholders = (text: string): readonly string[] => [
   ),
 ];
 /** A text with what its placeholders stand for, read once: what a value says is never read as a placeholder. */
-export const resolve = (text: string, values: NoteValues): string =>
+export const resolve = (text: string, values: Partial<NoteValues>): string =>
   text.replace(pattern, (whole, name: string) => values[name as NotePlaceholder] ?? whole);

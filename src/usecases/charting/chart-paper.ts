@@ -1,15 +1,6 @@
 import { object } from "yup";
 import type { RecordPaper } from "../../adapters/record-paper";
-import {
-  chartSectionTitles,
-  nameOf,
-  rowsOn,
-  rowWords,
-  sectionsIn,
-  type Chart,
-  type ChartField,
-  type Dated,
-} from "../../core/chart";
+import { chartSectionTitles, nameOf, sectionsIn, standingIn, type Dated } from "../../core/chart";
 import { dateWords } from "../../core/questionnaire";
 import { dateFormat, instantMs, ok, type Result } from "../../core/shared";
 import { command, fieldsOf, idInput, letterhead, notFound, type CommonError } from "../kit";
@@ -43,16 +34,10 @@ export const chartPaper = command({
         const lines = fields
           .filter((field) => field.section === section)
           .flatMap((field) =>
-            standing(chart, field).map(({ text, dated }) => ({ label: field.label, text, beside: beside(dated) })),
+            standingIn(chart, field).map(({ text, dated }) => ({ label: field.label, text, beside: beside(dated) })),
           );
         return lines.length === 0 ? [] : [{ title: chartSectionTitles[section], nothing: "", lines }];
       }),
     });
   },
 });
-function standing(chart: Chart, field: ChartField): { readonly text: string; readonly dated: Dated<unknown> }[] {
-  if (field.kind === "rows")
-    return rowsOn(chart, field.key).map(({ value }) => ({ text: rowWords(field, value.value), dated: value }));
-  const current = chart.fields[field.key]?.current;
-  return current ? [{ text: current.value, dated: current }] : [];
-}

@@ -5,11 +5,9 @@ import {
   nameOf,
   quickIn,
   reversals,
-  rowsOn,
   rowWords,
   sectionsIn,
-  valueOn,
-  type Chart,
+  wordsIn,
   type ChartEntry,
   type ChartField,
   type ChartSection,
@@ -96,13 +94,6 @@ export interface ChartView {
   }[];
 }
 
-/** What stands in a field now, in words; empty where nothing does. */
-const wordsOn = (chart: Chart, field: ChartField): string =>
-  field.kind === "rows"
-    ? rowsOn(chart, field.key)
-        .map(({ value }) => rowWords(field, value.value))
-        .join("; ")
-    : (valueOn(chart, field.key) ?? "");
 /** Of postings whose lines are shown, the newest; and of values that stood in a field before. */
 const mostOpened = 20;
 const mostPast = 50;
@@ -192,7 +183,7 @@ export const chartView = query({
         layout,
         fields.map(({ field }) => field),
       ).flatMap((field) => {
-        const value = wordsOn(chart, field);
+        const value = wordsIn(chart, field);
         return value === "" ? [] : [{ label: field.label, value }];
       }),
       sections: sectionsIn(layout).map((section) => ({

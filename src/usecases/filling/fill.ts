@@ -77,6 +77,8 @@ export interface FillPart {
 export interface FillView {
   readonly packetId: Id<"Packet">;
   readonly state: PacketState;
+  /** It asks for nothing: what it opens is a take-home. */
+  readonly isTakeHome: boolean;
   readonly practiceName: string;
   /** Where the practice's own picture is. */
   readonly logo: string | null;
@@ -200,6 +202,7 @@ export const fillView = query({
       packetId: found.packet.id,
       age,
       state: found.state,
+      isTakeHome: found.packet.isTakeHome,
       practiceName: practice.name,
       logo: logoPath(practice),
       support:

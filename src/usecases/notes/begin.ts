@@ -1,5 +1,5 @@
 import { object, string } from "yup";
-import { draftNote, quotesIn, type NoteLayout } from "../../core/notes";
+import { besidePage, draftNote, laidOutAnew, type NoteLayout } from "../../core/notes";
 import { daysBetween, dayIn } from "../../core/scheduling";
 import { fail, instantMs, isBefore, ok, type Id, type Result } from "../../core/shared";
 import type { Client, Packet, Visit } from "../../db/repositories";
@@ -23,7 +23,7 @@ const mostReturns = 6;
 const nearDays = 7;
 
 /** The visit that is nearest, of those around today. */
-export function suggestedVisit({ now, practice }: Context, visits: readonly Visit[]): Visit | undefined {
+function suggestedVisit({ now, practice }: Context, visits: readonly Visit[]): Visit | undefined {
   const away = (visit: Visit): number => Math.abs(instantMs(visit.startsAt) - instantMs(now));
   return visits
     .filter(
@@ -71,6 +71,23 @@ async function usualLayout(ctx: Context<StaffActor>, packets: readonly Packet[])
     (await layoutFor(ctx, "soap"))
   );
 }
+/** A note of one's own that is not signed off, of this very visit or return. */
+async function unfinishedOf(
+  { repo, practice, actor }: Context<StaffActor>,
+  client: Client,
+  { visitId, packetId }: { readonly visitId?: Id<"Visit"> | undefined; readonly packetId?: Id<"Packet"> | undefined },
+): Promise<{ readonly id: Id<"Note"> } | undefined> {
+  const open = (await repo.notes.headsOf(practice.id, client.id)).filter(
+    (one) => one.author === actor.id && one.signedAt === null,
+  );
+  if (visitId) return open.find((one) => one.visitId === visitId);
+  if (!packetId) return undefined;
+  for (const { id } of open) {
+    const note = await repo.notes.byId(practice.id, id);
+    if (note?.content.brought.some((one) => one.packetId === packetId)) return note;
+  }
+  return undefined;
+}
 async function aboutOf(
   ctx: Context<StaffActor>,
   input: {
@@ -97,7 +114,7 @@ async function aboutOf(
 
 /**
  * Begins a note from a return, a visit or a client, with nothing to choose first. Somebody's unfinished note of the same
- * visit is gone on with.
+ * visit or return is gone on with.
  */
 export const beginNote = command({
   name: "begin-note",
@@ -113,11 +130,7 @@ export const beginNote = command({
     const { repo, practice, now, random, actor } = ctx;
     const about = await aboutOf(ctx, input);
     if (!about || !(await repo.clients.hold(practice.id, about.client.id))) return notFound;
-    const there =
-      (await repo.notes.byRequest(requestId)) ??
-      (input.visitId
-        ? (await repo.notes.unfinished(practice.id, actor.id)).find((one) => one.visitId === input.visitId)
-        : undefined);
+    const there = (await repo.notes.byRequest(requestId)) ?? (await unfinishedOf(ctx, about.client, input));
     if (there) {
       ctx.journal("note.begin-repeated", `note:${there.id}`);
       return ok({ noteId: there.id });
@@ -144,7 +157,7 @@ export const beginNote = command({
   },
 });
 
-/** Lays a note out otherwise, from the same returns. What was written in it until then stays in its history. */
+/** Lays a note out otherwise, from the same returns. What was written goes along, and stands in its history as it was. */
 export const layOutNote = command({
   name: "lay-out-note",
   access: "note.write",
@@ -163,8 +176,8 @@ export const layOutNote = command({
       )
     ).flatMap((packet) => (packet && isReturned(packet) ? [packet] : []));
     const drafted = draftNote(layout, await factsFor(ctx, { client, visit, packets }, layout));
-    const quotes = { ...note.content.quotes, ...drafted.quotes };
-    if (!(await repo.notes.save(noteId, note.revision, { ...drafted, quotes }, actor.id, now, true)))
+    const content = laidOutAnew(note.content, drafted);
+    if (!(await repo.notes.save(noteId, note.revision, content, actor.id, now, true)))
       return fail({ reason: "note-moved" });
     await repo.notes.setLayout(noteId, layout.id);
     ctx.journal("note.lay-out", `note:${noteId}`, { layout: layout.id });
@@ -189,19 +202,14 @@ export const bringIntoNote = command({
       habits: [],
       layoutId: note.layoutId,
     });
-    // Into no section: they lie beside the page.
-    const aside = draftNote(
-      { id: "", name: "", sections: [], takeHome: [] },
-      { sources, chart: {}, measures: {}, values: noValues, language: client.language, takeHomeValues: noValues },
-    );
+    const aside = besidePage(sources);
     const content = {
       ...note.content,
       quotes: { ...aside.quotes, ...note.content.quotes },
       brought: [...note.content.brought.filter((one) => one.packetId !== packetId), ...aside.brought],
     };
     if (!(await repo.notes.save(noteId, note.revision, content, actor.id, now))) return fail({ reason: "note-moved" });
-    ctx.journal("note.bring", `note:${noteId}`, { packet: packetId, quoted: quotesIn(note.content.body).length });
+    ctx.journal("note.bring", `note:${noteId}`, { packet: packetId });
     return ok({ revision: note.revision + 1 });
   },
 });
-const noValues = new Proxy({}, { get: () => "" }) as never;

@@ -2,9 +2,9 @@ import {
   fieldByKey,
   foldChart,
   nameOf,
-  rowsOn,
-  rowWords,
+  standingIn,
   valueOn,
+  wordsIn,
   type Chart,
   type ChartField,
 } from "../../core/chart";
@@ -21,7 +21,7 @@ import {
 } from "../../core/notes";
 import { allItems, dateWords, isQuestion, linkIdOf } from "../../core/questionnaire";
 import { dayIn } from "../../core/scheduling";
-import type { Gist } from "../../core/scoring";
+import { missingWords, type Gist } from "../../core/scoring";
 import { dateFormat, instantMs, type Id, type Instant } from "../../core/shared";
 import type { Client, Packet, Visit } from "../../db/repositories";
 import { fieldsOf, inOrder, plansOf, type Context, type StaffActor } from "../kit";
@@ -106,12 +106,8 @@ export async function sourcesOf(
 }
 function quoteOfField(chart: Chart, field: ChartField | undefined): [string, Quote][] {
   if (!field) return [];
-  const rows = field.kind === "rows" ? rowsOn(chart, field.key) : [];
-  const dated = field.kind === "rows" ? rows.at(-1)?.value : chart.fields[field.key]?.current;
-  const answer =
-    field.kind === "rows"
-      ? rows.map(({ value }) => rowWords(field, value.value)).join("; ")
-      : (valueOn(chart, field.key) ?? "");
+  const dated = standingIn(chart, field).at(-1)?.dated;
+  const answer = wordsIn(chart, field);
   if (!dated || answer === "") return [];
   const { at, by, source } = dated;
   const from = source.kind === "answer" ? source.questionnaire : "Chart";
@@ -140,7 +136,12 @@ export async function measuresOf(ctx: Context, clientId: Id<"Client">): Promise<
           title: score.title,
           points: [
             ...(before?.points ?? []),
-            { at: packet.returnedAt!, value: score.value, band: score.band?.label ?? "" },
+            {
+              at: packet.returnedAt!,
+              value: score.value,
+              // What is missing stands beside a score wherever it is told.
+              band: [score.band?.label ?? "", missingWords(score)].filter((said) => said !== "").join("; "),
+            },
           ].slice(-mostPoints),
           least: score.range[0],
           most: score.range[1],

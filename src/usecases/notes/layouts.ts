@@ -15,13 +15,18 @@ export interface LayoutLine {
   readonly updatedAt: Instant | undefined;
   readonly updatedBy: string | undefined;
 }
+export interface NoteLayouts {
+  readonly lines: readonly LayoutLine[];
+  /** What stands in a chart and can be laid into a section. */
+  readonly fields: readonly { readonly key: string; readonly label: string }[];
+}
 export const noteLayouts = query({
   name: "note-layouts",
   access: "note.write",
   input: object({}),
-  async run(ctx): Promise<Result<readonly LayoutLine[], CommonError>> {
+  async run(ctx): Promise<Result<NoteLayouts, CommonError>> {
     const own = (await ctx.repo.noteLayouts.all(ctx.practice.id)).filter((one) => mayUse(ctx, one));
-    return ok([
+    const lines = [
       ...own.map((one): LayoutLine => ({
         layout: one.layout,
         starting: false,
@@ -40,7 +45,9 @@ export const noteLayouts = query({
         updatedAt: undefined,
         updatedBy: undefined,
       })),
-    ]);
+    ];
+    const fields = (await ctx.repo.chartFields.all(ctx.practice.id)).filter(({ retired }) => !retired);
+    return ok({ lines, fields: fields.map(({ field }) => ({ key: field.key, label: field.label })) });
   },
 });
 const mayUse = ({ actor }: Context<StaffActor>, { shared, staffId }: KeptLayout): boolean =>

@@ -1,15 +1,5 @@
 import { object } from "yup";
-import {
-  fieldByKey,
-  foldChart,
-  nameOf,
-  quickIn,
-  rowsOn,
-  rowWords,
-  valueOn,
-  type Chart,
-  type ChartField,
-} from "../../core/chart";
+import { fieldByKey, foldChart, nameOf, quickIn, wordsIn, type Chart } from "../../core/chart";
 import {
   linesOf,
   plainText,
@@ -64,7 +54,7 @@ export interface NoteView {
   /** Who could be asked to sign beside. */
   readonly colleagues: readonly { readonly id: Id<"Staff">; readonly name: string }[];
   readonly shared: TakeHomeState | undefined;
-  /** Where the take-home goes, as far as it is shown; undefined where they cannot be reached. */
+  /** Where the take-home goes, as far as it is shown, and to whom, where not to the client; undefined: to nobody. */
   readonly reach: string | undefined;
   readonly maySend: boolean;
   readonly beside: {
@@ -128,7 +118,9 @@ export const noteView = query({
       addenda: (await repo.notes.addenda(noteId)).map((one) => ({ ...one, by: nameFor(one.by) })),
       colleagues: note.signedAt ? [] : (await readersFor(ctx, client.id)).filter(({ id }) => id !== actor.id),
       shared: await takeHomeState(ctx, note),
-      reach: recipient.contact?.masked,
+      reach:
+        recipient.contact &&
+        [...(recipient.relation ? [recipient.name, recipient.relation] : []), recipient.contact.masked].join(", "),
       maySend: may(ctx, "packet.send"),
       beside: await besideOf(ctx, note, chart),
     });
@@ -145,12 +137,6 @@ async function takeHomeState({ repo, practice }: Context, note: Note): Promise<T
     changed: JSON.stringify(last.document) !== JSON.stringify(note.content.takeHome),
   };
 }
-const inWords = (chart: Chart, field: ChartField): string =>
-  field.kind === "rows"
-    ? rowsOn(chart, field.key)
-        .map(({ value }) => rowWords(field, value.value))
-        .join("; ")
-    : (valueOn(chart, field.key) ?? "");
 async function besideOf(ctx: Context<StaffActor>, note: Note, chart: Chart): Promise<NoteView["beside"]> {
   const { repo, practice } = ctx;
   const fields = await fieldsOf(ctx);
@@ -164,10 +150,10 @@ async function besideOf(ctx: Context<StaffActor>, note: Note, chart: Chart): Pro
   const newest = returns.sort((a, b) => (a.returnedAt! < b.returnedAt! ? 1 : -1)).slice(0, mostVisits);
   return {
     quick: quickIn(practice.chartLayout, fields).flatMap((field) => {
-      const value = inWords(chart, field);
+      const value = wordsIn(chart, field);
       return value === "" ? [] : [{ label: field.label, value }];
     }),
-    goals: goals ? inWords(chart, goals) : "",
+    goals: goals ? wordsIn(chart, goals) : "",
     last: before && (await lastOf(ctx, before)),
     returns: await inOrder(newest, async (packet) => ({
       packetId: packet.id,

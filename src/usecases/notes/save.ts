@@ -18,10 +18,12 @@ export const saveNote = command({
     revision: number().integer().min(1).required(),
     body: mixed().required(),
     takeHome: mixed().required(),
+    /** Saved over what somebody else saved, knowing it: that is kept as a version, whoever it was. */
+    over: boolean().default(false),
   }),
   async run(
     ctx,
-    { noteId, revision, body, takeHome },
+    { noteId, revision, body, takeHome, over },
   ): Promise<Result<{ revision: number; savedAt: Instant }, SaveError>> {
     const found = await openNote(ctx, noteId);
     if (!found.ok) return found;
@@ -34,7 +36,7 @@ export const saveNote = command({
       measuresIn(own.value).some((measure) => !Object.hasOwn(note.content.measures, measure));
     if (unknown) return fail({ reason: "unreadable", problem: "It quotes what was not brought into it." });
     const content: NoteContent = { ...note.content, body: own.value, takeHome: theirs.value };
-    if (!(await ctx.repo.notes.save(noteId, revision, content, ctx.actor.id, ctx.now)))
+    if (!(await ctx.repo.notes.save(noteId, revision, content, ctx.actor.id, ctx.now, over)))
       return fail({ reason: "note-moved" });
     ctx.journal("note.save", `note:${noteId}`);
     return ok({ revision: revision + 1, savedAt: ctx.now });
@@ -48,7 +50,6 @@ const pageInput = string()
 export interface NoteDesk {
   readonly revision: number;
   readonly savedBy: string;
-  readonly savedAt: Instant;
   readonly signed: boolean;
   readonly others: readonly { readonly name: string; readonly own: boolean; readonly since: Instant }[];
 }
@@ -74,7 +75,6 @@ export const atNote = query({
     return ok({
       revision: note.revision,
       savedBy: nameFor(note.updatedBy ?? note.author),
-      savedAt: note.updatedAt,
       signed: note.signedAt !== null,
       others: others.map(({ staffId, since }) => ({ name: nameFor(staffId), own: staffId === actor.id, since })),
     });

@@ -4,6 +4,7 @@ import { nameOf, reversals, rowWords, writeTable, type ChartEntry, type ChartFie
 import { writeRecord, type JsonObject } from "../../core/fhir";
 import { linesOf, plainText, type NoteContent } from "../../core/notes";
 import { packetStateWords, stateAt } from "../../core/packet";
+import { dayIn } from "../../core/scheduling";
 import { dateWords } from "../../core/questionnaire";
 import { dateFormat, fail, instantMs, languageName, ok, type Id, type Instant, type Result } from "../../core/shared";
 import type { Paper } from "../../adapters/paper";
@@ -48,8 +49,8 @@ const numbered = (index: number): string => String(index + 1).padStart(3, "0");
 /** Links in letters let their holder in; they are not for a file that goes from hand to hand. */
 const withoutLinks = (body: string): string => body.replace(/(\/p\/|\/join\/|\/reset\/)[\w-]{16,}/g, "$1…");
 
-const noteText = ({ body, takeHome, ...known }: NoteContent, addenda: readonly { readonly text: string }[]): string =>
-  [plainText(linesOf(body, known)), plainText(linesOf(takeHome)), ...addenda.map(({ text }) => text)]
+const noteText = ({ body, takeHome, ...known }: NoteContent, addenda: readonly string[]): string =>
+  [plainText(linesOf(body, known)), plainText(linesOf(takeHome)), ...addenda]
     .filter((text) => text !== "")
     .join("\n\n");
 
@@ -79,6 +80,7 @@ async function gather(ctx: Context<StaffActor>, client: Client) {
   const files = await inOrder(await repo.files.idsOfClient(practice.id, client.id), async (id) =>
     repo.files.byId(practice.id, id),
   );
+  const staff = new Map((await repo.staff.all(practice.id)).map(({ id, name }) => [id as string, name]));
   return {
     client,
     relations,
@@ -87,9 +89,12 @@ async function gather(ctx: Context<StaffActor>, client: Client) {
     fields: new Map((await fieldsOf(ctx)).map((field) => [field.key, field])),
     notes: await inOrder(await repo.notes.ofClient(practice.id, client.id), async (note) => ({
       ...note,
-      addenda: await repo.notes.addenda(note.id),
+      addenda: (await repo.notes.addenda(note.id)).map(
+        ({ by, at, text }) =>
+          `Added by ${staff.get(by) ?? ""}, ${dateWords(dayIn(at, practice.zone), practice.locale)}: ${text}`,
+      ),
     })),
-    staff: new Map((await repo.staff.all(practice.id)).map(({ id, name }) => [id as string, name])),
+    staff,
     letters: (await inOrder(packets, async ({ id }) => repo.outbox.ofPacket(id))).flat(),
     parts: parts.flat(),
     files: files

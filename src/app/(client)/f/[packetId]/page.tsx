@@ -19,8 +19,7 @@ interface Props {
 }
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   const { packetId } = await params;
-  const takeHome = await lookAtTakeHome(packetId);
-  const packet = takeHome.ok ? takeHome : await lookAtPacket(packetId);
+  const packet = await lookAtPacket(packetId);
   const result = packet.ok ? packet : await lookAtSigning(packetId);
   return { title: { absolute: clientWords("door", result.ok ? result.value.language : "en")("page") } };
 }
@@ -28,9 +27,9 @@ export default async function FillPage({ params, searchParams }: Props) {
   const { packetId } = await params;
   const step = (await searchParams).s;
   const app = await application();
-  const takeHome = await lookAtTakeHome(packetId);
-  if (takeHome.ok) return <TakeHome packetId={packetId} view={takeHome.value} now={app.ports.clock.now()} />;
   const result = await lookAtPacket(packetId);
+  const takeHome = result.ok && result.value.isTakeHome ? await lookAtTakeHome(packetId) : undefined;
+  if (takeHome?.ok) return <TakeHome view={takeHome.value} now={app.ports.clock.now()} />;
   const signing = result.ok ? undefined : await lookAtSigning(packetId);
   if (signing?.ok) return <Signing view={signing.value} consents={await lookAtConsents(packetId)} />;
   if (!result.ok)

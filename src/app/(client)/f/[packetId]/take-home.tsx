@@ -9,7 +9,6 @@ import { NoteLines } from "@/ui/kit/note-lines";
 import { Moment, TimeFrameProvider } from "@/ui/kit/time";
 
 export interface TakeHomeProps {
-  readonly packetId: string;
   readonly view: TakeHomeView;
   readonly now: Instant;
 }

@@ -17,6 +17,7 @@ export async function saveNoteAction(input: {
   revision: number;
   body: unknown;
   takeHome: unknown;
+  over?: boolean;
 }): Promise<SaveOutcome> {
   const result = await runWhileTyping(useCases.saveNote, input);
   return result.ok ? { ok: true, ...result.value } : { ok: false, reason: result.error.reason };
@@ -127,7 +128,7 @@ export async function takeTheirsAction(input: {
   body: unknown;
   takeHome: unknown;
 }): Promise<void> {
-  const saved = await runAsStaff(useCases.saveNote, input);
+  const saved = await runAsStaff(useCases.saveNote, { ...input, over: true });
   if (saved.ok)
     await runAsStaff(useCases.restoreNote, {
       noteId: input.noteId,

@@ -1,6 +1,7 @@
 "use client";
 import type { Editor } from "@tiptap/core";
 import { useEditorState } from "@tiptap/react";
+import { Button as AriaButton } from "react-aria-components/Button";
 import { useState, useTransition } from "react";
 import styled from "styled-components";
 import { measureWords, type Quote } from "@/core/notes";
@@ -112,7 +113,7 @@ function LeftOver({ note, editor, dayOf }: Omit<BesideProps, "flush">) {
               <ul>
                 {own.map(([key, quote]) => (
                   <li key={key}>
-                    <Row type="button" data-row onClick={() => putIn([key])} aria-label={`Put in: ${quote.question}`}>
+                    <Row data-row onPress={() => putIn([key])} aria-label={`Put in: ${quote.question}`}>
                       <Soft>{quote.question}</Soft> <span dir="auto">{quote.answer}</span>
                     </Row>
                   </li>
@@ -192,7 +193,7 @@ const Past = styled.p`
   max-height: 12rem;
   overflow: auto;
 `;
-const Row = styled.button`
+const Row = styled(AriaButton)`
   display: block;
   width: 100%;
   min-height: 1.6rem;
@@ -205,7 +206,7 @@ const Row = styled.button`
   text-align: start;
   cursor: pointer;
   overflow-wrap: anywhere;
-  &:hover {
+  &[data-hovered] {
     background: var(--fern-wash);
   }
 `;

@@ -1,8 +1,8 @@
 "use client";
-import { useState, type RefObject } from "react";
+import { useState } from "react";
 import { Button } from "@/ui/kit/button";
 import { Checkbox } from "@/ui/kit/choice-fields";
-import { ActionForm } from "@/ui/kit/form";
+import { ActionForm, type FormAction } from "@/ui/kit/form";
 import { Cluster, Soft } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import type { NoteView } from "@/usecases/notes";
@@ -11,18 +11,24 @@ import { finishAction } from "./actions";
 export interface FinishProps {
   readonly note: NoteView;
   readonly requestId: string;
-  readonly revision: RefObject<number>;
+  readonly revision: () => number;
   readonly flush: () => Promise<boolean>;
   /** Something was written below the line: it is meant to be shared. */
   readonly isWritten: () => boolean;
 }
 /** Signing a note off, and sharing what stands below the line. */
 export function Finish({ note, requestId, revision, flush, isWritten }: FinishProps) {
-  const [at, setAt] = useState<number>();
+  const [open, setOpen] = useState(false);
   const [cosignBy, setCosignBy] = useState("");
+  /** What was typed last is kept first: it is what is signed. */
+  const signOff: FormAction = async (before, form) => {
+    if (!(await flush())) return { message: "What you typed last could not be kept yet, so nothing was signed off." };
+    form.set("revision", String(revision()));
+    return finishAction(before, form);
+  };
   const mayShare = note.maySend && note.reach !== undefined;
   const [share, setShare] = useState(false);
-  if (at === undefined)
+  if (!open)
     return (
       <Button
         weight="primary"
@@ -30,7 +36,7 @@ export function Finish({ note, requestId, revision, flush, isWritten }: FinishPr
           void flush().then((kept) => {
             if (!kept) return;
             setShare(mayShare && isWritten());
-            setAt(revision.current);
+            setOpen(true);
           })
         }
       >
@@ -40,9 +46,9 @@ export function Finish({ note, requestId, revision, flush, isWritten }: FinishPr
   return (
     <div role="group" aria-label="Finish this note" style={{ flexBasis: "100%" }}>
       <ActionForm
-        action={finishAction}
+        action={signOff}
         submit="Sign off"
-        hidden={{ noteId: note.id, requestId, revision: String(at), cosignBy, ...(share ? { share: "yes" } : {}) }}
+        hidden={{ noteId: note.id, requestId, cosignBy, ...(share ? { share: "yes" } : {}) }}
       >
         <Cluster $gap="0.3rem 1.5rem">
           <Checkbox
@@ -68,7 +74,7 @@ export function Finish({ note, requestId, revision, flush, isWritten }: FinishPr
               onChange={(id) => setCosignBy(String(id))}
             />
           )}
-          <Button weight="quiet" onPress={() => setAt(undefined)}>
+          <Button weight="quiet" onPress={() => setOpen(false)}>
             Write on
           </Button>
         </Cluster>

@@ -2,8 +2,7 @@ import styled from "styled-components";
 
 /** A document: whose words in the margin, what in the wide column, the client's set apart by form and ground. */
 export const NoteSheet = styled.div`
-  & .ProseMirror,
-  &.read {
+  & .ProseMirror {
     outline: none;
     position: relative;
     white-space: pre-wrap;
@@ -11,8 +10,7 @@ export const NoteSheet = styled.div`
     min-height: 6rem;
     padding-block-end: 0.75rem;
   }
-  & .ProseMirror > *,
-  &.read > * {
+  & .ProseMirror > * {
     margin: 0;
     padding-block: 0.2rem;
     padding-inline: calc(var(--margin-column) + var(--inset)) 0.25rem;

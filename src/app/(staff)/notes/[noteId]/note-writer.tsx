@@ -4,7 +4,7 @@ import { ListItem } from "@tiptap/extension-list";
 import { Table, TableCell, TableHeader, TableRow } from "@tiptap/extension-table";
 import { EditorContent, useEditor, useEditorState } from "@tiptap/react";
 import StarterKit from "@tiptap/starter-kit";
-import { useCallback, useState, useTransition } from "react";
+import { useCallback, useEffect, useState, useTransition } from "react";
 import styled from "styled-components";
 import { isSafeAddress, linesOf, plainText, readTakeHome, type Brought } from "@/core/notes";
 import { dateFormat, instantMs, type Instant } from "@/core/shared";
@@ -22,6 +22,7 @@ import { Beside } from "./beside";
 import { Finish } from "./finish";
 import { NoteSheet } from "./note-look";
 import { noteHeading, noteMarks, noteNodes, ownDirection, placeholderRule } from "./note-nodes";
+import { NoteStanding } from "./note-standing";
 import { withoutWhatRuns } from "./pasted";
 import { TakeHomePreview } from "./take-home-preview";
 import { QuoteTools, Tools } from "./tools";
@@ -57,20 +58,42 @@ export interface NoteWriterProps {
   readonly note: NoteView;
   readonly requestId: string;
 }
-/** A note that is written: the client's words quoted among one's own, what they get below the line, all else beside. */
-export function NoteWriter({ note, requestId }: NoteWriterProps) {
+/**
+ * A note that is written. What the server says anew is shown around the editors at once; the editors themselves begin
+ * again only with what was written elsewhere, and never while something typed here is not kept.
+ */
+export function NoteWriter(props: NoteWriterProps) {
+  const { note } = props;
+  const [shown, setShown] = useState(note);
+  const [standing] = useState(() => new NoteStanding(note.revision));
+  const [seen, setSeen] = useState(note);
+  if (seen !== note) {
+    setSeen(note);
+    if (standing.isElsewhere(note.revision)) setShown(note);
+  }
+  return <Writing key={shown.revision} {...props} shown={shown} standing={standing} />;
+}
+interface WritingProps extends NoteWriterProps {
+  /** What the editors begin with. */
+  readonly shown: NoteView;
+  readonly standing: NoteStanding;
+}
+/** The client's words quoted among one's own, what they get below the line, all else beside. */
+function Writing({ note, requestId, shown, standing }: WritingProps) {
+  const { content } = shown;
+  useEffect(() => standing.shows(shown.revision), [standing, shown]);
   const { locale, zone } = useTimeFrame();
-  const writing = useNote(note);
-  const { holds, change, state, savedAt, trouble, desk, flush, revision } = writing;
+  const writing = useNote(note, standing);
+  const { holds, change, state, savedAt, trouble, desk, flush } = writing;
   const dayOf = (at: Instant): string =>
     dateFormat(locale, { day: "numeric", month: "short", timeZone: zone }).format(instantMs(at));
-  const [known] = useState(() => ({ quotes: note.content.quotes, measures: note.content.measures, dayOf }));
+  const [known] = useState(() => ({ quotes: content.quotes, measures: content.measures, dayOf }));
   const body = useEditor({
     immediatelyRender: false,
     // Its looks are ours; a style put in by script would be refused.
     injectCSS: false,
     extensions: [...plain, ...noteNodes(known), noteMarks(known.quotes), placeholderRule(note.values)],
-    content: note.content.body as Content,
+    content: content.body as Content,
     editorProps: readable("The note"),
     onCreate: ({ editor }) => holds("body", editor),
     onUpdate: change,
@@ -80,7 +103,7 @@ export function NoteWriter({ note, requestId }: NoteWriterProps) {
     // Its looks are ours; a style put in by script would be refused.
     injectCSS: false,
     extensions: [...plain, noteMarks({}), placeholderRule(note.values)],
-    content: note.content.takeHome as Content,
+    content: content.takeHome as Content,
     editorProps: readable("Take-home, for the client"),
     onCreate: ({ editor }) => holds("takeHome", editor),
     onUpdate: change,
@@ -98,7 +121,9 @@ export function NoteWriter({ note, requestId }: NoteWriterProps) {
         </>
       }
       margin={<About note={note} state={state} savedAt={savedAt} />}
-      actions={<Finish note={note} requestId={requestId} revision={revision} flush={flush} isWritten={isWritten} />}
+      actions={
+        <Finish note={note} requestId={requestId} revision={standing.revision} flush={flush} isWritten={isWritten} />
+      }
     >
       {trouble === "signed-out" && <SignedOut />}
       {trouble === "note-moved" && (
@@ -115,11 +140,7 @@ export function NoteWriter({ note, requestId }: NoteWriterProps) {
           </Cluster>
         </Notice>
       )}
-      {trouble === "unreadable" && (
-        <Notice tone="problem">
-          Something in the note cannot be kept. Take back what you put in last (Undo); all else is still here.
-        </Notice>
-      )}
+      {trouble !== undefined && <Trouble reason={trouble} note={note} />}
       {desk?.others.map((other) => (
         <Notice key={`${other.name} ${other.since}`} tone="attention">
           {other.own ? (
@@ -170,6 +191,29 @@ export function NoteWriter({ note, requestId }: NoteWriterProps) {
         {body && <Beside note={note} editor={body} dayOf={dayOf} flush={flush} />}
       </Desk>
     </Page>
+  );
+}
+const troubleWords: Readonly<Record<string, string>> = {
+  unreadable: "Something in the note cannot be kept. Take back what you put in last (Undo); all else is still here.",
+  busy: "",
+  "signed-out": "",
+  "note-moved": "",
+};
+/** Why nothing is kept any more, where the page says it nowhere else. What was typed stays on it. */
+function Trouble({ reason, note }: { readonly reason: string; readonly note: NoteView }) {
+  const words = troubleWords[reason];
+  if (words === "") return null;
+  return (
+    <Notice tone="problem">
+      {reason === "signed" ? (
+        <>
+          <strong>This note was signed off while you wrote.</strong> What you typed is still here, and is not kept: copy
+          it, then <Link href={`/notes/${note.id}?`}>open the note as it stands</Link> and add it there.
+        </>
+      ) : (
+        (words ?? "This could not be saved. What you typed is still here: copy it before you leave.")
+      )}
+    </Notice>
   );
 }
 function About({

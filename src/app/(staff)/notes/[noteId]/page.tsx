@@ -19,6 +19,5 @@ export default async function NotePage({ params }: Params) {
   const requestId = randomUUID();
   if (note.signed)
     return <SignedNote note={note} requestId={requestId} mayTakeOut={(await staffRights()).includes("export")} />;
-  // Another revision than was written here is another page: the editor begins with what stands there now.
-  return <NoteWriter key={`${note.id} ${note.revision}`} note={note} requestId={requestId} />;
+  return <NoteWriter key={note.id} note={note} requestId={requestId} />;
 }

@@ -4,6 +4,7 @@ import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useAutosave } from "@/ui/kit/use-autosave";
 import type { NoteDesk, NoteView } from "@/usecases/notes";
+import type { NoteStanding } from "./note-standing";
 import { atNoteAction, saveNoteAction, takeTheirsAction } from "./actions";
 
 interface Written {
@@ -15,12 +16,11 @@ const plainJson = (editor: Editor): JSONContent => JSON.parse(JSON.stringify(edi
 const every = 8000;
 
 /** What is written in a note: saved as it is typed, and somebody else's saving told before anything is lost. */
-export function useNote(note: NoteView) {
+export function useNote(note: NoteView, standing: NoteStanding) {
   const router = useRouter();
   const [savedAt, setSavedAt] = useState(note.updatedAt);
   const [trouble, setTrouble] = useState<string>();
   const [desk, setDesk] = useState<NoteDesk>();
-  const revision = useRef(note.revision);
   const changed = useRef(false);
   const editors = useRef<{ body?: Editor; takeHome?: Editor }>({});
   const written = useCallback((): Written | undefined => {
@@ -37,10 +37,15 @@ export function useNote(note: NoteView) {
       changed.current = true;
     },
     save: async (now) => {
-      const outcome = await saveNoteAction({ noteId: note.id, revision: revision.current, ...now });
+      const outcome = await saveNoteAction({
+        noteId: note.id,
+        revision: standing.revision(),
+        ...now,
+        ...(standing.isOver() ? { over: true } : {}),
+      });
       setTrouble(outcome.ok ? undefined : outcome.reason);
       if (outcome.ok) {
-        revision.current = outcome.revision;
+        standing.kept(outcome.revision, changed.current);
         setSavedAt(outcome.savedAt);
         return "done";
       }
@@ -49,8 +54,9 @@ export function useNote(note: NoteView) {
   });
   const change = useCallback((): void => {
     changed.current = true;
+    standing.type();
     touch();
-  }, [touch]);
+  }, [touch, standing]);
   const page = useRef<string>(undefined);
   useEffect(() => {
     page.current ??= crypto.randomUUID();
@@ -59,8 +65,8 @@ export function useNote(note: NoteView) {
       const found = await atNoteAction({ noteId: note.id, page: own }).catch(() => undefined);
       if (!found) return;
       setDesk(found);
-      // Somebody saved, and nothing of one's own waits: it is shown as it stands now.
-      if ((found.revision > revision.current && !changed.current) || found.signed) router.refresh();
+      // Somebody saved or signed, and nothing of one's own waits: it is shown as it stands now.
+      if (!standing.isDirty() && (found.revision > standing.revision() || found.signed)) router.refresh();
     };
     const first = setTimeout(() => void look());
     const timer = setInterval(() => void look(), every);
@@ -69,12 +75,12 @@ export function useNote(note: NoteView) {
       clearInterval(timer);
       void atNoteAction({ noteId: note.id, page: own, leaving: true }).catch(() => undefined);
     };
-  }, [note.id, router]);
+  }, [note.id, router, standing]);
   /** Saves over what somebody else saved; theirs stays in the history. */
   const keepMine = async (): Promise<void> => {
     const found = await atNoteAction({ noteId: note.id, page: page.current! });
     if (!found) return;
-    revision.current = found.revision;
+    standing.goOver(found.revision);
     changed.current = true;
     await flush();
   };
@@ -84,11 +90,12 @@ export function useNote(note: NoteView) {
     const mine = written();
     if (!found || !mine) return;
     changed.current = false;
+    standing.giveUp();
     await takeTheirsAction({ noteId: note.id, revision: found.revision, ...mine });
     router.refresh();
   };
   const holds = useCallback((which: "body" | "takeHome", editor: Editor): void => {
     editors.current[which] = editor;
   }, []);
-  return { holds, change, state, savedAt, trouble, desk, flush, revision, keepMine, takeTheirs };
+  return { holds, change, state, savedAt, trouble, desk, flush, keepMine, takeTheirs };
 }

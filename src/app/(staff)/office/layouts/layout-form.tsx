@@ -8,11 +8,16 @@ import { ActionForm } from "@/ui/kit/form";
 import { Fold } from "@/ui/kit/ledger";
 import { Cluster, MarginRow, SectionTitle, Soft, Stack } from "@/ui/kit/page";
 import { TextField } from "@/ui/kit/text-field";
-import type { LayoutLine } from "@/usecases/notes";
+import type { LayoutLine, NoteLayouts } from "@/usecases/notes";
 import { dropLayoutAction, keepLayoutAction } from "../actions";
 
 /** A note layout as it is changed: its sections in their order, and what the client gets. */
-export function LayoutForm({ line, close }: { readonly line: LayoutLine; readonly close: () => void }) {
+export interface LayoutFormProps {
+  readonly line: LayoutLine;
+  readonly fields: NoteLayouts["fields"];
+  readonly close: () => void;
+}
+export function LayoutForm({ line, fields, close }: LayoutFormProps) {
   const [name, setName] = useState(line.layout.name);
   const [shared, setShared] = useState(line.shared);
   const [sections, setSections] = useState<readonly LayoutSection[]>(line.layout.sections);
@@ -36,6 +41,7 @@ export function LayoutForm({ line, close }: { readonly line: LayoutLine; readonl
         >
           <SectionFields
             section={section}
+            fields={fields}
             change={(part) => change(at, part)}
             flag={(flag, on) =>
               setSections(sections.map((one, index) => withFlag(one, flag, index === at ? on : one[flag] === true)))
@@ -116,10 +122,12 @@ export function LayoutForm({ line, close }: { readonly line: LayoutLine; readonl
 /** What a section says, and what is laid there. */
 function SectionFields({
   section,
+  fields,
   change,
   flag,
 }: {
   readonly section: LayoutSection;
+  readonly fields: NoteLayouts["fields"];
   readonly change: (part: Partial<LayoutSection>) => void;
   readonly flag: (which: "measures" | "rest", on: boolean) => void;
 }) {
@@ -147,6 +155,12 @@ function SectionFields({
             value={[...(section.takes ?? [])]}
             onChange={(takes) => change({ takes })}
             options={chartSections.map((key) => ({ value: key, label: chartSectionTitles[key] }))}
+          />
+          <CheckboxGroup
+            label="What stands in the chart under"
+            value={[...(section.fields ?? [])]}
+            onChange={(keys) => change({ fields: keys })}
+            options={fields.map(({ key, label }) => ({ value: key, label }))}
           />
           <Checkbox
             isSelected={section.measures === true}

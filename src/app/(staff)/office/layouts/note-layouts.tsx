@@ -4,15 +4,20 @@ import { Button } from "@/ui/kit/button";
 import { ListLine } from "@/ui/kit/ledger";
 import { Cluster, SectionTitle, Soft } from "@/ui/kit/page";
 import { Moment } from "@/ui/kit/time";
-import type { LayoutLine } from "@/usecases/notes";
+import type { LayoutLine, NoteLayouts as Layouts } from "@/usecases/notes";
 import { LayoutForm } from "./layout-form";
 
 /** Layouts of notes: one's own and shared ones, and those that every practice has, to be used or copied. */
-export function NoteLayouts({ layouts, fresh }: { readonly layouts: readonly LayoutLine[]; readonly fresh: string }) {
+export function NoteLayouts({ lines, fields, fresh }: Layouts & { readonly fresh: string }) {
   const [editing, setEditing] = useState<LayoutLine>();
   if (editing)
     return (
-      <LayoutForm key={`${editing.layout.id} ${editing.revision}`} line={editing} close={() => setEditing(undefined)} />
+      <LayoutForm
+        key={`${editing.layout.id} ${editing.revision}`}
+        line={editing}
+        fields={fields}
+        close={() => setEditing(undefined)}
+      />
     );
   const copyOf = (line: LayoutLine): LayoutLine => ({
     ...line,
@@ -26,7 +31,7 @@ export function NoteLayouts({ layouts, fresh }: { readonly layouts: readonly Lay
     <section aria-label="Note layouts">
       <SectionTitle>Note layouts</SectionTitle>
       <ol>
-        {layouts.map((line) => (
+        {lines.map((line) => (
           <ListLine
             key={line.layout.id}
             margin={

@@ -11,7 +11,7 @@ export default async function LayoutsPage() {
   const rights = await staffRights();
   return (
     <OfficePage rights={rights}>
-      <NoteLayouts layouts={layouts} fresh={randomUUID()} />
+      <NoteLayouts {...layouts} fresh={randomUUID()} />
     </OfficePage>
   );
 }
