@@ -15,6 +15,7 @@ const coreParts = [
   "core-signing",
   "core-consent",
   "core-notes",
+  "core-measures",
   "core-messages",
   "core-scheduling",
   "core-packet",
@@ -55,6 +56,7 @@ const allowed = {
   "core-consent": ["core-shared", "core-questionnaire", "core-signing"],
   "core-chart": ["core-shared", "core-questionnaire", "core-scoring"],
   "core-notes": ["core-shared", "core-questionnaire", "core-scoring"],
+  "core-measures": ["core-shared", "core-questionnaire", "core-scoring", "core-scheduling"],
   "core-messages": ["core-shared"],
   "core-scheduling": ["core-shared"],
   "core-packet": ["core-shared", "core-messages", "core-questionnaire"],
@@ -79,6 +81,7 @@ const allowed = {
   "app-staff": [...anyCore, "server", "ui", "i18n", "app-server"],
   "app-client": [...anyCore, "server", "ui", "i18n", "app-server"],
   "app-public": [...anyCore, "server", "ui", "i18n", "app-server"],
+  "app-shared": [...anyCore, "server", "ui", "i18n", "app-server"],
   "app-api": [...anyCore, "server", "ui", "i18n", "app-server"],
   ui: [...anyCore, "i18n"],
   i18n: anyCore,
@@ -98,6 +101,7 @@ const elements = [
   folder("app-staff", "src/app/\\(staff\\)"),
   folder("app-client", "src/app/\\(client\\)"),
   folder("app-public", "src/app/\\(public\\)"),
+  folder("app-shared", "src/app/\\(shared\\)"),
   folder("app-api", "src/app/api"),
   folder("app-root", "src/app"),
   folder("ui", "src/ui"),
@@ -119,7 +123,9 @@ const policies = [
   {
     from: {
       element: {
-        types: { anyOf: ["ui", "app-server", "app-root", "app-staff", "app-client", "app-public", "app-api"] },
+        types: {
+          anyOf: ["ui", "app-server", "app-root", "app-staff", "app-client", "app-public", "app-shared", "app-api"],
+        },
       },
     },
     allow: { to: { element: { type: "usecases" } }, dependency: { kind: "type" } },

@@ -33,6 +33,7 @@ export type * from "../usecases/access";
 export type * from "../usecases/filling";
 export type * from "../usecases/signing";
 export type * from "../usecases/review";
+export type * from "../usecases/measures";
 export type * from "../usecases/notes";
 export type * from "../usecases/authoring";
 export type * from "../usecases/audit";

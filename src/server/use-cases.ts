@@ -293,3 +293,5 @@ export {
   setMailsAnchors,
   journalView,
 } from "../usecases/audit";
+
+export { allScoresTable, closeAlert, measuresView, scoresFhir, scoresTable, sharedScores } from "../usecases/measures";

@@ -3,6 +3,9 @@
  * is shown as a raw id. `…-repeated`: the same press or request came again and changed nothing.
  */
 export const journalWords = {
+  "alert.close": "What was done about an alert was written down",
+  "alert.close-repeated": "The same was written about an alert again; nothing changed",
+  "alert.escalate": "Owners were told of alerts that stayed open",
   "answer.save": "Answers were saved",
   "chart.append": "Entries were added to the chart",
   "chart.post": "Posted to the chart",
@@ -80,6 +83,11 @@ export const journalWords = {
   "note.bring": "A return was brought into a note",
   "note.cosign": "A note was signed by a second person",
   "note.export": "A note was taken out",
+  "measures.bring": "Earlier scores were brought from a file",
+  "measures.bring-repeated": "The same file of scores came again; nothing more was added",
+  "measures.caseload": "The caseload was looked at",
+  "measures.export": "Scores were taken out",
+  "measures.view": "Somebody's scores over time were looked at",
   "note.find": "Notes were searched",
   "note.finish": "A note was signed off",
   "note.history": "Earlier versions of a note were opened",

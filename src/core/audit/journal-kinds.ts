@@ -6,7 +6,7 @@ const beginnings = {
   clients: ["client", "clients", "test-client", "relation", "reach", "everything"],
   packets: ["packet", "link", "mailing", "door", "page", "post-room"],
   answers: ["answer", "file", "signature", "paper", "consent", "consents", "return", "returns", "response"],
-  charts: ["chart", "reconcile", "note", "note-layout", "take-home", "plan", "margin-note"],
+  charts: ["chart", "reconcile", "measures", "alert", "note", "note-layout", "take-home", "plan", "margin-note"],
   visits: ["visit", "visit-type"],
   questionnaires: ["questionnaire", "standing", "leaflet"],
   practice: ["practice", "staff", "wording", "pages", "chart-field"],

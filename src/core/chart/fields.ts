@@ -185,6 +185,10 @@ export const builtInFields: readonly ChartField[] = [
   told("food", "days", "Days and habits"),
   told("care", "goals", "Goals"),
   told("care", "care-wishes", "Wishes for the work"),
+  list("care", "events", "Events, such as a break", [
+    ["what", "What"],
+    ["when", "When"],
+  ]),
   plain("results", "phq9-total", "PHQ-9 total", "number"),
 ];
 

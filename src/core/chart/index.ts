@@ -52,7 +52,7 @@ export {
 } from "./reconcile";
 export { identityOf, nameOf, ageOn, contactsOf, type ClientIdentity, type Contacts } from "./identity";
 export { prefillFrom } from "./prefill";
-export { comparable, isSame, likeness, personTest, sameKeys, type Likeness } from "./find-person";
+export { birthDatesTyped, comparable, isSame, likeness, personTest, sameKeys, type Likeness } from "./find-person";
 export { Directory, type DirectoryEntry, type DirectoryView, type WithArchived } from "./directory";
 export { chartLine } from "./chart-line";
 export { columnsOf, fieldLabelSchema, newFieldSchema } from "./field-forms";

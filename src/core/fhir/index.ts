@@ -8,3 +8,4 @@ export { writeConsent, type ConsentFrame } from "./consent-out";
 export { writeChart, type ChartFrame } from "./chart-out";
 export { readChart, type BroughtChart } from "./chart-in";
 export { writeNote, type NoteFrame } from "./note-out";
+export { writeScores, type ScoredReturn, type ScoresFrame } from "./scores-out";

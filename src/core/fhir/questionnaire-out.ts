@@ -1,12 +1,16 @@
 import { assertNever } from "../shared";
 import {
+  changeNumbers,
   optionPlace,
   type AlertTest,
   type AnswerOption,
+  type ChangeRule,
   type Item,
+  type Norm,
   type Question,
   type Questionnaire,
   type ScoreRule,
+  type Sourced,
 } from "../questionnaire";
 import { emptyText, isObject, type JsonObject } from "./json";
 import { shownWhenExpression } from "./condition-expression";
@@ -310,8 +314,47 @@ const writeScore = (step: ScoreRule): JsonObject => ({
         ...(band.alert === undefined ? [] : [{ url: "alert", valueString: band.alert }]),
       ],
     })),
+    ...(step.change ? [writeChange(step.change)] : []),
   ],
 });
+const writeChange = ({ better, reliability, clinical, general, ...numbers }: ChangeRule): JsonObject => {
+  const sourced = (name: string, said: Sourced | undefined, more: readonly JsonObject[] = []): JsonObject[] =>
+    said
+      ? [
+          {
+            url: name,
+            extension: [
+              { url: "value", valueDecimal: said.value },
+              { url: "source", valueString: said.source },
+              ...more,
+            ],
+          },
+        ]
+      : [];
+  const norm = (name: string, said: Norm | undefined): JsonObject[] =>
+    said
+      ? [
+          {
+            url: name,
+            extension: [
+              { url: "mean", valueDecimal: said.mean },
+              { url: "sd", valueDecimal: said.sd },
+              { url: "source", valueString: said.source },
+            ],
+          },
+        ]
+      : [];
+  return {
+    url: "change",
+    extension: [
+      { url: "better", valueCode: better },
+      ...sourced("reliability", reliability, reliability ? [{ url: "kind", valueCode: reliability.kind }] : []),
+      ...norm("clinical", clinical),
+      ...norm("general", general),
+      ...changeNumbers.flatMap((name) => sourced(name, numbers[name])),
+    ],
+  };
+};
 
 function alertTest(test: AlertTest): JsonObject[] {
   switch (test.kind) {

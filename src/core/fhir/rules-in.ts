@@ -1,14 +1,17 @@
 import {
+  changeNumbers,
   comparisons,
   postingRules,
   type AlertRule,
   type AlertTest,
   type Comparison,
   type Condition,
+  type Norm,
   type PostingRule,
   type PostingTarget,
   type ScoreRule,
   type ShownWhen,
+  type Sourced,
 } from "../questionnaire";
 import type { Reader } from "./json";
 import { url } from "./urls";
@@ -162,5 +165,51 @@ export function readScore(reader: Reader): ScoreRule | undefined {
     ...(unread.length > 0 ? { unread } : {}),
     ...(typeof bandsSource === "string" ? { bandsSource } : {}),
     bands,
+    ...readChangeRule(parts),
+  };
+}
+function readChangeRule(score: Reader): Pick<ScoreRule, "change"> {
+  const parts = score.extension("change");
+  if (!parts) return {};
+  const better = parts.extensionValue("better");
+  if (better !== "lower" && better !== "higher") {
+    parts.problem('What is better of a score must be "lower" or "higher".');
+    return {};
+  }
+  const sourced = (name: string): Sourced | undefined => {
+    const found = parts.extension(name);
+    const [value, source] = [found?.extensionValue("value"), found?.extensionValue("source")];
+    if (!found) return undefined;
+    return typeof value === "number" && typeof source === "string"
+      ? { value, source }
+      : found.problem("A number that is published needs value and source.");
+  };
+  const norm = (name: string): Norm | undefined => {
+    const found = parts.extension(name);
+    if (!found) return undefined;
+    const [mean, sd, source] = ["mean", "sd", "source"].map((one) => found.extensionValue(one));
+    return typeof mean === "number" && typeof sd === "number" && sd > 0 && typeof source === "string"
+      ? { mean, sd, source }
+      : found.problem("A norm needs mean, sd (above 0) and source.");
+  };
+  const kind = parts.extension("reliability")?.extensionValue("kind");
+  const reliability = sourced("reliability");
+  if (reliability && !(reliability.value >= 0 && reliability.value < 1))
+    parts.problem("A reliability is from 0 to below 1.");
+  const [clinical, general] = [norm("clinical"), norm("general")];
+  const numbers = Object.fromEntries(
+    changeNumbers.flatMap((name) => {
+      const found = sourced(name);
+      return found ? [[name, found]] : [];
+    }),
+  );
+  return {
+    change: {
+      better,
+      ...(reliability ? { reliability: { ...reliability, kind: kind === "test-retest" ? kind : "alpha" } } : {}),
+      ...(clinical ? { clinical } : {}),
+      ...(general ? { general } : {}),
+      ...numbers,
+    },
   };
 }

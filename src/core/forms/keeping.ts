@@ -23,3 +23,11 @@ export const eraseSchema = object({
   name: string().trim().max(400).required("Type the client’s whole name."),
   reason,
 });
+/** What was done about something that alarmed. */
+export const closeAlertSchema = object({
+  done: string()
+    .trim()
+    .min(3, "Say in a few words what was done.")
+    .max(2000)
+    .required("Say in a few words what was done."),
+});

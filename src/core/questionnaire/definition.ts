@@ -67,6 +67,35 @@ export interface Band {
   /** Raises an alert with these words when the score falls into this band. */
   readonly alert?: string;
 }
+/** A number, and where it was published (or that it was computed from the practice's own answers). */
+export interface Sourced {
+  readonly value: number;
+  readonly source: string;
+}
+/** How a group of people scored. */
+export interface Norm {
+  readonly mean: number;
+  /** Standard deviation, above 0. */
+  readonly sd: number;
+  readonly source: string;
+}
+/** Of a change rule, the numbers that stand by themselves. */
+export const changeNumbers = ["cutPoint", "reliableChange", "important"] as const;
+/** What is known of a score that tells whether a change of it is real, and whether it matters. */
+export interface ChangeRule {
+  readonly better: "lower" | "higher";
+  /** 0 to 1: Cronbach's alpha, or the correlation of two measurements of the same people. */
+  readonly reliability?: Sourced & { readonly kind: "alpha" | "test-retest" };
+  /** People who seek help for it. */
+  readonly clinical?: Norm;
+  readonly general?: Norm;
+  /** The first number that counts as clinical, on the way that is worse. */
+  readonly cutPoint?: Sourced;
+  /** The smallest reliable change, where it was published itself: it stands in for the computed one. */
+  readonly reliableChange?: Sourced;
+  /** The smallest change that matters to people: minimal clinically important difference. */
+  readonly important?: Sourced;
+}
 export interface ScoreRule {
   readonly method: "sum" | "mean" | "count";
   readonly items: readonly string[];
@@ -83,6 +112,7 @@ export interface ScoreRule {
   /** Where a rule that does with fewer than all items is published. */
   readonly missingSource?: string;
   readonly bands: readonly Band[];
+  readonly change?: ChangeRule;
   /**
    * Lines of the bands that do not read yet, and a source typed before the first band: kept so that nothing typed is
    * lost.

@@ -210,6 +210,8 @@ function scoreChange(was: ScoreRule | undefined, is: ScoreRule | undefined): str
   }
   for (const band of was.bands)
     if (!is.bands.some((other) => other.label === band.label)) changed.push(`no band “${band.label}” any more`);
+  if (JSON.stringify(was.change) !== JSON.stringify(is.change))
+    changed.push("what a change of it means is held otherwise");
   return `how it is scored changed${changed.length > 0 ? `: ${changed.join("; ")}` : ""}`;
 }
 function alertChange(was: AlertRule | undefined, is: AlertRule | undefined): string {

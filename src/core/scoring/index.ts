@@ -1,1 +1,11 @@
-export { alertsOf, gistOf, missingWords, scoresOf, scoreText, type Alert, type Gist, type Score } from "./score";
+export {
+  alertsOf,
+  fullRange,
+  gistOf,
+  missingWords,
+  scoresOf,
+  scoreText,
+  type Alert,
+  type Gist,
+  type Score,
+} from "./score";

@@ -69,7 +69,7 @@ export function scoresOf(questionnaire: Questionnaire, answers: Answers): Score[
 }
 
 /** Lowest and highest score of somebody who answers every item. */
-function fullRange(rule: ScoreRule, questions: readonly Question[]): readonly [number, number] {
+export function fullRange(rule: ScoreRule, questions: readonly Question[]): readonly [number, number] {
   const ends = questions.map((q) => {
     const range = numbersOf(q) ?? { low: 0, high: 0 };
     return [contribution(rule, q, range.low), contribution(rule, q, range.high)] as const;

@@ -1,4 +1,12 @@
-import { newLine, type AnswerOption, type Band, type Item, type Questionnaire, type ScoreRule } from "../questionnaire";
+import {
+  newLine,
+  type AnswerOption,
+  type Band,
+  type ChangeRule,
+  type Item,
+  type Questionnaire,
+  type ScoreRule,
+} from "../questionnaire";
 
 type Options = readonly (readonly [words: string, number: number])[];
 interface MeasureItem {
@@ -13,6 +21,7 @@ interface MeasureScore {
   readonly factor?: number;
   readonly loinc?: string;
   readonly bands: readonly (readonly [low: number, high: number, label: string, alert?: string])[];
+  readonly change?: ChangeRule;
 }
 interface Measure {
   readonly name: string;
@@ -26,6 +35,16 @@ interface Measure {
   readonly items: readonly MeasureItem[];
   readonly scores: readonly MeasureScore[];
 }
+/** Numbers below stand as they are remembered from these sources: to be compared with them before they are relied on. */
+const remembered = (source: string): string => `${source} (number from memory)`;
+const sources = {
+  gad7: "Spitzer, Kroenke, Williams, Loewe, Arch Intern Med 2006;166:1092-1097",
+  gad7General: "Loewe et al., Med Care 2008;46:266-274",
+  gad7Important: "Toussaint et al., J Affect Disord 2020;265:395-401",
+  who5: "Topp, Ostergaard, Sondergaard, Bech, Psychother Psychosom 2015;84:167-176",
+  audit: "Babor, Higgins-Biddle, Saunders, Monteiro, AUDIT, WHO 2001 (WHO/MSD/MSB/01.6a)",
+  pcl5: "Weathers et al., The PTSD Checklist for DSM-5, National Center for PTSD 2013",
+} as const;
 const loinc = (code: string | undefined): { system: string; code: string }[] =>
   code === undefined ? [] : [{ system: "http://loinc.org", code }];
 
@@ -77,6 +96,7 @@ function measure(message: Measure): Questionnaire {
       fewestAnswered: counted.length,
       proration: "none",
       bands,
+      ...(step.change ? { change: step.change } : {}),
     };
     return {
       ...newLine("score", `${message.name}-${step.key}`),
@@ -172,6 +192,14 @@ export const measures: readonly Questionnaire[] = [
           [10, 14, "moderate"],
           [15, 21, "severe"],
         ],
+        change: {
+          better: "lower",
+          reliability: { value: 0.92, kind: "alpha", source: remembered(sources.gad7) },
+          clinical: { mean: 14.4, sd: 4.7, source: remembered(sources.gad7) },
+          general: { mean: 2.95, sd: 3.41, source: remembered(sources.gad7General) },
+          cutPoint: { value: 10, source: sources.gad7 },
+          important: { value: 4, source: remembered(sources.gad7Important) },
+        },
       },
     ],
   }),
@@ -200,6 +228,7 @@ export const measures: readonly Questionnaire[] = [
           [6, 8, "moderate"],
           [9, 12, "severe"],
         ],
+        change: { better: "lower" },
       },
       {
         key: "gad-2",
@@ -252,6 +281,11 @@ export const measures: readonly Questionnaire[] = [
           [0, 50, "low well-being"],
           [52, 100, "not low"],
         ],
+        change: {
+          better: "higher",
+          cutPoint: { value: 50, source: sources.who5 },
+          important: { value: 10, source: remembered(sources.who5) },
+        },
       },
     ],
   }),
@@ -315,6 +349,7 @@ export const measures: readonly Questionnaire[] = [
           [16, 19, "zone III"],
           [20, 40, "zone IV"],
         ],
+        change: { better: "lower", cutPoint: { value: 8, source: sources.audit } },
       },
       { key: "c", title: "AUDIT-C", items: [1, 2, 3], bands: [] },
     ],
@@ -340,7 +375,7 @@ export const measures: readonly Questionnaire[] = [
       "worthless?",
     ].map((text) => ({ text })),
     // The source gives no cut-points of its own; bands in use differ by country, so none is set here.
-    scores: [{ key: "total", title: "K10 total", bands: [] }],
+    scores: [{ key: "total", title: "K10 total", bands: [], change: { better: "lower" } }],
   }),
   measure({
     name: "pcl-5",
@@ -388,6 +423,7 @@ export const measures: readonly Questionnaire[] = [
           [31, 33, "within the provisional cut-point range, 31 to 33"],
           [34, 80, "above the provisional cut-point"],
         ],
+        change: { better: "lower", cutPoint: { value: 31, source: sources.pcl5 } },
       },
       { key: "b", title: "Cluster B, intrusion", items: [1, 2, 3, 4, 5], bands: [] },
       { key: "c", title: "Cluster C, avoidance", items: [6, 7], bands: [] },

@@ -2,14 +2,18 @@ import { and, desc, eq, gt, inArray, isNull, sql } from "drizzle-orm";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import {
+  alert,
   answer,
+  broughtScore,
   client,
   clientErasure,
   clientHold,
   clientStaff,
   consent,
+  course,
   doorPass,
   marginNote,
+  measureSchedule,
   note,
   noteDesk,
   packet,
@@ -93,6 +97,9 @@ export const clientErasureRepository = (db: Db, sealer: Sealer) => {
       const own = await db.select({ keyId: client.keyId }).from(client).where(inArray(client.id, clients));
       await db.delete(answer).where(inArray(answer.partId, parts));
       await db.delete(marginNote).where(inArray(marginNote.partId, parts));
+      await db.delete(alert).where(inArray(alert.clientId, clients));
+      await db.delete(broughtScore).where(inArray(broughtScore.clientId, clients));
+      await db.delete(measureSchedule).where(inArray(measureSchedule.clientId, clients));
       await db.delete(reconcileDraft).where(inArray(reconcileDraft.packetId, packets));
       await db.delete(storedFile).where(inArray(storedFile.partId, parts));
       await db.delete(postMessage).where(inArray(postMessage.packetId, packets));
@@ -141,6 +148,8 @@ export const clientErasureRepository = (db: Db, sealer: Sealer) => {
           language: "en",
         })
         .where(inArray(client.id, clients));
+      // Last: what goes before counts a course up, and so makes its row anew.
+      await db.delete(course).where(inArray(course.clientId, clients));
       await keys.destroy(
         own.flatMap(({ keyId }) => keyId ?? []),
         at,

@@ -1,18 +1,40 @@
 import { and, desc, eq, inArray, isNull, or } from "drizzle-orm";
 import type { Id, Instant } from "../../core/shared";
 import type { Db } from "../database";
-import { clientMerge, clientStaff, consent, mailingPerson, note, packet, relation, visit } from "../schema";
+import {
+  alert,
+  broughtScore,
+  clientMerge,
+  clientStaff,
+  consent,
+  mailingPerson,
+  measureSchedule,
+  note,
+  packet,
+  relation,
+  visit,
+} from "../schema";
 
 export type ClientMerge = typeof clientMerge.$inferSelect;
 /** What is a client's besides their chart, which stays where it was written. */
-const tables = { packet, visit, note, relation, mailing: mailingPerson, consent } as const;
+const tables = {
+  packet,
+  visit,
+  note,
+  relation,
+  mailing: mailingPerson,
+  consent,
+  alert,
+  score: broughtScore,
+  schedule: measureSchedule,
+} as const;
 type Table = keyof typeof tables;
 const names = Object.keys(tables) as readonly Table[];
 
 export const clientMergeRepository = (db: Db) => ({
   /** How much of each there is. */
   async counts(clientId: Id<"Client">): Promise<Readonly<Record<Table, number>>> {
-    const counted: Record<Table, number> = { packet: 0, visit: 0, note: 0, relation: 0, mailing: 0, consent: 0 };
+    const counted = Object.fromEntries(names.map((name) => [name, 0])) as Record<Table, number>;
     for (const name of names) counted[name] = await db.$count(tables[name], eq(tables[name].clientId, clientId));
     return counted;
   },

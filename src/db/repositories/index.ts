@@ -1,5 +1,6 @@
 import type { Sealer } from "../../core/shared";
 import type { Db } from "../database";
+import { alertRepository } from "./alerts";
 import { answerRepository } from "./answers";
 import { chartFieldRepository } from "./chart-fields";
 import { chartRepository } from "./charts";
@@ -9,6 +10,7 @@ import { clientErasureRepository } from "./client-erasures";
 import { clientKeyRepository } from "./client-keys";
 import { clientMergeRepository } from "./client-merges";
 import { clientRepository } from "./clients";
+import { courseRepository } from "./courses";
 import { deskRepository } from "./desks";
 import { draftRepository } from "./drafts";
 import { fileRepository } from "./files";
@@ -80,6 +82,8 @@ export const repositories = (db: Db, sealer: Sealer, sight: Sight = "all") => ({
   links: linkRepository(db),
   passes: passRepository(db),
   charts: chartRepository(db, sealer, sight),
+  alerts: alertRepository(db, sealer, sight),
+  courses: courseRepository(db, sealer, sight),
   marginNotes: marginNoteRepository(db, sealer),
   postingPlans: postingPlanRepository(db),
   reconcileDrafts: reconcileDraftRepository(db, sealer),
@@ -96,6 +100,7 @@ export const repositories = (db: Db, sealer: Sealer, sight: Sight = "all") => ({
 });
 export type Repositories = ReturnType<typeof repositories>;
 
+export type { RaisedAlert } from "./alerts";
 export type { SavedAnswers } from "./answers";
 export type { PracticeField } from "./chart-fields";
 export type { Posting } from "./charts";
@@ -108,6 +113,7 @@ export type { ClientImport, ImportRow } from "./client-imports";
 export type { ClientMerge } from "./client-merges";
 export { isHere } from "./clients";
 export type { ChangedClients, Client, KnownClient } from "./clients";
+export type { BroughtScore, KeptCourse } from "./courses";
 export type { Draft } from "./drafts";
 export type { StoredFile } from "./files";
 export type { JournalLine, JournalRow, JournalWish, Refusal } from "./journal";

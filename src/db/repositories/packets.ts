@@ -308,6 +308,43 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .orderBy(desc(packet.returnedAt))
         .limit(limit);
     },
+    /** What came back of these clients, each part with what its scores came to then, the oldest first. */
+    async scored(
+      practiceId: Id<"Practice">,
+      clientIds: readonly Id<"Client">[],
+    ): Promise<
+      (Part &
+        Pick<Packet, "clientId" | "language"> & {
+          readonly at: Instant;
+          readonly questionnaireId: Id<"Questionnaire">;
+        })[]
+    > {
+      if (clientIds.length === 0) return [];
+      const rows = await db
+        .select({
+          part: packetPart,
+          clientId: packet.clientId,
+          at: packet.returnedAt,
+          language: packet.language,
+          questionnaireId: questionnaireVersion.questionnaireId,
+        })
+        .from(packetPart)
+        .innerJoin(packet, eq(packet.id, packetPart.packetId))
+        .innerJoin(questionnaireVersion, eq(questionnaireVersion.id, packetPart.versionId))
+        .where(
+          and(
+            eq(packet.practiceId, practiceId),
+            inArray(packet.clientId, [...clientIds]),
+            inArray(packet.state, ["returned", "settled"]),
+            isNotNull(packet.returnedAt),
+            isNotNull(packetPart.gist),
+            seen(packet.clientId),
+          ),
+        )
+        .orderBy(asc(packet.returnedAt), asc(packetPart.position));
+      await keys.knowFor(rows.map(({ part }) => part.gist));
+      return rows.map(({ part, at, ...more }) => ({ ...part, ...more, at: at! }));
+    },
     /** Returns of these clients that are not charted, the oldest first. */
     async uncharted(
       practiceId: Id<"Practice">,

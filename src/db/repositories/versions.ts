@@ -1,4 +1,4 @@
-import { and, desc, eq, gt, lte } from "drizzle-orm";
+import { and, desc, eq, gt, inArray, lte } from "drizzle-orm";
 import { alias } from "drizzle-orm/pg-core";
 import { readQuestionnaire } from "../../core/fhir";
 import type { Questionnaire } from "../../core/questionnaire";
@@ -76,6 +76,22 @@ export const versionRepository = (db: Db) => {
           .from(questionnaireVersion)
           .where(eq(questionnaireVersion.id, id))
       )[0]!.id;
+    },
+
+    /** Of each of these questionnaires the version in use, or the newest of one that was retired. */
+    async current(ids: readonly Id<"Questionnaire">[]): Promise<ReadonlyMap<Id<"Questionnaire">, Id<"Version">>> {
+      if (ids.length === 0) return new Map();
+      const rows = await db
+        .selectDistinctOn([questionnaireVersion.questionnaireId], {
+          questionnaireId: questionnaireVersion.questionnaireId,
+          id: questionnaireVersion.id,
+          inUse: questionnaire.inUse,
+        })
+        .from(questionnaireVersion)
+        .innerJoin(questionnaire, eq(questionnaire.id, questionnaireVersion.questionnaireId))
+        .where(inArray(questionnaireVersion.questionnaireId, [...ids]))
+        .orderBy(questionnaireVersion.questionnaireId, desc(questionnaireVersion.number));
+      return new Map(rows.map(({ questionnaireId, id, inUse }) => [questionnaireId, inUse ?? id]));
     },
 
     /**

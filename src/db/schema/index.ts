@@ -19,3 +19,4 @@ export * from "./mailing";
 export * from "./standing-packet";
 export * from "./signing";
 export * from "./posting-plan";
+export * from "./measure";

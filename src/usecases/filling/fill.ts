@@ -448,6 +448,16 @@ export const returnPacket = command({
       ...(comment === "" ? {} : { comment: repo.packets.seal(packet, "comment", comment) }),
     });
     if (actor.handedBy !== undefined) await repo.passes.end(actor.passDigest, actor.linkId, now);
+    // What an earlier return alarmed about, and nobody dealt with, this one says again or no more.
+    await repo.alerts.dropOpenOf(packet.id);
+    if (alerts > 0)
+      await repo.alerts.raise({
+        id: ctx.random.id(),
+        practiceId: ctx.practice.id,
+        clientId: packet.clientId,
+        packetId: packet.id,
+        raisedAt: now,
+      });
     if (alerts > 0) await sendAlertLetter(ctx, packet.id, await repo.staff.byId(packet.staffId));
     ctx.journal("packet.return", `packet:${packet.id}`, { parts: parts.length });
     await goOnSigning(ctx, { ...packet, state: "returned", returnedAt: now }, client);

@@ -276,6 +276,7 @@ function Around({ chart }: { readonly chart: Chart }) {
         </span>
       ))}
       <Link href={`/people/${chart.clientId}/reach`}>Details</Link>
+      <Link href={`/people/${chart.clientId}/measures`}>Measures</Link>
       {chart.mayTakeOut && (
         <>
           <a href={`/api/people/${chart.clientId}/chart.json`}>FHIR</a>

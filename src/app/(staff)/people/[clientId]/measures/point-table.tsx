@@ -1,0 +1,75 @@
+"use client";
+import styled from "styled-components";
+import { isScored, pointsText, versionOf, type Course, type Trend } from "@/core/measures";
+import { languageName, type Instant } from "@/core/shared";
+import { Link } from "@/ui/kit/link";
+
+export interface PointTableProps {
+  readonly course: Course;
+  readonly trend: Trend;
+  readonly dayOf: (at: Instant) => string;
+}
+/** The same numbers as the plot, and those it cannot draw: the newest first. */
+export function PointTable({ course, trend, dayOf }: PointTableProps) {
+  const bands = new Map(trend.points.map((point) => [`${point.at} ${point.partId ?? ""}`, point.band]));
+  return (
+    <Scroller tabIndex={0} role="region" aria-label={`${course.title}, the numbers`}>
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">Returned</th>
+            <th scope="col">{course.title}</th>
+            <th scope="col">Band</th>
+            <th scope="col">Answered</th>
+            <th scope="col">Version</th>
+            <th scope="col">In</th>
+          </tr>
+        </thead>
+        <tbody>
+          {course.points.toReversed().map((point) => (
+            <tr key={`${point.at} ${point.partId ?? ""}`}>
+              <th scope="row">
+                {point.packetId ? (
+                  <Link href={`/returns/${point.packetId}`}>{dayOf(point.at)}</Link>
+                ) : (
+                  `${dayOf(point.at)}, brought`
+                )}
+              </th>
+              <td>{isScored(point) ? pointsText(point.value) : "not scorable"}</td>
+              <td>{bands.get(`${point.at} ${point.partId ?? ""}`)}</td>
+              <td>
+                {point.answered} of {point.items}
+                {point.prorated ? ", filled up by their mean" : ""}
+              </td>
+              <td>{versionOf(course, point)?.version}</td>
+              <td>{point.language === "" ? "" : languageName(point.language)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Scroller>
+  );
+}
+const Scroller = styled.div`
+  max-block-size: 22rem;
+  overflow: auto;
+  & table {
+    border-collapse: collapse;
+    width: 100%;
+  }
+  & th,
+  & td {
+    text-align: start;
+    font-weight: 400;
+    padding: 0.15rem 1rem 0.15rem 0;
+    border-block-end: 1px solid var(--rule);
+    font-variant-numeric: tabular-nums;
+  }
+  & thead th {
+    color: var(--soft);
+    font-size: var(--small);
+    position: sticky;
+    inset-block-start: 0;
+    background: var(--paper);
+  }
+`;

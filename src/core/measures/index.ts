@@ -1,0 +1,6 @@
+export * from "./statistics";
+export * from "./change";
+export * from "./course";
+export * from "./trend";
+export * from "./words";
+export { trendSvg } from "./svg";

@@ -1,0 +1,108 @@
+import { and, eq, inArray, isNotNull, isNull, lte, sql } from "drizzle-orm";
+import type { ScorePoint } from "../../core/measures";
+import type { Id, Instant, Sealer } from "../../core/shared";
+import type { Db } from "../database";
+import { broughtScore, client, course } from "../schema";
+import { clientKeyRepository } from "./client-keys";
+import { inSight, type Sight } from "./sight";
+
+/** A client's scores as they were last made, or none where returns came or went since. */
+export interface KeptCourse {
+  readonly clientId: Id<"Client">;
+  readonly revision: number;
+  readonly points: readonly ScorePoint[] | undefined;
+}
+export interface BroughtScore {
+  readonly clientId: Id<"Client">;
+  readonly versionId: Id<"Version">;
+  readonly at: Instant;
+  readonly linkId: string;
+  readonly value: number;
+}
+const mostAtOnce = 5000;
+
+/** What clients' scores came to over time, and scores from before that were brought from a file. */
+export const courseRepository = (db: Db, sealer: Sealer, sight: Sight) => {
+  const keys = clientKeyRepository(db, sealer);
+  const seen = inSight(db, sight);
+  const place = (clientId: string): string => `course:${clientId}`;
+  const broughtPlace = (id: string): string => `brought-score:${id}`;
+  return {
+    /** Of these clients, or of everybody who is neither erased nor made one with another, the test client left out. */
+    async kept(practiceId: Id<"Practice">, clientIds?: readonly Id<"Client">[]): Promise<KeptCourse[]> {
+      if (clientIds?.length === 0) return [];
+      const rows = await db
+        .select({
+          clientId: client.id,
+          keyId: client.keyId,
+          revision: sql<number>`coalesce(${course.revision}, 0)`.mapWith(Number),
+          sealed: sql<Uint8Array | null>`case when ${course.madeOf} = ${course.revision} then ${course.sealed} end`,
+        })
+        .from(client)
+        .leftJoin(course, eq(course.clientId, client.id))
+        .where(
+          and(
+            eq(client.practiceId, practiceId),
+            isNotNull(client.keyId),
+            seen(client.id),
+            clientIds ? inArray(client.id, [...clientIds]) : and(isNull(client.mergedInto), eq(client.isTest, false)),
+          ),
+        );
+      await keys.know(rows.map(({ keyId }) => keyId));
+      return rows.map(({ clientId, revision, sealed }) => ({
+        clientId,
+        revision,
+        points: sealed ? sealer.open<readonly ScorePoint[]>(place(clientId), new Uint8Array(sealed)) : undefined,
+      }));
+    },
+    /** Keeps what was made of a revision, unless something newer was made meanwhile. */
+    async keep({ clientId, revision }: KeptCourse, points: readonly ScorePoint[]): Promise<void> {
+      const keyId = await keys.of(clientId);
+      const sealed = sealer.seal(place(clientId), points, keyId);
+      await db
+        .insert(course)
+        .values({ clientId, revision, madeOf: revision, sealed })
+        .onConflictDoUpdate({
+          target: course.clientId,
+          set: { madeOf: revision, sealed },
+          setWhere: lte(sql`coalesce(${course.madeOf}, 0)`, revision),
+        });
+    },
+    /** Lines of a file; one that was brought before is left as it is. Gives how many are new. */
+    async bring(
+      practiceId: Id<"Practice">,
+      scores: readonly (BroughtScore & { readonly id: Id<"BroughtScore">; readonly line: number })[],
+      from: { readonly requestId: string; readonly at: Instant; readonly by: Id<"Staff"> },
+    ): Promise<number> {
+      let added = 0;
+      for (let start = 0; start < scores.length; start += mostAtOnce) {
+        const rows = [];
+        for (const { id, line, clientId, versionId, ...said } of scores.slice(start, start + mostAtOnce)) {
+          const sealed = sealer.seal(broughtPlace(id), said, await keys.of(clientId));
+          const { requestId, at, by } = from;
+          rows.push({ id, practiceId, clientId, versionId, requestId, line, broughtAt: at, broughtBy: by, sealed });
+        }
+        const made = await db
+          .insert(broughtScore)
+          .values(rows)
+          .onConflictDoNothing()
+          .returning({ id: broughtScore.id });
+        added += made.length;
+      }
+      return added;
+    },
+    async brought(clientIds: readonly Id<"Client">[]): Promise<BroughtScore[]> {
+      if (clientIds.length === 0) return [];
+      const rows = await db
+        .select()
+        .from(broughtScore)
+        .where(and(inArray(broughtScore.clientId, [...clientIds]), seen(broughtScore.clientId)));
+      await keys.knowFor(rows.map(({ sealed }) => sealed));
+      return rows.map(({ id, clientId, versionId, sealed }) => ({
+        clientId,
+        versionId,
+        ...sealer.open<Pick<BroughtScore, "at" | "linkId" | "value">>(broughtPlace(id), sealed),
+      }));
+    },
+  };
+};

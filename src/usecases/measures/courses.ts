@@ -1,0 +1,118 @@
+import {
+  inTime,
+  pointsOf,
+  scoredVersions,
+  type Course,
+  type ScoredVersion,
+  type ScorePoint,
+} from "../../core/measures";
+import type { Gist } from "../../core/scoring";
+import type { Id } from "../../core/shared";
+import type { KeptCourse } from "../../db/repositories";
+import { inOrder, type Context } from "../kit";
+
+/** So many clients' returns are opened at once, where their course was not kept. */
+const atOnce = 500;
+
+/**
+ * All scores of clients, the oldest first: as they were kept, or made anew from what came back and kept for the next who
+ * asks.
+ * @param clientIds everybody in sight but the test client, where none are named
+ */
+export async function pointsOfClients(
+  ctx: Context,
+  clientIds?: readonly Id<"Client">[],
+): Promise<Map<Id<"Client">, readonly ScorePoint[]>> {
+  const { repo, practice } = ctx;
+  const kept = await repo.courses.kept(practice.id, clientIds);
+  const found = new Map(kept.flatMap(({ clientId, points }) => (points ? [[clientId, points] as const] : [])));
+  const stale = kept.filter(({ points }) => points === undefined);
+  for (let start = 0; start < stale.length; start += atOnce) {
+    const some = stale.slice(start, start + atOnce);
+    const made = await madeAnew(ctx, some);
+    for (const one of some) {
+      const points = made.get(one.clientId) ?? [];
+      found.set(one.clientId, points);
+      // Who was never scored costs nothing to make anew.
+      if (one.revision > 0 || points.length > 0) await repo.courses.keep(one, points);
+    }
+  }
+  return found;
+}
+async function madeAnew(ctx: Context, clients: readonly KeptCourse[]): Promise<Map<Id<"Client">, ScorePoint[]>> {
+  const { repo, practice } = ctx;
+  const ids = clients.map(({ clientId }) => clientId);
+  const people = await repo.clients.byIds(practice.id, ids);
+  const points = new Map<Id<"Client">, ScorePoint[]>();
+  const add = (clientId: Id<"Client">, more: readonly ScorePoint[]): void =>
+    void points.set(clientId, [...(points.get(clientId) ?? []), ...more]);
+  for (const part of await repo.packets.scored(practice.id, ids)) {
+    const { id: partId, packetId, versionId, questionnaireId, clientId, at } = part;
+    const gist = repo.packets.gistOf<Gist>(part);
+    if (!gist || gist.scores.length === 0) continue;
+    const language = part.language ?? people.get(clientId)?.language ?? "";
+    add(clientId, pointsOf(gist, { at, questionnaireId, versionId, language, packetId, partId }));
+  }
+  for (const { clientId, versionId, at, linkId, value } of await repo.courses.brought(ids)) {
+    const questionnaireId = await repo.versions.questionnaireOf(versionId);
+    const scored = scoredVersions(await repo.versions.definition(versionId), versionId).find(
+      (one) => one.linkId === linkId,
+    );
+    if (!scored) continue;
+    const { items } = scored;
+    add(clientId, [
+      { at, questionnaireId, versionId, linkId, value, answered: items, items, prorated: false, language: "" },
+    ]);
+  }
+  for (const [clientId, all] of points) points.set(clientId, inTime(all));
+  return points;
+}
+
+/** How scores are made, by version: asked once for many clients. */
+export class KnownScores {
+  private readonly byQuestionnaire = new Map<string, ReadonlyMap<string, readonly ScoredVersion[]>>();
+  private readonly versions = new Map<string, Set<Id<"Version">>>();
+  constructor(private readonly ctx: Context) {}
+
+  /** The scores of one person, each questionnaire's in its own order, those with the newest point first. */
+  async coursesOf(points: readonly ScorePoint[]): Promise<Course[]> {
+    const groups = new Map<string, ScorePoint[]>();
+    for (const point of points)
+      groups.set(point.questionnaireId, [...(groups.get(point.questionnaireId) ?? []), point]);
+    const newest = [...groups].sort(([, a], [, b]) => (a.at(-1)!.at < b.at(-1)!.at ? 1 : -1));
+    return (
+      await inOrder(newest, async ([questionnaireId, own]) => {
+        const scores = await this.of(
+          questionnaireId as Id<"Questionnaire">,
+          own.map(({ versionId }) => versionId as Id<"Version">),
+        );
+        return [...scores].flatMap(([linkId, versions]): Course[] => {
+          const ofScore = own.filter((point) => point.linkId === linkId);
+          if (ofScore.length === 0) return [];
+          return [{ questionnaireId, linkId, title: versions.at(-1)!.title, points: ofScore, versions }];
+        });
+      })
+    ).flat();
+  }
+  /** Of these versions and the one in use, the oldest first, by score. */
+  private async of(
+    questionnaireId: Id<"Questionnaire">,
+    wanted: readonly Id<"Version">[],
+  ): Promise<ReadonlyMap<string, readonly ScoredVersion[]>> {
+    const ids = this.versions.get(questionnaireId) ?? new Set<Id<"Version">>();
+    const known = this.byQuestionnaire.get(questionnaireId);
+    if (known && wanted.every((id) => ids.has(id))) return known;
+    const { repo } = this.ctx;
+    for (const id of wanted) ids.add(id);
+    const current = (await repo.versions.current([questionnaireId])).get(questionnaireId);
+    if (current) ids.add(current);
+    this.versions.set(questionnaireId, ids);
+    const numbered = await repo.versions.ofQuestionnaire(questionnaireId);
+    const made = new Map<string, ScoredVersion[]>();
+    for (const { id, number } of numbered.filter((one) => ids.has(one.id)).toReversed())
+      for (const { linkId, ...scored } of scoredVersions(await repo.versions.definition(id), id))
+        made.set(linkId, [...(made.get(linkId) ?? []), { ...scored, version: String(number) }]);
+    this.byQuestionnaire.set(questionnaireId, made);
+    return made;
+  }
+}

@@ -1,0 +1,338 @@
+import fc from "fast-check";
+import jstat from "jstat";
+import * as reference from "simple-statistics";
+import { describe, expect, it } from "vitest";
+import {
+  changeIn,
+  changeOf,
+  correlation,
+  cronbachAlpha,
+  cutoffs,
+  gapsAfter,
+  isClinical,
+  lastChange,
+  mean,
+  measuringOf,
+  mixedIn,
+  mixedWords,
+  placesIn,
+  prePostEffect,
+  reliableChange,
+  scoredVersions,
+  slope,
+  standardDeviation,
+  stateWords,
+  trendOf,
+  trendSvg,
+  trendWords,
+  variance,
+  wilson,
+  z95,
+  type Course,
+  type ScoredVersion,
+  type ScorePoint,
+} from "../../src/core/measures";
+import type { ChangeRule } from "../../src/core/questionnaire";
+import { instant, instantMs } from "../../src/core/shared";
+import { starterLibrary } from "../../src/core/starter";
+
+const day = 86_400_000;
+const start = instantMs(instant("2026-03-02T09:00:00Z"));
+const numbers = fc.array(fc.integer({ min: -50, max: 50 }), { minLength: 3, maxLength: 40 });
+
+describe("statistics agree with simple-statistics and jStat on the same numbers", () => {
+  it("mean, variance, standard deviation", () => {
+    fc.assert(
+      fc.property(numbers, (all) => {
+        expect(mean(all)).toBeCloseTo(reference.mean(all), 9);
+        expect(variance(all)).toBeCloseTo(reference.sampleVariance(all), 9);
+        expect(standardDeviation(all)).toBeCloseTo(jstat.stdev(all, true), 9);
+      }),
+    );
+  });
+  it("correlation and slope", () => {
+    const pairs = fc.array(fc.tuple(fc.integer({ min: 0, max: 400 }), fc.integer({ min: 0, max: 27 })), {
+      minLength: 3,
+      maxLength: 40,
+    });
+    fc.assert(
+      fc.property(pairs, (all) => {
+        const [x, y] = [all.map(([a]) => a), all.map(([, b]) => b)];
+        if (new Set(x).size === 1) {
+          expect(slope(all)).toBeUndefined();
+          return;
+        }
+        expect(slope(all)).toBeCloseTo(reference.linearRegression(all.map(([a, b]) => [a, b])).m, 9);
+        if (new Set(y).size > 1) expect(correlation(all)).toBeCloseTo(reference.sampleCorrelation(x, y), 9);
+        else expect(correlation(all)).toBeUndefined();
+      }),
+    );
+  });
+  it("alpha, from the covariance matrix: k/(k-1) (1 - trace/sum), Cronbach 1951", () => {
+    const people = fc.array(fc.array(fc.integer({ min: 0, max: 3 }), { minLength: 7, maxLength: 7 }), {
+      minLength: 5,
+      maxLength: 40,
+    });
+    fc.assert(
+      fc.property(people, (all) => {
+        const columns = Array.from({ length: 7 }, (_, item) => all.map((one) => one[item]!));
+        const covariance = columns.map((a) => columns.map((b) => reference.sampleCovariance(a, b)));
+        const trace = covariance.reduce((sum, row, index) => sum + row[index]!, 0);
+        const whole = covariance.flat().reduce((sum, n) => sum + n, 0);
+        const alpha = cronbachAlpha(all);
+        if (Math.abs(whole) < 1e-9) expect(alpha).toBeUndefined();
+        else expect(alpha).toBeCloseTo((7 / 6) * (1 - trace / whole), 8);
+      }),
+    );
+  });
+  it("95 % of the normal distribution, and Wilson's interval as the roots of its equation", () => {
+    expect(z95).toBeCloseTo(jstat.normal.inv(0.975, 0, 1), 6);
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 500 }), fc.double({ min: 0, max: 1, noNaN: true }), (of, share) => {
+        const counted = Math.round(share * of);
+        // |p - share| = z sqrt(p (1 - p) / n), Wilson 1927.
+        for (const p of wilson(counted, of))
+          expect(Math.abs(p - counted / of)).toBeCloseTo(z95 * Math.sqrt((p * (1 - p)) / of), 6);
+      }),
+    );
+    expect(wilson(0, 0)).toEqual([0, 1]);
+  });
+  it("effect from first to last: by the spread of the first; up is better or down is", () => {
+    const pairs = [
+      [20, 11],
+      [15, 12],
+      [18, 9],
+      [22, 20],
+      [13, 14],
+    ] as const;
+    const [first, last] = [pairs.map(([a]) => a), pairs.map(([, b]) => b)];
+    const d = (reference.mean(first) - reference.mean(last)) / reference.sampleStandardDeviation(first);
+    const r = reference.sampleCorrelation(first, last);
+    const half = jstat.normal.inv(0.975, 0, 1) * Math.sqrt((2 * (1 - r)) / 5 + (d * d) / 10);
+    const found = prePostEffect(pairs, "lower")!;
+    expect(found.d).toBeCloseTo(d, 9);
+    expect([found.low, found.high]).toEqual([expect.closeTo(d - half, 6), expect.closeTo(d + half, 6)]);
+    expect(prePostEffect(pairs, "higher")!.d).toBeCloseTo(-d, 9);
+    expect(prePostEffect(pairs.slice(0, 2), "lower")).toBeUndefined();
+    expect(
+      prePostEffect(
+        [
+          [5, 1],
+          [5, 2],
+          [5, 3],
+        ],
+        "lower",
+      ),
+    ).toBeUndefined();
+  });
+});
+
+/** Jacobson and Truax 1991, as in our list of sources (from memory of the paper). */
+const worked: ChangeRule = {
+  better: "higher",
+  reliability: { value: 0.8, kind: "test-retest", source: "worked example" },
+  clinical: { mean: 40, sd: 7.5, source: "worked example" },
+  general: { mean: 60, sd: 7.5, source: "worked example" },
+};
+describe("a change of a score", () => {
+  it("is the worked example: 32.5 to 47.5, SD 7.5, r .80: SE 3.3541, Sdiff 4.7434, RC 3.16", () => {
+    const { standardError, differenceError } = reliableChange(7.5, 0.8);
+    expect(standardError).toBeCloseTo(3.3541, 4);
+    expect(differenceError).toBeCloseTo(4.7434, 4);
+    const change = changeOf(32.5, 47.5, worked);
+    expect(change.index).toBeCloseTo(3.16, 2);
+    // a: 40 + 2 x 7.5; b: 60 - 2 x 7.5; c with equal spreads: halfway.
+    expect(cutoffs(worked)).toEqual({ a: 55, b: 45, c: 50 });
+    expect(change).toMatchObject({ state: "improved", clinical: [true, true] });
+    expect(changeOf(32.5, 52, worked)).toMatchObject({ state: "recovered", clinical: [true, false] });
+    expect(() => reliableChange(0, 0.8)).toThrow(RangeError);
+    expect(() => reliableChange(7.5, 1)).toThrow(RangeError);
+  });
+  it("is told the same from either side, whichever way is better", () => {
+    const mirrored: ChangeRule = {
+      ...worked,
+      better: "lower",
+      clinical: { ...worked.clinical!, mean: -40 },
+      general: { ...worked.general!, mean: -60 },
+    };
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 100 }), fc.integer({ min: 0, max: 100 }), (first, last) => {
+        const [up, down] = [changeOf(first, last, worked), changeOf(-first, -last, mirrored)];
+        expect(down.state).toBe(up.state);
+        expect(down.clinical).toEqual(up.clinical);
+        // Better one way is worse the other way, by the same amount.
+        const back = changeOf(last, first, worked);
+        expect(up.state === "worse").toBe(back.state === "improved" || back.state === "recovered");
+        expect(up.state === "no-change").toBe(back.state === "no-change");
+      }),
+    );
+  });
+  it("is judged by what is published before what is computed, and not at all without either", () => {
+    const published: ChangeRule = {
+      ...worked,
+      reliableChange: { value: 6, source: "s" },
+      cutPoint: { value: 50, source: "s" },
+    };
+    expect(measuringOf(published)).toMatchObject({
+      reliable: { least: 6, from: "published" },
+      cutoff: { value: 50, by: "published" },
+    });
+    // A published smallest change is reached by itself, a computed one has to be passed.
+    expect(changeOf(40, 46, published).state).toBe("improved");
+    expect(changeOf(40, 45, published).state).toBe("no-change");
+    const { least } = reliableChange(7.5, 0.8);
+    expect(changeOf(40, 40 + least, worked).state).toBe("no-change");
+    expect(changeOf(40, 40 + least + 0.001, worked).state).toBe("improved");
+    expect(changeOf(1, 9, undefined)).toEqual({ state: "not-known", difference: 8 });
+    expect(changeOf(1, 9, { better: "lower", important: { value: 5, source: "s" } })).toMatchObject({
+      state: "not-known",
+      important: true,
+    });
+    // A published cut-point is the first number that is clinical.
+    expect(isClinical(10, "lower", { value: 10, by: "published", source: "" })).toBe(true);
+    expect(isClinical(50, "higher", { value: 50, by: "published", source: "" })).toBe(true);
+    expect(isClinical(51, "higher", { value: 50, by: "published", source: "" })).toBe(false);
+  });
+  it("of GAD-7 is reliable from 4 points on, as its starter holds it", () => {
+    const gad7 = starterLibrary.find(({ name }) => name === "gad-7")!;
+    const [total] = scoredVersions(gad7, "v1");
+    expect(total).toMatchObject({ least: 0, most: 21, items: 7 });
+    expect(changeOf(14, 11, total!.change).state).toBe("no-change");
+    expect(changeOf(14, 10, total!.change).state).toBe("improved");
+    expect(changeOf(14, 9, total!.change)).toMatchObject({ state: "recovered", important: true });
+    expect(changeOf(9, 14, total!.change).state).toBe("worse");
+  });
+});
+
+const version = (versionId: string, more: Partial<ScoredVersion> = {}): ScoredVersion => ({
+  versionId,
+  version: versionId.slice(1),
+  title: "Total",
+  items: 9,
+  least: 0,
+  most: 27,
+  bands: [
+    { low: 0, high: 4, label: "minimal", source: "s" },
+    { low: 5, high: 9, label: "mild", source: "s" },
+    { low: 10, high: 27, label: "more", source: "s" },
+  ],
+  scoring: "sum of nine",
+  change: { better: "lower", reliableChange: { value: 6, source: "s" }, cutPoint: { value: 10, source: "s" } },
+  ...more,
+});
+const point = (days: number, value: number | undefined, more: Partial<ScorePoint> = {}): ScorePoint => ({
+  at: instant(start + days * day),
+  questionnaireId: "q",
+  versionId: "v1",
+  linkId: "total",
+  value,
+  answered: value === undefined ? 7 : 9,
+  items: 9,
+  prorated: false,
+  language: "en",
+  packetId: `packet ${days}`,
+  partId: `part ${days}`,
+  ...more,
+});
+const course = (points: readonly ScorePoint[], versions = [version("v1")]): Course => ({
+  questionnaireId: "q",
+  linkId: "total",
+  title: "Total",
+  points,
+  versions,
+});
+const zone = "Europe/London";
+
+describe("scores over time", () => {
+  it("say why a change is not told: no score, one score, made differently since", () => {
+    expect(stateWords(changeIn(course([point(0, undefined)])))).toBe("no score yet");
+    expect(stateWords(changeIn(course([point(0, 12)])))).toBe("one score so far");
+    const two = course(
+      [point(0, 12), point(7, 4, { versionId: "v2" })],
+      [version("v1"), version("v2", { scoring: "sum of eight" })],
+    );
+    expect(changeIn(two)).toEqual({ known: false, why: "made-differently" });
+    expect(mixedWords(two, zone)).toEqual([expect.stringContaining("do not make the score alike")]);
+    // Another wording alone changes no score: it is compared, and said.
+    const reworded = course([point(0, 12), point(7, 4, { versionId: "v2" })], [version("v1"), version("v2")]);
+    expect(changeIn(reworded)).toMatchObject({ known: true, change: { state: "recovered", difference: -8 } });
+    expect(mixedIn(reworded, zone)).toMatchObject({ versions: ["1", "2"], madeDifferently: false });
+  });
+  it("are judged by what is known of the score by now, where it is still made as it was", () => {
+    const bare = version("v1");
+    const { change: _, ...without } = bare;
+    const known = course([point(0, 12), point(7, 4)], [without, version("v2")]);
+    expect(changeIn(known)).toMatchObject({ known: true, change: { state: "recovered" } });
+    expect(changeIn(course(known.points, [without, version("v2", { scoring: "other" })]))).toMatchObject({
+      known: true,
+      change: { state: "not-known" },
+    });
+  });
+  it("begin at the first, or at the baseline that was chosen; two of one day both stand, in their order", () => {
+    const three = course([point(0, 20), point(7, 12), point(7.1, 11), point(14, 10)]);
+    expect(changeIn(three)).toMatchObject({ change: { difference: -10 } });
+    expect(changeIn(three, point(7, 12).at)).toMatchObject({ change: { difference: -2, state: "no-change" } });
+    expect(changeIn(three, instant("2001-01-01T00:00:00Z"))).toMatchObject({ change: { difference: -10 } });
+    expect(lastChange(three)).toMatchObject({ change: { difference: -1 } });
+    expect(mixedIn(three, zone).sameDay).toEqual(["2026-03-09"]);
+  });
+  it("never go back in time, whatever baseline is chosen", () => {
+    const all = course([point(0, 3), point(7, 9)]);
+    expect(changeIn(all, point(7, 9).at)).toEqual({ known: false, why: "one-score" });
+    expect(changeIn(course([point(0, 3), point(0, 9)]))).toEqual({ known: false, why: "one-score" });
+  });
+  it("have a gap where somebody came and was not measured, or was silent for much longer than usual", () => {
+    const weekly = [0, 7, 14, 21, 56].map((n) => start + n * day);
+    expect(gapsAfter(weekly, [])).toEqual([3]);
+    expect(gapsAfter(weekly.slice(0, 4), [])).toEqual([]);
+    expect(gapsAfter([0, 14 * day], [7 * day])).toEqual([0]);
+    // The visit that the score belongs to is no gap.
+    expect(gapsAfter([0, 14 * day], [14.2 * day, 13 * day])).toEqual([]);
+    expect(gapsAfter([], [])).toEqual([]);
+    expect(gapsAfter([start], [start])).toEqual([]);
+  });
+  it("are drawn where they are: each point within the frame, at its time and height, by its own arithmetic", () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 0, max: 700 }), fc.integer({ min: 0, max: 27 })), {
+          minLength: 1,
+          maxLength: 60,
+        }),
+        (drawn) => {
+          const points = [...drawn].sort(([a], [b]) => a - b).map(([at, value]) => point(at, value));
+          const trend = trendOf(course(points), []);
+          const frame = { left: 10, top: 20, width: 300, height: 270 };
+          const places = placesIn(trend, frame);
+          places.forEach(({ x, y }, index) => {
+            expect(y).toBeCloseTo(20 + 270 - points[index]!.value! * 10, 6);
+            expect(x).toBeGreaterThanOrEqual(10);
+            expect(x).toBeLessThanOrEqual(310.000001);
+            if (index > 0) expect(x).toBeGreaterThanOrEqual(places[index - 1]!.x);
+          });
+          // Zones lie on each other without a hole from the lowest to the highest number.
+          expect([trend.zones[0]!.low, trend.zones.at(-1)!.high]).toEqual([0, 27]);
+          trend.zones.slice(1).forEach((zone, index) => expect(zone.low).toBe(trend.zones[index]!.high));
+          expect(trend.corridor![0]).toBe(Math.max(0, points[0]!.value! - 6));
+        },
+      ),
+    );
+  });
+  it("are said in a sentence, and drawn as a picture that runs nothing", () => {
+    const said = course([point(0, 17), point(7, 9)]);
+    expect(trendWords(said, "en-GB", zone)).toBe(
+      "Total: 17 on 2 Mar 2026, 9 (mild) on 9 Mar 2026: 8 fewer; recovered: fallen by more than chance, and out of the clinical range (cut-point 10).",
+    );
+    expect(trendWords(course([point(0, 17), point(7, 13)]), "en-GB", zone)).toContain(
+      "no reliable change: chance alone can do that (6 or more would be reliable)",
+    );
+    expect(trendWords(course([]), "en-GB", zone)).toBe("Total: not scored yet.");
+    const hostile = { ...said, title: `<script>alert(1)</script>"&\u0000` };
+    const svg = trendSvg(
+      trendOf(hostile, [{ at: point(3, 1).at, words: "</text><a href='javascript:1'>", kind: "event" }]),
+      trendWords(hostile, "en-GB", zone),
+      (at) => at.slice(0, 10),
+    );
+    expect(svg).not.toMatch(/<script|<a |\u0000/);
+    expect(svg.match(/<circle/g)).toHaveLength(2);
+  });
+});
