@@ -1,3 +1,4 @@
+import { startingMeasurePolicy } from "../src/core/measures";
 import { readFileSync } from "node:fs";
 import { createApplication, run, useCases, type Application } from "../src/server";
 import { foldChart, identityOf, type EntryChange } from "../src/core/chart";
@@ -52,6 +53,7 @@ export async function seedPeople(app: Application): Promise<Seeded> {
     chartLayout: {},
     signing: { confirmed: { at: now, by: "Maren Holloway" } },
     mailsAnchors: false,
+    measures: startingMeasurePolicy,
     simulation: "deliver",
     door: startingDoor,
     pages: { ...startingPages, support },

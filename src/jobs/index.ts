@@ -1,3 +1,4 @@
+export { escalateAlerts } from "./alerts";
 export { keepHead, mailAnchors } from "./housekeeping";
 export { eraseAgain, heardErased, keysLeft, resealKeys, scrubKeys } from "./client-keys";
 export { deliverDue, recoverPost } from "./letters";

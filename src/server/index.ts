@@ -6,6 +6,7 @@ export { walkJournal } from "./journal-walk";
 export {
   deliverDue,
   eraseAgain,
+  escalateAlerts,
   heardErased,
   keepHead,
   mailAnchors,

@@ -294,4 +294,18 @@ export {
   journalView,
 } from "../usecases/audit";
 
-export { allScoresTable, closeAlert, measuresView, scoresFhir, scoresTable, sharedScores } from "../usecases/measures";
+export {
+  allScoresTable,
+  bringScores,
+  caseload,
+  checkVisit,
+  closeAlert,
+  measurePolicy,
+  measuresView,
+  scoreChoices,
+  scoresFhir,
+  scoresTable,
+  setMeasurePolicy,
+  sharedScores,
+  visitStart,
+} from "../usecases/measures";

@@ -57,13 +57,13 @@ describe("statistics agree with simple-statistics and jStat on the same numbers"
     });
     fc.assert(
       fc.property(pairs, (all) => {
-        const [x, y] = [all.map(([a]) => a), all.map(([, b]) => b)];
-        if (new Set(x).size === 1) {
+        const [these, those] = [all.map(([a]) => a), all.map(([, b]) => b)];
+        if (new Set(these).size === 1) {
           expect(slope(all)).toBeUndefined();
           return;
         }
         expect(slope(all)).toBeCloseTo(reference.linearRegression(all.map(([a, b]) => [a, b])).m, 9);
-        if (new Set(y).size > 1) expect(correlation(all)).toBeCloseTo(reference.sampleCorrelation(x, y), 9);
+        if (new Set(those).size > 1) expect(correlation(all)).toBeCloseTo(reference.sampleCorrelation(these, those), 9);
         else expect(correlation(all)).toBeUndefined();
       }),
     );
@@ -106,13 +106,13 @@ describe("statistics agree with simple-statistics and jStat on the same numbers"
       [13, 14],
     ] as const;
     const [first, last] = [pairs.map(([a]) => a), pairs.map(([, b]) => b)];
-    const d = (reference.mean(first) - reference.mean(last)) / reference.sampleStandardDeviation(first);
-    const r = reference.sampleCorrelation(first, last);
-    const half = jstat.normal.inv(0.975, 0, 1) * Math.sqrt((2 * (1 - r)) / 5 + (d * d) / 10);
+    const effect = (reference.mean(first) - reference.mean(last)) / reference.sampleStandardDeviation(first);
+    const together = reference.sampleCorrelation(first, last);
+    const half = jstat.normal.inv(0.975, 0, 1) * Math.sqrt((2 * (1 - together)) / 5 + (effect * effect) / 10);
     const found = prePostEffect(pairs, "lower")!;
-    expect(found.d).toBeCloseTo(d, 9);
-    expect([found.low, found.high]).toEqual([expect.closeTo(d - half, 6), expect.closeTo(d + half, 6)]);
-    expect(prePostEffect(pairs, "higher")!.d).toBeCloseTo(-d, 9);
+    expect(found.d).toBeCloseTo(effect, 9);
+    expect([found.low, found.high]).toEqual([expect.closeTo(effect - half, 6), expect.closeTo(effect + half, 6)]);
+    expect(prePostEffect(pairs, "higher")!.d).toBeCloseTo(-effect, 9);
     expect(prePostEffect(pairs.slice(0, 2), "lower")).toBeUndefined();
     expect(
       prePostEffect(

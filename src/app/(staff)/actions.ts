@@ -1,8 +1,11 @@
 "use server";
+import { refresh } from "next/cache";
 import { useCases } from "@/server";
 import type { Instant } from "@/core/shared";
 import type { People } from "@/usecases/charting";
-import { leaveStaff, load, staffRights, runWhileTyping } from "../_server/run";
+import type { FormState } from "@/ui/kit/form";
+import { formFailure } from "../_server/form";
+import { leaveStaff, load, runAsStaff, runWhileTyping, staffRights } from "../_server/run";
 
 export async function signOutAction(): Promise<void> {
   await leaveStaff("/sign-in");
@@ -34,4 +37,15 @@ export interface PeopleAsked {
 export async function findPeopleAction(asked: PeopleAsked): Promise<People | undefined> {
   const result = await runWhileTyping(useCases.people, asked);
   return result.ok ? result.value : undefined;
+}
+
+/** What was done about an alert, which ends it. */
+export async function closeAlertAction(_: FormState, sent: FormData): Promise<FormState> {
+  const result = await runAsStaff(useCases.closeAlert, { alertId: sent.get("alertId"), done: sent.get("done") });
+  if (!result.ok)
+    return result.error.reason === "closed-already"
+      ? { message: `${result.error.by} closed this alert meanwhile. What you typed was not kept.` }
+      : formFailure(result.error);
+  refresh();
+  return { done: "Closed." };
 }

@@ -7,7 +7,7 @@ import { Soft } from "@/ui/kit/page";
 import { TextField } from "@/ui/kit/text-field";
 import { Moment } from "@/ui/kit/time";
 import type { AlertLine } from "@/usecases/measures";
-import { closeAlertAction } from "./alert-actions";
+import { closeAlertAction } from "./actions";
 
 export interface AlertsOpenProps {
   readonly alerts: readonly AlertLine[];
@@ -42,18 +42,23 @@ export function AlertsOpen({ alerts, named = false }: AlertsOpenProps) {
               </li>
             ))}
           </ul>
-          <ActionForm
-            action={closeAlertAction}
-            schema={async () => (await import("@/core/forms")).closeAlertSchema}
-            submit="Close the alert"
-            weight="plain"
-            hidden={{ alertId: alert.id }}
-          >
-            <TextField name="done" label="What was done" required long maxLength={2000} />
-          </ActionForm>
+          <CloseAlert alertId={alert.id} />
         </div>
       ))}
     </Box>
+  );
+}
+export function CloseAlert({ alertId }: { readonly alertId: string }) {
+  return (
+    <ActionForm
+      action={closeAlertAction}
+      schema={async () => (await import("@/core/forms")).closeAlertSchema}
+      submit="Close the alert"
+      weight="plain"
+      hidden={{ alertId }}
+    >
+      <TextField name="done" label="What was done" required long maxLength={2000} />
+    </ActionForm>
   );
 }
 const Box = styled.section`

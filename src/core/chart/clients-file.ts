@@ -67,7 +67,8 @@ export type ImportState = (typeof importStates)[number];
 
 /** One line of a file, as it is before it is checked. */
 export type ClientRow = Readonly<Partial<Record<Exclude<ClientColumn, "name">, string>>>;
-const unguarded = (cell: string): string => cell.replace(/^'(?=[=+\-@\t\r])/, "").trim();
+/** As it was before it was guarded against being run as a formula. */
+export const unguarded = (cell: string): string => cell.replace(/^'(?=[=+\-@\t\r])/, "").trim();
 
 /** @param monthFirst whether 4/5/1991 is the fifth of April */
 export function clientRow(
@@ -94,7 +95,7 @@ function parted(name: string): { firstName: string; lastName?: string } {
 }
 const two = (n: string): string => n.padStart(2, "0");
 /** As YYYY-MM-DD; undefined where it is written in no way we know, or its year has two digits. */
-function writtenDay(text: string, monthFirst: boolean): string | undefined {
+export function writtenDay(text: string, monthFirst: boolean): string | undefined {
   const iso = /^(\d{4})[-/.](\d{1,2})[-/.](\d{1,2})(?:[T ].*)?$/.exec(text);
   if (iso) return `${iso[1]}-${two(iso[2]!)}-${two(iso[3]!)}`;
   const local = /^(\d{1,2})[-/.](\d{1,2})[-/.](\d{4})$/.exec(text);

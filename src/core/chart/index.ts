@@ -70,4 +70,6 @@ export {
   type ClientRow,
   type ClientsFile,
   type ImportState,
+  unguarded,
+  writtenDay,
 } from "./clients-file";

@@ -142,7 +142,7 @@ export const newQuestionnaireSchema = object({
   kind: string().oneOf(questionnaireKinds).required("Choose a kind."),
 });
 export { namedSignerSchema, talkSchema, withdrawConsentSchema } from "./signing";
-export { closeAlertSchema, eraseSchema, holdSchema, retentionSchema } from "./keeping";
+export { closeAlertSchema, eraseSchema, holdSchema, measurePolicySchema, retentionSchema } from "./keeping";
 export {
   emailSchema,
   memberSchema,

@@ -1,4 +1,5 @@
 import { number, object, string } from "yup";
+import { longestAlertHours, mostChecks } from "../measures";
 
 const blankToNothing = (value: unknown, typed: unknown): unknown =>
   typeof typed === "string" && typed.trim() === "" ? undefined : value;
@@ -30,4 +31,22 @@ export const closeAlertSchema = object({
     .min(3, "Say in a few words what was done.")
     .max(2000)
     .required("Say in a few words what was done."),
+});
+/** How a practice works with measures: when owners hear of an open alert, and what is asked first on a call. */
+export const measurePolicySchema = object({
+  alertHours: number()
+    .typeError("Type a number of hours.")
+    .integer("Type a whole number of hours.")
+    .min(1, "At least one hour.")
+    .max(longestAlertHours, `At most ${longestAlertHours} hours.`)
+    .required("Type a number of hours."),
+  checklist: string()
+    .default("")
+    .max(4000)
+    .test(
+      "lines",
+      `At most ${mostChecks} lines of at most 300 characters.`,
+      (text) =>
+        (text ?? "").split("\n").length <= mostChecks && (text ?? "").split("\n").every((line) => line.length <= 300),
+    ),
 });

@@ -210,6 +210,6 @@ export function testRetest(
       ? [[first.value, second.value]]
       : [],
   );
-  const r = correlation(pairs);
-  return r === undefined ? undefined : { r, pairs: pairs.length };
+  const found = correlation(pairs);
+  return found === undefined ? undefined : { r: found, pairs: pairs.length };
 }

@@ -5,9 +5,9 @@ export function mean(numbers: readonly number[]): number {
 }
 
 /** Sum of the products of the distances from the means. */
-function crossDeviation(a: readonly number[], b: readonly number[]): number {
-  const [meanA, meanB] = [mean(a), mean(b)];
-  return a.reduce((sum, n, index) => sum + (n - meanA) * (b[index]! - meanB), 0);
+function crossDeviation(these: readonly number[], those: readonly number[]): number {
+  const [meanThese, meanThose] = [mean(these), mean(those)];
+  return these.reduce((sum, n, index) => sum + (n - meanThese) * (those[index]! - meanThose), 0);
 }
 
 /** Sample variance (n - 1). @throws RangeError for fewer than two numbers. */
@@ -20,21 +20,21 @@ export const standardDeviation = (numbers: readonly number[]): number => Math.sq
 /** Pearson's r, -1 to 1; undefined where one side does not vary, or for fewer than two pairs. */
 export function correlation(pairs: readonly (readonly [number, number])[]): number | undefined {
   if (pairs.length < 2) return undefined;
-  const a = pairs.map(([first]) => first);
-  const b = pairs.map(([, second]) => second);
-  const spread = Math.sqrt(crossDeviation(a, a) * crossDeviation(b, b));
-  return spread === 0 ? undefined : crossDeviation(a, b) / spread;
+  const these = pairs.map(([first]) => first);
+  const those = pairs.map(([, second]) => second);
+  const spread = Math.sqrt(crossDeviation(these, these) * crossDeviation(those, those));
+  return spread === 0 ? undefined : crossDeviation(these, those) / spread;
 }
 
 /** Slope of the least-squares line: y per unit of x; undefined where x does not vary. */
 export function slope(points: readonly (readonly [x: number, y: number])[]): number | undefined {
   if (points.length < 2) return undefined;
-  const x = points.map(([at]) => at);
-  const spread = crossDeviation(x, x);
+  const places = points.map(([at]) => at);
+  const spread = crossDeviation(places, places);
   if (spread === 0) return undefined;
   return (
     crossDeviation(
-      x,
+      places,
       points.map(([, value]) => value),
     ) / spread
   );
@@ -91,9 +91,9 @@ export function prePostEffect(
   const spread = standardDeviation(first);
   if (spread === 0) return undefined;
   const gain = (mean(first) - mean(pairs.map(([, after]) => after))) / spread;
-  const d = better === "lower" ? gain : -gain;
+  const effect = better === "lower" ? gain : -gain;
   // Last scores that are all alike go with nothing.
-  const r = correlation(pairs) ?? 0;
-  const half = z95 * Math.sqrt((2 * (1 - r)) / pairs.length + (d * d) / (2 * pairs.length));
-  return { d, low: d - half, high: d + half, pairs: pairs.length };
+  const together = correlation(pairs) ?? 0;
+  const half = z95 * Math.sqrt((2 * (1 - together)) / pairs.length + (effect * effect) / (2 * pairs.length));
+  return { d: effect, low: effect - half, high: effect + half, pairs: pairs.length };
 }

@@ -40,8 +40,8 @@ export function trendSvg(trend: Trend, says: string, dayOf: (at: Trend["points"]
     parts.push(text(right + 8, (at(zone.low) + at(zone.high)) / 2 + 4, zone.label, 'font-size="12"'));
   }
   if (trend.cutoff) {
-    const y = at(trend.cutoff.value);
-    parts.push(line(frame.left, y, right, y, `stroke="${clay}" stroke-dasharray="6 4"`));
+    const height = at(trend.cutoff.value);
+    parts.push(line(frame.left, height, right, height, `stroke="${clay}" stroke-dasharray="6 4"`));
   }
   parts.push(line(frame.left, bottom, right, bottom, `stroke="${soft}"`));
   parts.push(line(frame.left, frame.top, frame.left, bottom, `stroke="${soft}"`));
@@ -51,10 +51,12 @@ export function trendSvg(trend: Trend, says: string, dayOf: (at: Trend["points"]
   if (first && last) {
     const span = Math.max(1, instantMs(last.at) - instantMs(first.at));
     for (const moment of trend.moments) {
-      const x = frame.left + ((instantMs(moment.at) - instantMs(first.at)) / span) * frame.width;
+      const across = frame.left + ((instantMs(moment.at) - instantMs(first.at)) / span) * frame.width;
       const isEvent = moment.kind === "event";
-      parts.push(line(x, isEvent ? frame.top : bottom - 6, x, bottom, `stroke="${soft}" stroke-dasharray="2 3"`));
-      if (isEvent) parts.push(text(x + 3, frame.top + 12, moment.words, 'font-size="11"'));
+      parts.push(
+        line(across, isEvent ? frame.top : bottom - 6, across, bottom, `stroke="${soft}" stroke-dasharray="2 3"`),
+      );
+      if (isEvent) parts.push(text(across + 3, frame.top + 12, moment.words, 'font-size="11"'));
     }
     parts.push(text(places[0]!.x, bottom + 20, dayOf(first.at), 'font-size="12" text-anchor="middle"'));
     if (first !== last)

@@ -2,6 +2,7 @@ export { internationalPhone } from "./phone";
 export { fillWording, placeholders, type Placeholder, type Wording, type WordingError } from "./wording";
 export {
   alertLetter,
+  alertOpenLetter,
   inviteLetter,
   resetLetter,
   ticketPurposes,

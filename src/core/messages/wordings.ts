@@ -357,6 +357,11 @@ export const alertLetter: Wording = {
   subject: "A return to read first",
   body: "Hello {{practitioner.name}},\n\nanswers came back that should be read at once. Sign in to {{practice.name}}:\n{{link}}",
 };
+/** Goes to owners when an alert stays open; whose it is, and what it is about, stands in the app only. */
+export const alertOpenLetter: Wording = {
+  subject: "An alert is still open",
+  body: "Hello {{practitioner.name}},\n\nnobody has written yet what was done about an alert. Sign in to {{practice.name}}:\n{{link}}",
+};
 /** Goes to the practitioner when somebody declines to sign or asks for paper; who and what stands in the app only. */
 export const signingLetter: Wording = {
   subject: "A signature needs you",

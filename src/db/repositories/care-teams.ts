@@ -51,6 +51,10 @@ export const careTeamRepository = (db: Db, sealer: Sealer) => {
         .where(and(eq(clientStaff.clientId, clientId), eq(staff.active, true)))
         .orderBy(asc(staff.name));
     },
+    /** Everybody's, in one query. */
+    async all(): Promise<{ readonly clientId: Id<"Client">; readonly staffId: Id<"Staff"> }[]> {
+      return db.select().from(clientStaff);
+    },
     async clientsOf(staffId: Id<"Staff">): Promise<Id<"Client">[]> {
       const rows = await db
         .select({ id: clientStaff.clientId })

@@ -308,6 +308,30 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .orderBy(desc(packet.returnedAt))
         .limit(limit);
     },
+    /** How often a questionnaire was sent, and how often it came back. The test client's do not count. */
+    async askedAndReturned(
+      practiceId: Id<"Practice">,
+      questionnaireId: Id<"Questionnaire">,
+    ): Promise<{ readonly asked: number; readonly returned: number }> {
+      const [row] = await db
+        .select({
+          asked: count(),
+          returned: sql<number>`count(*) filter (where ${packet.returnedAt} is not null)`.mapWith(Number),
+        })
+        .from(packetPart)
+        .innerJoin(packet, eq(packet.id, packetPart.packetId))
+        .innerJoin(questionnaireVersion, eq(questionnaireVersion.id, packetPart.versionId))
+        .where(
+          and(
+            eq(packet.practiceId, practiceId),
+            eq(questionnaireVersion.questionnaireId, questionnaireId),
+            isNotNull(packet.sentAt),
+            real,
+            seen(packet.clientId),
+          ),
+        );
+      return row ?? { asked: 0, returned: 0 };
+    },
     /** What came back of these clients, each part with what its scores came to then, the oldest first. */
     async scored(
       practiceId: Id<"Practice">,

@@ -1,5 +1,6 @@
 import { eq } from "drizzle-orm";
 import { startingDoor, startingPages, type DoorPolicy, type PagePolicy } from "../../core/packet";
+import type { MeasurePolicy } from "../../core/measures";
 import type { PostSimulation } from "../../core/messages";
 import type { Id } from "../../core/shared";
 import type { RetentionRules } from "../../core/retention";
@@ -58,6 +59,9 @@ export const practiceRepository = (db: Db) => ({
   },
   async setChartLayout(practiceId: Id<"Practice">, chartLayout: ChartLayout): Promise<void> {
     await db.update(practice).set({ chartLayout }).where(eq(practice.id, practiceId));
+  },
+  async setMeasures(practiceId: Id<"Practice">, measures: MeasurePolicy): Promise<void> {
+    await db.update(practice).set({ measures }).where(eq(practice.id, practiceId));
   },
   async setMailsAnchors(practiceId: Id<"Practice">, mailsAnchors: boolean): Promise<void> {
     await db.update(practice).set({ mailsAnchors }).where(eq(practice.id, practiceId));

@@ -1,6 +1,7 @@
 import { clientKeyRepository } from "./client-keys";
 import { clientReader, type Client } from "./clients";
 import { and, asc, desc, eq, gte, inArray, isNull, lt } from "drizzle-orm";
+import type { VisitChecks } from "../../core/measures";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { StorageError, withoutValues } from "../errors";
@@ -21,6 +22,7 @@ export interface Visit {
   readonly room: string;
   readonly cancelledAt: Instant | null;
   readonly cancelledBy: "client" | "practice" | null;
+  readonly checks: VisitChecks | null;
 }
 /** What is taken already at the time that was asked for. */
 export type Taken = "person" | "room";
@@ -62,6 +64,7 @@ export const visitRepository = (db: Db, sealer: Sealer, sight: Sight) => {
     room: row.visit.room,
     cancelledAt: row.visit.cancelledAt,
     cancelledBy: row.visit.cancelledBy,
+    checks: row.visit.checks,
   });
   async function readVisits(rows: readonly VisitRow[]): Promise<Visit[]> {
     await keys.know(rows.map((row) => row.client.keyId));
@@ -104,6 +107,9 @@ export const visitRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       });
     },
 
+    async check(id: Id<"Visit">, checks: VisitChecks): Promise<void> {
+      await db.update(visit).set({ checks }).where(eq(visit.id, id));
+    },
     async cancel(id: Id<"Visit">, by: "client" | "practice", at: Instant): Promise<void> {
       await db.update(visit).set({ cancelledAt: at, cancelledBy: by }).where(eq(visit.id, id));
     },

@@ -1,5 +1,6 @@
 import type { ChartLayout } from "../../core/chart";
 import type { LetterKind, PostSimulation } from "../../core/messages";
+import { startingMeasurePolicy, type MeasurePolicy } from "../../core/measures";
 import type { RetentionRules } from "../../core/retention";
 import type { SigningPolicy } from "../../core/signing";
 import type { RightSets } from "../../core/team";
@@ -37,6 +38,7 @@ export const practice = pgTable("practice", {
   signing: jsonb("signing").$type<SigningPolicy>().notNull().default({}),
   /** How its charts are laid out, where that is not the starting way. */
   chartLayout: jsonb("chart_layout").$type<ChartLayout>().notNull().default({}),
+  measures: jsonb("measures").$type<MeasurePolicy>().notNull().default(startingMeasurePolicy),
   /** A picture of its own, on clients' pages, letters and papers. */
   logoId: idColumn<"File">("logo_id"),
   createdAt: instantColumn("created_at").notNull(),

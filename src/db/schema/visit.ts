@@ -1,3 +1,4 @@
+import type { VisitChecks } from "../../core/measures";
 import type { Id } from "../../core/shared";
 import { boolean, index, integer, jsonb, pgTable, text } from "drizzle-orm/pg-core";
 import { idColumn, instantColumn } from "./columns";
@@ -43,6 +44,8 @@ export const visit = pgTable(
     room: text("room").notNull().default(""),
     cancelledAt: instantColumn("cancelled_at"),
     cancelledBy: text("cancelled_by").$type<"client" | "practice">(),
+    /** What was ticked off at its start, in the practice's own words. */
+    checks: jsonb("checks").$type<VisitChecks>(),
   },
   (t) => [index("visit_day").on(t.practiceId, t.startsAt), index("visit_client").on(t.clientId)],
 );

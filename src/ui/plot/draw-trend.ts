@@ -172,12 +172,12 @@ function annotationsOf(
   const height = trend.most - trend.least;
   let events = 0;
   trend.moments.forEach(({ at, words, kind }, index) => {
-    const x = instantMs(at);
+    const across = instantMs(at);
     const isEvent = kind === "event";
     found[`moment ${index}`] = {
       type: "line",
-      xMin: x,
-      xMax: x,
+      xMin: across,
+      xMax: across,
       yMin: trend.least,
       yMax: isEvent ? trend.most : trend.least + height * 0.03,
       borderColor: colour(isEvent ? "--ink" : "--rule-strong"),

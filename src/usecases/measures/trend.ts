@@ -2,7 +2,7 @@ import { object } from "yup";
 import { nameOf } from "../../core/chart";
 import { isScored, type Course, type Moment } from "../../core/measures";
 import { allQuestions, weightOf, numbersOf } from "../../core/questionnaire";
-import { ok, type Id, type Instant, type Result } from "../../core/shared";
+import { mainLanguage, ok, type Id, type Instant, type Result } from "../../core/shared";
 import { idInput, inOrder, may, notFound, query, type CommonError, type Context } from "../kit";
 import { alertLines, type AlertLine } from "./alerts";
 import { KnownScores, pointsOfClients } from "./courses";
@@ -120,6 +120,9 @@ export const sharedScores = query({
     const points = (await pointsOfClients(ctx, [clientId])).get(clientId) ?? [];
     const courses = await new KnownScores(ctx).coursesOf(points);
     ctx.journal("measures.view", `client:${clientId}`, { shared: true });
-    return ok({ language: client.language, courses: courses.filter((course) => course.points.some(isScored)) });
+    const { locale } = ctx.practice;
+    // In the practice's way of writing it, where that is their language.
+    const language = mainLanguage(locale) === mainLanguage(client.language) ? locale : client.language;
+    return ok({ language, courses: courses.filter((course) => course.points.some(isScored)) });
   },
 });

@@ -1,5 +1,5 @@
 import { object, string } from "yup";
-import { besidePage, draftNote, laidOutAnew, type NoteLayout } from "../../core/notes";
+import { besidePage, draftNote, laidOutAnew, paragraph, type NoteContent, type NoteLayout } from "../../core/notes";
 import { daysBetween, dayIn } from "../../core/scheduling";
 import { fail, instantMs, isBefore, ok, type Id, type Result } from "../../core/shared";
 import type { Client, Packet, Visit } from "../../db/repositories";
@@ -150,13 +150,24 @@ export const beginNote = command({
         createdAt: now,
         updatedAt: now,
       },
-      draftNote(layout, await factsFor(ctx, about, layout)),
+      withChecks(draftNote(layout, await factsFor(ctx, about, layout)), about.visit?.checks?.ticked ?? []),
     );
     ctx.journal("note.begin", `note:${noteId}`, { returns: about.packets.length, layout: layout.id });
     return ok({ noteId });
   },
 });
 
+/** What was ticked off before a call began stands first. */
+const withChecks = (drafted: NoteContent, ticked: readonly string[]): NoteContent =>
+  ticked.length === 0
+    ? drafted
+    : {
+        ...drafted,
+        body: {
+          ...drafted.body,
+          content: [paragraph(`Before the call: ${ticked.join("; ")}.`), ...drafted.body.content],
+        },
+      };
 /** Lays a note out otherwise, from the same returns. What was written goes along, and stands in its history as it was. */
 export const layOutNote = command({
   name: "lay-out-note",

@@ -1,4 +1,5 @@
 import { setUpSchema } from "../../core/forms";
+import { startingMeasurePolicy } from "../../core/measures";
 import { startingDoor, startingPages } from "../../core/packet";
 import { fail, inFours, ok, readableCode, type Id, type Instant, type Result, type Sealer } from "../../core/shared";
 import type { Practice } from "../../db/repositories";
@@ -35,6 +36,7 @@ export const emptyPractice = (id: Id<"Practice">, createdAt: Instant): Practice 
   logoId: null,
   retention: {},
   mailsAnchors: false,
+  measures: startingMeasurePolicy,
   signing: {},
   chartLayout: {},
   createdAt,

@@ -37,6 +37,7 @@ import {
   type StaffActor,
   letterhead,
 } from "../kit";
+import { alertLines, type AlertLine } from "../measures/alerts";
 
 export interface ReturnLine {
   readonly packetId: Id<"Packet">;
@@ -90,6 +91,8 @@ export interface ReturnsView {
   readonly toRead: number;
   /** So many of them stand on no page yet. */
   readonly moreToRead: number;
+  /** Alerts over what was settled, and nobody wrote yet what was done; the oldest first. */
+  readonly openAlerts: readonly AlertLine[];
   /** From when on earlier settled ones go on; undefined where these are all. */
   readonly earlier: Instant | undefined;
 }
@@ -115,10 +118,16 @@ export const returns = query({
       lines: await linesOf(ctx, packets),
       toRead: await repo.packets.countReturned(practice.id),
       moreToRead: Math.max(0, toRead.length - mostToRead),
+      openAlerts: before === undefined ? await alertsBesides(ctx, toRead) : [],
       earlier: settled.length > mostSettled ? (settled[mostSettled - 1]!.returnedAt ?? undefined) : undefined,
     });
   },
 });
+/** What alarms among the returns to be read stands there already. */
+async function alertsBesides(ctx: Context<StaffActor>, toRead: readonly Packet[]): Promise<AlertLine[]> {
+  const read = new Set(toRead.map(({ id }) => id));
+  return (await alertLines(ctx)).filter(({ packetId }) => !read.has(packetId));
+}
 async function linesOf(ctx: Context<StaffActor>, packets: readonly Packet[]): Promise<ReturnLine[]> {
   const { repo, practice, now, actor } = ctx;
   const clients = await repo.clients.byIds(
@@ -233,6 +242,8 @@ export interface ReturnView {
   readonly parts: readonly ReturnedPartView[];
   /** What they added when returning it. */
   readonly comment: string | undefined;
+  /** What was raised over it: open, or with what was done. */
+  readonly raised: readonly AlertLine[];
 }
 
 /** One returned packet, read whole. */
@@ -257,6 +268,7 @@ export const returnView = query({
     const state = stateAt(packet.state, packet.expiresAt, ctx.now);
     return ok({
       packetId,
+      raised: (await alertLines(ctx, [client.id])).filter((one) => one.packetId === packetId),
       staff: { id: packet.staffId, name: staff.find((one) => one.id === packet.staffId)?.name ?? "" },
       colleagues: (await readersFor(ctx, client.id)).filter(({ id }) => id !== packet.staffId),
       beside: await besideInTray(ctx, packetId),

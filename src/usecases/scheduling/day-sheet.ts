@@ -26,6 +26,8 @@ export interface DayLine {
   readonly packetId: Id<"Packet"> | undefined;
   /** Returns of theirs that are for no visit or another one and are not charted, the oldest first. */
   readonly uncharted: readonly Id<"Packet">[];
+  /** So many of theirs alarm, and nobody wrote yet what was done. */
+  readonly openAlerts: number;
   /** Consents to be seen to before the visit, the most urgent first. */
   readonly consents: readonly { readonly title: string; readonly state: ConsentState; readonly words: string }[];
 }
@@ -92,6 +94,7 @@ export const daySheet = query({
     );
     const clientIds = [...new Set(visits.map((v) => v.client.id))];
     const uncharted = await repo.packets.uncharted(practice.id, clientIds);
+    const alarming = (await repo.alerts.ofClients(clientIds)).filter(({ done }) => !done);
     const troubled = (await registerLines(ctx, clientIds)).filter((line) => isTrouble(line.state) && !line.asked);
     return ok({
       day,
@@ -130,6 +133,7 @@ export const daySheet = query({
           practitioner: visit.staffName,
           readiness: readinessOf(glance),
           packetId: own.filter((p) => p.state !== "withdrawn").at(-1)?.id,
+          openAlerts: alarming.filter(({ clientId }) => clientId === visit.client.id).length,
           uncharted: uncharted
             .filter((one) => one.clientId === visit.client.id && one.visitId !== visit.id)
             .map((one) => one.id),

@@ -27,5 +27,12 @@ export {
 export { mailingPeople, mailingRecipients, type MailingPeople, type MailingPerson } from "./mailing-people";
 export { unreachedLines, waiting, type UnreachedLine, type Waiting } from "./unreached";
 export { visitsAhead, wordingValues, type VisitAhead } from "./wording-values";
-export { anchorLetterTo, bouncedLetterTo, sendOpenedLetter, sendTicketLetter, sendTriedLetter } from "./letters";
+export {
+  alertOpenLetterTo,
+  anchorLetterTo,
+  bouncedLetterTo,
+  sendOpenedLetter,
+  sendTicketLetter,
+  sendTriedLetter,
+} from "./letters";
 export { linkHolders, peopleOf, writeTo, type PacketPerson } from "./people";

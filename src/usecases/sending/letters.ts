@@ -1,5 +1,6 @@
 import {
   alertLetter,
+  alertOpenLetter,
   contactLetter,
   anchorLetter,
   bouncedLetter,
@@ -177,6 +178,9 @@ export const anchorLetterTo = (
   anchor: string,
 ): Wording & Addressee =>
   staffLetter({ ...anchorLetter, body: anchorLetter.body.replace("{{anchor}}", anchor) }, owner, practiceName, link);
+/** To an owner, when alerts stay open for longer than the practice allows. */
+export const alertOpenLetterTo = (owner: Reader, practiceName: string, link: string): Wording & Addressee =>
+  staffLetter(alertOpenLetter, owner, practiceName, link);
 /** To whose account somebody keeps trying passwords for. */
 export async function sendTriedLetter(ctx: Context, staff: Reader): Promise<void> {
   const letter = staffLetter(triedLetter, staff, ctx.practice.name, `${ctx.origin}/office`);

@@ -5,7 +5,7 @@ import styled from "styled-components";
 import { dayTitle } from "@/i18n/moments";
 import { byNeed } from "@/ui/kit/by-need";
 import { ButtonLink } from "@/ui/kit/button-link";
-import { Columns, ListLine, Name, Strip } from "@/ui/kit/ledger";
+import { Alarm, Columns, ListLine, Name, Strip } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { useLiveReload } from "@/ui/kit/live";
 import { Cluster, MarginRow, Page, Soft, Spoken } from "@/ui/kit/page";
@@ -131,6 +131,11 @@ export function DaySheetView({ sheet, rights, above }: DaySheetViewProps) {
                 <span>
                   {line.visitType} <Soft>with {line.practitioner}</Soft>
                 </span>
+                {line.openAlerts > 0 && rights.includes("answers.read") && (
+                  <Link href={`/people/${line.clientId}/measures`} aria-label={`Alert open: ${line.clientName}`}>
+                    <Alarm>{line.openAlerts === 1 ? "Alert open" : `${line.openAlerts} alerts open`}</Alarm>
+                  </Link>
+                )}
                 {line.uncharted.length > 0 && rights.includes("answers.read") && (
                   <Link href={`/returns/${line.uncharted[0]!}`} aria-label={`Not charted yet: ${line.clientName}`}>
                     {line.uncharted.length === 1 ? "A return" : `${line.uncharted.length} returns`} not charted

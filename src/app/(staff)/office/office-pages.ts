@@ -14,6 +14,7 @@ export const officePages: readonly {
   { href: "/office/signatures", name: "Signatures", right: "office.write" },
   { href: "/office/wordings", name: "Letters and texts", right: "office.write" },
   { href: "/office/fields", name: "Chart fields", right: "office.write" },
+  { href: "/office/measures", name: "Measures and alerts", right: "office.write" },
   { href: "/office/layouts", name: "Note layouts", right: "note.write" },
   { href: "/office/retention", name: "Keeping and erasing", right: "clients.erase" },
   { href: "/office/journal", name: "Journal", right: "journal.read" },

@@ -20,6 +20,7 @@ export function ReturnsView({
   unreached,
   toRead,
   moreToRead,
+  openAlerts,
   earlier,
   toSign,
   sealing,
@@ -57,6 +58,7 @@ export function ReturnsView({
       </Strip>
       <div onKeyDown={rowKeys}>
         <Group title="Read first" lines={alarming} />
+        <OpenAlerts alerts={openAlerts} />
         {unreached.length > 0 && (
           <section aria-label="Not reached">
             <SectionTitle>Not reached</SectionTitle>
@@ -82,6 +84,35 @@ export function ReturnsView({
         )}
       </div>
     </Page>
+  );
+}
+
+/** Read and settled, and nobody wrote yet what was done about what alarmed. */
+function OpenAlerts({ alerts }: { readonly alerts: Shown["openAlerts"] }) {
+  if (alerts.length === 0) return null;
+  return (
+    <section aria-label="Alerts still open">
+      <SectionTitle>Alerts still open</SectionTitle>
+      <ol>
+        {alerts.map((alert) => (
+          <ListLine
+            key={alert.id}
+            tone="attention"
+            margin={<Moment at={alert.raisedAt} />}
+            action={
+              <ButtonLink href={`/returns/${alert.packetId}`} aria-label={`Write what was done: ${alert.clientName}`}>
+                Write what was done
+              </ButtonLink>
+            }
+          >
+            <Name href={`/people/${alert.clientId}/measures`} data-row>
+              <bdi>{alert.clientName}</bdi>
+            </Name>{" "}
+            <Alarm>{alert.about.map(({ message }) => message).join("; ")}</Alarm>
+          </ListLine>
+        ))}
+      </ol>
+    </section>
   );
 }
 

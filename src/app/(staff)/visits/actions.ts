@@ -5,7 +5,7 @@ import { dayIn } from "@/core/scheduling";
 import { nearMoment } from "@/i18n/moments";
 import type { FormState } from "@/ui/kit/form";
 import { formFailure } from "../../_server/form";
-import { runAsStaff } from "../../_server/run";
+import { runAsStaff, runWhileTyping } from "../../_server/run";
 
 type Failure = NotFree | { readonly reason: string; readonly fields?: Readonly<Record<string, string>> };
 const isNotFree = (error: Failure): error is NotFree => error.reason === "not-free";
@@ -49,4 +49,12 @@ export async function restoreVisitAction(_: FormState, sent: FormData): Promise<
   const result = await runAsStaff(useCases.restoreVisit, { visitId });
   if (!result.ok) return visitFailure(result.error);
   redirect(`/visits/${encodeURIComponent(String(visitId))}`);
+}
+
+/** Gives whether it was kept. */
+export async function checkVisitAction(input: {
+  readonly visitId: string;
+  readonly ticked: readonly string[];
+}): Promise<boolean> {
+  return (await runWhileTyping(useCases.checkVisit, input)).ok;
 }

@@ -74,7 +74,11 @@ export function SharedScores({ view, clientId, of }: SharedScoresProps) {
 function OneScore({ course, language }: { readonly course: Course; readonly language: string }) {
   const { zone } = useTimeFrame();
   const words = shareWords(language);
-  const trend = useMemo(() => trendOf(course, []), [course]);
+  const trend = useMemo(() => {
+    // What takes an explanation stays out: the chance around a baseline, the cut-point.
+    const { corridor: _, cutoff: __, ...plain } = trendOf(course, []);
+    return plain;
+  }, [course]);
   const scored = course.points.filter(isScored);
   const [first, last] = [scored[0]!, scored.at(-1)!];
   const day = dateFormat(language, { day: "numeric", month: "long", year: "numeric", timeZone: zone });

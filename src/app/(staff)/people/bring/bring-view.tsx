@@ -14,6 +14,7 @@ import { MarginRow, Page, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import { Progress } from "@/ui/kit/progress";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
+import { isMonthFirst, textOfFile } from "../table-file";
 import { beginImportAction, checkRowsAction, bringChartAction } from "./actions";
 import type { FileAnswer, FileQuestion } from "./clients-file.worker";
 
@@ -29,20 +30,6 @@ const columnOptions = [
   { value: "none", label: "Leave out" },
   ...clientColumns.map((column) => ({ value: column as string, label: clientColumnWords[column] })),
 ];
-/** UTF-8, or where it is none, what spreadsheets of Western Europe and America save. */
-function textOf(bytes: ArrayBuffer): string {
-  try {
-    return new TextDecoder("utf-8", { fatal: true }).decode(bytes);
-  } catch {
-    return new TextDecoder("windows-1252").decode(bytes);
-  }
-}
-/** Whether 4/5 is the fifth of April where this is written. */
-const isMonthFirst = (locale: string): boolean => {
-  const parts = new Intl.DateTimeFormat(locale).formatToParts(0).map(({ type }) => type);
-  return parts.indexOf("month") < parts.indexOf("day") && parts.indexOf("year") > parts.indexOf("day");
-};
-
 /** A file of clients: what its columns hold, then a look at every row before anybody is added. */
 export function BringView({ importId, earlier, requestId }: BringViewProps) {
   const { locale } = useTimeFrame();
@@ -69,7 +56,7 @@ export function BringView({ importId, earlier, requestId }: BringViewProps) {
       setProblem("This file is larger than 20 MB. Split it.");
       return;
     }
-    const answer = await ask({ kind: "read", text: textOf(await file.arrayBuffer()) });
+    const answer = await ask({ kind: "read", text: textOfFile(await file.arrayBuffer()) });
     if (answer.kind !== "read") return;
     if (answer.count === 0)
       setProblem("There is no line under the headings in this file. Save it as CSV, with headings.");

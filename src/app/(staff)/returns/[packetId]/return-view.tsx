@@ -13,7 +13,9 @@ import { MarginRow, Page, Soft } from "@/ui/kit/page";
 import { Shortcuts } from "@/ui/kit/shortcuts";
 import { StateWords } from "@/ui/kit/state-mark";
 import { Moment } from "@/ui/kit/time";
+import type { AlertLine } from "@/usecases/measures";
 import type { ReturnView as View } from "@/usecases/review";
+import { CloseAlert } from "../../alerts-open";
 import { handReturnAction } from "./actions";
 import { DraftNote } from "./draft-note";
 import { AskAgain, SendBack } from "./return-again";
@@ -146,7 +148,7 @@ function About({ view }: { readonly view: View }) {
 /** What alarms, and what they added, before everything else. */
 function First({ view }: { readonly view: View }) {
   const alerts = view.parts.flatMap((part) => part.alerts);
-  if (alerts.length === 0 && !view.comment) return null;
+  if (alerts.length === 0 && !view.comment && view.raised.length === 0) return null;
   return (
     <Strip as="div">
       {alerts.map((alert) => (
@@ -156,12 +158,38 @@ function First({ view }: { readonly view: View }) {
           {alert.question}
         </p>
       ))}
+      {view.raised.map((alert) => (
+        <DealtWith key={alert.id} alert={alert} />
+      ))}
       {view.comment && (
         <p>
           They added: <Comment dir="auto">{view.comment}</Comment>
         </p>
       )}
     </Strip>
+  );
+}
+/** What was done about what alarms, or the place to write it. */
+function DealtWith({ alert }: { readonly alert: AlertLine }) {
+  if (alert.done)
+    return (
+      <p>
+        Alert closed <Moment at={alert.done.at} /> by <bdi>{alert.done.by}</bdi>:{" "}
+        <Comment dir="auto">{alert.done.words}</Comment>
+      </p>
+    );
+  return (
+    <Fold>
+      <summary>
+        The alert stays open until somebody writes what was done
+        {alert.escalatedAt !== null && (
+          <>
+            ; owners were told <Moment at={alert.escalatedAt} />
+          </>
+        )}
+      </summary>
+      <CloseAlert alertId={alert.id} />
+    </Fold>
   );
 }
 const Comment = styled.span`

@@ -9,12 +9,16 @@ export default async function VisitPage({ params }: { readonly params: Promise<{
   const { visitId } = await params;
   const visit = await load(useCases.visitView, { visitId });
   const { practitioners } = await load(useCases.visitChoices, {});
+  const rights = await staffRights();
+  const start =
+    rights.includes("answers.read") && !visit.cancelled ? await load(useCases.visitStart, { visitId }) : undefined;
   return (
     <VisitPageView
       key={`${visit.startsAt} ${visit.staffId} ${visit.cancelled?.at}`}
       visit={visit}
       practitioners={practitioners}
-      mayNote={(await staffRights()).includes("note.write")}
+      mayNote={rights.includes("note.write")}
+      start={start}
       requestId={randomUUID()}
     />
   );

@@ -8,19 +8,23 @@ import { Link } from "@/ui/kit/link";
 import { Cluster, MarginRow, Page, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
+import type { VisitStart as Start } from "@/usecases/measures";
 import type { VisitChoices, VisitView } from "@/usecases/scheduling";
 import { beginNoteAction } from "../../notes/actions";
 import { cancelVisitAction, moveVisitAction, restoreVisitAction } from "../actions";
 import { VisitTime } from "../visit-time";
+import { VisitStart } from "./visit-start";
 
 export interface VisitPageViewProps {
   readonly visit: VisitView;
   readonly practitioners: VisitChoices["practitioners"];
   readonly mayNote: boolean;
+  /** None for who may not read answers, and of a visit that does not take place. */
+  readonly start: Start | undefined;
   readonly requestId: string;
 }
 /** One visit: when, with whom, and what can become of it. */
-export function VisitPageView({ visit, practitioners, mayNote, requestId }: VisitPageViewProps) {
+export function VisitPageView({ visit, practitioners, mayNote, start, requestId }: VisitPageViewProps) {
   return (
     <Page
       title={
@@ -49,6 +53,7 @@ export function VisitPageView({ visit, practitioners, mayNote, requestId }: Visi
         <strong>{visit.visitType}</strong>
         {` with ${visit.practitioner}`}, {visit.minutes} minutes{visit.room ? `, ${visit.room}` : ""}
       </MarginRow>
+      {start && <VisitStart start={start} visitId={visit.id} />}
       {visit.cancelled ? (
         <MarginRow margin="Cancelled">
           <Stack>

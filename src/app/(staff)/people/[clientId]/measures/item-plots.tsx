@@ -37,7 +37,7 @@ export function ItemPlots({
               ))}
               {item.numbers.map(({ at, number }, index) =>
                 number === undefined ? null : (
-                  <circle key={at} cx={x(index, item)} cy={y(number, item)} r="2.2" fill="var(--plum)" />
+                  <circle key={at} cx={across(index, item)} cy={down(number, item)} r="2.2" fill="var(--plum)" />
                 ),
               )}
             </svg>
@@ -50,16 +50,16 @@ export function ItemPlots({
     </section>
   );
 }
-const x = (index: number, { numbers }: ItemSeries): number =>
+const across = (index: number, { numbers }: ItemSeries): number =>
   4 + (index / Math.max(1, numbers.length - 1)) * (width - 8);
-const y = (number: number, { least, most }: ItemSeries): number =>
+const down = (number: number, { least, most }: ItemSeries): number =>
   height - 4 - ((number - least) / Math.max(1e-9, most - least)) * (height - 8);
 /** Where an answer is missing the line is broken. */
 function pieces(item: ItemSeries): string[] {
   const all: string[][] = [[]];
   item.numbers.forEach(({ number }, index) => {
     if (number === undefined) all.push([]);
-    else all.at(-1)!.push(`${x(index, item)},${y(number, item)}`);
+    else all.at(-1)!.push(`${across(index, item)},${down(number, item)}`);
   });
   return all.filter((piece) => piece.length > 1).map((piece) => piece.join(" "));
 }

@@ -191,6 +191,12 @@ function ShownCourse({
       {mixedWords(course, zone).map((words) => (
         <Known key={words}>{words}</Known>
       ))}
+      {trend.corridor && (
+        <Known>
+          Shaded: within {pointsText(trend.corridor[0])} to {pointsText(trend.corridor[1])} a change from the baseline
+          may be chance. Short strokes at the foot: visits.
+        </Known>
+      )}
       <TrendPlot trend={trend} says={says} beside={beside} onDrawn={onDrawn} />
       <Below>
         <Pick

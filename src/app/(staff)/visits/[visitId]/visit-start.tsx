@@ -1,0 +1,143 @@
+"use client";
+import { useState, useTransition } from "react";
+import styled from "styled-components";
+import { bandAt, changeIn, isScored, judgedBy, lastChange, pointsText, stateWords, type Course } from "@/core/measures";
+import { CheckboxGroup } from "@/ui/kit/choice-fields";
+import { Alarm, Answers, Strip } from "@/ui/kit/ledger";
+import { Link } from "@/ui/kit/link";
+import { SectionTitle, Soft } from "@/ui/kit/page";
+import { Moment } from "@/ui/kit/time";
+import type { StartPart, VisitStart as Start } from "@/usecases/measures";
+import { AlertsOpen } from "../../alerts-open";
+import { checkVisitAction } from "../actions";
+
+/** Before the first word is said: what stands out of what they answered, and what became of it. */
+export function VisitStart({ start, visitId }: { readonly start: Start; readonly visitId: string }) {
+  return (
+    <>
+      <AlertsOpen alerts={start.alerts} />
+      {start.checklist.length > 0 && <Checklist start={start} visitId={visitId} />}
+      {start.parts.map((part) => (
+        <OnePart key={`${part.packetId} ${part.title}`} part={part} clientId={start.clientId} />
+      ))}
+      <Strip as="nav" aria-label="For the start">
+        {start.lastNote && (
+          <Link href={`/notes/${start.lastNote.id}`}>
+            Last note, <Moment at={start.lastNote.at} as="day" />
+          </Link>
+        )}
+        <Link href={`/people/${start.clientId}/measures`}>Measures</Link>
+        <Link href={`/people/${start.clientId}`}>Chart</Link>
+      </Strip>
+      {start.askedFor.length > 0 && (
+        <Answers>
+          {start.askedFor.map(({ label, words }) => (
+            <div key={label}>
+              <dt>{label}</dt>
+              <dd dir="auto">{words}</dd>
+            </div>
+          ))}
+        </Answers>
+      )}
+    </>
+  );
+}
+function OnePart({ part, clientId }: { readonly part: StartPart; readonly clientId: string }) {
+  return (
+    <section aria-label={part.title}>
+      <SectionTitle>
+        {part.title}{" "}
+        <Soft>
+          <Link href={`/returns/${part.packetId}`}>
+            returned <Moment at={part.at} />
+          </Link>
+        </Soft>
+      </SectionTitle>
+      {part.alarms.map(({ message, question, answer }) => (
+        <p key={`${message} ${question}`}>
+          <Alarm>{message}.</Alarm> {answer !== "" && <>“{answer}” to: </>}
+          <span dir="auto">{question}</span>
+        </p>
+      ))}
+      {part.courses.map((course) => (
+        <ScoreLine key={course.linkId} course={course} clientId={clientId} />
+      ))}
+      {part.turned && <p>Turned round: the last step went the other way than the one before.</p>}
+      {part.moved.length > 0 && (
+        <Moved aria-label="Answers that moved the most">
+          {part.moved.map((item) => (
+            <li key={item.text}>
+              <span dir="auto">{item.text}</span>{" "}
+              <Soft>
+                {item.before.words} ({item.before.number})
+              </Soft>{" "}
+              → <strong>{item.now.words}</strong> ({item.now.number})
+            </li>
+          ))}
+        </Moved>
+      )}
+    </section>
+  );
+}
+const signed = (n: number): string => (n > 0 ? `+${pointsText(n)}` : pointsText(n).replace("-", "−"));
+function ScoreLine({ course, clientId }: { readonly course: Course; readonly clientId: string }) {
+  const last = course.points.at(-1)!;
+  const band = isScored(last) ? bandAt(judgedBy(course, last)?.bands ?? [], last.value)?.label : undefined;
+  const [before, first] = [lastChange(course), changeIn(course)];
+  return (
+    <p>
+      <Link href={`/people/${clientId}/measures?of=${course.questionnaireId}.${course.linkId}`}>{course.title}</Link>{" "}
+      {isScored(last) ? (
+        <strong>
+          {pointsText(last.value)}
+          {band && `, ${band}`}
+        </strong>
+      ) : (
+        <>
+          not scorable, {last.answered} of {last.items} answered
+        </>
+      )}
+      {isScored(last) && before.known && (
+        <Soft>
+          {" "}
+          last time {pointsText(before.from.value)}, {signed(before.change.difference)}
+        </Soft>
+      )}
+      {isScored(last) && first.known && (
+        <>
+          <Soft>; since the first, {signed(first.change.difference)}: </Soft>
+          {first.change.state === "worse" ? <Alarm>{stateWords(first)}</Alarm> : stateWords(first)}
+        </>
+      )}
+    </p>
+  );
+}
+function Checklist({ start, visitId }: { readonly start: Start; readonly visitId: string }) {
+  const [ticked, setTicked] = useState<readonly string[]>(start.checks?.ticked ?? []);
+  const [failed, setFailed] = useState(false);
+  const [busy, begin] = useTransition();
+  const lines = [...new Set([...start.checklist, ...(start.checks?.ticked ?? [])])];
+  return (
+    <>
+      <CheckboxGroup
+        label="Before you begin the call"
+        options={lines.map((line) => ({ value: line, label: line }))}
+        value={[...ticked]}
+        onChange={(now) => {
+          setTicked(now);
+          begin(async () => setFailed(!(await checkVisitAction({ visitId, ticked: now }))));
+        }}
+      />
+      <Soft role="status">
+        {failed && "Not kept: tick again."}
+        {busy && "Keeping…"}
+      </Soft>
+    </>
+  );
+}
+const Moved = styled.ul`
+  & > li {
+    padding-block: 0.1rem;
+    border-block-end: 1px solid var(--rule);
+  }
+`;

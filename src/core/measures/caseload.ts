@@ -1,0 +1,119 @@
+import type { ChangeRule } from "../questionnaire";
+import { instantMs, type Instant } from "../shared";
+import { changeStates, type ChangeState } from "./change";
+import { changeIn, isScored, lastChange, type Course, type Scored } from "./course";
+import { prePostEffect, wilson, type EffectSize } from "./statistics";
+
+/** Where somebody stands in one score. */
+export interface Case {
+  readonly clientId: string;
+  readonly questionnaireId: string;
+  readonly linkId: string;
+  readonly title: string;
+  readonly first: Scored;
+  readonly last: Scored;
+  readonly scores: number;
+  /** Not known of one score, or of two that are made differently. */
+  readonly state: ChangeState;
+  /** Last minus first; undefined where those are not set against each other. */
+  readonly difference: number | undefined;
+  readonly lastDifference: number | undefined;
+  /** In units of what is reliable, above zero is worse: so that people are sorted across measures. */
+  readonly worse: number;
+  readonly better: ChangeRule["better"] | undefined;
+  /** The last few numbers, for a line as small as a word. */
+  readonly numbers: readonly number[];
+  readonly range: readonly [least: number, most: number];
+}
+const mostNumbers = 12;
+/** Undefined of a score that was never given. */
+export function caseOf(clientId: string, course: Course): Case | undefined {
+  const scored = course.points.filter(isScored);
+  const [first, last] = [scored[0], scored.at(-1)];
+  if (!first || !last) return undefined;
+  const [whole, step] = [changeIn(course), lastChange(course)];
+  const version = course.versions.at(-1);
+  const rule = whole.known ? whole.rule : version?.change;
+  const difference = whole.known ? whole.change.difference : undefined;
+  const size = (version?.most ?? 1) - (version?.least ?? 0);
+  return {
+    clientId,
+    questionnaireId: course.questionnaireId,
+    linkId: course.linkId,
+    title: course.title,
+    first,
+    last,
+    scores: scored.length,
+    state: whole.known ? whole.change.state : "not-known",
+    difference,
+    lastDifference: step.known ? step.change.difference : undefined,
+    worse: difference === undefined ? 0 : ((rule?.better === "higher" ? -1 : 1) * difference) / Math.max(1e-9, size),
+    better: rule?.better,
+    numbers: scored.slice(-mostNumbers).map(({ value }) => value),
+    range: [version?.least ?? 0, version?.most ?? 1],
+  };
+}
+
+export const caseOrders = ["worse", "unmeasured", "better"] as const;
+export type CaseOrder = (typeof caseOrders)[number];
+const rank: Readonly<Record<ChangeState, number>> = {
+  worse: 0,
+  "no-change": 1,
+  "not-known": 2,
+  improved: 3,
+  recovered: 4,
+};
+/** Those first who need a look: who got worse, or who was not measured for longest. */
+export function inOrderOf(cases: readonly Case[], order: CaseOrder): Case[] {
+  const byTime = (one: Case, other: Case): number => instantMs(one.last.at) - instantMs(other.last.at);
+  if (order === "unmeasured") return [...cases].sort(byTime);
+  const turn = order === "worse" ? 1 : -1;
+  return [...cases].sort(
+    (one, other) => turn * (rank[one.state] - rank[other.state] || other.worse - one.worse) || byTime(one, other),
+  );
+}
+
+/** Fewer people than this could be known from the figures. */
+export const fewest = 5;
+/** After so long without a second score somebody counts as having stopped, in days (common practice). */
+export const stoppedAfter = 84;
+export interface Outcomes {
+  /** With a first score, and so many of them with a later one to set against it. */
+  readonly begun: number;
+  readonly pairs: number;
+  /** One score alone, and none for twelve weeks. */
+  readonly stopped: number;
+  /** Of the pairs, by what became of them: how many, and the 95 % interval of the share. */
+  readonly states: readonly {
+    readonly state: ChangeState;
+    readonly count: number;
+    readonly share: number;
+    readonly low: number;
+    readonly high: number;
+  }[];
+  readonly effect: EffectSize | undefined;
+}
+/** Figures of many people in one score; undefined where there are too few to be told without naming anybody. */
+export function outcomesOf(cases: readonly Case[], now: Instant): Outcomes | undefined {
+  if (cases.length < fewest) return undefined;
+  const pairs = cases.filter(({ difference }) => difference !== undefined);
+  const long = instantMs(now) - stoppedAfter * 86_400_000;
+  const better = pairs.find((one) => one.better)?.better;
+  return {
+    begun: cases.length,
+    pairs: pairs.length,
+    stopped: cases.filter(({ scores, last }) => scores === 1 && instantMs(last.at) < long).length,
+    states: changeStates.map((state) => {
+      const count = pairs.filter((one) => one.state === state).length;
+      const [low, high] = wilson(count, pairs.length);
+      return { state, count, share: pairs.length === 0 ? 0 : count / pairs.length, low, high };
+    }),
+    effect:
+      better && pairs.length >= fewest
+        ? prePostEffect(
+            pairs.map(({ first, last }) => [first.value, last.value] as const),
+            better,
+          )
+        : undefined,
+  };
+}

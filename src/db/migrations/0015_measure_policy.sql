@@ -1,0 +1,2 @@
+ALTER TABLE "practice" ADD COLUMN "measures" jsonb DEFAULT '{"alertHours":24,"checklist":["You are alone, and nobody can listen in","You are in a safe place, at this address","A phone number, in case the call breaks off or something happens","The questions are about the time since the last session"]}'::jsonb NOT NULL;--> statement-breakpoint
+ALTER TABLE "visit" ADD COLUMN "checks" jsonb;
