@@ -190,13 +190,13 @@ export class World {
       (m) => m.packetId === packetId && m.purpose === purpose,
     );
   }
-  tokenOf = async (packetId: string): Promise<string> =>
-    /\/p\/([\w-]+)/.exec((await this.letters(packetId, "packet"))[0]!.body)![1]!;
+  tokenOf = async (packetId: string, purpose: PostPurpose = "packet"): Promise<string> =>
+    /\/p\/([\w-]+)/.exec((await this.letters(packetId, purpose))[0]!.body)![1]!;
   codeOf = async (packetId: string): Promise<string> =>
     /\b\d{6}\b/.exec((await this.letters(packetId, "code"))[0]!.body)![0];
   /** Passes the door and gives the client behind it. */
-  async enter(packetId: Id<"Packet">): Promise<Actor & { kind: "client" }> {
-    const token = await this.tokenOf(packetId);
+  async enter(packetId: Id<"Packet">, purpose?: PostPurpose): Promise<Actor & { kind: "client" }> {
+    const token = await this.tokenOf(packetId, purpose);
     must(await this.do(useCases.sendCode, this.stranger, { token }));
     const { passToken } = must(
       await this.do(useCases.checkCode, this.stranger, { token, code: await this.codeOf(packetId) }),

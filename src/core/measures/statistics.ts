@@ -66,7 +66,8 @@ export function wilson(counted: number, of: number): readonly [low: number, high
   const square = z95 * z95;
   const middle = (share + square / (2 * of)) / (1 + square / of);
   const half = (z95 / (1 + square / of)) * Math.sqrt((share * (1 - share)) / of + square / (4 * of * of));
-  return [Math.max(0, middle - half), Math.min(1, middle + half)];
+  // At the ends the interval ends there too, whatever the arithmetic leaves over.
+  return [counted === 0 ? 0 : middle - half, counted === of ? 1 : middle + half];
 }
 
 export interface EffectSize {
