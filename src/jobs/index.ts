@@ -4,5 +4,6 @@ export { eraseAgain, heardErased, keysLeft, resealKeys, scrubKeys } from "./clie
 export { deliverDue, recoverPost } from "./letters";
 export { runImports } from "./imports";
 export { runMailings } from "./mailings";
+export { runSchedules } from "./measures";
 export { runSeals } from "./seals";
 export { startJobs, stopJobs } from "./runner";

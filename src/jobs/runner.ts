@@ -7,6 +7,7 @@ import { escalateAlerts } from "./alerts";
 import { keepHead, mailAnchors, tidy } from "./housekeeping";
 import { lookAfterPost, recoverPost, stopPost } from "./letters";
 import { runImports, stopImports } from "./imports";
+import { runSchedules, stopSchedules } from "./measures";
 import { runMailings, stopMailings } from "./mailings";
 import { runSeals, stopSeals } from "./seals";
 
@@ -31,6 +32,7 @@ const jobs: readonly Job[] = [
   { what: "looking at the database's version", every: 10_000, round: lookAtVersion },
   { what: "looking for what the owner is warned of", every: 60_000, round: countWarnings },
   { what: "making the day's backup", every: 600_000, round: backUpDaily },
+  { what: "asking for measures", every: 60_000, round: runSchedules },
   { what: "telling owners of alerts that stay open", every: 60_000, round: escalateAlerts },
   { what: "mailing the journal's anchor", every: 600_000, round: mailAnchors },
   { what: "tidying up", every: 3_600_000, round: tidy },
@@ -81,5 +83,5 @@ export async function startJobs(app: Application): Promise<void> {
 /** Begins nothing more; what is under way, a letter or a person, is finished. */
 export async function stopJobs(app: Application): Promise<void> {
   for (const timer of timers.get(app) ?? []) clearInterval(timer);
-  await Promise.all([stopPost(app), stopMailings(app), stopImports(app), stopSeals(app)]);
+  await Promise.all([stopPost(app), stopMailings(app), stopSchedules(app), stopImports(app), stopSeals(app)]);
 }

@@ -1,6 +1,6 @@
 import { repositories, type Practice, type Repositories } from "../db/repositories";
 import { withoutValues } from "../db/errors";
-import type { Id, Result } from "../core/shared";
+import type { Id, Instant, Result } from "../core/shared";
 import type { StaffActor } from "../usecases/kit";
 import type { Application } from "../server/application";
 import { log, nameOfError } from "../server/log";
@@ -14,7 +14,7 @@ export interface LongWork {
   /** "a mailing" */
   readonly what: string;
   readonly address: string;
-  unfinished(repo: Repositories, practice: Practice): Promise<readonly Begun[]>;
+  unfinished(repo: Repositories, practice: Practice, now: Instant): Promise<readonly Begun[]>;
   /** One step, in one transaction; says whether there is another. */
   step(
     app: Application,
@@ -46,7 +46,7 @@ export function stepByStep({ what, address, unfinished, step }: LongWork) {
     const repo = repositories(app.database.db, app.ports.sealer);
     const left = new Set<string>();
     while (!stopped.has(app)) {
-      const work = (await withoutValues(() => unfinished(repo, practice))).find(
+      const work = (await withoutValues(() => unfinished(repo, practice, app.ports.clock.now()))).find(
         ({ id }) => !left.has(id) && (failedAt.get(id) ?? -Infinity) < performance.now() - againAfterMs,
       );
       if (!work) return;

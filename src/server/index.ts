@@ -14,6 +14,7 @@ export {
   resealKeys,
   runImports,
   runMailings,
+  runSchedules,
   scrubKeys,
   startJobs,
 } from "../jobs";

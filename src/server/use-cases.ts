@@ -296,15 +296,18 @@ export {
 
 export {
   allScoresTable,
+  askForMeasures,
   bringScores,
   caseload,
   checkVisit,
   closeAlert,
+  endSchedule,
   measurePolicy,
   measuresView,
   scoreChoices,
   scoresFhir,
   scoresTable,
+  scheduleMeasures,
   setMeasurePolicy,
   sharedScores,
   visitStart,

@@ -6,7 +6,7 @@ import { phq9 } from "../../demo/answers";
 import { must, walkThrough, type Filled } from "../../demo/walk";
 import { changeIn, isScored, type ScorePoint } from "../../src/core/measures";
 import { instant, instantMs, type Id } from "../../src/core/shared";
-import { escalateAlerts, useCases } from "../../src/server";
+import { escalateAlerts, runSchedules, useCases } from "../../src/server";
 import { fhirProblems } from "../support/fhir";
 import { kinds, World } from "../support/world";
 
@@ -403,5 +403,110 @@ describe.each(kinds)("scores over time on %s", (kind) => {
     const { content } = must(await world.do(useCases.noteView, maren(), { noteId }));
     expect(JSON.stringify(content.body)).toContain(start.checklist[0]);
     expect(JSON.stringify(content.takeHome)).not.toContain(start.checklist[0]);
+  });
+
+  it("are asked for by themselves: once for each visit or every so many weeks, by links that all lead to today's", async () => {
+    world.time = instant("2028-05-01T09:00:00Z");
+    const practiceId = (await world.app.practice())!.id;
+    const { id: clientId } = must(
+      await world.do(useCases.addClient, maren(), {
+        requestId: world.request(),
+        firstName: "Ottilie",
+        lastName: "Reed",
+        email: "ottilie@mail.example",
+        anyway: true,
+      }),
+    );
+    const [type] = await world.repo.visitTypes.all(practiceId);
+    const book = async (on: string) =>
+      must(
+        await world.do(useCases.bookVisit, maren(), {
+          requestId: world.request(),
+          clientId,
+          staffId: world.seeded.staff["maren"],
+          visitTypeId: type!.id,
+          day: on,
+          time: "15:00",
+          minutes: 30,
+          room: "",
+          every: 1,
+          times: 1,
+        }),
+      );
+    const schedule = async (more: object) => {
+      const requestId = world.request();
+      const wish = { requestId, clientId, questionnaireIds: [world.seeded.questionnaires[2]], ...more };
+      // Pressed twice it begins once.
+      must(await world.do(useCases.scheduleMeasures, maren(), wish));
+      must(await world.do(useCases.scheduleMeasures, maren(), wish));
+      return requestId;
+    };
+    const letters = async () =>
+      (await world.repo.outbox.latest(practiceId, 500)).filter(
+        ({ to, purpose }) => to === "ottilie@mail.example" && purpose === "packet",
+      );
+    const packets = async () => world.repo.packets.ofClient(practiceId, clientId);
+    /** Two processes look at the same time, every few hours until then. */
+    const until = async (then: string): Promise<void> => {
+      while (world.time < instant(then)) {
+        world.wait(5 * 60);
+        await Promise.all([runSchedules(world.app), runSchedules(world.app)]);
+      }
+    };
+    for (const on of ["2028-05-03", "2028-05-10", "2028-05-17"]) await book(on);
+    const scheduleId = await schedule({ everyWeeks: null, recall: "since-last" });
+    await until("2028-05-02T06:00:00Z");
+    expect(await letters()).toEqual([]);
+    await until("2028-05-03T15:30:00Z");
+    expect(await letters()).toHaveLength(1);
+    const [first] = await packets();
+    expect(first).toMatchObject({ repeats: true });
+    const her = await world.enter(first!.id);
+    // There was no session before the first.
+    expect(must(await world.do(useCases.fillView, her, {})).recallSince).toBeUndefined();
+    await world.fillAs(her, { PHQ9: phq9(items(12), "Somewhat difficult") });
+    must(await world.do(useCases.returnPacket, her, {}));
+    await until("2028-05-10T15:30:00Z");
+    expect(await letters()).toHaveLength(2);
+    expect(await packets()).toHaveLength(2);
+    const [second] = await packets();
+    expect(second!.seriesOf).toBe(first!.id);
+    // The new letter's link and the first one's lead to the same page.
+    const door = async (letter: { readonly body: string }) => {
+      const token = /\/p\/([\w-]+)/.exec(letter.body)![1]!;
+      must(await world.do(useCases.sendCode, world.stranger, { token }));
+      return must(await world.do(useCases.checkCode, world.stranger, { token, code: await world.codeOf(second!.id) }))
+        .packetId;
+    };
+    const [newer, older] = await letters();
+    expect([await door(newer!), await door(older!)]).toEqual([second!.id, second!.id]);
+    const again = await world.enter(second!.id);
+    expect(must(await world.do(useCases.fillView, again, {})).recallSince).toBe("2028-05-03T14:00:00.000Z");
+    // Not answered: the next visit asks for the same one, and makes no other.
+    await until("2028-05-17T15:30:00Z");
+    expect([(await letters()).length, (await packets()).length]).toEqual([3, 2]);
+    must(await world.do(useCases.endSchedule, maren(), { scheduleId }));
+    must(await world.do(useCases.endSchedule, maren(), { scheduleId }));
+    await book("2028-05-24");
+    const weekly = await schedule({ everyWeeks: 1 });
+    await until("2028-06-08T12:00:00Z");
+    // At once, and one, two and three weeks later.
+    expect((await letters()).length).toBe(7);
+    must(await world.do(useCases.endSchedule, maren(), { scheduleId: weekly }));
+    const ends = await schedule({ everyWeeks: 0 });
+    await until("2028-07-01T12:00:00Z");
+    expect((await letters()).length).toBe(8);
+    must(await world.do(useCases.endSchedule, maren(), { scheduleId: ends, last: "yes" }));
+    await until("2028-08-01T12:00:00Z");
+    expect((await letters()).length).toBe(8);
+    expect(
+      await world.do(useCases.scheduleMeasures, maren(), {
+        requestId: world.request(),
+        clientId,
+        questionnaireIds: [],
+      }),
+    ).toMatchObject({
+      error: { reason: "invalid" },
+    });
   });
 });

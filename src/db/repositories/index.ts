@@ -30,6 +30,7 @@ import { passRepository } from "./passes";
 import { postingPlanRepository } from "./posting-plans";
 import { practiceRepository } from "./practices";
 import { questionnaireRepository } from "./questionnaires";
+import { measureScheduleRepository } from "./measure-schedules";
 import { retentionRepository } from "./retention";
 import { reconcileDraftRepository } from "./reconcile-drafts";
 import { relationRepository } from "./relations";
@@ -84,6 +85,7 @@ export const repositories = (db: Db, sealer: Sealer, sight: Sight = "all") => ({
   charts: chartRepository(db, sealer, sight),
   alerts: alertRepository(db, sealer, sight),
   courses: courseRepository(db, sealer, sight),
+  measureSchedules: measureScheduleRepository(db, sight),
   marginNotes: marginNoteRepository(db, sealer),
   postingPlans: postingPlanRepository(db),
   reconcileDrafts: reconcileDraftRepository(db, sealer),
@@ -104,6 +106,7 @@ export type { RaisedAlert } from "./alerts";
 export type { SavedAnswers } from "./answers";
 export type { PracticeField } from "./chart-fields";
 export type { Posting } from "./charts";
+export type { MeasureSchedule } from "./measure-schedules";
 export type { MarginNote } from "./margin-notes";
 export type { KeptPlan } from "./posting-plans";
 export type { KeptDecisions } from "./reconcile-drafts";

@@ -94,8 +94,10 @@ export const measureSchedule = pgTable(
     /** Whose returns they are. */
     staffId: text("staff_id").$type<Id<"Staff">>().notNull(),
     questionnaireIds: jsonb("questionnaire_ids").$type<readonly Id<"Questionnaire">[]>().notNull(),
-    /** "visit": before every visit; a number: every so many weeks; 0: at the beginning and the end. */
+    /** Every so many weeks; 0: at the beginning and the end; null: before every visit. */
     everyWeeks: integer("every_weeks"),
+    /** The first packet of those that its link asks for. */
+    seriesId: idColumn<"Packet">("series_id").references(() => packet.id),
     /** "as-written", or "since-last": since the last session. */
     recall: text("recall").$type<"as-written" | "since-last">().notNull(),
     createdAt: instantColumn("created_at").notNull(),

@@ -163,6 +163,7 @@ export const en = {
     leaflets: "To read, from the practice:",
     supportIn: "We have these words in {language} only:",
     again: "The same link works again next time.",
+    recallSince: "Please answer for the time since your last session, on {day}.",
     goOn: "Go on",
     endsSoon: "This page closes at {time}. What you wrote is saved.",
     stay: "Stay longer",

@@ -168,6 +168,7 @@ export const es: ClientMessages = {
     leaflets: "Para leer, de la consulta:",
     supportIn: "Solo tenemos estas palabras en {language}:",
     again: "El mismo enlace sirve otra vez la próxima vez.",
+    recallSince: "Por favor, responda sobre el tiempo transcurrido desde su última sesión, el {day}.",
     goOn: "Seguir",
     endsSoon: "Esta página se cierra a las {time}. Lo escrito está guardado.",
     stay: "Seguir más tiempo",

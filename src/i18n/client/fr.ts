@@ -173,6 +173,7 @@ export const fr: ClientMessages = {
     leaflets: "À lire, de la part du cabinet :",
     supportIn: "Nous n’avons ces mots qu’en {language} :",
     again: "Le même lien servira encore la prochaine fois.",
+    recallSince: "Merci de répondre pour la période depuis votre dernière séance, le {day}.",
     goOn: "Continuer",
     endsSoon: "Cette page se ferme à {time}. Ce que vous avez écrit est enregistré.",
     stay: "Rester plus longtemps",

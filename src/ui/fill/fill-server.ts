@@ -59,6 +59,7 @@ export type PacketView = Pick<FillView, "practiceName" | "logo" | "person" | "on
       | "leaflets"
       | "support"
       | "personalLine"
+      | "recallSince"
       | "dueOn"
       | "sentBack"
       | "anew"

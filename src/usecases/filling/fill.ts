@@ -60,6 +60,7 @@ import { fillersOf, kindAt, peopleOf } from "../sending/people";
 import { goOnSigning } from "../signing/go-on";
 import { ageFor, signedPart } from "../signing/standing";
 import { fileIds, ownFiles } from "./files";
+import { recallOf } from "../measures/schedule";
 
 export interface FillPart {
   readonly id: Id<"Part">;
@@ -121,6 +122,8 @@ export interface FillView {
   readonly finish: { readonly text: string | undefined; readonly address: string };
   /** The same link asks again another day. */
   readonly repeats: boolean;
+  /** The questions are about the time since then, whatever they say. */
+  readonly recallSince: Instant | undefined;
   /** Encrypts what this browser holds of unsaved answers, so that a passed door check alone opens it. */
   readonly keepKey: string;
   /** When this device is let in no longer, unless it asks to stay; none on a device of the practice. */
@@ -226,6 +229,7 @@ export const fillView = query({
       oneByOne: pages.oneByOne === true,
       finish: { text: pages.finish[mainLanguage(language)], address: pages.finishAddress },
       repeats: found.packet.repeats,
+      recallSince: await recallOf(ctx, found.packet),
       passUntil:
         ctx.actor.handedBy === undefined
           ? (await repo.passes.byDigest(ctx.actor.passDigest, ctx.now))?.expiresAt

@@ -7,6 +7,7 @@ import { idInput, inOrder, may, notFound, query, type CommonError, type Context 
 import { alertLines, type AlertLine } from "./alerts";
 import { KnownScores, pointsOfClients } from "./courses";
 import { momentsOf } from "./moments";
+import { scheduleLines, type ScheduleLine } from "./schedule";
 
 /** One item of a score over the last returns: the number each answer counts as. */
 export interface ItemSeries {
@@ -27,6 +28,13 @@ export interface MeasuresView {
   /** Items of each questionnaire, by its id. */
   readonly items: Readonly<Record<string, readonly ItemSeries[]>>;
   readonly alerts: readonly AlertLine[];
+  /** What they are asked by itself, and what could be; undefined for who may not send. */
+  readonly schedules:
+    | {
+        readonly going: readonly ScheduleLine[];
+        readonly measures: readonly { readonly id: string; readonly title: string }[];
+      }
+    | undefined;
   readonly mayTakeOut: boolean;
   readonly mayWrite: boolean;
 }
@@ -64,6 +72,14 @@ export const measuresView = query({
       titles,
       items,
       alerts: await alertLines(ctx, [clientId]),
+      schedules: may(ctx, "packet.send")
+        ? {
+            going: await scheduleLines(ctx, clientId),
+            measures: (await repo.questionnaires.all(practice.id, ctx.actor.id))
+              .filter(({ kind, state }) => kind === "measure" && state === "active")
+              .map(({ id, title }) => ({ id, title })),
+          }
+        : undefined,
       mayTakeOut: may(ctx, "export"),
       mayWrite: may(ctx, "chart.post"),
     });

@@ -204,6 +204,7 @@ export const leavePractice = command({
       if (!(await repo.visits.handTo(ahead, heir.id))) return fail({ reason: "not-free" });
       await repo.packets.handOpen(staffId, heir.id);
       await repo.careTeams.handTo(staffId, heir.id);
+      await repo.measureSchedules.handTo(staffId, heir.id);
     }
     await repo.staff.setMember(staffId, { active: false, leftAt: now });
     await repo.staff.dropTickets(staffId);

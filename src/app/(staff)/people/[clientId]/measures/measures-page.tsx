@@ -27,9 +27,11 @@ import { AlertsOpen } from "../../../alerts-open";
 import { HowWorkedOut } from "./how-worked-out";
 import { ItemPlots } from "./item-plots";
 import { PointTable } from "./point-table";
+import { Schedules } from "./schedules";
 
 export interface MeasuresPageProps {
   readonly view: MeasuresView;
+  readonly requestId: string;
   readonly of?: string | undefined;
   readonly since?: string | undefined;
   readonly beside?: string | undefined;
@@ -38,7 +40,7 @@ export const courseKey = ({ questionnaireId, linkId }: Pick<Course, "questionnai
   `${questionnaireId}.${linkId}`;
 
 /** Somebody's scores over time: each with what became of it, one of them drawn, and the numbers behind it. */
-export function MeasuresPage({ view, of, since, beside }: MeasuresPageProps) {
+export function MeasuresPage({ view, requestId, of, since, beside }: MeasuresPageProps) {
   const { courses, clientId } = view;
   const [chosen, setChosen] = useState(of ?? "");
   const shown = courses.find((course) => courseKey(course) === chosen) ?? courses[0];
@@ -100,6 +102,7 @@ export function MeasuresPage({ view, of, since, beside }: MeasuresPageProps) {
           besideAtFirst={beside}
         />
       )}
+      <Schedules key={view.schedules?.going.length} view={view} requestId={requestId} />
     </Page>
   );
 }

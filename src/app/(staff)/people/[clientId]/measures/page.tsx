@@ -1,3 +1,4 @@
+import { randomUUID } from "node:crypto";
 import type { Metadata } from "next";
 import { cache } from "react";
 import { useCases } from "@/server";
@@ -15,5 +16,5 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
   return { title: `Measures: ${(await look((await params).clientId)).name}` };
 }
 export default async function Measures({ params, searchParams }: Props) {
-  return <MeasuresPage view={await look((await params).clientId)} {...await searchParams} />;
+  return <MeasuresPage view={await look((await params).clientId)} requestId={randomUUID()} {...await searchParams} />;
 }

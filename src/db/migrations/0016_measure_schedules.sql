@@ -1,0 +1,2 @@
+ALTER TABLE "measure_schedule" ADD COLUMN "series_id" uuid;--> statement-breakpoint
+ALTER TABLE "measure_schedule" ADD CONSTRAINT "measure_schedule_series_id_packet_id_fk" FOREIGN KEY ("series_id") REFERENCES "public"."packet"("id") ON DELETE no action ON UPDATE no action;
