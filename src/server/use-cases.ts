@@ -304,6 +304,7 @@ export {
   endSchedule,
   measurePolicy,
   measuresView,
+  ownReliability,
   scoreChoices,
   scoresFhir,
   scoresTable,

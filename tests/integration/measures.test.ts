@@ -498,7 +498,7 @@ describe.each(kinds)("scores over time on %s", (kind) => {
     expect((await letters()).length).toBe(8);
     must(await world.do(useCases.endSchedule, maren(), { scheduleId: ends, last: "yes" }));
     await until("2028-08-01T12:00:00Z");
-    expect((await letters()).length).toBe(8);
+    expect((await letters()).length).toBe(9);
     expect(
       await world.do(useCases.scheduleMeasures, maren(), {
         requestId: world.request(),

@@ -29,6 +29,8 @@ interface Belongings {
   readonly mailedId: string;
   readonly consentId: string;
   readonly signerId: string;
+  readonly alertId: string;
+  readonly scheduleId: string;
   /** Typed again, so that a duplicate would be offered. */
   readonly email: string;
 }
@@ -107,6 +109,10 @@ const besides: Readonly<Record<string, object>> = {
   restoreNote: { restore: 1 },
   saveNote: { body: { type: "doc", content: [] }, takeHome: { type: "doc", content: [] } },
   beginNote: { visitId: undefined, packetId: undefined },
+  closeAlert: { done: "Rang them" },
+  ownReliability: { linkId: "44261-6" },
+  checkVisit: { ticked: [] },
+  bringScores: { linkId: "44261-6", text: "E-mail,Date,Score\nx@mail.example,2026-01-01,3\n", dry: false },
   checkPaper: { bytes: new Uint8Array([1]) },
 };
 /** With these rights one does nothing that names a client; what takes more than ids may be refused for its form. */
@@ -145,6 +151,9 @@ describe.each(kinds)("whose clients, on %s", (kind) => {
         }),
       );
       await world.do(useCases.writeNext, maren, { mailingId });
+      const scheduleId = world.request();
+      const again = { requestId: scheduleId, clientId, questionnaireIds: [world.seeded.questionnaires[2]] };
+      must(await world.do(useCases.scheduleMeasures, maren, again));
       const [mailed] = await world.repo.mailings.people(mailingId as Id<"Mailing">);
       belongings.push({
         clientId,
@@ -160,6 +169,8 @@ describe.each(kinds)("whose clients, on %s", (kind) => {
         mailingId,
         mailedId: mailed?.packetId ?? unknownId,
         consentId: (await world.repo.consents.all(practiceId, [clientId]))[0]?.id ?? unknownId,
+        scheduleId,
+        alertId: (await world.repo.alerts.ofClients([clientId]))[0]?.id ?? unknownId,
         signerId: packet ? ((await world.repo.signers.ofPacket(packet.id))[0]?.id ?? unknownId) : unknownId,
         email: (await world.repo.clients.byId(practiceId, clientId))!.email ?? "nobody@mail.example",
       });

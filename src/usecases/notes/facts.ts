@@ -21,11 +21,12 @@ import {
 } from "../../core/notes";
 import { allItems, dateWords, isQuestion, linkIdOf } from "../../core/questionnaire";
 import { dayIn } from "../../core/scheduling";
-import { missingWords, type Gist } from "../../core/scoring";
+import { bandAt, isScored, judgedBy, versionOf, type Course } from "../../core/measures";
 import { dateFormat, instantMs, type Id, type Instant } from "../../core/shared";
 import type { Client, Packet, Visit } from "../../db/repositories";
 import { fieldsOf, inOrder, plansOf, type Context, type StaffActor } from "../kit";
-import { isReturned, readParts, staffWords } from "../review";
+import { KnownScores, pointsOfClients } from "../measures/courses";
+import { readParts, staffWords } from "../review";
 
 /** Layouts of the practice's own that somebody may use, and those that every practice has. */
 export async function layoutFor(ctx: Context<StaffActor>, id: string): Promise<NoteLayout | undefined> {
@@ -116,39 +117,36 @@ function quoteOfField(chart: Chart, field: ChartField | undefined): [string, Quo
 
 /** Scores of everything they returned, the oldest first; those of the last returns, where there are many. */
 export async function measuresOf(ctx: Context, clientId: Id<"Client">): Promise<Readonly<Record<string, MeasureFact>>> {
-  const { repo, practice } = ctx;
-  const returned = (await repo.packets.ofClient(practice.id, clientId))
-    .filter((one) => isReturned(one) && one.returnedAt)
-    .sort((a, b) => instantMs(a.returnedAt!) - instantMs(b.returnedAt!));
-  const parts = await repo.packets.partsOf(returned.map(({ id }) => id));
-  const facts = new Map<string, MeasureFact>();
-  for (const packet of returned)
-    for (const part of parts.get(packet.id) ?? []) {
-      const scores = repo.packets.gistOf<Gist>(part)?.scores ?? [];
-      if (scores.length === 0) continue;
-      const questionnaireId = await repo.versions.questionnaireOf(part.versionId);
-      for (const score of scores) {
-        if (score.value === undefined) continue;
-        const key = `${questionnaireId} ${score.linkId}`;
-        const before = facts.get(key);
-        facts.delete(key);
-        facts.set(key, {
-          title: score.title,
-          points: [
-            ...(before?.points ?? []),
-            {
-              at: packet.returnedAt!,
-              value: score.value,
-              // What is missing stands beside a score wherever it is told.
-              band: [score.band?.label ?? "", missingWords(score)].filter((said) => said !== "").join("; "),
-            },
-          ].slice(-mostPoints),
-          least: score.range[0],
-          most: score.range[1],
-        });
-      }
-    }
-  return Object.fromEntries([...facts].slice(-mostMeasures));
+  const points = (await pointsOfClients(ctx, [clientId])).get(clientId) ?? [];
+  const courses = (await new KnownScores(ctx).coursesOf(points)).filter((course) => course.points.some(isScored));
+  return Object.fromEntries(
+    courses
+      .slice(0, mostMeasures)
+      .reverse()
+      .map((course) => [`${course.questionnaireId} ${course.linkId}`, factOf(course)]),
+  );
+}
+function factOf(course: Course): MeasureFact {
+  const scored = course.points.filter(isScored);
+  const several = new Set(scored.map(({ versionId }) => versionId)).size > 1;
+  const made = judgedBy(course, scored.at(-1)!);
+  return {
+    title: course.title,
+    points: scored.slice(-mostPoints).map((point) => ({
+      at: point.at,
+      value: point.value,
+      // What is missing, and which version it is of, stands beside a score wherever it is told.
+      band: [
+        bandAt(judgedBy(course, point)?.bands ?? [], point.value)?.label ?? "",
+        point.answered < point.items ? `${point.answered} of ${point.items} items answered` : "",
+        several ? `version ${versionOf(course, point)?.version ?? ""}` : "",
+      ]
+        .filter((said) => said !== "")
+        .join("; "),
+    })),
+    least: made?.least,
+    most: made?.most,
+  };
 }
 
 /** What placeholders stand for, in a reader's way of writing. */

@@ -1,6 +1,7 @@
 "use server";
 import { redirect } from "next/navigation";
 import { useCases } from "@/server";
+import type { OwnReliability } from "@/usecases/measures";
 import type { Question } from "@/core/questionnaire";
 import type { Instant } from "@/core/shared";
 import type { FormState } from "@/ui/kit/form";
@@ -60,4 +61,13 @@ export async function putInUseAction(_: FormState, sent: FormData): Promise<Form
       : formFailure(error);
   }
   redirect(`/library/${id}`);
+}
+
+/** How reliable a score is in the practice's own answers; undefined for who may not read them. */
+export async function ownReliabilityAction(input: {
+  readonly questionnaireId: string;
+  readonly linkId: string;
+}): Promise<OwnReliability | undefined> {
+  const result = await runWhileTyping(useCases.ownReliability, input);
+  return result.ok ? result.value : undefined;
 }

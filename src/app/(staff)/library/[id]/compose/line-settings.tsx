@@ -179,6 +179,7 @@ const Settings = memo(
           <ScoreEditor
             key={item.linkId}
             rule={question.score}
+            linkId={item.linkId}
             numbered={earlier.filter((q) => numbersOf(q))}
             range={range}
             turns={turns}

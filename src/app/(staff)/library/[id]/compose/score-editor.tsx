@@ -6,6 +6,7 @@ import { CheckboxGroup } from "@/ui/kit/choice-fields";
 import { TextField } from "@/ui/kit/text-field";
 import { Cluster, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
+import { ChangeFields } from "./change-fields";
 import { useTypedText } from "./use-history";
 
 type Bands = Pick<ScoreRule, "bands" | "unread">;
@@ -40,9 +41,11 @@ export interface ScoreEditorProps {
   readonly turns: number;
   /** Each change is made to the rule as it is then: what is shown here may lag behind what was typed. */
   readonly onChange: (change: (rule: ScoreRule) => ScoreRule) => void;
+  /** Its question, by which the practice's own answers are asked how reliable it is. */
+  readonly linkId: string;
 }
 /** How a score is made, without a formula: what counts, how, from how many answers on, and what the number means. */
-export function ScoreEditor({ rule, numbered, range, turns, onChange }: ScoreEditorProps) {
+export function ScoreEditor({ rule, numbered, range, turns, onChange, linkId }: ScoreEditorProps) {
   return (
     <Stack $gap="0.8rem">
       <CheckboxGroup
@@ -151,6 +154,7 @@ export function ScoreEditor({ rule, numbered, range, turns, onChange }: ScoreEdi
         </Soft>
       )}
       <BandFields rule={rule} turns={turns} onChange={onChange} />
+      <ChangeFields rule={rule} turns={turns} onChange={onChange} linkId={linkId} />
     </Stack>
   );
 }

@@ -1,0 +1,229 @@
+"use client";
+import { useParams } from "next/navigation";
+import { useState, useTransition } from "react";
+import styled from "styled-components";
+import type { ChangeRule, Norm, ScoreRule, Sourced } from "@/core/questionnaire";
+import { Button } from "@/ui/kit/button";
+import { Cluster, Soft, Stack } from "@/ui/kit/page";
+import { Pick } from "@/ui/kit/pick";
+import { TextField } from "@/ui/kit/text-field";
+import type { OwnReliability } from "@/usecases/measures";
+import { ownReliabilityAction } from "./actions";
+
+export interface ChangeFieldsProps {
+  readonly rule: ScoreRule;
+  readonly turns: number;
+  readonly onChange: (change: (rule: ScoreRule) => ScoreRule) => void;
+  /** Its question, by which the practice's own answers are asked how reliable it is. */
+  readonly linkId: string;
+}
+const withChange = (rule: ScoreRule, set: (change: ChangeRule) => ChangeRule): ScoreRule =>
+  rule.change ? { ...rule, change: set(rule.change) } : rule;
+
+/** What tells whether a change of the score is real, and whether it matters: each number with its source. */
+export function ChangeFields({ rule, turns, onChange, linkId }: ChangeFieldsProps) {
+  const { change } = rule;
+  // What was taken over stands in the fields, which begin with it.
+  const [taken, setTaken] = useState(0);
+  const set = (to: (change: ChangeRule) => ChangeRule): void => onChange((now) => withChange(now, to));
+  const sourced = (key: "cutPoint" | "reliableChange" | "important") => (said: Sourced | undefined) =>
+    set(({ [key]: _, ...rest }) => (said ? { ...rest, [key]: said } : rest));
+  const norm = (key: "clinical" | "general") => (said: Norm | undefined) =>
+    set(({ [key]: _, ...rest }) => (said ? { ...rest, [key]: said } : rest));
+  return (
+    <details>
+      <summary>What a change of it means{change ? "" : ": not said"}</summary>
+      <Stack $gap="0.8rem">
+        <Pick
+          small
+          label="Better is"
+          value={change?.better ?? ""}
+          placeholder="not said"
+          options={[
+            { value: "", label: "not said" },
+            { value: "lower", label: "a lower number" },
+            { value: "higher", label: "a higher number" },
+          ]}
+          onChange={(better) =>
+            onChange(({ change: before, ...rest }) =>
+              better === "" ? rest : { ...rest, change: { ...before, better: better as ChangeRule["better"] } },
+            )
+          }
+        />
+        {change && (
+          <div key={`${turns} ${taken}`}>
+            <SourcedFields
+              label="Reliability, 0 to 1"
+              said={change.reliability}
+              onChange={(said) =>
+                set(({ reliability, ...rest }) =>
+                  said ? { ...rest, reliability: { ...said, kind: reliability?.kind ?? "alpha" } } : rest,
+                )
+              }
+            />
+            {change.reliability && (
+              <Pick
+                small
+                label="It is"
+                value={change.reliability.kind}
+                options={[
+                  { value: "alpha", label: "Cronbach’s alpha" },
+                  { value: "test-retest", label: "of two measurements" },
+                ]}
+                onChange={(kind) =>
+                  set((now) =>
+                    now.reliability
+                      ? {
+                          ...now,
+                          reliability: { ...now.reliability, kind: kind === "alpha" ? "alpha" : "test-retest" },
+                        }
+                      : now,
+                  )
+                }
+              />
+            )}
+            <FromOwnAnswers
+              linkId={linkId}
+              onTake={(reliability) => {
+                set((now) => ({ ...now, reliability }));
+                setTaken((before) => before + 1);
+              }}
+            />
+            <NormFields label="People who seek help" said={change.clinical} onChange={norm("clinical")} />
+            <NormFields label="People in general" said={change.general} onChange={norm("general")} />
+            <SourcedFields
+              label="Cut-point: first clinical number"
+              said={change.cutPoint}
+              onChange={sourced("cutPoint")}
+            />
+            <SourcedFields
+              label="Reliable change, where published"
+              said={change.reliableChange}
+              onChange={sourced("reliableChange")}
+            />
+            <SourcedFields
+              label="Smallest change that matters"
+              said={change.important}
+              onChange={sourced("important")}
+            />
+          </div>
+        )}
+      </Stack>
+    </details>
+  );
+}
+const numberIn = (text: string): number | undefined => {
+  const number = Number(text.replace(",", "."));
+  return text.trim() === "" || !Number.isFinite(number) ? undefined : number;
+};
+function SourcedFields({
+  label,
+  said,
+  onChange,
+}: {
+  readonly label: string;
+  readonly said: Sourced | undefined;
+  readonly onChange: (said: Sourced | undefined) => void;
+}) {
+  const [value, setValue] = useState(said === undefined ? "" : String(said.value));
+  const [source, setSource] = useState(said?.source ?? "");
+  const say = (nextValue: string, nextSource: string): void => {
+    setValue(nextValue);
+    setSource(nextSource);
+    const number = numberIn(nextValue);
+    onChange(number === undefined ? undefined : { value: number, source: nextSource });
+  };
+  return (
+    <Row>
+      <TextField label={label} inputMode="decimal" dir="ltr" value={value} onChange={(text) => say(text, source)} />
+      <TextField label="Its source" value={source} onChange={(text) => say(value, text)} />
+    </Row>
+  );
+}
+function NormFields({
+  label,
+  said,
+  onChange,
+}: {
+  readonly label: string;
+  readonly said: Norm | undefined;
+  readonly onChange: (said: Norm | undefined) => void;
+}) {
+  const [typed, setTyped] = useState({
+    mean: said === undefined ? "" : String(said.mean),
+    sd: said === undefined ? "" : String(said.sd),
+    source: said?.source ?? "",
+  });
+  const say = (more: Partial<typeof typed>): void => {
+    const next = { ...typed, ...more };
+    setTyped(next);
+    const [mean, sd] = [numberIn(next.mean), numberIn(next.sd)];
+    onChange(mean === undefined || sd === undefined || sd <= 0 ? undefined : { mean, sd, source: next.source });
+  };
+  return (
+    <Row>
+      <TextField
+        label={`${label}: mean`}
+        inputMode="decimal"
+        dir="ltr"
+        value={typed.mean}
+        onChange={(mean) => say({ mean })}
+      />
+      <TextField
+        label="Standard deviation"
+        inputMode="decimal"
+        dir="ltr"
+        value={typed.sd}
+        onChange={(sd) => say({ sd })}
+      />
+      <TextField label="Their source" value={typed.source} onChange={(source) => say({ source })} />
+    </Row>
+  );
+}
+/** How reliable the score is in the practice's own answers, to be taken over and marked as such. */
+function FromOwnAnswers({
+  linkId,
+  onTake,
+}: {
+  readonly linkId: string;
+  readonly onTake: (reliability: NonNullable<ChangeRule["reliability"]>) => void;
+}) {
+  const { id } = useParams<{ readonly id: string }>();
+  const [found, setFound] = useState<OwnReliability>();
+  const [busy, start] = useTransition();
+  const line = (kind: "alpha" | "test-retest", said: OwnReliability["alpha"]) => {
+    const words = kind === "alpha" ? "alpha" : "of two measurements within six weeks";
+    if (!said) return <Soft>{`${words}: too few answers yet (${found!.fewest} are needed)`}</Soft>;
+    const value = Math.round(said.value * 100) / 100;
+    return (
+      <Cluster>
+        <span>
+          {words}: {value} from {said.people} people
+        </span>
+        <Button weight="quiet" onPress={() => onTake({ kind, value, source: said.source })}>
+          Take it over
+        </Button>
+      </Cluster>
+    );
+  };
+  return (
+    <Stack $gap="0.2rem">
+      <Button
+        weight="quiet"
+        isDisabled={busy}
+        onPress={() => start(async () => setFound(await ownReliabilityAction({ questionnaireId: id, linkId })))}
+      >
+        From your own answers
+      </Button>
+      {found && line("alpha", found.alpha)}
+      {found && line("test-retest", found.testRetest)}
+    </Stack>
+  );
+}
+const Row = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(8rem, 1fr));
+  gap: 0.6rem;
+  align-items: end;
+  padding-block: 0.3rem;
+`;
