@@ -1,5 +1,5 @@
 // `npm run bench`: ratios to a baseline in the same run, what an attack costs, then many clients at once on both
-// databases, and a practice of 10,000 clients; `-- ratios`, `-- hostile`, `-- load`, `-- large`, `-- seal` (signed papers), `-- charts` (a chart of ten years), `-- notes` (a note of many answers) or `-- kept` (backups and keys of that practice alone) for one of them. Where there is no PostgreSQL, that half is left
+// databases, and a practice of 10,000 clients; `-- ratios`, `-- hostile`, `-- load`, `-- large`, `-- seal` (signed papers), `-- charts` (a chart of ten years), `-- notes` (a note of many answers), `-- measures` (a caseload and a trend) or `-- kept` (backups and keys of that practice alone) for one of them. Where there is no PostgreSQL, that half is left
 // out and said so.
 import { spawnSync } from "node:child_process";
 import { startPostgres } from "./postgres.mjs";
@@ -13,6 +13,7 @@ run("node", ["scripts/demo.mjs", "--build-only"]);
 if (only === undefined || only === "ratios") run("npx", ["tsx", "bench/main.ts"]);
 if (only === undefined || only === "charts") run("npx", ["tsx", "bench/charts.ts"]);
 if (only === undefined || only === "notes") run("npx", ["tsx", "bench/notes.ts"]);
+if (only === undefined || only === "measures") run("npx", ["tsx", "bench/measures.ts"]);
 if (only === undefined || only === "seal") run("npx", ["tsx", "bench/seal.ts"]);
 if (only === undefined || only === "hostile") run("npx", ["tsx", "bench/hostile.ts"]);
 if (only === undefined || ["load", "large", "kept"].includes(only)) {

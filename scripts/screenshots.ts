@@ -130,7 +130,10 @@ async function staffPages(page: Page): Promise<void> {
   await page.getByText(/A client meets/).waitFor();
   await shoot(page, "composer");
   await go(`${intake}/map`, "map");
-  await go(`${intake}/languages`, "languages");
+  await go("/people/caseload", "caseload");
+  await follow("Kaya Lund");
+  await page.locator("canvas[data-drawn]").waitFor();
+  await shoot(page, "measures");
   await page.goto("/day");
   await follow("Send questionnaires: Kaya Lund");
   await shoot(page, "send");
@@ -166,7 +169,6 @@ async function clientPages(client: Page, staff: Page): Promise<void> {
 async function signingPages(signer: Page, staff: Page): Promise<void> {
   await passDoor(signer, staff, signerLink, "Greta Lund");
   await signer.getByText("I agree to sign on this screen").click();
-  await shoot(signer, "signer");
   await signer.getByRole("button", { name: "Sign", exact: true }).click();
   await signer.getByText("Thank you. You signed").waitFor();
   await staff.goto("/returns/sign");

@@ -167,3 +167,16 @@ export const onLine = `
     }
   }
 `;
+
+const WideFrame = styled.div`
+  overflow-x: auto;
+  max-inline-size: 100%;
+`;
+/** A table that is wider than a small screen is moved across by itself, also by keys; the page is not. */
+export function Wide({ label, children }: { readonly label: string; readonly children: ReactNode }) {
+  return (
+    <WideFrame role="region" aria-label={label} tabIndex={0}>
+      {children}
+    </WideFrame>
+  );
+}

@@ -53,6 +53,8 @@ const Frame = styled.div<{ $large: boolean }>`
   position: relative;
   block-size: ${({ $large }) => ($large ? "min(62vh, 40rem)" : "19rem")};
   min-inline-size: 0;
+  /* The canvas has the width of before until it is drawn anew, and must not hold the page to it. */
+  overflow: hidden;
   /* A time axis runs from left to right in every language we draw it in. */
   direction: ltr;
 `;

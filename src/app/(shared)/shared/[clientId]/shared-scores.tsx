@@ -111,6 +111,7 @@ const Sheet = styled.main`
   font-size: 1.35rem;
   & > section {
     flex: 1;
+    min-inline-size: 0;
   }
 `;
 const Plain = styled.p`

@@ -2,7 +2,7 @@
 import { useRouter } from "next/navigation";
 import styled from "styled-components";
 import { changeStateWords, fewest, pointsText, type CaseOrder, type ChangeState, type Outcomes } from "@/core/measures";
-import { Alarm, Strip } from "@/ui/kit/ledger";
+import { Alarm, Strip, Wide } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { Cluster, MarginRow, Page, Soft } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
@@ -58,24 +58,26 @@ export function CaseloadView({ caseload }: { readonly caseload: Caseload }) {
             </a>
           </Strip>
           <Figures caseload={caseload} />
-          <People aria-label={`Everybody with ${shown.title}, ${orders[caseload.order]}`} onKeyDown={rowKeys}>
-            <thead>
-              <tr>
-                <th scope="col">Client</th>
-                <th scope="col">First</th>
-                <th scope="col">Last</th>
-                <th scope="col">Change</th>
-                <th scope="col">What became of it</th>
-                <th scope="col">Last scores</th>
-                <th scope="col">Measured</th>
-              </tr>
-            </thead>
-            <tbody>
-              {caseload.lines.map((line) => (
-                <Line key={line.clientId} line={line} />
-              ))}
-            </tbody>
-          </People>
+          <Wide label={`Everybody with ${shown.title}, ${orders[caseload.order]}`}>
+            <People onKeyDown={rowKeys}>
+              <thead>
+                <tr>
+                  <th scope="col">Client</th>
+                  <th scope="col">First</th>
+                  <th scope="col">Last</th>
+                  <th scope="col">Change</th>
+                  <th scope="col">What became of it</th>
+                  <th scope="col">Last scores</th>
+                  <th scope="col">Measured</th>
+                </tr>
+              </thead>
+              <tbody>
+                {caseload.lines.map((line) => (
+                  <Line key={line.clientId} line={line} />
+                ))}
+              </tbody>
+            </People>
+          </Wide>
           {(caseload.from > 0 || caseload.next !== undefined) && (
             <Cluster>
               {caseload.from > 0 && <Link href={to({ from: Math.max(0, caseload.from - 100) })}>Before</Link>}
@@ -164,27 +166,29 @@ function Figures({ caseload: { figures, byPractitioner } }: { readonly caseload:
           `${figures.returned} of ${figures.asked} that were sent came back (${percent(figures.returned / figures.asked)}). `}
         {figures.effect && <EffectWords effect={figures.effect} />}
       </Known>
-      <Table>
-        <thead>
-          <tr>
-            <th scope="col">Of those with two scores</th>
-            {figures.states
-              .filter(({ state }) => told.has(state))
-              .map(({ state }) => (
-                <th key={state} scope="col">
-                  {changeStateWords[state]}
-                </th>
-              ))}
-            <th scope="col">Change in SD</th>
-          </tr>
-        </thead>
-        <tbody>
-          <FigureRow name="All" figures={figures} told={told} />
-          {byPractitioner?.map(({ name, figures: own }) => (
-            <FigureRow key={name} name={name} figures={own} told={told} />
-          ))}
-        </tbody>
-      </Table>
+      <Wide label="Figures, and their intervals">
+        <Table>
+          <thead>
+            <tr>
+              <th scope="col">Of those with two scores</th>
+              {figures.states
+                .filter(({ state }) => told.has(state))
+                .map(({ state }) => (
+                  <th key={state} scope="col">
+                    {changeStateWords[state]}
+                  </th>
+                ))}
+              <th scope="col">Change in SD</th>
+            </tr>
+          </thead>
+          <tbody>
+            <FigureRow name="All" figures={figures} told={told} />
+            {byPractitioner?.map(({ name, figures: own }) => (
+              <FigureRow key={name} name={name} figures={own} told={told} />
+            ))}
+          </tbody>
+        </Table>
+      </Wide>
     </section>
   );
 }

@@ -16,7 +16,7 @@ import {
 import { dateFormat, instantMs, type Instant } from "@/core/shared";
 import { Button } from "@/ui/kit/button";
 import { ButtonLink } from "@/ui/kit/button-link";
-import { Alarm, Fold, Strip } from "@/ui/kit/ledger";
+import { Alarm, Fold, Strip, Wide } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { Cluster, Page, SectionTitle, Soft } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
@@ -71,27 +71,29 @@ export function MeasuresPage({ view, requestId, of, since, beside }: MeasuresPag
       </Strip>
       <AlertsOpen alerts={view.alerts.filter(({ done }) => !done)} />
       {courses.length > 0 && (
-        <Overview aria-label="Each score, and what became of it">
-          <thead>
-            <tr>
-              <th scope="col">Score</th>
-              <th scope="col">Last</th>
-              <th scope="col">On</th>
-              <th scope="col">Since the one before</th>
-              <th scope="col">Since the first</th>
-            </tr>
-          </thead>
-          <tbody>
-            {courses.map((course) => (
-              <CourseLine
-                key={courseKey(course)}
-                course={course}
-                isShown={course === shown}
-                onShow={() => setChosen(courseKey(course))}
-              />
-            ))}
-          </tbody>
-        </Overview>
+        <Wide label="Each score, and what became of it">
+          <Overview>
+            <thead>
+              <tr>
+                <th scope="col">Score</th>
+                <th scope="col">Last</th>
+                <th scope="col">On</th>
+                <th scope="col">Since the one before</th>
+                <th scope="col">Since the first</th>
+              </tr>
+            </thead>
+            <tbody>
+              {courses.map((course) => (
+                <CourseLine
+                  key={courseKey(course)}
+                  course={course}
+                  isShown={course === shown}
+                  onShow={() => setChosen(courseKey(course))}
+                />
+              ))}
+            </tbody>
+          </Overview>
+        </Wide>
       )}
       {shown && (
         <ShownCourse

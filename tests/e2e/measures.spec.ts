@@ -1,0 +1,161 @@
+import { readFileSync } from "node:fs";
+import { expect, type Page } from "@playwright/test";
+import { test } from "./practice";
+import { expectNoViolations, signIn } from "./steps";
+
+const overflow = (page: Page): Promise<number> =>
+  page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+/** PHQ-9 totals from before, a week apart. */
+const before = [21, 19, 18, 15, 13] as const;
+const file = [
+  "Name,Date,Score",
+  ...before.map((score, index) => `Hugo Lindgren,2026-0${index + 4}-06,${score}`),
+  "Hugo Lindgren,2026-09-06,40",
+  "Nobody Atall,2026-09-06,4",
+].join("\r\n");
+const drawn = async (page: Page): Promise<readonly (readonly [number, number])[]> => {
+  const canvas = page.locator("canvas[data-drawn]").first();
+  await expect(canvas).toBeVisible();
+  return (JSON.parse((await canvas.getAttribute("data-drawn"))!) as [number, number][][])[0]!;
+};
+/** The numbers of the table behind the plot, the oldest first. */
+const listed = async (page: Page): Promise<number[]> =>
+  (
+    await page
+      .getByRole("region", { name: /the numbers/ })
+      .locator("tbody tr td:nth-of-type(1)")
+      .allInnerTexts()
+  )
+    .map(Number)
+    .reverse();
+async function openMeasures(page: Page, client: string): Promise<void> {
+  await page.goto("/day");
+  await page.locator("li", { hasText: client }).getByRole("link", { name: client, exact: true }).first().click();
+  await page.getByRole("link", { name: /^Measures/ }).click();
+  await expect(page.getByRole("heading", { name: `Measures: ${client}` })).toBeVisible();
+}
+
+test("earlier scores come from a file, and the trend draws each where it is, with the same numbers beside it", async ({
+  page,
+}) => {
+  await signIn(page, "maren");
+  await page.goto("/people/caseload");
+  await page.getByRole("link", { name: "Bring earlier scores from a file" }).click();
+  await page.getByRole("button", { name: /Which score/ }).click();
+  await page.getByRole("option", { name: /PHQ-9 total/ }).click();
+  const chooser = page.waitForEvent("filechooser");
+  await page.getByRole("button", { name: "Choose a file" }).click();
+  await (await chooser).setFiles({ name: "scores.csv", mimeType: "text/csv", buffer: Buffer.from(file) });
+  await expect(page.getByText("5 lines are right, 2 cannot be brought. Nothing is brought yet.")).toBeVisible();
+  await expect(page.getByText("The score is outside what is possible: 0 to 27.")).toBeVisible();
+  await expectNoViolations(page, "a file of scores that was looked through");
+  await page.getByRole("button", { name: "Bring 5 scores" }).click();
+  await expect(page.getByText("5 scores were brought; 2 lines were not.")).toBeVisible();
+
+  await openMeasures(page, "Hugo Lindgren");
+  const places = await drawn(page);
+  const numbers = await listed(page);
+  expect(numbers.slice(0, 5)).toEqual([...before]);
+  expect(places).toHaveLength(numbers.length);
+  // Drawn where they are: as far from each other, upwards, as the numbers are apart, on one scale.
+  const scale = (places[4]![1] - places[0]![1]) / (numbers[0]! - numbers[4]!);
+  expect(scale).toBeGreaterThan(1);
+  places.forEach(([, height], index) =>
+    expect(Math.abs(height - (places[0]![1] + (numbers[0]! - numbers[index]!) * scale))).toBeLessThan(0.6),
+  );
+  // And along the time: the first months are about as long as each other.
+  const steps = places.slice(1, 5).map(([across], index) => across - places[index]![0]);
+  expect(Math.max(...steps) / Math.min(...steps)).toBeLessThan(1.15);
+  const sentence = page.getByText(/^PHQ-9 total: 21 on 6 Apr 2026, /);
+  await expect(sentence).toBeVisible();
+  await expect(page.getByText("5 scores were brought from a file.")).toBeVisible();
+
+  // Another baseline, by keys alone.
+  await page.getByRole("button", { name: /Baseline/ }).focus();
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText(/^PHQ-9 total: 19 on 6 May 2026, /)).toBeVisible();
+  const picture = page.waitForEvent("download");
+  await page.getByRole("button", { name: "Picture (PNG)" }).click();
+  expect(
+    readFileSync(await (await picture).path())
+      .subarray(1, 4)
+      .toString(),
+  ).toBe("PNG");
+  const drawing = page.waitForEvent("download");
+  await page.getByRole("button", { name: "Drawing (SVG)" }).click();
+  const svg = readFileSync(await (await drawing).path(), "utf8");
+  expect(svg.match(/<circle/g)).toHaveLength(numbers.length);
+  await expectNoViolations(page, "somebody's measures");
+});
+
+test("what the client is shown has nothing of the practice on it, and goes by arrow keys", async ({ page }) => {
+  await signIn(page, "maren");
+  await openMeasures(page, "Hugo Lindgren");
+  await page.getByRole("link", { name: "Show to the client" }).click();
+  await expect(page.getByRole("heading", { name: "Your answers over time" })).toBeVisible();
+  await drawn(page);
+  const text = await page.locator("body").innerText();
+  for (const hidden of ["Hugo", "Lindgren", "Fernhollow", "Maren", "Day sheet"]) expect(text).not.toContain(hidden);
+  expect(await page.title()).toBe("Your answers over time");
+  expect(new URL(page.url()).pathname).toMatch(/^\/shared\/[0-9a-f-]+$/);
+  await expectNoViolations(page, "scores on a shared screen");
+  await page.setViewportSize({ width: 390, height: 844 });
+  expect(await overflow(page)).toBe(0);
+  await page.getByRole("link", { name: "Back to work" }).click();
+  await expect(page.getByRole("heading", { name: "Measures: Hugo Lindgren" })).toBeVisible();
+});
+
+test("an alert stays on the Day sheet, the visit and the chart until somebody writes what was done", async ({
+  page,
+}) => {
+  await signIn(page, "maren");
+  await page.goto("/day");
+  const line = page.locator("li", { hasText: "Hugo Lindgren" });
+  await line.getByRole("link", { name: "Alert open: Hugo Lindgren" }).click();
+  const open = page.getByRole("region", { name: "Open alerts" });
+  await expect(open).toContainText("Alert open");
+  // Nothing typed is nothing done.
+  await open.getByRole("button", { name: "Close the alert" }).click();
+  await expect(open.getByText("Say in a few words what was done.").first()).toBeVisible();
+  await open.getByLabel("What was done").fill("Rang him at noon; safe, his brother is with him.");
+  await open.getByRole("button", { name: "Close the alert" }).click();
+  await expect(open).toHaveCount(0);
+  await page.goto("/day");
+  await expect(page.locator("li", { hasText: "Hugo Lindgren" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Alert open: Hugo Lindgren" })).toHaveCount(0);
+  await page.goto("/returns");
+  await page.getByRole("link", { name: "Read Hugo Lindgren" }).click();
+  await expect(page.getByText("Rang him at noon; safe, his brother is with him.")).toBeVisible();
+  await expectNoViolations(page, "a return whose alert was closed");
+});
+
+test("somebody is asked again and again from their measures, and no more when it is ended", async ({ page }) => {
+  await signIn(page, "maren");
+  await openMeasures(page, "Ines Halvorsen");
+  await page.getByText("Ask again and again").click();
+  await page.getByRole("group", { name: "What is asked" }).getByText(/PHQ-9/).click();
+  await page.getByRole("button", { name: /About which time/ }).click();
+  await page.getByRole("option", { name: "since the last session" }).click();
+  await page.getByRole("button", { name: "Begin to ask" }).click();
+  const going = page.getByRole("region", { name: "Asked by itself" });
+  await expect(going).toContainText("before every visit, the day before");
+  await expect(going).toContainText("about the time since the last session");
+  await going.getByRole("button", { name: "End", exact: true }).click();
+  await expect(going.getByRole("button", { name: "End", exact: true })).toHaveCount(0);
+});
+
+test("caseload, visit and office pages of measures fit 320 px, and axe finds nothing", async ({ page }) => {
+  await signIn(page, "maren");
+  await page.goto("/day");
+  const visit = (await page.locator("a[href^='/visits/']").first().getAttribute("href"))!;
+  for (const path of ["/people/caseload", "/people/scores", "/office/measures", visit]) {
+    await page.setViewportSize({ width: 1280, height: 800 });
+    await page.goto(path);
+    await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+    await expectNoViolations(page, path);
+    await page.setViewportSize({ width: 320, height: 700 });
+    expect(await overflow(page), path).toBe(0);
+  }
+});
