@@ -10,7 +10,7 @@ import { chromium as browserLaunch } from "../playwright.config";
 import { instant, instantMs, type Id } from "../src/core/shared";
 import { packet, packetPart } from "../src/db/schema";
 import { repositories } from "../src/db/repositories";
-import { openApplication, readEnvironment, run, useCases } from "../src/server";
+import { makeCourses, openApplication, readEnvironment, run, useCases } from "../src/server";
 import { ms, printTable, quantile, startServer } from "./support";
 
 // The caseload of 10,000 clients with 20 returns each, beside one of 100; and a trend of 500 points on a machine a
@@ -99,6 +99,7 @@ async function fill(folder: string, many: number, points: (client: number) => nu
       }),
     );
   }
+  await db.execute(sql`insert into course (client_id, revision) select distinct client_id, 1 from packet`);
   return { app, maren: staffAs(app, seeded.staff["maren"]!, "maren"), first: ids[0]! };
 }
 const middle = (times: number[]): number =>
@@ -115,14 +116,18 @@ async function caseloads(): Promise<string[][]> {
     must(await run(app, useCases.caseload, maren, {}));
     return performance.now() - began;
   };
-  const cold = await took(large);
+  // As the job does it, a round each few seconds.
+  const rounds100 = performance.now();
+  for (let round = 0; round < 20; round++) await makeCourses(large.app);
+  const cold = (performance.now() - rounds100) / 20;
+  const whole = await took(large);
+  for (let left = clients; left > 0; left -= 100) await makeCourses(large.app);
   const [warm, beside]: [number[], number[]] = [[], []];
   await took(small);
   for (let round = 0; round < rounds; round++) {
     beside.push(await took(small));
     warm.push(await took(large));
   }
-  await large.app.database.db.execute(sql`select 1`);
   await small.app.close();
   await large.app.close();
   return [
@@ -132,7 +137,8 @@ async function caseloads(): Promise<string[][]> {
       `${ms(middle(beside))} of 100`,
       "2000 ms",
     ],
-    ["the same for the first time, when every course is made", ms(cold), "", ""],
+    ["the same while most of them are still to be made", ms(whole), "", ""],
+    ["a round that makes a hundred of them", ms(cold), "", ""],
   ];
 }
 

@@ -1,3 +1,4 @@
+export { makeCourses } from "./courses";
 export { escalateAlerts } from "./alerts";
 export { keepHead, mailAnchors } from "./housekeeping";
 export { eraseAgain, heardErased, keysLeft, resealKeys, scrubKeys } from "./client-keys";

@@ -3,6 +3,7 @@ import { checkPaperFile } from "../server/paper-check";
 import type { Application } from "../server/application";
 import { backUpDaily, countWarnings, lookAtVersion } from "./watch";
 import { eraseAgain, heardErased, keysLeft, resealKeys, scrubKeys } from "./client-keys";
+import { makeCourses } from "./courses";
 import { escalateAlerts } from "./alerts";
 import { keepHead, mailAnchors, tidy } from "./housekeeping";
 import { lookAfterPost, recoverPost, stopPost } from "./letters";
@@ -32,6 +33,7 @@ const jobs: readonly Job[] = [
   { what: "looking at the database's version", every: 10_000, round: lookAtVersion },
   { what: "looking for what the owner is warned of", every: 60_000, round: countWarnings },
   { what: "making the day's backup", every: 600_000, round: backUpDaily },
+  { what: "working out scores over time", every: 5_000, round: makeCourses },
   { what: "asking for measures", every: 60_000, round: runSchedules },
   { what: "telling owners of alerts that stay open", every: 60_000, round: escalateAlerts },
   { what: "mailing the journal's anchor", every: 600_000, round: mailAnchors },

@@ -9,6 +9,7 @@ export {
   escalateAlerts,
   heardErased,
   keepHead,
+  makeCourses,
   mailAnchors,
   recoverPost,
   resealKeys,

@@ -123,7 +123,7 @@ describe.each(kinds)("scores over time on %s", (kind) => {
     const stale: ScorePoint[] = [];
     await measured("hugo", 5);
     // Whoever read before that return keeps what they made of it afterwards.
-    await world.repo.courses.keep(before!, stale);
+    await world.repo.courses.keep([{ ...before!, points: stale }]);
     expect((await world.repo.courses.kept(practiceId, [client("hugo")]))[0]!.points).toBeUndefined();
     expect((await courseOf("hugo"))!.points.at(-1)!.value).toBe(5);
   });

@@ -3,18 +3,23 @@ import jstat from "jstat";
 import * as reference from "simple-statistics";
 import { describe, expect, it } from "vitest";
 import {
+  caseOf,
   changeIn,
   changeOf,
   correlation,
   cronbachAlpha,
   cutoffs,
   gapsAfter,
+  inOrderOf,
+  inTime,
   isClinical,
   lastChange,
   mean,
   measuringOf,
   mixedIn,
   mixedWords,
+  outcomesOf,
+  packPoints,
   placesIn,
   prePostEffect,
   reliableChange,
@@ -25,6 +30,7 @@ import {
   trendOf,
   trendSvg,
   trendWords,
+  unpackPoints,
   variance,
   wilson,
   z95,
@@ -243,6 +249,49 @@ const course = (points: readonly ScorePoint[], versions = [version("v1")]): Cour
 });
 const zone = "Europe/London";
 
+describe("many people's change", () => {
+  const caseFor = (clientId: string, values: readonly number[], days = 0) =>
+    caseOf(clientId, course(values.map((value, index) => point(days + index * 7, value))))!;
+  it("is in the order of who needs a look first, whichever way is better", () => {
+    const cases = [
+      caseFor("better", [20, 5]),
+      caseFor("same", [12, 12]),
+      caseFor("worse", [5, 12]),
+      caseFor("worst", [5, 25]),
+      caseFor("once", [9]),
+    ];
+    expect(inOrderOf(cases, "worse").map(({ clientId }) => clientId)).toEqual([
+      "worst",
+      "worse",
+      "same",
+      "once",
+      "better",
+    ]);
+    expect(inOrderOf(cases, "better")[0]!.clientId).toBe("better");
+    expect(caseOf("nobody", course([point(0, undefined)]))).toBeUndefined();
+  });
+  it("is told from five people on: each counted once, whoever stopped among them", () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.array(fc.integer({ min: 0, max: 27 }), { minLength: 1, maxLength: 4 }), { maxLength: 14 }),
+        (all) => {
+          const cases = all.map((values, index) => caseFor(String(index), values));
+          const now = instant(start + 400 * day);
+          const figures = outcomesOf(cases, now);
+          if (all.length < 5) {
+            expect(figures).toBeUndefined();
+            return;
+          }
+          expect(figures!.begun).toBe(all.length);
+          expect(figures!.pairs + all.filter(({ length }) => length === 1).length).toBe(all.length);
+          expect(figures!.stopped).toBe(all.filter(({ length }) => length === 1).length);
+          expect(figures!.states.reduce((sum, { count }) => sum + count, 0)).toBe(figures!.pairs);
+          expect(outcomesOf(cases, instant(start))!.stopped).toBe(0);
+        },
+      ),
+    );
+  });
+});
 describe("scores over time", () => {
   it("say why a change is not told: no score, one score, made differently since", () => {
     expect(stateWords(changeIn(course([point(0, undefined)])))).toBe("no score yet");
@@ -316,6 +365,23 @@ describe("scores over time", () => {
         },
       ),
     );
+  });
+  it("are kept packed, and come back as they were, the oldest first", () => {
+    const any = fc.record({
+      days: fc.nat(900),
+      value: fc.option(fc.integer({ min: 0, max: 27 }), { nil: undefined }),
+      linkId: fc.constantFrom("total", "part"),
+      language: fc.constantFrom("en", "ar", ""),
+      prorated: fc.boolean(),
+    });
+    fc.assert(
+      fc.property(fc.uniqueArray(any, { maxLength: 30, selector: ({ days }) => days }), (drawn) => {
+        const points = drawn.map(({ days, value, ...more }) => point(days, value, more));
+        expect(unpackPoints(JSON.parse(JSON.stringify(packPoints(points))) as never)).toEqual(inTime(points));
+      }),
+    );
+    const { packetId: _, partId: __, ...brought } = point(1, 5);
+    expect(unpackPoints(packPoints([brought]))).toEqual([brought]);
   });
   it("are said in a sentence, and drawn as a picture that runs nothing", () => {
     const said = course([point(0, 17), point(7, 9)]);

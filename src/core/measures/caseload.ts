@@ -1,7 +1,7 @@
 import type { ChangeRule } from "../questionnaire";
-import { instantMs, type Instant } from "../shared";
+import { laterBy, type Instant } from "../shared";
 import { changeStates, type ChangeState } from "./change";
-import { changeIn, isScored, lastChange, type Course, type Scored } from "./course";
+import { changeIn, isScored, lastChange, momentOrder, type Course, type Scored } from "./course";
 import { prePostEffect, wilson, type EffectSize } from "./statistics";
 
 /** Where somebody stands in one score. */
@@ -65,7 +65,7 @@ const rank: Readonly<Record<ChangeState, number>> = {
 };
 /** Those first who need a look: who got worse, or who was not measured for longest. */
 export function inOrderOf(cases: readonly Case[], order: CaseOrder): Case[] {
-  const byTime = (one: Case, other: Case): number => instantMs(one.last.at) - instantMs(other.last.at);
+  const byTime = (one: Case, other: Case): number => momentOrder(one.last.at, other.last.at);
   if (order === "unmeasured") return [...cases].sort(byTime);
   const turn = order === "worse" ? 1 : -1;
   return [...cases].sort(
@@ -97,12 +97,12 @@ export interface Outcomes {
 export function outcomesOf(cases: readonly Case[], now: Instant): Outcomes | undefined {
   if (cases.length < fewest) return undefined;
   const pairs = cases.filter(({ difference }) => difference !== undefined);
-  const long = instantMs(now) - stoppedAfter * 86_400_000;
+  const long = laterBy(now, -stoppedAfter * 86_400_000);
   const better = pairs.find((one) => one.better)?.better;
   return {
     begun: cases.length,
     pairs: pairs.length,
-    stopped: cases.filter(({ scores, last }) => scores === 1 && instantMs(last.at) < long).length,
+    stopped: cases.filter(({ scores, last }) => scores === 1 && last.at < long).length,
     states: changeStates.map((state) => {
       const count = pairs.filter((one) => one.state === state).length;
       const [low, high] = wilson(count, pairs.length);

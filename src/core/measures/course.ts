@@ -1,7 +1,7 @@
 import { allQuestions, numbersOf, type Band, type ChangeRule, type Questionnaire } from "../questionnaire";
 import { dayIn } from "../scheduling";
 import { fullRange, type Gist } from "../scoring";
-import { instantMs, isBefore, type Instant } from "../shared";
+import { instantMs, type Instant } from "../shared";
 import { changeOf, type Change } from "./change";
 import { correlation, slope } from "./statistics";
 
@@ -90,9 +90,16 @@ export interface Course {
   /** Those the points came on and the one in use, the oldest first. */
   readonly versions: readonly ScoredVersion[];
 }
+/** Moments sort as text. */
+export const momentOrder = (one: Instant, other: Instant): number => {
+  if (one === other) return 0;
+  return one < other ? -1 : 1;
+};
 /** Points in the order in which they were answered. */
 export const inTime = (points: readonly ScorePoint[]): ScorePoint[] =>
-  [...points].sort((a, b) => instantMs(a.at) - instantMs(b.at));
+  points.every(({ at }, index) => index === 0 || at >= points[index - 1]!.at)
+    ? [...points]
+    : [...points].sort((one, other) => momentOrder(one.at, other.at));
 
 /** What there is to read of a point: how its version makes it. */
 export const versionOf = ({ versions }: Course, { versionId }: ScorePoint): ScoredVersion | undefined =>
@@ -131,7 +138,7 @@ export function changeIn(course: Course, baseline?: Instant): ChangeFound {
   const to = scored.at(-1);
   if (!to) return { known: false, why: "no-score" };
   const from = (baseline !== undefined && scored.find(({ at }) => at === baseline)) || scored[0]!;
-  if (from === to || !isBefore(from.at, to.at)) return { known: false, why: "one-score" };
+  if (from === to || from.at >= to.at) return { known: false, why: "one-score" };
   const [before, after] = [versionOf(course, from), judgedBy(course, to)];
   if (!before || !after || before.scoring !== after.scoring) return { known: false, why: "made-differently" };
   return { known: true, from, to, rule: after.change, change: changeOf(from.value, to.value, after.change) };
@@ -213,3 +220,62 @@ export function testRetest(
   const found = correlation(pairs);
   return found === undefined ? undefined : { r: found, pairs: pairs.length };
 }
+
+type Numbers = readonly [
+  at: Instant,
+  value: number | null,
+  answered: number,
+  prorated: 0 | 1,
+  packetId: string,
+  partId: string,
+];
+/** A client's points as they are kept: what is the same for many is said once. */
+export interface PackedPoints {
+  readonly of: readonly {
+    readonly score: readonly [
+      questionnaireId: string,
+      versionId: string,
+      linkId: string,
+      items: number,
+      language: string,
+    ];
+    readonly points: readonly Numbers[];
+  }[];
+}
+export function packPoints(points: readonly ScorePoint[]): PackedPoints {
+  const groups = new Map<string, { score: PackedPoints["of"][number]["score"]; points: Numbers[] }>();
+  for (const one of points) {
+    const score = [one.questionnaireId, one.versionId, one.linkId, one.items, one.language] as const;
+    const key = JSON.stringify(score);
+    const group = groups.get(key) ?? { score, points: [] };
+    groups.set(key, group);
+    group.points.push([
+      one.at,
+      one.value ?? null,
+      one.answered,
+      one.prorated ? 1 : 0,
+      one.packetId ?? "",
+      one.partId ?? "",
+    ]);
+  }
+  return { of: [...groups.values()] };
+}
+/** The same points, the oldest first. */
+export const unpackPoints = ({ of }: PackedPoints): ScorePoint[] =>
+  inTime(
+    of.flatMap(({ score: [questionnaireId, versionId, linkId, items, language], points }) =>
+      points.map(([at, value, answered, prorated, packetId, partId]) => ({
+        at,
+        questionnaireId,
+        versionId,
+        linkId,
+        value: value ?? undefined,
+        answered,
+        items,
+        prorated: prorated === 1,
+        language,
+        ...(packetId === "" ? {} : { packetId }),
+        ...(partId === "" ? {} : { partId }),
+      })),
+    ),
+  );

@@ -65,3 +65,7 @@ CREATE INDEX "measure_schedule_live" ON "measure_schedule" USING btree ("practic
 INSERT INTO "alert" ("id", "practice_id", "client_id", "packet_id", "raised_at")
   SELECT gen_random_uuid(), "practice_id", "client_id", "id", "returned_at" FROM "packet"
   WHERE "state" = 'returned' AND "alerts" > 0 AND "returned_at" IS NOT NULL;
+--> statement-breakpoint
+-- Whose returns there are already: their scores are made when somebody asks, or by themselves.
+INSERT INTO "course" ("client_id", "revision")
+  SELECT DISTINCT "client_id", 1 FROM "packet" WHERE "returned_at" IS NOT NULL;

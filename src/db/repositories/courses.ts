@@ -1,5 +1,5 @@
-import { and, eq, inArray, isNotNull, isNull, lte, sql } from "drizzle-orm";
-import type { ScorePoint } from "../../core/measures";
+import { and, eq, inArray, isNotNull, isNull, sql } from "drizzle-orm";
+import { packPoints, unpackPoints, type PackedPoints, type ScorePoint } from "../../core/measures";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { broughtScore, client, course } from "../schema";
@@ -52,21 +52,49 @@ export const courseRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       return rows.map(({ clientId, revision, sealed }) => ({
         clientId,
         revision,
-        points: sealed ? sealer.open<readonly ScorePoint[]>(place(clientId), new Uint8Array(sealed)) : undefined,
+        points: sealed ? unpackPoints(sealer.open<PackedPoints>(place(clientId), new Uint8Array(sealed))) : undefined,
       }));
     },
-    /** Keeps what was made of a revision, unless something newer was made meanwhile. */
-    async keep({ clientId, revision }: KeptCourse, points: readonly ScorePoint[]): Promise<void> {
-      const keyId = await keys.of(clientId);
-      const sealed = sealer.seal(place(clientId), points, keyId);
+    /** Keeps what was made of revisions, unless something newer was made meanwhile. */
+    async keep(made: readonly (KeptCourse & { readonly points: readonly ScorePoint[] })[]): Promise<void> {
+      if (made.length === 0) return;
+      const ids = made.map(({ clientId }) => clientId);
+      const rows = await db.select({ id: client.id, keyId: client.keyId }).from(client).where(inArray(client.id, ids));
+      const keyOf = new Map(rows.map(({ id, keyId }) => [id, keyId]));
+      await keys.know(keyOf.values());
+      const values = made.flatMap(({ clientId, revision, points }) => {
+        const keyId = keyOf.get(clientId);
+        return keyId
+          ? [{ clientId, revision, madeOf: revision, sealed: sealer.seal(place(clientId), packPoints(points), keyId) }]
+          : [];
+      });
+      if (values.length === 0) return;
       await db
         .insert(course)
-        .values({ clientId, revision, madeOf: revision, sealed })
+        // In one order, as the trigger takes them.
+        .values(values.sort((one, other) => (one.clientId < other.clientId ? -1 : 1)))
         .onConflictDoUpdate({
           target: course.clientId,
-          set: { madeOf: revision, sealed },
-          setWhere: lte(sql`coalesce(${course.madeOf}, 0)`, revision),
+          set: { madeOf: sql`excluded.made_of`, sealed: sql`excluded.sealed` },
+          setWhere: sql`coalesce(${course.madeOf}, 0) <= excluded.made_of`,
         });
+    },
+    /** Clients whose scores were not made since something of them changed; the test client too. */
+    async stale(practiceId: Id<"Practice">, limit: number): Promise<Id<"Client">[]> {
+      const rows = await db
+        .select({ id: client.id })
+        .from(client)
+        .innerJoin(course, eq(course.clientId, client.id))
+        .where(
+          and(
+            eq(client.practiceId, practiceId),
+            isNotNull(client.keyId),
+            isNull(client.mergedInto),
+            sql`${course.madeOf} is distinct from ${course.revision}`,
+          ),
+        )
+        .limit(limit);
+      return rows.map(({ id }) => id);
     },
     /** Lines of a file; one that was brought before is left as it is. Gives how many are new. */
     async bring(

@@ -12,7 +12,7 @@ import {
 } from "../../core/measures";
 import { ok, type Id, type Instant, type Result } from "../../core/shared";
 import { may, query, type CommonError, type Context, type StaffActor } from "../kit";
-import { KnownScores, pointsOfClients } from "./courses";
+import { KnownScores, pointsWithin } from "./courses";
 
 export interface CaseLine extends Case {
   readonly name: string;
@@ -30,6 +30,8 @@ export interface Caseload {
   readonly of: string | undefined;
   readonly order: CaseOrder;
   readonly lines: readonly CaseLine[];
+  /** So many people's scores are still being worked out, and in no figure yet. */
+  readonly left: number;
   readonly from: number;
   readonly next: number | undefined;
   /** Undefined where too few people have it. */
@@ -38,6 +40,8 @@ export interface Caseload {
   readonly byPractitioner: readonly { readonly name: string; readonly figures: Outcomes | undefined }[] | undefined;
 }
 const atOnce = 100;
+/** Somebody waits: what many others' scores came to is made by itself meanwhile, and counted the next time. */
+const mostAnew = 200;
 const keyOf = ({ questionnaireId, linkId }: Pick<Course, "questionnaireId" | "linkId">): string =>
   `${questionnaireId}.${linkId}`;
 
@@ -52,7 +56,7 @@ export const caseload = query({
   }),
   async run(ctx, { of: wanted, order, from }): Promise<Result<Caseload, CommonError>> {
     const { repo, practice, now } = ctx;
-    const cases = await allCases(ctx);
+    const { cases, left } = await allCases(ctx);
     const scores = [...cases]
       .map(([key, all]) => ({ key, title: all[0]!.title, people: all.length }))
       .sort((one, other) => other.people - one.people || one.title.localeCompare(other.title));
@@ -73,6 +77,7 @@ export const caseload = query({
       scores,
       of,
       order,
+      left,
       from,
       next: from + atOnce < ordered.length ? from + atOnce : undefined,
       lines: shown.flatMap((one): CaseLine[] => {
@@ -85,20 +90,23 @@ export const caseload = query({
   },
 });
 /** Everybody in sight, by score. */
-async function allCases(ctx: Context<StaffActor>): Promise<Map<string, Case[]>> {
+async function allCases(
+  ctx: Context<StaffActor>,
+): Promise<{ readonly cases: Map<string, Case[]>; readonly left: number }> {
   const known = new KnownScores(ctx);
   const cases = new Map<string, Case[]>();
-  for (const [clientId, points] of await pointsOfClients(ctx)) {
+  const { points: all, left } = await pointsWithin(ctx, mostAnew);
+  for (const [clientId, points] of all) {
     if (points.length === 0) continue;
     for (const course of await known.coursesOf(points)) {
       const one = caseOf(clientId, course);
       if (!one) continue;
-      const all = cases.get(keyOf(course));
-      if (all) all.push(one);
+      const those = cases.get(keyOf(course));
+      if (those) those.push(one);
       else cases.set(keyOf(course), [one]);
     }
   }
-  return cases;
+  return { cases, left };
 }
 async function byPractitioner({ repo, practice, now }: Context, cases: readonly Case[]) {
   const staff = (await repo.staff.all(practice.id)).filter(({ active }) => active);

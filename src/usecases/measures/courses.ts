@@ -11,6 +11,8 @@ import type { Id } from "../../core/shared";
 import type { KeptCourse } from "../../db/repositories";
 import { inOrder, type Context } from "../kit";
 
+/** What reading scores takes: also what goes on by itself has it. */
+type Reading = Pick<Context, "repo" | "practice">;
 /** So many clients' returns are opened at once, where their course was not kept. */
 const atOnce = 500;
 
@@ -20,26 +22,33 @@ const atOnce = 500;
  * @param clientIds everybody in sight but the test client, where none are named
  */
 export async function pointsOfClients(
-  ctx: Context,
+  ctx: Reading,
   clientIds?: readonly Id<"Client">[],
 ): Promise<Map<Id<"Client">, readonly ScorePoint[]>> {
+  return (await pointsWithin(ctx, Infinity, clientIds)).points;
+}
+/** The same, with so many made anew at most; `left`: of so many it is not known yet. */
+export async function pointsWithin(
+  ctx: Reading,
+  most: number,
+  clientIds?: readonly Id<"Client">[],
+): Promise<{ readonly points: Map<Id<"Client">, readonly ScorePoint[]>; readonly left: number }> {
   const { repo, practice } = ctx;
   const kept = await repo.courses.kept(practice.id, clientIds);
-  const found = new Map(kept.flatMap(({ clientId, points }) => (points ? [[clientId, points] as const] : [])));
-  const stale = kept.filter(({ points }) => points === undefined);
-  for (let start = 0; start < stale.length; start += atOnce) {
-    const some = stale.slice(start, start + atOnce);
+  const points = new Map(kept.flatMap(({ clientId, points: known }) => (known ? [[clientId, known] as const] : [])));
+  // Of whom nothing ever came back there is nothing to make.
+  const stale = kept.filter(({ points: known, revision }) => known === undefined && (revision > 0 || clientIds));
+  const now = stale.slice(0, most);
+  for (let start = 0; start < now.length; start += atOnce) {
+    const some = now.slice(start, start + atOnce);
     const made = await madeAnew(ctx, some);
-    for (const one of some) {
-      const points = made.get(one.clientId) ?? [];
-      found.set(one.clientId, points);
-      // Who was never scored costs nothing to make anew.
-      if (one.revision > 0 || points.length > 0) await repo.courses.keep(one, points);
-    }
+    const fresh = some.map((one) => ({ ...one, points: made.get(one.clientId) ?? [] }));
+    for (const one of fresh) points.set(one.clientId, one.points);
+    await repo.courses.keep(fresh);
   }
-  return found;
+  return { points, left: stale.length - now.length };
 }
-async function madeAnew(ctx: Context, clients: readonly KeptCourse[]): Promise<Map<Id<"Client">, ScorePoint[]>> {
+async function madeAnew(ctx: Reading, clients: readonly KeptCourse[]): Promise<Map<Id<"Client">, ScorePoint[]>> {
   const { repo, practice } = ctx;
   const ids = clients.map(({ clientId }) => clientId);
   const people = await repo.clients.byIds(practice.id, ids);
@@ -72,7 +81,7 @@ async function madeAnew(ctx: Context, clients: readonly KeptCourse[]): Promise<M
 export class KnownScores {
   private readonly byQuestionnaire = new Map<string, ReadonlyMap<string, readonly ScoredVersion[]>>();
   private readonly versions = new Map<string, Set<Id<"Version">>>();
-  constructor(private readonly ctx: Context) {}
+  constructor(private readonly ctx: Pick<Context, "repo">) {}
 
   /** The scores of one person, each questionnaire's in its own order, those with the newest point first. */
   async coursesOf(points: readonly ScorePoint[]): Promise<Course[]> {

@@ -1,7 +1,7 @@
 import { birthDatesTyped, foldChart, rowsOn } from "../../core/chart";
-import type { Moment } from "../../core/measures";
+import { momentOrder, type Moment } from "../../core/measures";
 import { at, isDay } from "../../core/scheduling";
-import { isBefore, type Id, type Instant } from "../../core/shared";
+import { isBefore, type Id } from "../../core/shared";
 import type { Context } from "../kit";
 
 /** The day that was typed, where it names one: a whole date, or a month of a year by its first. */
@@ -32,9 +32,5 @@ export async function momentsOf(ctx: Context, clientId: Id<"Client">): Promise<M
     ...visits,
     ...dated("medicines", "name", "since", (name) => `${name} begun`),
     ...dated("events", "what", "when", (what) => what),
-  ].sort((a, b) => order(a.at, b.at));
+  ].sort((one, other) => momentOrder(one.at, other.at));
 }
-const order = (a: Instant, b: Instant): number => {
-  if (a === b) return 0;
-  return a < b ? -1 : 1;
-};

@@ -1,11 +1,14 @@
 "use client";
 import { useRouter } from "next/navigation";
+import { useEffect, useState } from "react";
 import styled from "styled-components";
 import { changeStateWords, fewest, pointsText, type CaseOrder, type ChangeState, type Outcomes } from "@/core/measures";
 import { Alarm, Strip, Wide } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { Cluster, MarginRow, Page, Soft } from "@/ui/kit/page";
+import { Notice } from "@/ui/kit/notice";
 import { Pick } from "@/ui/kit/pick";
+import { Progress } from "@/ui/kit/progress";
 import { rowKeys } from "@/ui/kit/shortcuts";
 import { Moment } from "@/ui/kit/time";
 import type { CaseLine, Caseload } from "@/usecases/measures";
@@ -32,7 +35,10 @@ export function CaseloadView({ caseload }: { readonly caseload: Caseload }) {
       title="Caseload"
       margin={shown && `${shown.people} ${shown.people === 1 ? "person" : "people"} with ${shown.title}`}
     >
-      {!shown && <MarginRow margin="">Nothing that is scored has come back from anybody yet.</MarginRow>}
+      {caseload.left > 0 && <StillCounting left={caseload.left} />}
+      {!shown && caseload.left === 0 && (
+        <MarginRow margin="">Nothing that is scored has come back from anybody yet.</MarginRow>
+      )}
       {shown && (
         <>
           <Strip as="nav" aria-label="What is shown">
@@ -87,6 +93,21 @@ export function CaseloadView({ caseload }: { readonly caseload: Caseload }) {
         </>
       )}
     </Page>
+  );
+}
+/** What is worked out meanwhile is looked for again by itself. */
+function StillCounting({ left }: { readonly left: number }) {
+  const router = useRouter();
+  const [most] = useState(left);
+  useEffect(() => {
+    const timer = setInterval(() => router.refresh(), 5000);
+    return () => clearInterval(timer);
+  }, [router]);
+  return (
+    <Notice tone="attention">
+      The scores of {left} {left === 1 ? "person are" : "people are"} still being worked out; they are in no figure yet.{" "}
+      <Progress label="Worked out" done={most - left} all={most} />
+    </Notice>
   );
 }
 const signed = (n: number): string => (n > 0 ? `+${pointsText(n)}` : pointsText(n).replace("-", "−"));

@@ -12,6 +12,7 @@ import {
   trendSvg,
   trendWords,
   type Course,
+  type Trend,
 } from "@/core/measures";
 import { dateFormat, instantMs, type Instant } from "@/core/shared";
 import { Button } from "@/ui/kit/button";
@@ -208,7 +209,7 @@ function ShownCourse({
           small
           label="Baseline"
           value={trend.baseline ?? ""}
-          options={trend.points.map(({ at, value }) => ({
+          options={baselines(trend).map(({ at, value }) => ({
             value: at as string,
             label: `${dayOf(at)}: ${pointsText(value)}`,
           }))}
@@ -258,6 +259,12 @@ function ShownCourse({
       <ItemPlots items={view.items[course.questionnaireId] ?? []} dayOf={dayOf} />
     </section>
   );
+}
+const mostBaselines = 40;
+/** Of very many scores some, evenly spread, the first and the chosen one among them. */
+function baselines({ points, baseline }: Trend): Trend["points"] {
+  const every = Math.ceil(points.length / mostBaselines);
+  return points.filter(({ at }, index) => index % every === 0 || at === baseline);
 }
 function save(href: string, name: string): void {
   const link = document.createElement("a");

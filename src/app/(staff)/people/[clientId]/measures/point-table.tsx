@@ -1,9 +1,12 @@
 "use client";
+import { useState } from "react";
 import styled from "styled-components";
 import { isScored, pointsText, versionOf, type Course, type Trend } from "@/core/measures";
 import { languageName, type Instant } from "@/core/shared";
+import { Button } from "@/ui/kit/button";
 import { Link } from "@/ui/kit/link";
 
+const mostRows = 100;
 export interface PointTableProps {
   readonly course: Course;
   readonly trend: Trend;
@@ -12,6 +15,9 @@ export interface PointTableProps {
 /** The same numbers as the plot, and those it cannot draw: the newest first. */
 export function PointTable({ course, trend, dayOf }: PointTableProps) {
   const bands = new Map(trend.points.map((point) => [`${point.at} ${point.partId ?? ""}`, point.band]));
+  // Very many rows are drawn when they are asked for.
+  const [all, setAll] = useState(course.points.length <= mostRows);
+  const shown = all ? course.points : course.points.slice(-mostRows);
   return (
     <Scroller tabIndex={0} role="region" aria-label={`${course.title}, the numbers`}>
       <table>
@@ -26,7 +32,7 @@ export function PointTable({ course, trend, dayOf }: PointTableProps) {
           </tr>
         </thead>
         <tbody>
-          {course.points.toReversed().map((point) => (
+          {shown.toReversed().map((point) => (
             <tr key={`${point.at} ${point.partId ?? ""}`}>
               <th scope="row">
                 {point.packetId ? (
@@ -47,6 +53,11 @@ export function PointTable({ course, trend, dayOf }: PointTableProps) {
           ))}
         </tbody>
       </table>
+      {!all && (
+        <Button weight="quiet" onPress={() => setAll(true)}>
+          All {course.points.length}
+        </Button>
+      )}
     </Scroller>
   );
 }
