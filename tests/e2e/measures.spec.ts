@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { expect, type Page } from "@playwright/test";
 import { test } from "./practice";
-import { expectNoViolations, signIn } from "./steps";
+import { expectNoViolations, fetchPost, linkIn, newDevice, next, passDoor, saved, signIn } from "./steps";
 
 const overflow = (page: Page): Promise<number> =>
   page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
@@ -28,6 +28,15 @@ const listed = async (page: Page): Promise<number[]> =>
   )
     .map(Number)
     .reverse();
+async function chooseFile(page: Page, text: string): Promise<void> {
+  await page.goto("/people/caseload");
+  await page.getByRole("link", { name: "Bring earlier scores from a file" }).click();
+  await page.getByRole("button", { name: /Which score/ }).click();
+  await page.getByRole("option", { name: /PHQ-9 total/ }).click();
+  const chooser = page.waitForEvent("filechooser");
+  await page.getByRole("button", { name: "Choose a file" }).click();
+  await (await chooser).setFiles({ name: "scores.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
+}
 async function openMeasures(page: Page, client: string): Promise<void> {
   await page.goto("/day");
   await page.locator("li", { hasText: client }).getByRole("link", { name: client, exact: true }).first().click();
@@ -39,13 +48,7 @@ test("earlier scores come from a file, and the trend draws each where it is, wit
   page,
 }) => {
   await signIn(page, "maren");
-  await page.goto("/people/caseload");
-  await page.getByRole("link", { name: "Bring earlier scores from a file" }).click();
-  await page.getByRole("button", { name: /Which score/ }).click();
-  await page.getByRole("option", { name: /PHQ-9 total/ }).click();
-  const chooser = page.waitForEvent("filechooser");
-  await page.getByRole("button", { name: "Choose a file" }).click();
-  await (await chooser).setFiles({ name: "scores.csv", mimeType: "text/csv", buffer: Buffer.from(file) });
+  await chooseFile(page, file);
   await expect(page.getByText("5 lines are right, 2 cannot be brought. Nothing is brought yet.")).toBeVisible();
   await expect(page.getByText("The score is outside what is possible: 0 to 27.")).toBeVisible();
   await expectNoViolations(page, "a file of scores that was looked through");
@@ -105,6 +108,23 @@ test("what the client is shown has nothing of the practice on it, and goes by ar
   expect(await overflow(page)).toBe(0);
   await page.getByRole("link", { name: "Back to work" }).click();
   await expect(page.getByRole("heading", { name: "Measures: Hugo Lindgren" })).toBeVisible();
+
+  // To somebody who reads Arabic it is in Arabic, from right to left; time runs as it is drawn everywhere.
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await chooseFile(
+    page,
+    "E-mail,Date,Score\nlayla.haddad@mail.example,2026-05-06,18\nlayla.haddad@mail.example,2026-08-06,6\n",
+  );
+  await page.getByRole("button", { name: "Bring 2 scores" }).click();
+  await expect(page.getByText("2 scores were brought; 0 lines were not.")).toBeVisible();
+  await openMeasures(page, "ليلى حداد");
+  await page.getByRole("link", { name: "Show to the client" }).click();
+  await expect(page.getByRole("heading", { name: "إجاباتك مع مرور الوقت" })).toBeVisible();
+  await expect(page.getByRole("main")).toHaveAttribute("dir", "rtl");
+  const [earlier, later] = await drawn(page);
+  expect(later![0]).toBeGreaterThan(earlier![0]);
+  expect(later![1]).toBeGreaterThan(earlier![1]);
+  await expectNoViolations(page, "scores on a shared screen, in Arabic");
 });
 
 test("an alert stays on the Day sheet, the visit and the chart until somebody writes what was done", async ({
@@ -144,6 +164,52 @@ test("somebody is asked again and again from their measures, and no more when it
   await expect(going).toContainText("about the time since the last session");
   await going.getByRole("button", { name: "End", exact: true }).click();
   await expect(going.getByRole("button", { name: "End", exact: true })).toHaveCount(0);
+});
+
+test("a letter goes out by itself, the client answers about the time since their session, and the visit's page says what stands out", async ({
+  page,
+  browser,
+}) => {
+  test.setTimeout(240_000);
+  await signIn(page, "maren");
+  await openMeasures(page, "Ines Halvorsen");
+  await page.getByText("Ask again and again").click();
+  await page.getByRole("group", { name: "What is asked" }).getByText(/PHQ-9/).click();
+  await page.getByRole("button", { name: /^When/ }).click();
+  await page.getByRole("option", { name: "now, and a last time when it ends" }).click();
+  await page.getByRole("button", { name: /About which time/ }).click();
+  await page.getByRole("option", { name: "since the last session" }).click();
+  await page.getByRole("button", { name: "Begin to ask" }).click();
+  await expect(page.getByRole("region", { name: "Asked by itself" })).toContainText("not asked yet");
+  // What goes on by itself looks once a minute.
+  let letter = "";
+  await expect
+    .poll(async () => (letter = await fetchPost(page, "Personal link", "Ines Halvorsen").catch(() => "")), {
+      timeout: 120_000,
+      intervals: [5000],
+    })
+    .toContain("/p/");
+  const device = await newDevice(browser);
+  const client = await device.newPage();
+  await passDoor(client, page, linkIn(letter), "Ines Halvorsen");
+  await expect(client.getByText(/^Please answer for the time since your last session, on \d/)).toBeVisible();
+  await expectNoViolations(client, "a measure about the time since the last session");
+  for (const group of await client.getByRole("radiogroup").all()) await group.getByRole("radio").nth(1).press(" ");
+  await saved(client);
+  while (!(await client.getByRole("button", { name: /^Send to/ }).isVisible())) await next(client);
+  await client.getByRole("button", { name: /^Send to/ }).click();
+  await expect(client.getByRole("heading", { name: "Thank you. It is sent." })).toBeVisible();
+  await device.close();
+
+  await page.goto("/day");
+  await page
+    .getByRole("link", { name: /visit of Ines Halvorsen/ })
+    .first()
+    .click();
+  const part = page.getByRole("region", { name: /PHQ-9/ });
+  await expect(part).toContainText("PHQ-9 total 9, mild");
+  await expect(part).toContainText("Thoughts of self-harm");
+  await expectNoViolations(page, "the start of a session");
 });
 
 test("caseload, visit and office pages of measures fit 320 px, and axe finds nothing", async ({ page }) => {

@@ -16,12 +16,19 @@ export async function expectNoViolations(page: Page, name: string): Promise<void
   await expect(page).toHaveTitle(/./);
   if (!(await page.evaluate(() => "axe" in window))) await page.evaluate(axeCore.source);
   const options: RunOptions = { resultTypes: ["violations"], runOnly: tags };
-  const violations = await page.evaluate(async (asked) => {
-    const { axe } = window as unknown as { axe: { run(what: Document, options: RunOptions): Promise<AxeResults> } };
-    return (await axe.run(document, asked)).violations.map(
-      (v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(" | ")}`,
-    );
-  }, options);
+  const look = async (): Promise<string[]> =>
+    page.evaluate(async (asked) => {
+      const { axe } = window as unknown as { axe: { run(what: Document, options: RunOptions): Promise<AxeResults> } };
+      return (await axe.run(document, asked)).violations.map(
+        (v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(" | ")}`,
+      );
+    }, options);
+  let violations = await look();
+  if (violations.some((one) => one.startsWith("document-title"))) {
+    // While a page is drawn anew its title is gone for a moment, too; one that stays away is found again.
+    await expect(page).toHaveTitle(/./);
+    violations = await look();
+  }
   expect(violations, name).toEqual([]);
   // Headings skip no level (WCAG 1.3.1, technique G141); axe counts that among good practice and does not ask it here.
   const levels = await page.evaluate(() =>
