@@ -247,7 +247,8 @@ test("the paper and the FHIR resources can be taken out", async () => {
     code: [{ code: "44249-1" }],
   });
   await staff.goto("/returns");
-  await staff.getByRole("link", { name: "Ines Halvorsen", exact: true }).click();
+  const settled = staff.getByRole("region", { name: "Settled" });
+  await settled.getByRole("link", { name: "Ines Halvorsen", exact: true }).click();
   const consent = staff.getByRole("region", { name: "Consent to care" });
   const [paper] = await Promise.all([
     staff.waitForEvent("download"),

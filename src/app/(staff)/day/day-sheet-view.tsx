@@ -132,9 +132,9 @@ export function DaySheetView({ sheet, rights, above }: DaySheetViewProps) {
                   {line.visitType} <Soft>with {line.practitioner}</Soft>
                 </span>
                 {line.openAlerts > 0 && rights.includes("answers.read") && (
-                  <Link href={`/people/${line.clientId}/measures`} aria-label={`Alert open: ${line.clientName}`}>
+                  <AlertLink href={`/people/${line.clientId}/measures`} aria-label={`Alert open: ${line.clientName}`}>
                     <Alarm>{line.openAlerts === 1 ? "Alert open" : `${line.openAlerts} alerts open`}</Alarm>
-                  </Link>
+                  </AlertLink>
                 )}
                 {line.uncharted.length > 0 && rights.includes("answers.read") && (
                   <Link href={`/returns/${line.uncharted[0]!}`} aria-label={`Not charted yet: ${line.clientName}`}>
@@ -194,6 +194,12 @@ function ConsentWords({ line }: { readonly line: DaySheet["lines"][number] }) {
 const Lines = styled.ol`
   --margin-column: 12rem;
   --action-column: 11rem;
+`;
+/** As high as a finger needs, also right under a name. */
+const AlertLink = styled(Link)`
+  display: inline-flex;
+  align-items: center;
+  min-block-size: 1.6rem;
 `;
 const Time = styled(Link)`
   text-decoration-color: var(--rule-strong);
