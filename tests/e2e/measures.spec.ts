@@ -175,7 +175,7 @@ test("a letter goes out by itself, the client answers about the time since their
   await openMeasures(page, "Ines Halvorsen");
   await page.getByText("Ask again and again").click();
   await page.getByRole("group", { name: "What is asked" }).getByText(/PHQ-9/).click();
-  await page.getByRole("button", { name: /^When/ }).click();
+  await page.getByRole("button", { name: /\bWhen\b/ }).click();
   await page.getByRole("option", { name: "now, and a last time when it ends" }).click();
   await page.getByRole("button", { name: /About which time/ }).click();
   await page.getByRole("option", { name: "since the last session" }).click();
