@@ -1,3 +1,4 @@
+import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import jstat from "jstat";
 import * as reference from "simple-statistics";
@@ -39,6 +40,7 @@ import {
   type ScorePoint,
 } from "../../src/core/measures";
 import type { ChangeRule } from "../../src/core/questionnaire";
+import { readQuestionnaire } from "../../src/core/fhir";
 import { instant, instantMs } from "../../src/core/shared";
 import { starterLibrary } from "../../src/core/starter";
 
@@ -207,6 +209,64 @@ describe("a change of a score", () => {
     expect(changeOf(14, 10, total!.change).state).toBe("improved");
     expect(changeOf(14, 9, total!.change)).toMatchObject({ state: "recovered", important: true });
     expect(changeOf(9, 14, total!.change).state).toBe("worse");
+  });
+});
+
+describe("the PHQ-9 that ships", () => {
+  const read = readQuestionnaire(JSON.parse(readFileSync("demo/questionnaires/phq-9.json", "utf8")));
+  if (!read.ok) throw new Error("It does not read.");
+  const [total] = scoredVersions(read.value, "v1");
+  // NHS Talking Therapies manual (from memory): a change of 6 is reliable, 10 is the first clinical number.
+  it.each([
+    [15, 10, "no-change"],
+    [15, 9, "recovered"],
+    [20, 14, "improved"],
+    [9, 3, "improved"],
+    [9, 15, "worse"],
+    [9, 14, "no-change"],
+    [10, 4, "recovered"],
+    [0, 27, "worse"],
+  ] as const)("from %i to %i is %s", (first, last, state) => {
+    expect(changeOf(first, last, total!.change).state).toBe(state);
+  });
+  it("says that a change of five matters to people, whichever way (Loewe et al. 2004, from memory)", () => {
+    expect(changeOf(15, 10, total!.change).important).toBe(true);
+    expect(changeOf(15, 11, total!.change).important).toBe(false);
+    expect(changeOf(10, 15, total!.change).important).toBe(true);
+  });
+  it("has each band of its source at both ends, in the trend as in the score", () => {
+    const bands = [
+      ["minimal", 0, 4],
+      ["mild", 5, 9],
+      ["moderate", 10, 14],
+      ["moderately severe", 15, 19],
+      ["severe", 20, 27],
+    ] as const;
+    for (const [label, low, high] of bands)
+      for (const value of [low, high]) {
+        const points = [point(0, value)];
+        const drawn = trendOf({ ...course(points), versions: [{ ...total!, versionId: "v1" }] }, []);
+        expect(drawn.points[0]!.band, String(value)).toBe(label);
+        const zone = drawn.zones.find((one) => value >= one.low && value <= one.high)!;
+        expect(zone.label).toBe(label);
+      }
+  });
+  it("draws visits and events where they were, and leaves out what lies outside", () => {
+    const points = [point(0, 12), point(14, 9)];
+    const moments = [
+      { at: point(7, 0).at, words: "Follow-up", kind: "visit" as const },
+      { at: point(10, 0).at, words: "Iron begun", kind: "event" as const },
+      { at: point(-3, 0).at, words: "Before it all", kind: "event" as const },
+      { at: point(90, 0).at, words: "Long after", kind: "visit" as const },
+    ];
+    const drawn = trendOf(course(points), moments);
+    expect(drawn.moments.map(({ words }) => words)).toEqual(["Follow-up", "Iron begun"]);
+    // Somebody came in between and was not measured.
+    expect(drawn.gaps).toEqual([0]);
+    expect(trendOf(course([]), moments).moments).toEqual([]);
+    const svg = trendSvg(drawn, "said", (at) => at.slice(0, 10));
+    expect(svg).toContain("Iron begun");
+    expect(svg.match(/<circle/g)).toHaveLength(2);
   });
 });
 
