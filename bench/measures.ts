@@ -211,12 +211,11 @@ async function trend(points: number): Promise<number> {
 }
 
 try {
-  const rows = [...(await caseloads()), ...(await firstPaint())];
+  printTable([["", "took", "beside", "goal"], ...(await caseloads()), ...(await firstPaint())]);
   const [few, many] = [await trend(5), await trend(500)];
   printTable([
-    ["", "took", "beside", "goal"],
-    ...rows,
-    ["a trend of 500 points at 4x slow-down, a press to the next picture", ms(many), `${ms(few)} of 5`, "200 ms"],
+    ["at 4x slow-down", "took", "beside", "goal"],
+    ["a trend of 500 points, a press to the next picture", ms(many), `${ms(few)} of 5`, "200 ms"],
   ]);
 } finally {
   rmSync(base, { recursive: true, force: true });

@@ -26,6 +26,7 @@ import {
   reliableChange,
   scoredVersions,
   slope,
+  slopePerWeek,
   standardDeviation,
   stateWords,
   trendOf,
@@ -384,6 +385,19 @@ describe("scores over time", () => {
     expect(changeIn(three, instant("2001-01-01T00:00:00Z"))).toMatchObject({ change: { difference: -10 } });
     expect(lastChange(three)).toMatchObject({ change: { difference: -1 } });
     expect(mixedIn(three, zone).sameDay).toEqual(["2026-03-09"]);
+  });
+  it("fall by so many points a week, over scores that are made alike alone (checked by simple-statistics)", () => {
+    const totals = [20, 18, 19, 12, 11, 7];
+    const weekly = course(totals.map((value, index) => point(index * 7, value)));
+    const { m } = reference.linearRegression(totals.map((value, index) => [index, value]));
+    expect(slopePerWeek(weekly)).toBeCloseTo(m, 6);
+    expect(slopePerWeek(course(weekly.points.slice(0, 2)))).toBeUndefined();
+    const mixed = course(
+      [...weekly.points.slice(0, 3), ...weekly.points.slice(3).map((one) => ({ ...one, versionId: "v2" }))],
+      [version("v1"), version("v2", { scoring: "otherwise" })],
+    );
+    const late = reference.linearRegression(totals.slice(3).map((value, index) => [index, value]));
+    expect(slopePerWeek(mixed)).toBeCloseTo(late.m, 6);
   });
   it("never go back in time, whatever baseline is chosen", () => {
     const all = course([point(0, 3), point(7, 9)]);

@@ -1,5 +1,5 @@
 "use client";
-import { changeIn, isScored, judgedBy, measuringOf, pointsText, type Course } from "@/core/measures";
+import { changeIn, isScored, judgedBy, measuringOf, pointsText, slopePerWeek, type Course } from "@/core/measures";
 import type { Norm, Sourced } from "@/core/questionnaire";
 import { Answers, Fold } from "@/ui/kit/ledger";
 
@@ -49,6 +49,9 @@ export function HowWorkedOut({ course }: { readonly course: Course }) {
       lines.push([words, `${cutoffs[key].toFixed(2)}${cutoff?.by === key ? ", used here" : ""}`]);
   sourced("Cut-point, as published", rule.cutPoint);
   sourced("Smallest change that matters", rule.important);
+  const weekly = slopePerWeek(course);
+  if (weekly !== undefined)
+    lines.push(["Slope, by least squares", `${weekly.toFixed(2).replace("-", "−")} points a week`]);
   if (found.known && found.change.index !== undefined)
     lines.push([
       "Index of the change shown",
