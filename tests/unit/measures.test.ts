@@ -389,8 +389,8 @@ describe("scores over time", () => {
   it("fall by so many points a week, over scores that are made alike alone (checked by simple-statistics)", () => {
     const totals = [20, 18, 19, 12, 11, 7];
     const weekly = course(totals.map((value, index) => point(index * 7, value)));
-    const { m } = reference.linearRegression(totals.map((value, index) => [index, value]));
-    expect(slopePerWeek(weekly)).toBeCloseTo(m, 6);
+    const { m: fall } = reference.linearRegression(totals.map((value, index) => [index, value]));
+    expect(slopePerWeek(weekly)).toBeCloseTo(fall, 6);
     expect(slopePerWeek(course(weekly.points.slice(0, 2)))).toBeUndefined();
     const mixed = course(
       [...weekly.points.slice(0, 3), ...weekly.points.slice(3).map((one) => ({ ...one, versionId: "v2" }))],
