@@ -31,10 +31,10 @@ export async function escalateAlerts(app: Application): Promise<void> {
       await repo.journal.write(
         practice.id,
         now,
-        overdue.map(({ id }) => ({
+        overdue.map(({ packetId }) => ({
           actor: "system",
           action: "alert.escalate" as const,
-          subject: `alert:${id}`,
+          subject: `packet:${packetId}`,
           address: "",
           detail: {},
         })),

@@ -159,17 +159,25 @@ describe.each(kinds)("scores over time on %s", (kind) => {
       world.wait(10);
       await answer(packetId, total);
     }
-    must(await bring("E-mail,Date,Score\nwynne@mail.example,2026-02-02,20\n"));
-    expect([await values(keptId), await values(goneId)]).toEqual([[10], [20, 14]]);
+    // Far apart, and as far from each other as an id made of a moment could come round to (625 days).
+    must(await bring("E-mail,Date,Score\nwynne@mail.example,2026-02-02,20\nwynne@mail.example,2024-05-18,19\n"));
+    const { bundle } = must(await world.do(useCases.scoresFhir, maren(), { clientId: goneId }));
+    const ids = (bundle["entry"] as { fullUrl: string }[]).map(({ fullUrl }) => fullUrl);
+    expect(new Set(ids).size).toBe(ids.length);
+    expect([await values(keptId), await values(goneId)]).toEqual([[10], [19, 20, 14]]);
+    // What is given to a client of everything has their scores, also those that no return brought.
+    const { record } = must(await world.do(useCases.everything, maren(), { clientId: goneId }));
+    const told = record.sections.find(({ title }) => title === "Scores")!.lines;
+    expect(told.map(({ text }) => text)).toEqual(["19, moderately severe", "20, severe", "14, moderate"]);
     const preview = must(await world.do(useCases.mergePreview, maren(), { keptId, goneId }));
     const decided = Object.fromEntries(preview.lines.map(({ id }) => [id, "keep"]));
     const { seen } = preview;
     must(await world.do(useCases.mergeClients, maren(), { requestId: world.request(), keptId, goneId, seen, decided }));
     const { merged } = must(await world.do(useCases.chartView, maren(), { clientId: keptId }));
     const { mergeId } = merged[0]!;
-    expect(await values(keptId)).toEqual([20, 10, 14]);
+    expect(await values(keptId)).toEqual([19, 20, 10, 14]);
     must(await world.do(useCases.undoMerge, maren(), { mergeId }));
-    expect([await values(keptId), await values(goneId)]).toEqual([[10], [20, 14]]);
+    expect([await values(keptId), await values(goneId)]).toEqual([[10], [19, 20, 14]]);
     must(
       await world.do(useCases.eraseClient, maren(), { clientId: goneId, name: "Wynne Tarn", reason: "Asked for it" }),
     );
@@ -233,7 +241,7 @@ describe.each(kinds)("scores over time on %s", (kind) => {
     });
     // The desk reads no answers, so it reads no alert.
     expect(await close(world.as("pia"), "Called")).toMatchObject({ error: { reason: "not-allowed" } });
-    // What is sent back and comes back quiet alarms no more; what was closed stays as it was.
+    // What is sent back and comes back quiet was said once: it stays open, and is one alert however often it comes.
     const again = await send("priya");
     const come = async (filled: Filled, purpose?: "sent-back"): Promise<void> => {
       const her = await world.enter(again, purpose);
@@ -246,7 +254,9 @@ describe.each(kinds)("scores over time on %s", (kind) => {
     const lines = [{ partId, key: "44260-8", reason: "Is that right?" }];
     must(await world.do(useCases.sendBack, maren(), { packetId: again, requestId: world.request(), lines }));
     await come({ values: { "44260-8": "Not at all" } }, "sent-back");
-    expect((await view("priya")).alerts.filter((one) => one.packetId === again)).toEqual([]);
+    const [kept, ...more] = (await view("priya")).alerts.filter((one) => one.packetId === again);
+    expect(more).toEqual([]);
+    expect(kept).toMatchObject({ done: undefined, about: [] });
   });
 
   it("are brought from a table, line by line: what cannot be is named with why, and twice is once", async () => {
@@ -399,7 +409,10 @@ describe.each(kinds)("scores over time on %s", (kind) => {
     // The same from what each of them answered first, as their own page shows it.
     const rows: number[][] = [];
     const practiceId = (await world.app.practice())!.id;
-    for (const { clientId } of await world.repo.courses.kept(practiceId)) {
+    for (const { clientId } of await world.repo.courses.kept(
+      practiceId,
+      await world.repo.courses.everybody(practiceId),
+    )) {
       const shown = must(await world.do(useCases.measuresView, maren(), { clientId }));
       const first = (shown.items[world.seeded.questionnaires[2]!] ?? []).map(({ numbers }) => numbers[0]?.number);
       if (first.length === 9) rows.push(first as number[]);

@@ -363,6 +363,10 @@ describe("scores over time", () => {
     );
     expect(changeIn(two)).toEqual({ known: false, why: "made-differently" });
     expect(mixedWords(two, zone)).toEqual([expect.stringContaining("do not make the score alike")]);
+    // Nor does a line lead from one to the other, or a corridor reach there.
+    expect(trendOf(two, [])).toMatchObject({ gaps: [0] });
+    expect(trendOf(two, []).corridor).toBeUndefined();
+    expect(trendOf(course([point(0, 12), point(7, 4)]), []).gaps).toEqual([]);
     // Another wording alone changes no score: it is compared, and said.
     const reworded = course([point(0, 12), point(7, 4, { versionId: "v2" })], [version("v1"), version("v2")]);
     expect(changeIn(reworded)).toMatchObject({ known: true, change: { state: "recovered", difference: -8 } });

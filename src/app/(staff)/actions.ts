@@ -44,7 +44,9 @@ export async function closeAlertAction(_: FormState, sent: FormData): Promise<Fo
   const result = await runAsStaff(useCases.closeAlert, { alertId: sent.get("alertId"), done: sent.get("done") });
   if (!result.ok)
     return result.error.reason === "closed-already"
-      ? { message: `${result.error.by} closed this alert meanwhile. What you typed was not kept.` }
+      ? {
+          message: `${result.error.by} closed this alert meanwhile. What you typed was not added; it still stands here.`,
+        }
       : formFailure(result.error);
   refresh();
   return { done: "Closed." };

@@ -35,6 +35,7 @@ export function AlertsOpen({ alerts, named = false }: AlertsOpenProps) {
             )}
             . <Link href={`/returns/${alert.packetId}`}>Read the return</Link>
           </p>
+          {alert.about.length === 0 && <p>What alarmed was answered otherwise since; it was said once.</p>}
           <ul>
             {alert.about.map(({ question, message }) => (
               <li key={`${question} ${message}`}>

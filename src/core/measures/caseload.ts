@@ -1,7 +1,7 @@
 import type { ChangeRule } from "../questionnaire";
 import { laterBy, type Instant } from "../shared";
 import { changeStates, type ChangeState } from "./change";
-import { changeIn, isScored, lastChange, momentOrder, type Course, type Scored } from "./course";
+import { changeIn, isScored, momentOrder, type Course, type Scored } from "./course";
 import { prePostEffect, wilson, type EffectSize } from "./statistics";
 
 /** Where somebody stands in one score. */
@@ -17,8 +17,7 @@ export interface Case {
   readonly state: ChangeState;
   /** Last minus first; undefined where those are not set against each other. */
   readonly difference: number | undefined;
-  readonly lastDifference: number | undefined;
-  /** In units of what is reliable, above zero is worse: so that people are sorted across measures. */
+  /** The difference as a share of the whole range; above zero is worse. */
   readonly worse: number;
   readonly better: ChangeRule["better"] | undefined;
   /** The last few numbers, for a line as small as a word. */
@@ -31,7 +30,7 @@ export function caseOf(clientId: string, course: Course): Case | undefined {
   const scored = course.points.filter(isScored);
   const [first, last] = [scored[0], scored.at(-1)];
   if (!first || !last) return undefined;
-  const [whole, step] = [changeIn(course), lastChange(course)];
+  const whole = changeIn(course);
   const version = course.versions.at(-1);
   const rule = whole.known ? whole.rule : version?.change;
   const difference = whole.known ? whole.change.difference : undefined;
@@ -46,7 +45,6 @@ export function caseOf(clientId: string, course: Course): Case | undefined {
     scores: scored.length,
     state: whole.known ? whole.change.state : "not-known",
     difference,
-    lastDifference: step.known ? step.change.difference : undefined,
     worse: difference === undefined ? 0 : ((rule?.better === "higher" ? -1 : 1) * difference) / Math.max(1e-9, size),
     better: rule?.better,
     numbers: scored.slice(-mostNumbers).map(({ value }) => value),

@@ -95,6 +95,9 @@ export const momentOrder = (one: Instant, other: Instant): number => {
   if (one === other) return 0;
   return one < other ? -1 : 1;
 };
+/** Names a course in an address. */
+export const courseKey = ({ questionnaireId, linkId }: Pick<Course, "questionnaireId" | "linkId">): string =>
+  `${questionnaireId}.${linkId}`;
 /** Points in the order in which they were answered. */
 export const inTime = (points: readonly ScorePoint[]): ScorePoint[] =>
   points.every(({ at }, index) => index === 0 || at >= points[index - 1]!.at)
@@ -112,9 +115,14 @@ export function judgedBy(course: Course, point: ScorePoint): ScoredVersion | und
   const own = versionOf(course, point);
   return own && course.versions.findLast((one) => one.scoring === own.scoring);
 }
-export const bandAt = (bands: readonly Band[], value: number): Band | undefined =>
+const bandAt = (bands: readonly Band[], value: number): Band | undefined =>
   bands.find(({ low, high }) => value >= low && value <= high);
 
+/** The words of the band a point lies in, as it is judged by now; "" where it lies in none or was not scorable. */
+export function bandOf(course: Course, point: ScorePoint): string {
+  const { value } = point;
+  return value === undefined ? "" : (bandAt(judgedBy(course, point)?.bands ?? [], value)?.label ?? "");
+}
 export type Scored = ScorePoint & { readonly value: number };
 export const isScored = (point: ScorePoint): point is Scored => point.value !== undefined;
 

@@ -1,6 +1,6 @@
 import { instantMs, type Instant } from "../shared";
 import { measuringOf, type Measuring } from "./change";
-import { bandAt, gapsAfter, isScored, judgedBy, type Course, type Scored } from "./course";
+import { bandOf, gapsAfter, isScored, judgedBy, versionOf, type Course, type Scored } from "./course";
 
 /** A band as a zone of the plot: its words stand in it, a rule parts it from the next. */
 export interface Zone {
@@ -36,6 +36,10 @@ export function trendOf(course: Course, moments: readonly Moment[], baseline?: I
   const judging = (last && judgedBy(course, last)) ?? course.versions.at(-1);
   const from = scored.find(({ at }) => at === baseline) ?? scored[0];
   const visits = moments.filter(({ kind }) => kind === "visit").map(({ at }) => instantMs(at));
+  const times = scored.map(({ at }) => instantMs(at));
+  const made = scored.map((point) => versionOf(course, point)?.scoring);
+  // No line leads from a score to one that is made otherwise.
+  const seams = made.slice(1).flatMap((scoring, index) => (scoring === made[index] ? [] : [index]));
   const { reliable, cutoff } = measuringOf(judging?.change);
   const least = Math.min(judging?.least ?? 0, ...scored.map(({ value }) => value));
   const most = Math.max(judging?.most ?? 0, ...scored.map(({ value }) => value));
@@ -43,18 +47,15 @@ export function trendOf(course: Course, moments: readonly Moment[], baseline?: I
     title: course.title,
     least,
     most,
-    points: scored.map((point) => {
-      const judged = judgedBy(course, point);
-      const own = course.versions.find(({ versionId }) => versionId === point.versionId);
-      return { ...point, band: bandAt(judged?.bands ?? [], point.value)?.label ?? "", version: own?.version ?? "" };
-    }),
-    gaps: gapsAfter(
-      scored.map(({ at }) => instantMs(at)),
-      visits,
-    ),
+    points: scored.map((point) => ({
+      ...point,
+      band: bandOf(course, point),
+      version: versionOf(course, point)?.version ?? "",
+    })),
+    gaps: [...new Set([...gapsAfter(times, visits), ...seams])].sort((one, other) => one - other),
     zones: zonesOf(judging?.bands ?? [], least, most),
     ...(cutoff ? { cutoff } : {}),
-    ...(reliable && from
+    ...(reliable && from && versionOf(course, from)?.scoring === judging?.scoring
       ? {
           corridor: [
             Math.max(least, from.value - reliable.least),

@@ -1,6 +1,6 @@
 import { assertNever, dateFormat, instantMs, languageName, type Instant } from "../shared";
 import type { ChangeState } from "./change";
-import { bandAt, changeIn, isScored, judgedBy, mixedIn, type ChangeFound, type Course } from "./course";
+import { bandOf, changeIn, isScored, mixedIn, type ChangeFound, type Course } from "./course";
 import { measuringOf } from "./change";
 
 export const changeStateWords: Readonly<Record<ChangeState, string>> = {
@@ -12,6 +12,8 @@ export const changeStateWords: Readonly<Record<ChangeState, string>> = {
 };
 /** Points as people write them: one decimal at most. */
 export const pointsText = (n: number): string => String(Math.round(n * 10) / 10);
+/** A difference with its sign. */
+export const signedText = (n: number): string => (n > 0 ? `+${pointsText(n)}` : pointsText(n).replace("-", "−"));
 const differenceWords = (difference: number): string => {
   if (difference === 0) return "the same";
   return `${pointsText(Math.abs(difference))} ${difference > 0 ? "more" : "fewer"}`;
@@ -64,7 +66,7 @@ export function trendWords(course: Course, locale: string, zone: string, baselin
   const scored = course.points.filter(isScored);
   const last = scored.at(-1);
   if (!last) return `${course.title}: not scored yet.`;
-  const band = bandAt(judgedBy(course, last)?.bands ?? [], last.value)?.label;
+  const band = bandOf(course, last);
   const now = `${pointsText(last.value)}${band ? ` (${band})` : ""} on ${day(last.at)}`;
   const found = changeIn(course, baseline);
   if (!found.known) return `${course.title}: ${now}; ${stateWords(found)}.`;

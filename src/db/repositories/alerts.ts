@@ -70,9 +70,9 @@ export const alertRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       const sealed = sealer.seal(place(id), done.words, await keys.of(clientId));
       await db.update(alert).set({ doneAt: done.at, doneBy: done.by, done: sealed }).where(eq(alert.id, id));
     },
-    /** Those of a return that came back once more: what it says now is another alert, or none. */
-    async dropOpenOf(packetId: Id<"Packet">): Promise<void> {
-      await db.delete(alert).where(and(eq(alert.packetId, packetId), isNull(alert.doneAt)));
+    /** Whether one is open over this return. */
+    async isOpen(packetId: Id<"Packet">): Promise<boolean> {
+      return (await db.$count(alert, and(eq(alert.packetId, packetId), isNull(alert.doneAt)))) > 0;
     },
     /** Raised before, still open, and nobody told that yet; they are told once. The test client's wake nobody. */
     async takeOverdue(practiceId: Id<"Practice">, raisedBefore: Instant, at: Instant): Promise<RaisedAlert[]> {

@@ -28,9 +28,24 @@ export const courseRepository = (db: Db, sealer: Sealer, sight: Sight) => {
   const place = (clientId: string): string => `course:${clientId}`;
   const broughtPlace = (id: string): string => `brought-score:${id}`;
   return {
-    /** Of these clients, or of everybody who is neither erased nor made one with another, the test client left out. */
-    async kept(practiceId: Id<"Practice">, clientIds?: readonly Id<"Client">[]): Promise<KeptCourse[]> {
-      if (clientIds?.length === 0) return [];
+    /** Everybody who is neither erased nor made one with another, the test client left out. */
+    async everybody(practiceId: Id<"Practice">): Promise<Id<"Client">[]> {
+      const rows = await db
+        .select({ id: client.id })
+        .from(client)
+        .where(
+          and(
+            eq(client.practiceId, practiceId),
+            isNotNull(client.keyId),
+            isNull(client.mergedInto),
+            eq(client.isTest, false),
+            seen(client.id),
+          ),
+        );
+      return rows.map(({ id }) => id);
+    },
+    async kept(practiceId: Id<"Practice">, clientIds: readonly Id<"Client">[]): Promise<KeptCourse[]> {
+      if (clientIds.length === 0) return [];
       const rows = await db
         .select({
           clientId: client.id,
@@ -45,7 +60,7 @@ export const courseRepository = (db: Db, sealer: Sealer, sight: Sight) => {
             eq(client.practiceId, practiceId),
             isNotNull(client.keyId),
             seen(client.id),
-            clientIds ? inArray(client.id, [...clientIds]) : and(isNull(client.mergedInto), eq(client.isTest, false)),
+            inArray(client.id, [...clientIds]),
           ),
         );
       await keys.know(rows.map(({ keyId }) => keyId));

@@ -56,8 +56,8 @@ export const measureScheduleRepository = (db: Db, sight: Sight) => {
     async ofSeries(seriesId: Id<"Packet">): Promise<MeasureSchedule | undefined> {
       return (await db.select().from(measureSchedule).where(eq(measureSchedule.seriesId, seriesId)))[0];
     },
-    /** Whom it is time to ask. */
-    async due(practiceId: Id<"Practice">, now: Instant): Promise<MeasureSchedule[]> {
+    /** Whom it is time to ask. @param only whether it is time for this one */
+    async due(practiceId: Id<"Practice">, now: Instant, only?: Id<"MeasureSchedule">): Promise<MeasureSchedule[]> {
       const { everyWeeks, lastAskedAt } = measureSchedule;
       // Half a day is given, so that who is asked in the evening is not asked later each time.
       const weeksOver = sql`${lastAskedAt} <= ${now}::timestamptz - make_interval(days => ${everyWeeks} * 7, hours => -12)`;
@@ -68,6 +68,7 @@ export const measureScheduleRepository = (db: Db, sight: Sight) => {
           and(
             eq(measureSchedule.practiceId, practiceId),
             live,
+            only && eq(measureSchedule.id, only),
             or(
               and(isNull(everyWeeks), nearVisit(now)),
               and(eq(everyWeeks, 0), isNull(lastAskedAt)),

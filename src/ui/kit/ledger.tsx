@@ -168,6 +168,24 @@ export const onLine = `
   }
 `;
 
+/** Numbers in columns, a hairline under each row. */
+export const Table = styled.table`
+  width: 100%;
+  border-collapse: collapse;
+  & th,
+  & td {
+    text-align: start;
+    vertical-align: baseline;
+    font-weight: 400;
+    padding: 0.15rem 0.75rem 0.15rem 0;
+    border-block-end: 1px solid var(--rule);
+    font-variant-numeric: tabular-nums;
+  }
+  & thead th {
+    color: var(--soft);
+    font-size: var(--small);
+  }
+`;
 const WideFrame = styled.div`
   overflow-x: auto;
   max-inline-size: 100%;

@@ -9,6 +9,8 @@ export interface TrendLook {
   readonly large?: boolean;
   /** Another score drawn on the same time axis, by a scale of its own. */
   readonly beside?: Trend | undefined;
+  /** Asked once what draws has been loaded: whether this is still what is to be drawn. */
+  readonly isWanted: () => boolean;
 }
 /** What a test reads back: where each point was drawn, in CSS pixels. */
 const drawnOf = (chart: Chart): string =>
@@ -22,7 +24,9 @@ const drawnOf = (chart: Chart): string =>
 export async function drawTrend(canvas: HTMLCanvasElement, trend: Trend, look: TrendLook): Promise<Chart | undefined> {
   const [{ Chart: Plot, Filler, LinearScale, LineController, LineElement, PointElement }, { default: annotation }] =
     await Promise.all([import("chart.js"), import("chartjs-plugin-annotation")]);
-  if (!canvas.isConnected) return undefined;
+  if (!look.isWanted()) return undefined;
+  // Whoever asked before and was loaded later drew already.
+  Plot.getChart(canvas)?.destroy();
   Plot.register(Filler, LinearScale, LineController, LineElement, PointElement, annotation);
   const style = getComputedStyle(canvas);
   const colour = (name: string): string => style.getPropertyValue(name).trim();

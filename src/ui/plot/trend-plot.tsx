@@ -28,11 +28,8 @@ export function TrendPlot({ trend, says, beside, large, onDrawn }: TrendPlotProp
     const dayOf = (at: Instant): string => day.format(instantMs(at));
     const draw = async (): Promise<void> => {
       const { drawTrend } = await import("./draw-trend");
-      chart?.destroy();
-      if (gone) return;
-      chart = await drawTrend(on, trend, { dayOf, beside, ...(large ? { large } : {}) });
-      if (gone) chart?.destroy();
-      else onDrawn?.(on);
+      chart = await drawTrend(on, trend, { dayOf, beside, isWanted: () => !gone, ...(large ? { large } : {}) });
+      if (chart) onDrawn?.(on);
     };
     void draw();
     const again = (): void => void draw();

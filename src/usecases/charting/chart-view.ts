@@ -36,8 +36,8 @@ export interface ChartView {
   readonly revision: number;
   /** The day it is shown as it was on; undefined for now. */
   readonly asOn: Day | undefined;
-  /** So many returns of theirs alarm, and nobody wrote yet what was done. */
-  readonly openAlerts: number;
+  /** So many returns of theirs alarm, and nobody wrote yet what was done; undefined for who may not read answers. */
+  readonly openAlerts: number | undefined;
   /** Facts at its head, as the practice chose them. */
   readonly quick: readonly { readonly label: string; readonly value: string }[];
   readonly mayWrite: boolean;
@@ -183,7 +183,7 @@ export const chartView = query({
       mayNote: client.archivedAt === null && may(ctx, "note.write"),
       openAlerts: may(ctx, "answers.read")
         ? (await repo.alerts.ofClients([client.id])).filter(({ done }) => !done).length
-        : 0,
+        : undefined,
       quick: quickIn(
         layout,
         fields.map(({ field }) => field),

@@ -452,9 +452,8 @@ export const returnPacket = command({
       ...(comment === "" ? {} : { comment: repo.packets.seal(packet, "comment", comment) }),
     });
     if (actor.handedBy !== undefined) await repo.passes.end(actor.passDigest, actor.linkId, now);
-    // What an earlier return alarmed about, and nobody dealt with, this one says again or no more.
-    await repo.alerts.dropOpenOf(packet.id);
-    if (alerts > 0)
+    // One that is open already stays, also where what alarmed is answered otherwise now: it was said once.
+    if (alerts > 0 && !(await repo.alerts.isOpen(packet.id)))
       await repo.alerts.raise({
         id: ctx.random.id(),
         practiceId: ctx.practice.id,

@@ -24,20 +24,16 @@ export async function alertLines(ctx: Context<StaffActor>, clientIds?: readonly 
   if (alerts.length === 0) return [];
   const clients = await repo.clients.byIds(practice.id, [...new Set(alerts.map(({ clientId }) => clientId))]);
   const staff = new Map((await repo.staff.all(practice.id)).map(({ id, name }) => [id as string, name]));
-  const parts = may(ctx, "answers.read")
-    ? await repo.packets.partsOf(alerts.map(({ packetId }) => packetId))
-    : new Map();
+  const parts = await repo.packets.partsOf(may(ctx, "answers.read") ? alerts.map(({ packetId }) => packetId) : []);
   return alerts.flatMap(({ done, ...alert }: RaisedAlert): AlertLine[] => {
     const client = clients.get(alert.clientId);
     if (!client) return [];
-    const gists = (parts.get(alert.packetId) ?? []).flatMap(
-      (part: Parameters<typeof repo.packets.gistOf>[0]) => repo.packets.gistOf<Gist>(part)?.alerts ?? [],
-    );
+    const raised = (parts.get(alert.packetId) ?? []).flatMap((part) => repo.packets.gistOf<Gist>(part)?.alerts ?? []);
     return [
       {
         ...alert,
         clientName: nameOf(client),
-        about: gists.map(({ question, message }: Gist["alerts"][number]) => ({ question, message })),
+        about: raised.map(({ question, message }) => ({ question, message })),
         done: done && { at: done.at, by: staff.get(done.by) ?? "", words: done.words },
       },
     ];
@@ -64,14 +60,14 @@ export const closeAlert = command({
     if (alert.done) {
       // The same press twice.
       if (alert.done.by === actor.id && alert.done.words === done) {
-        ctx.journal("alert.close-repeated", `alert:${alertId}`);
+        ctx.journal("alert.close-repeated", `packet:${alert.packetId}`);
         return ok({ clientId: alert.clientId });
       }
       const by = (await repo.staff.byId(alert.done.by))?.name ?? "";
       return fail({ reason: "closed-already", by, at: alert.done.at });
     }
     await repo.alerts.close(alert, { at: now, by: actor.id, words: done });
-    ctx.journal("alert.close", `alert:${alertId}`, { packet: alert.packetId });
+    ctx.journal("alert.close", `packet:${alert.packetId}`);
     ctx.tell("returns");
     return ok({ clientId: alert.clientId });
   },

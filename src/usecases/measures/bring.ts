@@ -4,7 +4,18 @@ import { readScoresFile, scoredVersions, type ScoreRow, type ScoresFileProblem }
 import { at, dayIn } from "../../core/scheduling";
 import { fail, nthId, ok, plainLetters, type Id, type Result } from "../../core/shared";
 import type { KnownClient } from "../../db/repositories";
-import { command, idInput, inOrder, nothing, query, requestInput, type CommonError, type Context } from "../kit";
+import {
+  command,
+  idInput,
+  inOrder,
+  libraryRight,
+  nothing,
+  query,
+  requestInput,
+  type CommonError,
+  type Context,
+  type StaffActor,
+} from "../kit";
 
 /** Scores that earlier ones can be brought for: of what is in the Library. */
 export interface ScoreChoice {
@@ -18,8 +29,10 @@ async function choicesOf({
   repo,
   practice,
   actor,
-}: Context): Promise<(ScoreChoice & { readonly versionId: Id<"Version"> })[]> {
-  const all = await repo.questionnaires.all(practice.id, actor.kind === "staff" ? actor.id : undefined);
+}: Context<StaffActor>): Promise<(ScoreChoice & { readonly versionId: Id<"Version"> })[]> {
+  const all = (await repo.questionnaires.all(practice.id, actor.id)).filter(
+    (one) => libraryRight(actor, one) !== "none",
+  );
   const current = await repo.versions.current(all.map(({ id }) => id));
   return (
     await inOrder([...current], async ([questionnaireId, versionId]) =>

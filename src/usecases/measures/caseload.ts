@@ -3,11 +3,11 @@ import { nameOf } from "../../core/chart";
 import {
   caseOf,
   caseOrders,
+  courseKey,
   inOrderOf,
   outcomesOf,
   type Case,
   type CaseOrder,
-  type Course,
   type Outcomes,
 } from "../../core/measures";
 import { ok, type Id, type Instant, type Result } from "../../core/shared";
@@ -42,13 +42,11 @@ export interface Caseload {
 const atOnce = 100;
 /** Somebody waits: what many others' scores came to is made by itself meanwhile, and counted the next time. */
 const mostAnew = 200;
-const keyOf = ({ questionnaireId, linkId }: Pick<Course, "questionnaireId" | "linkId">): string =>
-  `${questionnaireId}.${linkId}`;
 
 /** Everybody in sight by what became of them in one score, and the figures of all of them. */
 export const caseload = query({
   name: "caseload",
-  access: "chart.read",
+  access: "answers.read",
   input: object({
     of: string().max(300),
     order: string<CaseOrder>().oneOf(caseOrders).default("worse"),
@@ -101,9 +99,9 @@ async function allCases(
     for (const course of await known.coursesOf(points)) {
       const one = caseOf(clientId, course);
       if (!one) continue;
-      const those = cases.get(keyOf(course));
+      const those = cases.get(courseKey(course));
       if (those) those.push(one);
-      else cases.set(keyOf(course), [one]);
+      else cases.set(courseKey(course), [one]);
     }
   }
   return { cases, left };

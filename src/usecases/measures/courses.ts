@@ -13,7 +13,7 @@ import { inOrder, type Context } from "../kit";
 
 /** What reading scores takes: also what goes on by itself has it. */
 type Reading = Pick<Context, "repo" | "practice">;
-/** So many clients' returns are opened at once, where their course was not kept. */
+/** So many clients' rows are opened at once. */
 const atOnce = 500;
 
 /**
@@ -30,23 +30,35 @@ export async function pointsOfClients(
 /** The same, with so many made anew at most; `left`: of so many it is not known yet. */
 export async function pointsWithin(
   ctx: Reading,
-  most: number,
+  mostAnew: number,
   clientIds?: readonly Id<"Client">[],
 ): Promise<{ readonly points: Map<Id<"Client">, readonly ScorePoint[]>; readonly left: number }> {
   const { repo, practice } = ctx;
-  const kept = await repo.courses.kept(practice.id, clientIds);
-  const points = new Map(kept.flatMap(({ clientId, points: known }) => (known ? [[clientId, known] as const] : [])));
-  // Of whom nothing ever came back there is nothing to make.
-  const stale = kept.filter(({ points: known, revision }) => known === undefined && (revision > 0 || clientIds));
-  const now = stale.slice(0, most);
-  for (let start = 0; start < now.length; start += atOnce) {
-    const some = now.slice(start, start + atOnce);
-    const made = await madeAnew(ctx, some);
-    const fresh = some.map((one) => ({ ...one, points: made.get(one.clientId) ?? [] }));
+  const points = new Map<Id<"Client">, readonly ScorePoint[]>();
+  const wanted = clientIds ?? (await repo.courses.everybody(practice.id));
+  let [allowed, left] = [mostAnew, 0];
+  for (let start = 0; start < wanted.length; start += atOnce) {
+    const kept = await repo.courses.kept(practice.id, wanted.slice(start, start + atOnce));
+    const stale: KeptCourse[] = [];
+    for (const one of kept) {
+      if (one.points) points.set(one.clientId, one.points);
+      // Of many, those of whom nothing ever came back are passed over.
+      else if (one.revision > 0 || clientIds) stale.push(one);
+    }
+    const now = stale.slice(0, Math.max(0, allowed));
+    allowed -= now.length;
+    left += stale.length - now.length;
+    const made = await madeAnew(ctx, now);
+    const fresh = now.map((one) => ({ ...one, points: made.get(one.clientId) ?? [] }));
     for (const one of fresh) points.set(one.clientId, one.points);
     await repo.courses.keep(fresh);
+    // The embedded database answers without ever letting the process turn to anything else: requests come in between.
+    if (wanted.length > atOnce)
+      await new Promise((resolve) => {
+        setImmediate(resolve);
+      });
   }
-  return { points, left: stale.length - now.length };
+  return { points, left };
 }
 async function madeAnew(ctx: Reading, clients: readonly KeptCourse[]): Promise<Map<Id<"Client">, ScorePoint[]>> {
   const { repo, practice } = ctx;

@@ -6,6 +6,7 @@ import {
   command,
   idInput,
   inOrder,
+  libraryRight,
   notFound,
   requestInput,
   type CommonError,
@@ -41,6 +42,16 @@ export async function scheduleLines(ctx: Context, clientId: Id<"Client">): Promi
     };
   });
 }
+/** Measures in use that this member of staff may send. */
+export async function measuresToAsk({
+  repo,
+  practice,
+  actor,
+}: Context<StaffActor>): Promise<{ readonly id: Id<"Questionnaire">; readonly title: string }[]> {
+  return (await repo.questionnaires.all(practice.id, actor.id))
+    .filter((one) => one.kind === "measure" && one.state === "active" && libraryRight(actor, one) !== "none")
+    .map(({ id, title }) => ({ id, title }));
+}
 const mostWeeks = 52;
 const mostMeasures = 6;
 /** From now on a client is asked for the same measures: before every visit, every so many weeks, or first and last. */
@@ -61,7 +72,8 @@ export const scheduleMeasures = command({
     const { repo, practice, now, actor } = ctx;
     const client = await repo.clients.byId(practice.id, clientId);
     if (!client || client.archivedAt !== null) return notFound;
-    if ((await repo.versions.current(questionnaireIds)).size < new Set(questionnaireIds).size) return notFound;
+    const known = new Set((await measuresToAsk(ctx)).map(({ id }) => id));
+    if (!questionnaireIds.every((id) => known.has(id))) return notFound;
     const added = await repo.measureSchedules.add({
       id: requestId as Id<"MeasureSchedule">,
       practiceId: practice.id,
@@ -110,7 +122,7 @@ export const askForMeasures = command({
     const held = await repo.measureSchedules.byId(scheduleId, true);
     if (!held) return notFound;
     // Whoever held it before may have asked already.
-    const isDue = (await repo.measureSchedules.due(practice.id, now)).some(({ id }) => id === scheduleId);
+    const isDue = (await repo.measureSchedules.due(practice.id, now, scheduleId)).length > 0;
     ctx.journal("measures.ask", `client:${held.clientId}`, { schedule: scheduleId, due: isDue });
     if (!isDue) return ok({ more: false });
     const client = await repo.clients.byId(practice.id, held.clientId);
@@ -144,6 +156,8 @@ async function ask(
   const set = { lastAskedAt: now, ...(visit ? { lastVisitId: visit.id } : {}) };
   if (goesOn) {
     const packet = isReturned(newest) && isEarlierDay(ctx, newest) ? await askAgain(ctx, newest) : newest;
+    // Not answered for the last visit, it is for this one.
+    if (visit && !isReturned(packet)) await repo.packets.update(packet.id, { visitId: visit.id });
     const target = await targetOfPacket(ctx, packet);
     if (!target) return notFound;
     const people = (await linkHolders(ctx, packet, target.client)).filter(({ role }) => role === "fills");
@@ -179,13 +193,15 @@ const isEarlierDay = ({ now, practice }: Context, { returnedAt }: Packet): boole
   returnedAt !== null && dayIn(returnedAt, practice.zone) < dayIn(now, practice.zone);
 
 /** Since when a client is asked about, where their schedule says since the last session and there was one. */
-export async function recallOf({ repo, practice }: Context, packet: Packet): Promise<Instant | undefined> {
+export async function recallOf({ repo, practice, now }: Context, packet: Packet): Promise<Instant | undefined> {
   if (!packet.repeats) return undefined;
   const schedule = await repo.measureSchedules.ofSeries(packet.seriesOf ?? packet.id);
   if (schedule?.recall !== "since-last") return undefined;
-  const asked = packet.returnedAt ?? packet.createdAt;
+  const visit = packet.visitId ? await repo.visits.byId(practice.id, packet.visitId) : undefined;
+  // What is asked for a visit is about the time up to it, whenever it is answered.
+  const until = visit?.startsAt ?? packet.returnedAt ?? now;
   return (await repo.visits.ofClient(practice.id, packet.clientId))
-    .filter(({ startsAt, cancelledAt }) => cancelledAt === null && isBefore(startsAt, asked))
+    .filter(({ startsAt, cancelledAt }) => cancelledAt === null && isBefore(startsAt, until))
     .map(({ startsAt }) => startsAt)
     .sort()
     .at(-1);

@@ -1,9 +1,9 @@
 import { object } from "yup";
 import { nameOf, writeTable } from "../../core/chart";
 import { writeScores, type JsonObject, type ScoredReturn } from "../../core/fhir";
-import { bandAt, isScored, judgedBy, versionOf, type Course } from "../../core/measures";
+import { bandOf, versionOf, type Course, type ScorePoint } from "../../core/measures";
 import { allQuestions } from "../../core/questionnaire";
-import { nthId, ok, type Id, type Result } from "../../core/shared";
+import { instantMs, nthId, ok, type Id, type Result } from "../../core/shared";
 import { command, idInput, inOrder, notFound, nothing, type CommonError, type Context } from "../kit";
 import { KnownScores, pointsOfClients } from "./courses";
 
@@ -27,7 +27,6 @@ function rowsOf(courses: readonly Course[], titles: ReadonlyMap<string, string>)
   return courses.flatMap((course) =>
     course.points.map((point) => {
       const own = versionOf(course, point);
-      const band = isScored(point) ? bandAt(judgedBy(course, point)?.bands ?? [], point.value)?.label : undefined;
       return [
         point.at,
         titles.get(course.questionnaireId) ?? "",
@@ -37,7 +36,7 @@ function rowsOf(courses: readonly Course[], titles: ReadonlyMap<string, string>)
         String(point.value ?? ""),
         String(own?.least ?? ""),
         String(own?.most ?? ""),
-        band ?? "",
+        bandOf(course, point),
         String(point.answered),
         String(point.items),
         yesNo(point.prorated),
@@ -94,6 +93,14 @@ export const allScoresTable = command({
   },
 });
 
+/** Of what no return brought: another for every moment, version and place in it. */
+const broughtId = (
+  clientId: string,
+  { at, versionId }: ScorePoint,
+  versions: readonly string[],
+  number: number,
+): string =>
+  nthId(clientId, (Math.floor(instantMs(at) / 1000) * 32 + (versions.indexOf(versionId) % 32)) * 256 + (number % 256));
 /** Every score of somebody as FHIR R4 Observations, a panel for each return. */
 export const scoresFhir = command({
   name: "scores-fhir",
@@ -105,6 +112,7 @@ export const scoresFhir = command({
     if (!client) return notFound;
     const points = (await pointsOfClients(ctx, [clientId])).get(clientId) ?? [];
     const courses = await new KnownScores(ctx).coursesOf(points);
+    const versions = [...new Set(points.map(({ versionId }) => versionId))];
     const byReturn = new Map<string, Course["points"][number][]>();
     for (const point of points) {
       const key = point.partId ?? `${point.at} ${point.versionId}`;
@@ -114,10 +122,12 @@ export const scoresFhir = command({
       const [first] = own;
       const questionnaire = await repo.versions.definition(first!.versionId as Id<"Version">);
       const asked = allQuestions(questionnaire);
-      const base = first!.partId ?? clientId;
-      const brought = first!.partId === undefined ? Date.parse(first!.at) % 1_000_000_000 : 0;
+      const idOf = (number: number): string =>
+        first!.partId === undefined
+          ? broughtId(clientId, first!, versions, number)
+          : nthId(first!.partId, 5_000 + number);
       return {
-        id: nthId(base, 5_000 + brought),
+        id: idOf(0),
         at: first!.at,
         questionnaire: {
           title: questionnaire.title,
@@ -131,14 +141,13 @@ export const scoresFhir = command({
           );
           const made = course && versionOf(course, point);
           if (!course || !made) return [];
-          const band = isScored(point) ? bandAt(judgedBy(course, point)?.bands ?? [], point.value)?.label : undefined;
           return [
             {
-              id: nthId(base, 5_001 + brought + index),
+              id: idOf(index + 1),
               title: made.title,
               codes: asked.find(({ linkId }) => linkId === point.linkId)?.codes ?? [],
               point,
-              band: band ?? "",
+              band: bandOf(course, point),
               least: made.least,
               most: made.most,
             },

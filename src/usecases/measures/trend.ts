@@ -7,7 +7,7 @@ import { idInput, inOrder, may, notFound, query, type CommonError, type Context 
 import { alertLines, type AlertLine } from "./alerts";
 import { KnownScores, pointsOfClients } from "./courses";
 import { momentsOf } from "./moments";
-import { scheduleLines, type ScheduleLine } from "./schedule";
+import { measuresToAsk, scheduleLines, type ScheduleLine } from "./schedule";
 
 /** One item of a score over the last returns: the number each answer counts as. */
 export interface ItemSeries {
@@ -36,14 +36,13 @@ export interface MeasuresView {
       }
     | undefined;
   readonly mayTakeOut: boolean;
-  readonly mayWrite: boolean;
 }
 const mostReturns = 12;
 
 /** What somebody's scores came to over time. */
 export const measuresView = query({
   name: "measures-view",
-  access: "chart.read",
+  access: "answers.read",
   input: object({ clientId: idInput<"Client">() }),
   async run(ctx, { clientId }): Promise<Result<MeasuresView, CommonError>> {
     const { repo, practice } = ctx;
@@ -57,31 +56,28 @@ export const measuresView = query({
     const items: Record<string, readonly ItemSeries[]> = {};
     for (const id of asked) {
       titles[id] = (await repo.versions.definition(current.get(id)!)).title;
-      if (may(ctx, "answers.read"))
-        items[id] = await itemsOf(
-          ctx,
-          courses.filter((one) => one.questionnaireId === id),
-        );
+      items[id] = await itemsOf(
+        ctx,
+        courses.filter((one) => one.questionnaireId === id),
+      );
     }
     ctx.journal("measures.view", `client:${clientId}`);
     return ok({
       clientId,
       name: nameOf(client),
       courses,
-      moments: await momentsOf(ctx, clientId),
+      // Visits and medicines stand in the chart.
+      moments: may(ctx, "chart.read") ? await momentsOf(ctx, clientId) : [],
       titles,
       items,
       alerts: await alertLines(ctx, [clientId]),
       schedules: may(ctx, "packet.send")
         ? {
             going: await scheduleLines(ctx, clientId),
-            measures: (await repo.questionnaires.all(practice.id, ctx.actor.id))
-              .filter(({ kind, state }) => kind === "measure" && state === "active")
-              .map(({ id, title }) => ({ id, title })),
+            measures: await measuresToAsk(ctx),
           }
         : undefined,
       mayTakeOut: may(ctx, "export"),
-      mayWrite: may(ctx, "chart.post"),
     });
   },
 });
@@ -128,7 +124,7 @@ export interface SharedScores {
 /** What a client is shown of their own scores in the room or on a call. */
 export const sharedScores = query({
   name: "shared-scores",
-  access: "chart.read",
+  access: "answers.read",
   input: object({ clientId: idInput<"Client">() }),
   async run(ctx, { clientId }): Promise<Result<SharedScores, CommonError>> {
     const client = await ctx.repo.clients.byId(ctx.practice.id, clientId);

@@ -4,7 +4,7 @@ import { isScored, lastChange, mostChecks, type Course, type VisitChecks } from 
 import { allQuestions, textOf, weightOf, type Answers, type Questionnaire } from "../../core/questionnaire";
 import { alertsOf } from "../../core/scoring";
 import { fail, instantMs, ok, type Id, type Instant, type Result } from "../../core/shared";
-import { command, idInput, inOrder, notFound, query, type CommonError, type Context } from "../kit";
+import { command, idInput, inOrder, may, notFound, query, type CommonError, type Context } from "../kit";
 import { alertLines, type AlertLine } from "./alerts";
 import { KnownScores, pointsOfClients } from "./courses";
 
@@ -51,8 +51,9 @@ export const visitStart = query({
     const clientId = visit.client.id;
     const points = (await pointsOfClients(ctx, [clientId])).get(clientId) ?? [];
     const courses = await new KnownScores(ctx).coursesOf(points);
-    const chart = foldChart(await repo.charts.entries(clientId));
-    const [note] = await repo.notes.headsOf(practice.id, clientId);
+    // Who may read answers alone is told nothing of charts and notes.
+    const chart = may(ctx, "chart.read") ? foldChart(await repo.charts.entries(clientId)) : undefined;
+    const [note] = may(ctx, "note.write") ? await repo.notes.headsOf(practice.id, clientId) : [];
     const asked = [
       ["goals", "Goals"],
       ["care-wishes", "Wishes for the work"],
@@ -63,7 +64,7 @@ export const visitStart = query({
       parts: await partsNear(ctx, courses, visit.startsAt),
       alerts: (await alertLines(ctx, [clientId])).filter(({ done }) => !done),
       askedFor: asked.flatMap(([key, label]) => {
-        const words = valueOn(chart, key) ?? "";
+        const words = (chart && valueOn(chart, key)) ?? "";
         return words === "" ? [] : [{ label, words }];
       }),
       lastNote: note && { id: note.id, at: note.createdAt },

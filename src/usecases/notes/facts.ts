@@ -21,7 +21,7 @@ import {
 } from "../../core/notes";
 import { allItems, dateWords, isQuestion, linkIdOf } from "../../core/questionnaire";
 import { dayIn } from "../../core/scheduling";
-import { bandAt, isScored, judgedBy, versionOf, type Course } from "../../core/measures";
+import { bandOf, isScored, judgedBy, versionOf, type Course } from "../../core/measures";
 import { dateFormat, instantMs, type Id, type Instant } from "../../core/shared";
 import type { Client, Packet, Visit } from "../../db/repositories";
 import { fieldsOf, inOrder, plansOf, type Context, type StaffActor } from "../kit";
@@ -137,7 +137,7 @@ function factOf(course: Course): MeasureFact {
       value: point.value,
       // What is missing, and which version it is of, stands beside a score wherever it is told.
       band: [
-        bandAt(judgedBy(course, point)?.bands ?? [], point.value)?.label ?? "",
+        bandOf(course, point),
         point.answered < point.items ? `${point.answered} of ${point.items} items answered` : "",
         several ? `version ${versionOf(course, point)?.version ?? ""}` : "",
       ]

@@ -2,6 +2,7 @@ import { object } from "yup";
 import { journalWords } from "../../core/audit";
 import { nameOf, reversals, rowWords, writeTable, type ChartEntry, type ChartField } from "../../core/chart";
 import { writeRecord, type JsonObject } from "../../core/fhir";
+import { bandOf } from "../../core/measures";
 import { linesOf, plainText, type NoteContent } from "../../core/notes";
 import { packetStateWords, stateAt } from "../../core/packet";
 import { dayIn } from "../../core/scheduling";
@@ -23,6 +24,8 @@ import {
   type StaffActor,
 } from "../kit";
 import { consentResources } from "../consent";
+import { alertLines } from "../measures/alerts";
+import { KnownScores, pointsOfClients } from "../measures/courses";
 import { partToTakeOut, readParts, type TakeOutFrame } from "./returns";
 
 /** One client's everything, ready to be drawn and packed; files are fetched one by one, with `everythingFile`. */
@@ -102,6 +105,8 @@ async function gather(ctx: Context<StaffActor>, client: Client) {
       .map((file, index) => ({ file, path: `files/${numbered(index)} ${plainName(file.title)}` })),
     consents: await consentResources(ctx, client),
     openings: await repo.careTeams.openings(client.id, mostOpenings),
+    courses: await new KnownScores(ctx).coursesOf((await pointsOfClients(ctx, [client.id])).get(client.id) ?? []),
+    alerts: await alertLines(ctx, [client.id]),
   };
 }
 const mostOpenings = 100_000;
@@ -151,6 +156,24 @@ function sectionsOf({ practice, now }: Context<StaffActor>, all: Gathered): Reco
         label: title,
         text: packetStateWords[stateAt(packet.state, packet.expiresAt, now)],
         beside: when(packet.returnedAt ?? packet.sentAt ?? packet.createdAt),
+      })),
+    },
+    {
+      title: "Scores",
+      nothing: "Nothing was scored.",
+      lines: scoreLines(all).map(({ title, text, at, brought }) => ({
+        label: title,
+        text,
+        beside: `${when(at)}${brought ? ", from a file" : ""}`,
+      })),
+    },
+    {
+      title: "What alarmed, and what was done",
+      nothing: "Nothing did.",
+      lines: all.alerts.map(({ about, raisedAt, done }) => ({
+        label: about.map(({ question, message }) => `${message}: ${question}`).join("; ") || "Answered otherwise since",
+        text: done ? done.words : "open",
+        beside: done ? `${when(raisedAt)}; ${when(done.at)}, ${done.by}` : when(raisedAt),
       })),
     },
     {
@@ -268,6 +291,20 @@ export const everything = query({
     });
   },
 });
+const scoreLines = ({ courses }: Pick<Gathered, "courses">) =>
+  courses.flatMap((course) =>
+    course.points.map((point) => ({
+      title: course.title,
+      text: [
+        point.value === undefined ? `not scorable, ${point.answered} of ${point.items} answered` : String(point.value),
+        bandOf(course, point),
+      ]
+        .filter((said) => said !== "")
+        .join(", "),
+      at: point.at,
+      brought: point.partId === undefined,
+    })),
+  );
 function chartEntries({ entries, fields }: Pick<Gathered, "entries" | "fields">) {
   const isReversed = reversals(entries);
   return entries.flatMap((entry) =>

@@ -73,7 +73,7 @@ export function PeopleView({ first, rights }: PeopleViewProps) {
           <Checkbox isSelected={archived} onChange={(on) => ask(() => setArchived(on))} label="Archived clients" />
           {may("people.write") && <Link href="/people/new">Add a client</Link>}
           {may("people.write") && <Link href="/people/bring">Bring clients from a file</Link>}
-          {may("chart.read") && <Link href="/people/caseload">Caseload</Link>}
+          {may("answers.read") && <Link href="/people/caseload">Caseload</Link>}
           {may("packet.send") && <Link href="/people/consents">Consent register</Link>}
           {may("export") && (
             <a href="/api/people.csv" download>

@@ -108,7 +108,7 @@ function OpenAlerts({ alerts }: { readonly alerts: Shown["openAlerts"] }) {
             <Name href={`/people/${alert.clientId}/measures`} data-row>
               <bdi>{alert.clientName}</bdi>
             </Name>{" "}
-            <Alarm>{alert.about.map(({ message }) => message).join("; ")}</Alarm>
+            <Alarm>{alert.about.map(({ message }) => message).join("; ") || "Answered otherwise since"}</Alarm>
           </ListLine>
         ))}
       </ol>

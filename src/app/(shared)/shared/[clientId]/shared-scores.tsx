@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
-import { changeIn, isScored, pointsText, trendOf, type Course } from "@/core/measures";
+import { changeIn, courseKey, isScored, pointsText, trendOf, type Course } from "@/core/measures";
 import { dateFormat, directionOf, instantMs, type Instant } from "@/core/shared";
 import { shareWords } from "@/i18n/share-words";
 import { Button } from "@/ui/kit/button";
@@ -16,14 +16,16 @@ export interface SharedScoresProps {
   readonly clientId: string;
   readonly of?: string | undefined;
 }
-const keyOf = ({ questionnaireId, linkId }: Course): string => `${questionnaireId}.${linkId}`;
-/** In plain words and large type; the arrow keys go from one score to the next, Escape back to work. */
+/**
+ * In plain words and large type; the arrow keys go from one score to the next. No key leads
+ * back to work: what stands there is not for this screen.
+ */
 export function SharedScores({ view, clientId, of }: SharedScoresProps) {
   const { courses, language } = view;
   const [at, setAt] = useState(() =>
     Math.max(
       0,
-      courses.findIndex((course) => keyOf(course) === of),
+      courses.findIndex((course) => courseKey(course) === of),
     ),
   );
   const words = shareWords(language);
@@ -41,7 +43,7 @@ export function SharedScores({ view, clientId, of }: SharedScoresProps) {
   return (
     <Sheet lang={language} dir={directionOf(language)} id="page">
       <h1>{words.title}</h1>
-      {course && <OneScore key={keyOf(course)} course={course} language={language} />}
+      {course && <OneScore key={courseKey(course)} course={course} language={language} />}
       <Cluster>
         {courses.length > 1 && (
           <>
@@ -63,7 +65,7 @@ export function SharedScores({ view, clientId, of }: SharedScoresProps) {
           >
             Full screen
           </Button>
-          <ButtonLink weight="quiet" href={`/people/${clientId}/measures${course ? `?of=${keyOf(course)}` : ""}`}>
+          <ButtonLink weight="quiet" href={`/people/${clientId}/measures${course ? `?of=${courseKey(course)}` : ""}`}>
             Back to work
           </ButtonLink>
         </Back>

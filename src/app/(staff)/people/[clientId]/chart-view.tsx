@@ -276,12 +276,14 @@ function Around({ chart }: { readonly chart: Chart }) {
         </span>
       ))}
       <Link href={`/people/${chart.clientId}/reach`}>Details</Link>
-      <Link href={`/people/${chart.clientId}/measures`}>
-        Measures
-        {chart.openAlerts > 0 && (
-          <Alarm>{chart.openAlerts === 1 ? " alert open" : ` ${chart.openAlerts} alerts open`}</Alarm>
-        )}
-      </Link>
+      {chart.openAlerts !== undefined && (
+        <Link href={`/people/${chart.clientId}/measures`}>
+          Measures
+          {chart.openAlerts > 0 && (
+            <Alarm>{chart.openAlerts === 1 ? " alert open" : ` ${chart.openAlerts} alerts open`}</Alarm>
+          )}
+        </Link>
+      )}
       {chart.mayTakeOut && (
         <>
           <a href={`/api/people/${chart.clientId}/chart.json`}>FHIR</a>

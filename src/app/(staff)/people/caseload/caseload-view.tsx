@@ -2,8 +2,17 @@
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
-import { changeStateWords, fewest, pointsText, type CaseOrder, type ChangeState, type Outcomes } from "@/core/measures";
-import { Alarm, Strip, Wide } from "@/ui/kit/ledger";
+import {
+  changeStateWords,
+  courseKey,
+  fewest,
+  pointsText,
+  signedText,
+  type CaseOrder,
+  type ChangeState,
+  type Outcomes,
+} from "@/core/measures";
+import { Alarm, Strip, Table, Wide } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { Cluster, MarginRow, Page, Soft } from "@/ui/kit/page";
 import { Notice } from "@/ui/kit/notice";
@@ -110,12 +119,11 @@ function StillCounting({ left }: { readonly left: number }) {
     </Notice>
   );
 }
-const signed = (n: number): string => (n > 0 ? `+${pointsText(n)}` : pointsText(n).replace("-", "−"));
 function Line({ line }: { readonly line: CaseLine }) {
   return (
     <tr>
       <th scope="row">
-        <Link href={`/people/${line.clientId}/measures?of=${line.questionnaireId}.${line.linkId}`} data-row>
+        <Link href={`/people/${line.clientId}/measures?of=${courseKey(line)}`} data-row>
           <bdi>{line.name}</bdi>
         </Link>
         {line.alertSince !== undefined && (
@@ -129,7 +137,7 @@ function Line({ line }: { readonly line: CaseLine }) {
       <td>
         <strong>{pointsText(line.last.value)}</strong>
       </td>
-      <td>{line.difference === undefined ? "" : signed(line.difference)}</td>
+      <td>{line.difference === undefined ? "" : signedText(line.difference)}</td>
       <td>
         {line.difference === undefined ? (
           <Soft>{line.scores === 1 ? "one score so far" : "made differently since"}</Soft>
@@ -258,22 +266,6 @@ function FigureRow({ name, figures, told }: FigureRowProps) {
 const Known = styled.p`
   margin-block: 0.4rem;
   color: var(--soft);
-`;
-const Table = styled.table`
-  width: 100%;
-  border-collapse: collapse;
-  & th,
-  & td {
-    text-align: start;
-    font-weight: 400;
-    padding: 0.15rem 0.75rem 0.15rem 0;
-    border-block-end: 1px solid var(--rule);
-    font-variant-numeric: tabular-nums;
-  }
-  & thead th {
-    color: var(--soft);
-    font-size: var(--small);
-  }
 `;
 const People = styled(Table)`
   margin-block-start: 0.75rem;

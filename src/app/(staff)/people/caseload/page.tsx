@@ -12,13 +12,7 @@ interface Asked {
   readonly order?: string;
   readonly from?: string;
 }
-/** The embedded database answers without letting the process turn to anything else, so the page's head goes out first. */
-const afterTheHead = (): Promise<void> =>
-  new Promise((resolve) => {
-    setTimeout(resolve, 30);
-  });
 async function Counted({ of, order, from }: Asked) {
-  await afterTheHead();
   return (
     <CaseloadView
       caseload={await load(useCases.caseload, { of, order, from: from === undefined ? 0 : Number(from) })}

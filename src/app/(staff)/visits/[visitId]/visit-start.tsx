@@ -1,7 +1,17 @@
 "use client";
 import { useState, useTransition } from "react";
 import styled from "styled-components";
-import { bandAt, changeIn, isScored, judgedBy, lastChange, pointsText, stateWords, type Course } from "@/core/measures";
+import {
+  bandOf,
+  changeIn,
+  courseKey,
+  isScored,
+  lastChange,
+  pointsText,
+  signedText,
+  stateWords,
+  type Course,
+} from "@/core/measures";
 import { CheckboxGroup } from "@/ui/kit/choice-fields";
 import { Alarm, Answers, Strip } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
@@ -79,18 +89,17 @@ function OnePart({ part, clientId }: { readonly part: StartPart; readonly client
     </section>
   );
 }
-const signed = (n: number): string => (n > 0 ? `+${pointsText(n)}` : pointsText(n).replace("-", "−"));
 function ScoreLine({ course, clientId }: { readonly course: Course; readonly clientId: string }) {
   const last = course.points.at(-1)!;
-  const band = isScored(last) ? bandAt(judgedBy(course, last)?.bands ?? [], last.value)?.label : undefined;
+  const band = bandOf(course, last);
   const [before, first] = [lastChange(course), changeIn(course)];
   return (
     <p>
-      <Link href={`/people/${clientId}/measures?of=${course.questionnaireId}.${course.linkId}`}>{course.title}</Link>{" "}
+      <Link href={`/people/${clientId}/measures?of=${courseKey(course)}`}>{course.title}</Link>{" "}
       {isScored(last) ? (
         <strong>
           {pointsText(last.value)}
-          {band && `, ${band}`}
+          {band !== "" && `, ${band}`}
         </strong>
       ) : (
         <>
@@ -100,12 +109,12 @@ function ScoreLine({ course, clientId }: { readonly course: Course; readonly cli
       {isScored(last) && before.known && (
         <Soft>
           {" "}
-          last time {pointsText(before.from.value)}, {signed(before.change.difference)}
+          last time {pointsText(before.from.value)}, {signedText(before.change.difference)}
         </Soft>
       )}
       {isScored(last) && first.known && (
         <>
-          <Soft>; since the first, {signed(first.change.difference)}: </Soft>
+          <Soft>; since the first, {signedText(first.change.difference)}: </Soft>
           {first.change.state === "worse" ? <Alarm>{stateWords(first)}</Alarm> : stateWords(first)}
         </>
       )}

@@ -2,11 +2,14 @@
 import { useCallback, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import {
+  bandOf,
   changeIn,
+  courseKey,
   isScored,
   lastChange,
   mixedWords,
   pointsText,
+  signedText,
   stateWords,
   trendOf,
   trendSvg,
@@ -17,7 +20,7 @@ import {
 import { dateFormat, instantMs, type Instant } from "@/core/shared";
 import { Button } from "@/ui/kit/button";
 import { ButtonLink } from "@/ui/kit/button-link";
-import { Alarm, Fold, Strip, Wide } from "@/ui/kit/ledger";
+import { Alarm, Fold, Strip, Table, Wide } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { Cluster, Page, SectionTitle, Soft } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
@@ -37,8 +40,6 @@ export interface MeasuresPageProps {
   readonly since?: string | undefined;
   readonly beside?: string | undefined;
 }
-export const courseKey = ({ questionnaireId, linkId }: Pick<Course, "questionnaireId" | "linkId">): string =>
-  `${questionnaireId}.${linkId}`;
 
 /** Somebody's scores over time: each with what became of it, one of them drawn, and the numbers behind it. */
 export function MeasuresPage({ view, requestId, of, since, beside }: MeasuresPageProps) {
@@ -109,7 +110,6 @@ export function MeasuresPage({ view, requestId, of, since, beside }: MeasuresPag
     </Page>
   );
 }
-const signed = (n: number): string => (n > 0 ? `+${pointsText(n)}` : pointsText(n).replace("-", "−"));
 function CourseLine({
   course,
   isShown,
@@ -120,7 +120,7 @@ function CourseLine({
   readonly onShow: () => void;
 }) {
   const last = course.points.filter(isScored).at(-1);
-  const band = last && trendOf(course, []).points.at(-1)?.band;
+  const band = last && bandOf(course, last);
   const [before, first] = [lastChange(course), changeIn(course)];
   return (
     <tr data-shown={isShown || undefined}>
@@ -141,9 +141,9 @@ function CourseLine({
         )}
       </td>
       <td>{last && <Moment at={last.at} as="day" />}</td>
-      <td>{before.known ? signed(before.change.difference) : <Soft>{stateWords(before)}</Soft>}</td>
+      <td>{before.known ? signedText(before.change.difference) : <Soft>{stateWords(before)}</Soft>}</td>
       <td>
-        {first.known && `${signed(first.change.difference)}, `}
+        {first.known && `${signedText(first.change.difference)}, `}
         {first.known && first.change.state === "worse" ? (
           <Alarm>{stateWords(first)}</Alarm>
         ) : (
@@ -272,26 +272,9 @@ function save(href: string, name: string): void {
   link.download = name;
   link.click();
 }
-const Overview = styled.table`
-  width: 100%;
-  border-collapse: collapse;
-  & th,
-  & td {
-    text-align: start;
-    padding: 0.15rem 0.75rem 0.15rem 0;
-    border-block-end: 1px solid var(--rule);
-    font-weight: 400;
-    vertical-align: baseline;
-  }
-  & thead th {
-    color: var(--soft);
-    font-size: var(--small);
-  }
+const Overview = styled(Table)`
   & tr[data-shown] th {
     font-weight: 700;
-  }
-  & td {
-    font-variant-numeric: tabular-nums;
   }
 `;
 const Says = styled.p`

@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { isScored, pointsText, versionOf, type Course, type Trend } from "@/core/measures";
 import { languageName, type Instant } from "@/core/shared";
 import { Button } from "@/ui/kit/button";
+import { Table } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 
 const mostRows = 100;
@@ -20,7 +21,7 @@ export function PointTable({ course, trend, dayOf }: PointTableProps) {
   const shown = all ? course.points : course.points.slice(-mostRows);
   return (
     <Scroller tabIndex={0} role="region" aria-label={`${course.title}, the numbers`}>
-      <table>
+      <Table>
         <thead>
           <tr>
             <th scope="col">Returned</th>
@@ -52,7 +53,7 @@ export function PointTable({ course, trend, dayOf }: PointTableProps) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       {!all && (
         <Button weight="quiet" onPress={() => setAll(true)}>
           All {course.points.length}
@@ -64,21 +65,7 @@ export function PointTable({ course, trend, dayOf }: PointTableProps) {
 const Scroller = styled.div`
   max-block-size: 22rem;
   overflow: auto;
-  & table {
-    border-collapse: collapse;
-    width: 100%;
-  }
-  & th,
-  & td {
-    text-align: start;
-    font-weight: 400;
-    padding: 0.15rem 1rem 0.15rem 0;
-    border-block-end: 1px solid var(--rule);
-    font-variant-numeric: tabular-nums;
-  }
   & thead th {
-    color: var(--soft);
-    font-size: var(--small);
     position: sticky;
     inset-block-start: 0;
     background: var(--paper);
