@@ -9,6 +9,7 @@ import { must } from "../demo/walk";
 import { chromium as browserLaunch } from "../playwright.config";
 import { instant, instantMs, type Id } from "../src/core/shared";
 import { packet, packetPart } from "../src/db/schema";
+import { tendTables } from "../src/db/tend";
 import { repositories } from "../src/db/repositories";
 import { makeCourses, openApplication, readEnvironment, run, useCases } from "../src/server";
 import { ms, printTable, quantile, startServer } from "./support";
@@ -100,6 +101,8 @@ async function fill(folder: string, many: number, points: (client: number) => nu
     );
   }
   await db.execute(sql`insert into course (client_id, revision) select distinct client_id, 1 from packet`);
+  // As an application does when it starts.
+  await tendTables(db);
   return { app, maren: staffAs(app, seeded.staff["maren"]!, "maren"), first: ids[0]! };
 }
 const middle = (times: number[]): number =>

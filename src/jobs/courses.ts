@@ -1,7 +1,7 @@
 import { withoutValues } from "../db/errors";
 import { repositories } from "../db/repositories";
 import type { Application } from "../server/application";
-import { pointsWithin } from "../usecases/measures";
+import { pointsOfClients } from "../usecases/measures";
 
 const mostInRound = 100;
 /**
@@ -14,7 +14,7 @@ export async function makeCourses(app: Application): Promise<void> {
   await withoutValues(() =>
     app.database.db.transaction(async (db) => {
       const repo = repositories(db, app.ports.sealer);
-      await pointsWithin({ repo, practice }, mostInRound, await repo.courses.stale(practice.id, mostInRound));
+      await pointsOfClients({ repo, practice }, await repo.courses.stale(practice.id, mostInRound));
     }),
   );
 }

@@ -3,6 +3,7 @@ import { boundsOf, dayIn } from "../core/scheduling";
 import { laterBy } from "../core/shared";
 import { anchorLetterTo } from "../usecases/sending";
 import { withoutValues } from "../db/errors";
+import { tendTables } from "../db/tend";
 import { markedHead, repositories } from "../db/repositories";
 import type { Application } from "../server/application";
 
@@ -47,6 +48,10 @@ export async function mailAnchors(app: Application): Promise<void> {
       ]);
     }),
   );
+}
+/** Looks after the tables of the embedded database, which has nobody else who would. */
+export async function lookAfterTables({ database }: Application): Promise<void> {
+  if (database.kind === "pglite") await withoutValues(() => tendTables(database.db));
 }
 /** Longest window that anything is counted in. */
 const longestWindow = 24 * 3_600_000;

@@ -5,7 +5,7 @@ import { backUpDaily, countWarnings, lookAtVersion } from "./watch";
 import { eraseAgain, heardErased, keysLeft, resealKeys, scrubKeys } from "./client-keys";
 import { makeCourses } from "./courses";
 import { escalateAlerts } from "./alerts";
-import { keepHead, mailAnchors, tidy } from "./housekeeping";
+import { keepHead, lookAfterTables, mailAnchors, tidy } from "./housekeeping";
 import { lookAfterPost, recoverPost, stopPost } from "./letters";
 import { runImports, stopImports } from "./imports";
 import { runSchedules, stopSchedules } from "./measures";
@@ -37,6 +37,7 @@ const jobs: readonly Job[] = [
   { what: "asking for measures", every: 60_000, round: runSchedules },
   { what: "telling owners of alerts that stay open", every: 60_000, round: escalateAlerts },
   { what: "mailing the journal's anchor", every: 600_000, round: mailAnchors },
+  { what: "looking after the tables", every: 600_000, round: lookAfterTables },
   { what: "tidying up", every: 3_600_000, round: tidy },
 ];
 const timers = new WeakMap<Application, NodeJS.Timeout[]>();
@@ -79,6 +80,7 @@ export async function startJobs(app: Application): Promise<void> {
   await recoverPost(app);
   await runMailings(app);
   await runImports(app);
+  go("looking after the tables", lookAfterTables);
   await countWarnings(app);
   await backUpDaily(app);
 }

@@ -121,12 +121,12 @@ describe.each(kinds)("scores over time on %s", (kind) => {
 
   it("made from what has changed meanwhile are not kept as if they were true", async () => {
     const practiceId = (await world.app.practice())!.id;
-    const [before] = await world.repo.courses.kept(practiceId, [client("hugo")]);
+    const [before] = await world.repo.courses.points(practiceId, [client("hugo")]);
     const stale: ScorePoint[] = [];
     await measured("hugo", 5);
     // Whoever read before that return keeps what they made of it afterwards.
     await world.repo.courses.keep([{ ...before!, points: stale }]);
-    expect((await world.repo.courses.kept(practiceId, [client("hugo")]))[0]!.points).toBeUndefined();
+    expect((await world.repo.courses.points(practiceId, [client("hugo")]))[0]!.made).toBeUndefined();
     expect((await courseOf("hugo"))!.points.at(-1)!.value).toBe(5);
   });
 
@@ -409,7 +409,7 @@ describe.each(kinds)("scores over time on %s", (kind) => {
     // The same from what each of them answered first, as their own page shows it.
     const rows: number[][] = [];
     const practiceId = (await world.app.practice())!.id;
-    for (const { clientId } of await world.repo.courses.kept(
+    for (const { clientId } of await world.repo.courses.points(
       practiceId,
       await world.repo.courses.everybody(practiceId),
     )) {

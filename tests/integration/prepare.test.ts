@@ -8,6 +8,7 @@ import { openPglite } from "../../src/db/client.pglite";
 import { openPostgres } from "../../src/db/client.postgres";
 import type { Database } from "../../src/db/database";
 import { UnknownDatabaseError } from "../../src/db/prepare";
+import { tendTables } from "../../src/db/tend";
 import { kinds, serverUrl, type Kind } from "../support/world";
 
 const quiet = (): void => undefined;
@@ -76,4 +77,32 @@ describe.each(kinds)("preparing a database, %s", (kind) => {
     await expect(place.open()).rejects.toThrow("Nothing in it was changed.");
     await place.gone();
   });
+});
+
+it("tables of the embedded database are counted for the planner when much changed, killed or not, and left alone otherwise", async () => {
+  const place = await places.pglite();
+  const count = async ({ db }: Database): Promise<number> =>
+    (
+      (await db.execute(sql`select reltuples::int as many from pg_class where relname = 'rate_limit'`)) as unknown as {
+        rows: { many: number }[];
+      }
+    ).rows[0]!.many;
+  const add = ({ db }: Database, from: number): Promise<unknown> =>
+    db.execute(
+      sql`insert into rate_limit (key, window_start, count) select 'k' || n, now(), 1 from generate_series(${from}::int, ${from + 9999}::int) n`,
+    );
+  const first = await place.open();
+  await tendTables(first.db);
+  expect(await tendTables(first.db)).toEqual([]);
+  await add(first, 1);
+  expect(await tendTables(first.db)).toContain("rate_limit");
+  expect(await count(first)).toBe(10_000);
+  expect(await tendTables(first.db)).toEqual([]);
+  await add(first, 10_001);
+  // What was counted of changes is lost with the process.
+  await first.db.execute(sql`select pg_stat_reset()`);
+  expect(await tendTables(first.db)).toContain("rate_limit");
+  expect(await count(first)).toBe(20_000);
+  await first.close();
+  await place.gone();
 });

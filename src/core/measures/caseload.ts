@@ -1,18 +1,13 @@
 import type { ChangeRule } from "../questionnaire";
 import { laterBy, type Instant } from "../shared";
 import { changeStates, type ChangeState } from "./change";
-import { changeIn, isScored, momentOrder, type Course, type Scored } from "./course";
+import { changeBetween, momentOrder, type Ends, type ScoredVersion } from "./course";
 import { prePostEffect, wilson, type EffectSize } from "./statistics";
 
 /** Where somebody stands in one score. */
-export interface Case {
+export interface Case extends Ends {
   readonly clientId: string;
-  readonly questionnaireId: string;
-  readonly linkId: string;
   readonly title: string;
-  readonly first: Scored;
-  readonly last: Scored;
-  readonly scores: number;
   /** Not known of one score, or of two that are made differently. */
   readonly state: ChangeState;
   /** Last minus first; undefined where those are not set against each other. */
@@ -20,34 +15,23 @@ export interface Case {
   /** The difference as a share of the whole range; above zero is worse. */
   readonly worse: number;
   readonly better: ChangeRule["better"] | undefined;
-  /** The last few numbers, for a line as small as a word. */
-  readonly numbers: readonly number[];
   readonly range: readonly [least: number, most: number];
 }
-const mostNumbers = 12;
-/** Undefined of a score that was never given. */
-export function caseOf(clientId: string, course: Course): Case | undefined {
-  const scored = course.points.filter(isScored);
-  const [first, last] = [scored[0], scored.at(-1)];
-  if (!first || !last) return undefined;
-  const whole = changeIn(course);
-  const version = course.versions.at(-1);
+/** @param versions those its points came on and the one in use, the oldest first */
+export function caseOf(clientId: string, ends: Ends, versions: readonly ScoredVersion[]): Case {
+  const whole = changeBetween({ versions }, ends.first, ends.last);
+  const version = versions.at(-1);
   const rule = whole.known ? whole.rule : version?.change;
   const difference = whole.known ? whole.change.difference : undefined;
   const size = (version?.most ?? 1) - (version?.least ?? 0);
   return {
+    ...ends,
     clientId,
-    questionnaireId: course.questionnaireId,
-    linkId: course.linkId,
-    title: course.title,
-    first,
-    last,
-    scores: scored.length,
+    title: version?.title ?? "",
     state: whole.known ? whole.change.state : "not-known",
     difference,
     worse: difference === undefined ? 0 : ((rule?.better === "higher" ? -1 : 1) * difference) / Math.max(1e-9, size),
     better: rule?.better,
-    numbers: scored.slice(-mostNumbers).map(({ value }) => value),
     range: [version?.least ?? 0, version?.most ?? 1],
   };
 }

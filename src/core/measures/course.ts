@@ -104,14 +104,16 @@ export const inTime = (points: readonly ScorePoint[]): ScorePoint[] =>
     ? [...points]
     : [...points].sort((one, other) => momentOrder(one.at, other.at));
 
+type Versions = Pick<Course, "versions">;
+type OnVersion = Pick<ScorePoint, "versionId">;
 /** What there is to read of a point: how its version makes it. */
-export const versionOf = ({ versions }: Course, { versionId }: ScorePoint): ScoredVersion | undefined =>
+export const versionOf = ({ versions }: Versions, { versionId }: OnVersion): ScoredVersion | undefined =>
   versions.find((one) => one.versionId === versionId);
 /**
  * How a point is judged: by what is known of its score by now, where it is still made as it was; else by its own
  * version.
  */
-export function judgedBy(course: Course, point: ScorePoint): ScoredVersion | undefined {
+export function judgedBy(course: Versions, point: OnVersion): ScoredVersion | undefined {
   const own = versionOf(course, point);
   return own && course.versions.findLast((one) => one.scoring === own.scoring);
 }
@@ -125,15 +127,17 @@ export function bandOf(course: Course, point: ScorePoint): string {
 }
 export type Scored = ScorePoint & { readonly value: number };
 export const isScored = (point: ScorePoint): point is Scored => point.value !== undefined;
+/** What a change takes of a point. */
+export type EndPoint = Pick<Scored, "at" | "versionId" | "value">;
 
 /** Why a change is not told. */
 export type NoChange = "no-score" | "one-score" | "made-differently";
-export type ChangeFound =
+export type ChangeFound<Point extends EndPoint = Scored> =
   | {
       readonly known: true;
       readonly change: Change;
-      readonly from: Scored;
-      readonly to: Scored;
+      readonly from: Point;
+      readonly to: Point;
       readonly rule: ChangeRule | undefined;
     }
   | { readonly known: false; readonly why: NoChange };
@@ -145,9 +149,11 @@ export function changeIn(course: Course, baseline?: Instant): ChangeFound {
   const scored = course.points.filter(isScored);
   const to = scored.at(-1);
   if (!to) return { known: false, why: "no-score" };
-  const from = (baseline !== undefined && scored.find(({ at }) => at === baseline)) || scored[0]!;
-  if (from === to || from.at >= to.at) return { known: false, why: "one-score" };
-  const [before, after] = [versionOf(course, from), judgedBy(course, to)];
+  return changeBetween(course, (baseline !== undefined && scored.find(({ at }) => at === baseline)) || scored[0]!, to);
+}
+export function changeBetween<Point extends EndPoint>(of: Versions, from: Point, to: Point): ChangeFound<Point> {
+  if (from.at >= to.at) return { known: false, why: "one-score" };
+  const [before, after] = [versionOf(of, from), judgedBy(of, to)];
   if (!before || !after || before.scoring !== after.scoring) return { known: false, why: "made-differently" };
   return { known: true, from, to, rule: after.change, change: changeOf(from.value, to.value, after.change) };
 }
@@ -227,6 +233,42 @@ export function testRetest(
   );
   const found = correlation(pairs);
   return found === undefined ? undefined : { r: found, pairs: pairs.length };
+}
+
+/** What became of somebody in one score: all that lists of many people need of its points. */
+export interface Ends {
+  readonly questionnaireId: string;
+  readonly linkId: string;
+  readonly first: EndPoint;
+  readonly last: EndPoint;
+  /** How often it was given. */
+  readonly scores: number;
+  /** The last few numbers, the oldest first. */
+  readonly numbers: readonly number[];
+}
+const mostNumbers = 12;
+/** Of each score that was given at all, the one that was given last before others. */
+export function endsOf(points: readonly ScorePoint[]): Ends[] {
+  const byScore = new Map<string, Scored[]>();
+  for (const point of points.filter(isScored)) {
+    const own = byScore.get(courseKey(point));
+    if (own) own.push(point);
+    else byScore.set(courseKey(point), [point]);
+  }
+  const endOf = ({ at, versionId, value }: Scored): EndPoint => ({ at, versionId, value });
+  return [...byScore.values()]
+    .map((own): Ends => {
+      const { questionnaireId, linkId } = own[0]!;
+      return {
+        questionnaireId,
+        linkId,
+        first: endOf(own[0]!),
+        last: endOf(own.at(-1)!),
+        scores: own.length,
+        numbers: own.slice(-mostNumbers).map(({ value }) => value),
+      };
+    })
+    .sort((one, other) => momentOrder(other.last.at, one.last.at));
 }
 
 type Numbers = readonly [

@@ -1,16 +1,16 @@
 import { and, eq, inArray, isNotNull, isNull, sql } from "drizzle-orm";
-import { packPoints, unpackPoints, type PackedPoints, type ScorePoint } from "../../core/measures";
+import { endsOf, packPoints, unpackPoints, type Ends, type PackedPoints, type ScorePoint } from "../../core/measures";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
 import { broughtScore, client, course } from "../schema";
 import { clientKeyRepository } from "./client-keys";
 import { inSight, type Sight } from "./sight";
 
-/** A client's scores as they were last made, or none where returns came or went since. */
-export interface KeptCourse {
+/** What was last made of a client's scores, or nothing where returns came or went since. */
+export interface KeptCourse<Made> {
   readonly clientId: Id<"Client">;
   readonly revision: number;
-  readonly points: readonly ScorePoint[] | undefined;
+  readonly made: Made | undefined;
 }
 export interface BroughtScore {
   readonly clientId: Id<"Client">;
@@ -26,7 +26,40 @@ export const courseRepository = (db: Db, sealer: Sealer, sight: Sight) => {
   const keys = clientKeyRepository(db, sealer);
   const seen = inSight(db, sight);
   const place = (clientId: string): string => `course:${clientId}`;
+  const endsPlace = (clientId: string): string => `course-ends:${clientId}`;
   const broughtPlace = (id: string): string => `brought-score:${id}`;
+  async function kept<Sealed, Made>(
+    column: typeof course.sealed | typeof course.ends,
+    placeOf: (clientId: string) => string,
+    open: (sealed: Sealed) => Made,
+    practiceId: Id<"Practice">,
+    clientIds: readonly Id<"Client">[],
+  ): Promise<KeptCourse<Made>[]> {
+    if (clientIds.length === 0) return [];
+    const rows = await db
+      .select({
+        clientId: client.id,
+        keyId: client.keyId,
+        revision: sql<number>`coalesce(${course.revision}, 0)`.mapWith(Number),
+        sealed: sql<Uint8Array | null>`case when ${course.madeOf} = ${course.revision} then ${column} end`,
+      })
+      .from(client)
+      .leftJoin(course, eq(course.clientId, client.id))
+      .where(
+        and(
+          eq(client.practiceId, practiceId),
+          isNotNull(client.keyId),
+          seen(client.id),
+          inArray(client.id, [...clientIds]),
+        ),
+      );
+    await keys.know(rows.map(({ keyId }) => keyId));
+    return rows.map(({ clientId, revision, sealed }) => ({
+      clientId,
+      revision,
+      made: sealed ? open(sealer.open<Sealed>(placeOf(clientId), new Uint8Array(sealed))) : undefined,
+    }));
+  }
   return {
     /** Everybody who is neither erased nor made one with another, the test client left out. */
     async everybody(practiceId: Id<"Practice">): Promise<Id<"Client">[]> {
@@ -44,44 +77,30 @@ export const courseRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         );
       return rows.map(({ id }) => id);
     },
-    async kept(practiceId: Id<"Practice">, clientIds: readonly Id<"Client">[]): Promise<KeptCourse[]> {
-      if (clientIds.length === 0) return [];
-      const rows = await db
-        .select({
-          clientId: client.id,
-          keyId: client.keyId,
-          revision: sql<number>`coalesce(${course.revision}, 0)`.mapWith(Number),
-          sealed: sql<Uint8Array | null>`case when ${course.madeOf} = ${course.revision} then ${course.sealed} end`,
-        })
-        .from(client)
-        .leftJoin(course, eq(course.clientId, client.id))
-        .where(
-          and(
-            eq(client.practiceId, practiceId),
-            isNotNull(client.keyId),
-            seen(client.id),
-            inArray(client.id, [...clientIds]),
-          ),
-        );
-      await keys.know(rows.map(({ keyId }) => keyId));
-      return rows.map(({ clientId, revision, sealed }) => ({
-        clientId,
-        revision,
-        points: sealed ? unpackPoints(sealer.open<PackedPoints>(place(clientId), new Uint8Array(sealed))) : undefined,
-      }));
-    },
+    /** All points, the oldest first. */
+    points: (
+      practiceId: Id<"Practice">,
+      clientIds: readonly Id<"Client">[],
+    ): Promise<KeptCourse<readonly ScorePoint[]>[]> =>
+      kept<PackedPoints, readonly ScorePoint[]>(course.sealed, place, unpackPoints, practiceId, clientIds),
+    /** The first and the last of each score: a fraction of the points to read and to open. */
+    ends: (practiceId: Id<"Practice">, clientIds: readonly Id<"Client">[]): Promise<KeptCourse<readonly Ends[]>[]> =>
+      kept<readonly Ends[], readonly Ends[]>(course.ends, endsPlace, (ends) => ends, practiceId, clientIds),
     /** Keeps what was made of revisions, unless something newer was made meanwhile. */
-    async keep(made: readonly (KeptCourse & { readonly points: readonly ScorePoint[] })[]): Promise<void> {
-      if (made.length === 0) return;
-      const ids = made.map(({ clientId }) => clientId);
+    async keep(
+      all: readonly (Omit<KeptCourse<unknown>, "made"> & { readonly points: readonly ScorePoint[] })[],
+    ): Promise<void> {
+      if (all.length === 0) return;
+      const ids = all.map(({ clientId }) => clientId);
       const rows = await db.select({ id: client.id, keyId: client.keyId }).from(client).where(inArray(client.id, ids));
       const keyOf = new Map(rows.map(({ id, keyId }) => [id, keyId]));
       await keys.know(keyOf.values());
-      const values = made.flatMap(({ clientId, revision, points }) => {
+      const values = all.flatMap(({ clientId, revision, points }) => {
         const keyId = keyOf.get(clientId);
-        return keyId
-          ? [{ clientId, revision, madeOf: revision, sealed: sealer.seal(place(clientId), packPoints(points), keyId) }]
-          : [];
+        if (!keyId) return [];
+        const sealed = sealer.seal(place(clientId), packPoints(points), keyId);
+        const ends = sealer.seal(endsPlace(clientId), endsOf(points), keyId);
+        return [{ clientId, revision, madeOf: revision, sealed, ends }];
       });
       if (values.length === 0) return;
       await db
@@ -90,7 +109,7 @@ export const courseRepository = (db: Db, sealer: Sealer, sight: Sight) => {
         .values(values.sort((one, other) => (one.clientId < other.clientId ? -1 : 1)))
         .onConflictDoUpdate({
           target: course.clientId,
-          set: { madeOf: sql`excluded.made_of`, sealed: sql`excluded.sealed` },
+          set: { madeOf: sql`excluded.made_of`, sealed: sql`excluded.sealed`, ends: sql`excluded.ends` },
           setWhere: sql`coalesce(${course.madeOf}, 0) <= excluded.made_of`,
         });
     },

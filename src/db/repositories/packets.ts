@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, inArray, isNotNull, lt, notExists, or, sql, type SQL } from "drizzle-orm";
+import { and, asc, count, desc, eq, exists, inArray, isNotNull, lt, notExists, or, sql, type SQL } from "drizzle-orm";
 import { alias } from "drizzle-orm/pg-core";
 import type { Id, Instant, Sealer } from "../../core/shared";
 import type { Db } from "../database";
@@ -313,21 +313,29 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       practiceId: Id<"Practice">,
       questionnaireId: Id<"Questionnaire">,
     ): Promise<{ readonly asked: number; readonly returned: number }> {
+      const versions = db
+        .select({ id: questionnaireVersion.id })
+        .from(questionnaireVersion)
+        .where(eq(questionnaireVersion.questionnaireId, questionnaireId));
       const [row] = await db
         .select({
           asked: count(),
           returned: sql<number>`count(*) filter (where ${packet.returnedAt} is not null)`.mapWith(Number),
         })
-        .from(packetPart)
-        .innerJoin(packet, eq(packet.id, packetPart.packetId))
-        .innerJoin(questionnaireVersion, eq(questionnaireVersion.id, packetPart.versionId))
+        .from(packet)
         .where(
           and(
             eq(packet.practiceId, practiceId),
-            eq(questionnaireVersion.questionnaireId, questionnaireId),
             isNotNull(packet.sentAt),
             real,
             seen(packet.clientId),
+            // Not a join: each row is read once also where the planner knows of a few of many.
+            exists(
+              db
+                .select({ id: packetPart.id })
+                .from(packetPart)
+                .where(and(eq(packetPart.packetId, packet.id), inArray(packetPart.versionId, versions))),
+            ),
           ),
         );
       return row ?? { asked: 0, returned: 0 };

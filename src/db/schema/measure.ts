@@ -20,6 +20,8 @@ export const course = pgTable("course", {
   /** The revision it was made of. */
   madeOf: bigint("made_of", { mode: "number" }),
   sealed: sealedColumn("sealed"),
+  /** The first and the last of each score alone, which is all that lists of everybody read. */
+  ends: sealedColumn("ends"),
 });
 
 /** A score from before, that was brought from a file. */

@@ -12,7 +12,7 @@ import {
 } from "../../core/measures";
 import { ok, type Id, type Instant, type Result } from "../../core/shared";
 import { may, query, type CommonError, type Context, type StaffActor } from "../kit";
-import { KnownScores, pointsWithin } from "./courses";
+import { endsOfEverybody, KnownScores } from "./courses";
 
 export interface CaseLine extends Case {
   readonly name: string;
@@ -93,17 +93,17 @@ async function allCases(
 ): Promise<{ readonly cases: Map<string, Case[]>; readonly left: number }> {
   const known = new KnownScores(ctx);
   const cases = new Map<string, Case[]>();
-  const { points: all, left } = await pointsWithin(ctx, mostAnew);
-  for (const [clientId, points] of all) {
-    if (points.length === 0) continue;
-    for (const course of await known.coursesOf(points)) {
-      const one = caseOf(clientId, course);
-      if (!one) continue;
-      const those = cases.get(courseKey(course));
+  const { made, left } = await endsOfEverybody(ctx, mostAnew);
+  for (const [clientId, all] of made)
+    for (const ends of all) {
+      const versions = await known.versionsOf(ends);
+      // A score that the version it came on has no more.
+      if (versions.length === 0) continue;
+      const one = caseOf(clientId, ends, versions);
+      const those = cases.get(courseKey(ends));
       if (those) those.push(one);
-      else cases.set(courseKey(course), [one]);
+      else cases.set(courseKey(ends), [one]);
     }
-  }
   return { cases, left };
 }
 async function byPractitioner({ repo, practice, now }: Context, cases: readonly Case[]) {

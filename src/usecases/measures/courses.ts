@@ -1,8 +1,10 @@
 import {
+  endsOf,
   inTime,
   pointsOf,
   scoredVersions,
   type Course,
+  type Ends,
   type ScoredVersion,
   type ScorePoint,
 } from "../../core/measures";
@@ -21,36 +23,47 @@ const atOnce = 500;
  * asks.
  * @param clientIds everybody in sight but the test client, where none are named
  */
-export async function pointsOfClients(
+export const pointsOfClients = async (
   ctx: Reading,
   clientIds?: readonly Id<"Client">[],
-): Promise<Map<Id<"Client">, readonly ScorePoint[]>> {
-  return (await pointsWithin(ctx, Infinity, clientIds)).points;
+): Promise<Map<Id<"Client">, readonly ScorePoint[]>> =>
+  (await keptOrMade(ctx, { read: ctx.repo.courses.points, from: (points) => points, clientIds })).made;
+/** The first and the last of everybody's scores, with so many people's made anew at most. */
+export const endsOfEverybody = (ctx: Reading, mostAnew: number): Promise<Found<readonly Ends[]>> =>
+  keptOrMade(ctx, { read: ctx.repo.courses.ends, from: endsOf, mostAnew });
+
+interface Found<Made> {
+  readonly made: Map<Id<"Client">, Made>;
+  /** Of so many people it is not known yet. */
+  readonly left: number;
 }
-/** The same, with so many made anew at most; `left`: of so many it is not known yet. */
-export async function pointsWithin(
+interface Wanted<Made> {
+  readonly read: (practiceId: Id<"Practice">, clientIds: readonly Id<"Client">[]) => Promise<KeptCourse<Made>[]>;
+  readonly from: (points: readonly ScorePoint[]) => Made;
+  readonly clientIds?: readonly Id<"Client">[] | undefined;
+  readonly mostAnew?: number;
+}
+async function keptOrMade<Made>(
   ctx: Reading,
-  mostAnew: number,
-  clientIds?: readonly Id<"Client">[],
-): Promise<{ readonly points: Map<Id<"Client">, readonly ScorePoint[]>; readonly left: number }> {
+  { read, from, clientIds, mostAnew = Infinity }: Wanted<Made>,
+): Promise<Found<Made>> {
   const { repo, practice } = ctx;
-  const points = new Map<Id<"Client">, readonly ScorePoint[]>();
+  const made = new Map<Id<"Client">, Made>();
   const wanted = clientIds ?? (await repo.courses.everybody(practice.id));
   let [allowed, left] = [mostAnew, 0];
   for (let start = 0; start < wanted.length; start += atOnce) {
-    const kept = await repo.courses.kept(practice.id, wanted.slice(start, start + atOnce));
-    const stale: KeptCourse[] = [];
-    for (const one of kept) {
-      if (one.points) points.set(one.clientId, one.points);
+    const stale: KeptCourse<Made>[] = [];
+    for (const one of await read(practice.id, wanted.slice(start, start + atOnce))) {
+      if (one.made) made.set(one.clientId, one.made);
       // Of many, those of whom nothing ever came back are passed over.
       else if (one.revision > 0 || clientIds) stale.push(one);
     }
     const now = stale.slice(0, Math.max(0, allowed));
     allowed -= now.length;
     left += stale.length - now.length;
-    const made = await madeAnew(ctx, now);
-    const fresh = now.map((one) => ({ ...one, points: made.get(one.clientId) ?? [] }));
-    for (const one of fresh) points.set(one.clientId, one.points);
+    const anew = await madeAnew(ctx, now);
+    const fresh = now.map((one) => ({ ...one, points: anew.get(one.clientId) ?? [] }));
+    for (const { clientId, points } of fresh) made.set(clientId, from(points));
     await repo.courses.keep(fresh);
     // The embedded database answers without ever letting the process turn to anything else: requests come in between.
     if (wanted.length > atOnce)
@@ -58,9 +71,12 @@ export async function pointsWithin(
         setImmediate(resolve);
       });
   }
-  return { points, left };
+  return { made, left };
 }
-async function madeAnew(ctx: Reading, clients: readonly KeptCourse[]): Promise<Map<Id<"Client">, ScorePoint[]>> {
+async function madeAnew(
+  ctx: Reading,
+  clients: readonly Pick<KeptCourse<unknown>, "clientId">[],
+): Promise<Map<Id<"Client">, ScorePoint[]>> {
   const { repo, practice } = ctx;
   const ids = clients.map(({ clientId }) => clientId);
   const people = await repo.clients.byIds(practice.id, ids);
@@ -114,6 +130,11 @@ export class KnownScores {
         });
       })
     ).flat();
+  }
+  /** How the version in use makes a score, and those that its first and its last came on; the oldest first. */
+  async versionsOf({ questionnaireId, linkId, first, last }: Ends): Promise<readonly ScoredVersion[]> {
+    const ids = [first.versionId, last.versionId] as Id<"Version">[];
+    return (await this.of(questionnaireId as Id<"Questionnaire">, ids)).get(linkId) ?? [];
   }
   /** Of these versions and the one in use, the oldest first, by score. */
   private async of(

@@ -1,7 +1,7 @@
 export { alertLines, closeAlert, type AlertClosed, type AlertLine } from "./alerts";
 export { bringScores, scoreChoices, type BringScoresError, type CheckedScores, type ScoreChoice } from "./bring";
 export { caseload, type Caseload, type CaseLine, type Figures } from "./caseload";
-export { KnownScores, pointsOfClients, pointsWithin } from "./courses";
+export { endsOfEverybody, KnownScores, pointsOfClients } from "./courses";
 export { ownReliability, type OwnReliability } from "./own-reliability";
 export { measurePolicy, setMeasurePolicy } from "./policy";
 export { askForMeasures, endSchedule, recallOf, scheduleMeasures, type ScheduleLine } from "./schedule";
