@@ -1,11 +1,11 @@
 import { redirect } from "next/navigation";
 import type { ReactNode } from "react";
-import { application, rightsFor, useCases } from "@/server";
+import { application, rightsFor } from "@/server";
 import { ShortcutKeys } from "@/ui/kit/shortcuts";
 import { TimeFrameProvider } from "@/ui/kit/time";
 import { Spine } from "@/ui/kit/spine";
 import { currentStaff } from "../_server/request";
-import { load } from "../_server/run";
+import { waiting } from "../_server/waiting";
 import { signOutAction } from "./actions";
 import type { Waiting } from "@/usecases/sending";
 import { Find } from "./find";
@@ -24,7 +24,6 @@ export default async function StaffLayout({ children }: { readonly children: Rea
   if (actor.kind !== "staff") redirect("/sign-in");
   const practice = await app.practice();
   const rights = practice ? rightsFor(actor, practice) : [];
-  const waiting = await load(useCases.waiting, {});
   return (
     <TimeFrameProvider
       frame={{ locale: practice?.locale ?? "en-GB", zone: practice?.zone ?? "UTC", now: app.ports.clock.now() }}
@@ -37,7 +36,7 @@ export default async function StaffLayout({ children }: { readonly children: Rea
           rights={rights}
           signOut={signOutAction}
           find={<Find rights={rights} />}
-          waiting={waitingWords(waiting)}
+          waiting={waitingWords(await waiting())}
           postRoom={!app.ports.post.outside && rights.includes("post-room.read")}
         >
           {children}

@@ -2,6 +2,7 @@ import type { Metadata } from "next";
 import { Suspense } from "react";
 import { useCases } from "@/server";
 import { load } from "../../../_server/run";
+import { waiting } from "../../../_server/waiting";
 import { CaseloadView } from "./caseload-view";
 import { Counting } from "./counting";
 
@@ -13,6 +14,8 @@ interface Asked {
   readonly from?: string;
 }
 async function Counted({ of, order, from }: Asked) {
+  // The embedded database does one thing at a time: what the frame asks it comes first.
+  await waiting();
   return (
     <CaseloadView
       caseload={await load(useCases.caseload, { of, order, from: from === undefined ? 0 : Number(from) })}

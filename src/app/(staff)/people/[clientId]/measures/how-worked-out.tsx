@@ -1,10 +1,11 @@
 "use client";
+import { memo } from "react";
 import { changeIn, isScored, judgedBy, measuringOf, pointsText, slopePerWeek, type Course } from "@/core/measures";
 import type { Norm, Sourced } from "@/core/questionnaire";
 import { Answers, Fold } from "@/ui/kit/ledger";
 
 /** What the words about a change rest on: each number with where it is published. */
-export function HowWorkedOut({ course }: { readonly course: Course }) {
+export const HowWorkedOut = memo(function HowWorkedOut({ course }: { readonly course: Course }) {
   const last = course.points.filter(isScored).at(-1);
   const rule = last && judgedBy(course, last)?.change;
   if (!rule)
@@ -76,4 +77,4 @@ export function HowWorkedOut({ course }: { readonly course: Course }) {
       </Answers>
     </Fold>
   );
-}
+});

@@ -1,4 +1,5 @@
 "use client";
+import { memo } from "react";
 import styled from "styled-components";
 import type { Instant } from "@/core/shared";
 import { SectionTitle, Soft, Spoken } from "@/ui/kit/page";
@@ -6,7 +7,7 @@ import type { ItemSeries } from "@/usecases/measures";
 
 const [width, height] = [132, 30];
 /** Each item of a score over the last returns, all on the same scale: which of them moved is seen at once. */
-export function ItemPlots({
+export const ItemPlots = memo(function ItemPlots({
   items,
   dayOf,
 }: {
@@ -49,7 +50,7 @@ export function ItemPlots({
       </Grid>
     </section>
   );
-}
+});
 const across = (index: number, { numbers }: ItemSeries): number =>
   4 + (index / Math.max(1, numbers.length - 1)) * (width - 8);
 const down = (number: number, { least, most }: ItemSeries): number =>

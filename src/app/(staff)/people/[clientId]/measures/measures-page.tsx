@@ -1,5 +1,5 @@
 "use client";
-import { useCallback, useMemo, useRef, useState } from "react";
+import { startTransition, useCallback, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import {
   bandOf,
@@ -175,9 +175,12 @@ function ShownCourse({
     const found = view.courses.find((one) => courseKey(one) === other);
     return found && trendOf(found, []);
   }, [view.courses, other]);
-  const says = trendWords(course, locale, zone, baseline);
-  const day = dateFormat(locale, { day: "numeric", month: "short", year: "numeric", timeZone: zone });
-  const dayOf = (at: Instant): string => day.format(instantMs(at));
+  const says = useMemo(() => trendWords(course, locale, zone, baseline), [course, locale, zone, baseline]);
+  const mixed = useMemo(() => mixedWords(course, zone), [course, zone]);
+  const dayOf = useMemo(() => {
+    const day = dateFormat(locale, { day: "numeric", month: "short", year: "numeric", timeZone: zone });
+    return (at: Instant): string => day.format(instantMs(at));
+  }, [locale, zone]);
   const canvas = useRef<HTMLCanvasElement>(null);
   const onDrawn = useCallback((drawn: HTMLCanvasElement): void => {
     canvas.current = drawn;
@@ -194,7 +197,7 @@ function ShownCourse({
     <section aria-label={course.title}>
       <SectionTitle>{course.title}</SectionTitle>
       <Says aria-live="polite">{says}</Says>
-      {mixedWords(course, zone).map((words) => (
+      {mixed.map((words) => (
         <Known key={words}>{words}</Known>
       ))}
       {trend.corridor && (
@@ -213,7 +216,8 @@ function ShownCourse({
             value: at as string,
             label: `${dayOf(at)}: ${pointsText(value)}`,
           }))}
-          onChange={(at) => setBaseline(at as Instant)}
+          // The list closes at once; many points are drawn after it.
+          onChange={(at) => startTransition(() => setBaseline(at as Instant))}
         />
         {others.length > 0 && (
           <Pick
@@ -225,7 +229,7 @@ function ShownCourse({
               { value: "", label: "nothing" },
               ...others.map((one) => ({ value: courseKey(one), label: one.title })),
             ]}
-            onChange={(key) => setOther(String(key))}
+            onChange={(key) => startTransition(() => setOther(String(key)))}
           />
         )}
         <Cluster>
@@ -254,13 +258,14 @@ function ShownCourse({
       <HowWorkedOut course={course} />
       <Fold open>
         <summary>The numbers</summary>
-        <PointTable course={course} trend={trend} dayOf={dayOf} />
+        <PointTable course={course} dayOf={dayOf} />
       </Fold>
-      <ItemPlots items={view.items[course.questionnaireId] ?? []} dayOf={dayOf} />
+      <ItemPlots items={view.items[course.questionnaireId] ?? none} dayOf={dayOf} />
     </section>
   );
 }
-const mostBaselines = 40;
+const none: readonly never[] = [];
+const mostBaselines = 24;
 /** Of very many scores some, evenly spread, the first and the chosen one among them. */
 function baselines({ points, baseline }: Trend): Trend["points"] {
   const every = Math.ceil(points.length / mostBaselines);

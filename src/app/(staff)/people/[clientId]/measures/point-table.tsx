@@ -1,21 +1,19 @@
 "use client";
-import { useState } from "react";
+import { memo, useState } from "react";
 import styled from "styled-components";
-import { isScored, pointsText, versionOf, type Course, type Trend } from "@/core/measures";
+import { bandOf, isScored, pointsText, versionOf, type Course } from "@/core/measures";
 import { languageName, type Instant } from "@/core/shared";
 import { Button } from "@/ui/kit/button";
 import { Table } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 
-const mostRows = 100;
+const mostRows = 40;
 export interface PointTableProps {
   readonly course: Course;
-  readonly trend: Trend;
   readonly dayOf: (at: Instant) => string;
 }
 /** The same numbers as the plot, and those it cannot draw: the newest first. */
-export function PointTable({ course, trend, dayOf }: PointTableProps) {
-  const bands = new Map(trend.points.map((point) => [`${point.at} ${point.partId ?? ""}`, point.band]));
+export const PointTable = memo(function PointTable({ course, dayOf }: PointTableProps) {
   // Very many rows are drawn when they are asked for.
   const [all, setAll] = useState(course.points.length <= mostRows);
   const shown = all ? course.points : course.points.slice(-mostRows);
@@ -43,7 +41,7 @@ export function PointTable({ course, trend, dayOf }: PointTableProps) {
                 )}
               </th>
               <td>{isScored(point) ? pointsText(point.value) : "not scorable"}</td>
-              <td>{bands.get(`${point.at} ${point.partId ?? ""}`)}</td>
+              <td>{bandOf(course, point)}</td>
               <td>
                 {point.answered} of {point.items}
                 {point.prorated ? ", filled up by their mean" : ""}
@@ -61,7 +59,7 @@ export function PointTable({ course, trend, dayOf }: PointTableProps) {
       )}
     </Scroller>
   );
-}
+});
 const Scroller = styled.div`
   max-block-size: 22rem;
   overflow: auto;

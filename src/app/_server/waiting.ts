@@ -1,0 +1,7 @@
+import "server-only";
+import { cache } from "react";
+import { useCases } from "@/server";
+import { load } from "./run";
+
+/** What the spine counts, asked once a request. A page whose own work is long waits for it, so that the frame is there first. */
+export const waiting = cache(() => load(useCases.waiting, {}));
