@@ -8,7 +8,7 @@ const [fewPages, newPages] = [10, 0.2];
 
 /**
  * What a PostgreSQL server does by itself and the embedded one has no process for: sweeps tables that changed much, and
- * counts what the planner goes by. Without it a join of large tables is planned as one of empty ones. One table at a time,
+ * counts what the planner goes by, small tables too, once. Without it a join of large tables is planned as one of empty ones. One table at a time,
  * outside a transaction; gives which.
  */
 export async function tendTables(db: Db): Promise<string[]> {
@@ -17,6 +17,7 @@ export async function tendTables(db: Db): Promise<string[]> {
     join pg_namespace n on n.oid = c.relnamespace and n.nspname = 'public'
     left join pg_stat_user_tables s on s.relid = c.oid
     where c.relkind = 'r' and (
+      (c.reltuples < 0 and pg_relation_size(c.oid) > 0) or
       coalesce(s.n_mod_since_analyze, 0) > ${fewRows}::int + ${share}::float * greatest(c.reltuples, 0)
       or pg_relation_size(c.oid) / current_setting('block_size')::int > ${fewPages}::int + ${1 + newPages}::float * c.relpages)
     order by c.relname`)) as unknown as { rows: { name: string }[] };

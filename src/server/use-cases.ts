@@ -299,6 +299,7 @@ export {
   askForMeasures,
   bringScores,
   caseload,
+  changeSchedule,
   checkVisit,
   closeAlert,
   endSchedule,

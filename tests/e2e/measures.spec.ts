@@ -162,6 +162,14 @@ test("somebody is asked again and again from their measures, and no more when it
   const going = page.getByRole("region", { name: "Asked by itself" });
   await expect(going).toContainText("before every visit, the day before");
   await expect(going).toContainText("about the time since the last session");
+  await going.getByText("Change it").click();
+  await going
+    .getByRole("button", { name: /\bWhen\b/ })
+    .first()
+    .click();
+  await page.getByRole("option", { name: "every 2 weeks" }).click();
+  await going.getByRole("button", { name: "Change", exact: true }).click();
+  await expect(going).toContainText("every 2 weeks, about the time since the last session");
   await going.getByRole("button", { name: "End", exact: true }).click();
   await expect(going.getByRole("button", { name: "End", exact: true })).toHaveCount(0);
 });
@@ -210,6 +218,56 @@ test("a letter goes out by itself, the client answers about the time since their
   await expect(part).toContainText("PHQ-9 total 9, mild");
   await expect(part).toContainText("Thoughts of self-harm");
   await expectNoViolations(page, "the start of a session");
+});
+
+test("what a change of an own score means is written in the Composer, each number with its source, and stays", async ({
+  page,
+}) => {
+  await signIn(page, "salma");
+  await page.goto("/library");
+  await page.getByLabel("Title", { exact: true }).fill("How heavy your days are");
+  await page.getByRole("button", { name: /Kind/ }).nth(1).click();
+  await page.getByRole("option", { name: "Measure" }).click();
+  await page.getByRole("button", { name: "Open in the Composer" }).click();
+  await page.getByRole("group", { name: "Outline" }).locator('textarea[id^="line-"]').first().click();
+  await page.keyboard.type("1-10 How heavy was your week?");
+  await page.getByRole("button", { name: "Score", exact: true }).click();
+  await page.keyboard.type("Heaviness");
+  const settings = page.getByRole("group", { name: "Settings of Heaviness" });
+  await settings.getByText("How heavy was your week?").click();
+  await settings.getByText("What a change of it means: not said").click();
+  await settings.getByRole("button", { name: /Better is/ }).click();
+  await page.getByRole("option", { name: "a lower number" }).click();
+  const field = (label: string) => settings.getByLabel(label, { exact: true });
+  // What cannot be is said where it was typed, and everything else is kept.
+  await field("Reliability, 0 to 1").fill("1.2");
+  await expect(settings.getByText("Write a number from 0 to below 1.")).toBeVisible();
+  await field("Reliability, 0 to 1").fill("0,8");
+  await expect(settings.getByText("Write a number from 0 to below 1.")).toHaveCount(0);
+  await field("Source of the reliability").fill("Invented for this test");
+  await expect(page.getByText(/when a change is more than chance is not known/).first()).toBeVisible();
+  await field("People who seek help: mean").fill("6");
+  await expect(settings.getByText("Mean and standard deviation count together.")).toBeVisible();
+  await field("People who seek help: standard deviation").fill("2");
+  await expect(page.getByText(/nobody can look up the numbers of people who seek help/).first()).toBeVisible();
+  await field("People who seek help: source").fill("Invented for this test");
+  await field("Cut-point: first clinical number").fill("12");
+  await field("Source of the cut-point").fill("Invented for this test");
+  await expect(page.getByText(/the cut-point is 12, but the score can be 0 to 10/).first()).toBeVisible();
+  await field("Cut-point: first clinical number").fill("5");
+  await settings.getByRole("button", { name: "From your own answers" }).click();
+  await expect(settings.getByText(/too few answers yet/).first()).toBeVisible();
+  await expect(page.getByText("No problems found.")).toBeVisible();
+  await expectNoViolations(page, "what a change means, in the Composer");
+  await expect(page.getByText(/^Saved \d/)).toBeVisible();
+  await page.reload();
+  await page.getByRole("group", { name: "Outline" }).locator('textarea[id^="line-"]').nth(1).click();
+  await settings.getByText("What a change of it means", { exact: true }).click();
+  await expect(field("Reliability, 0 to 1")).toHaveValue("0.8");
+  await expect(field("People who seek help: standard deviation")).toHaveValue("2");
+  await expect(field("Source of the cut-point")).toHaveValue("Invented for this test");
+  await page.setViewportSize({ width: 320, height: 800 });
+  expect(await overflow(page)).toBeLessThanOrEqual(0);
 });
 
 test("caseload, visit and office pages of measures fit 320 px, and axe finds nothing", async ({ page }) => {

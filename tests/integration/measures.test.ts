@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { phq9 } from "../../demo/answers";
 import { must, walkThrough, type Filled } from "../../demo/walk";
 import { writeQuestionnaire } from "../../src/core/fhir";
-import { changeIn, cronbachAlpha, isScored, mixedIn, type ScorePoint } from "../../src/core/measures";
+import { changeIn, cronbachAlpha, endsOf, isScored, mixedIn, type ScorePoint } from "../../src/core/measures";
 import { updateItem, type Questionnaire, type ScoreRule } from "../../src/core/questionnaire";
 import { instant, instantMs, type Id } from "../../src/core/shared";
 import { escalateAlerts, runSchedules, useCases } from "../../src/server";
@@ -51,6 +51,8 @@ describe.each(kinds)("scores over time on %s", (kind) => {
   };
   const view = async (who: string) => must(await world.do(useCases.measuresView, maren(), { clientId: client(who) }));
   const courseOf = async (who: string) => (await view(who)).courses[0];
+  const courseIn = async (clientId: Id<"Client">) =>
+    must(await world.do(useCases.measuresView, maren(), { clientId })).courses[0]?.points;
   const bring = (text: string, more: object = {}, as = maren()) =>
     world.do(useCases.bringScores, as, {
       requestId: world.request(),
@@ -112,6 +114,9 @@ describe.each(kinds)("scores over time on %s", (kind) => {
           }
         }
         const before = await kept();
+        // What lists of everybody open is of the same points.
+        for (const { clientId, made } of await world.repo.courses.ends(practiceId, people.map(client)))
+          expect(made).toEqual(endsOf((await courseIn(clientId)) ?? []));
         await world.app.database.db.execute(sql`update course set made_of = null, sealed = null`);
         expect(await kept()).toEqual(before);
       }),
@@ -494,7 +499,9 @@ describe.each(kinds)("scores over time on %s", (kind) => {
     const [part] = start.parts;
     expect(part!.packetId).toBe(packetId);
     expect(part!.alarms).toHaveLength(1);
-    const steps = part!.moved.map(({ before, now }) => Math.abs(now.number - before.number));
+    const steps = part!.items.map(({ before, now }) => Math.abs(now.number - before!.number));
+    expect(steps.length).toBeGreaterThan(2);
+    expect(steps).not.toContain(0);
     expect(steps).toEqual(steps.toSorted((one, other) => other - one));
     expect(start.checklist).toHaveLength(4);
     const tick = (ticked: readonly string[]) => world.do(useCases.checkVisit, maren(), { visitId: visit.id, ticked });
@@ -507,6 +514,71 @@ describe.each(kinds)("scores over time on %s", (kind) => {
     const { content } = must(await world.do(useCases.noteView, maren(), { noteId }));
     expect(JSON.stringify(content.body)).toContain(start.checklist[0]);
     expect(JSON.stringify(content.takeHome)).not.toContain(start.checklist[0]);
+  });
+
+  it("of how one works together stand whole at the next start, and what was asked for in words, however long ago", async () => {
+    const practiceId = (await world.app.practice())!.id;
+    const feedback = (await world.repo.questionnaires.all(practiceId)).find(
+      ({ title }) => title === "How was our visit?",
+    )!;
+    must(await world.do(useCases.putInUse, maren(), { id: feedback.id }));
+    world.time = instant("2029-03-01T09:00:00Z");
+    const { id: clientId } = must(
+      await world.do(useCases.addClient, maren(), {
+        requestId: world.request(),
+        firstName: "Wilhelmina",
+        lastName: "Orr",
+        email: "wilhelmina@mail.example",
+        anyway: true,
+      }),
+    );
+    const book = async (on: string) =>
+      must(
+        await world.do(useCases.bookVisit, maren(), {
+          requestId: world.request(),
+          clientId,
+          staffId: world.seeded.staff["maren"],
+          visitTypeId: (await world.repo.visitTypes.all(practiceId))[0]!.id,
+          day: on,
+          time: "16:00",
+          minutes: 30,
+          room: "",
+          every: 1,
+          times: 1,
+        }),
+      );
+    await book("2029-03-01");
+    await book("2029-04-12");
+    world.time = instant("2029-03-02T09:00:00Z");
+    const { packetId } = must(
+      await world.do(useCases.sendPacket, maren(), {
+        requestId: world.request(),
+        clientId,
+        questionnaireIds: [feedback.id],
+      }),
+    );
+    const wish = "what-should-we-do-in-another-way";
+    await walkThrough(
+      world.app,
+      packetId,
+      { "session-feedback": { values: { heard: 9, goals: 4, way: 7, worth: 8, [wish]: "Fewer exercises" } } },
+      undefined,
+      true,
+    );
+    const visits = await world.repo.visits.ofClient(practiceId, clientId);
+    const next = visits.find(({ startsAt }) => startsAt > "2029-04")!;
+    const { parts } = must(await world.do(useCases.visitStart, maren(), { visitId: next.id }));
+    expect(parts).toHaveLength(1);
+    expect(parts[0]!.items.map(({ before, now }) => [before, now.number])).toEqual(
+      [9, 4, 7, 8].map((n) => [undefined, n]),
+    );
+    expect(parts[0]!.written).toEqual([
+      { question: "What should we do in another way next time?", answer: "Fewer exercises" },
+    ]);
+    expect(parts[0]!.courses[0]!.points.at(-1)!.value).toBe(7);
+    // It came after that one.
+    const earlier = visits.find(({ startsAt }) => startsAt < "2029-04")!;
+    expect(must(await world.do(useCases.visitStart, maren(), { visitId: earlier.id })).parts).toHaveLength(1);
   });
 
   it("are asked for by themselves: once for each visit or every so many weeks, by links that all lead to today's", async () => {
@@ -596,7 +668,15 @@ describe.each(kinds)("scores over time on %s", (kind) => {
     await until("2028-06-08T12:00:00Z");
     // At once, and one, two and three weeks later.
     expect((await letters()).length).toBe(7);
+    // In another rhythm from now on, by the link there is.
+    const change = { scheduleId: weekly, everyWeeks: 4, recall: "since-last" };
+    must(await world.do(useCases.changeSchedule, maren(), change));
+    await until("2028-06-22T12:00:00Z");
+    expect((await letters()).length).toBe(7);
+    const { schedules } = must(await world.do(useCases.measuresView, maren(), { clientId }));
+    expect(schedules!.going).toMatchObject([{ id: weekly, everyWeeks: 4, recall: "since-last" }]);
     must(await world.do(useCases.endSchedule, maren(), { scheduleId: weekly }));
+    expect(await world.do(useCases.changeSchedule, maren(), change)).toMatchObject({ error: { reason: "not-found" } });
     const ends = await schedule({ everyWeeks: 0 });
     await until("2028-07-01T12:00:00Z");
     expect((await letters()).length).toBe(8);

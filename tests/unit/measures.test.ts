@@ -37,6 +37,7 @@ import {
   variance,
   wilson,
   z95,
+  type CaseOrder,
   type Course,
   type ScoredVersion,
   type ScorePoint,
@@ -324,14 +325,13 @@ describe("many people's change", () => {
       caseFor("worst", [5, 25]),
       caseFor("once", [9]),
     ];
-    expect(inOrderOf(cases, "worse").map(({ clientId }) => clientId)).toEqual([
-      "worst",
-      "worse",
-      "same",
-      "once",
-      "better",
-    ]);
-    expect(inOrderOf(cases, "better")[0]!.clientId).toBe("better");
+    const order = (by: CaseOrder, alerts: Readonly<Record<string, number>> = {}): string[] =>
+      inOrderOf(cases, by, new Map(Object.entries(alerts).map(([who, at]) => [who, instant(start + at * day)]))).map(
+        ({ clientId }) => clientId,
+      );
+    expect(order("worse")).toEqual(["worst", "worse", "same", "once", "better"]);
+    expect(order("alert", { same: 3, better: 1 })).toEqual(["better", "same", "worst", "worse", "once"]);
+    expect(order("better")[0]).toBe("better");
     expect(endsOf([point(0, undefined)])).toEqual([]);
   });
   it("is told from five people on: each counted once, whoever stopped among them", () => {

@@ -24,6 +24,7 @@ import {
   type AnswerOption,
   type Answers,
   type AnswerValue,
+  type ChangeRule,
   type Condition,
   type Item,
   type Placed,
@@ -460,6 +461,24 @@ describe("findings", () => {
     expect(codes(items, rest)).toContain(code);
   });
 
+  it("of what a change means: what cannot be looked up, judges nothing, or lies where no score can", () => {
+    const changeCodes = (change: ChangeRule): FindingCode[] => {
+      const total = score([[0, 4]]);
+      return codes([...pair, { ...total, score: { ...total.score!, change } }]);
+    };
+    const norm = { mean: 3, sd: 1, source: "invented" };
+    const reliability = { value: 0.9, kind: "alpha", source: "invented" } as const;
+    const sound: ChangeRule = { better: "lower", reliability, clinical: norm };
+    expect(changeCodes(sound)).toEqual([]);
+    expect(changeCodes({ better: "lower", reliableChange: { value: 2, source: "invented" } })).toEqual([]);
+    expect(changeCodes({ better: "lower" })).toEqual([]);
+    expect(changeCodes({ better: "lower", general: norm })).toEqual(["change-unjudged"]);
+    expect(changeCodes({ better: "lower", reliability })).toEqual(["change-unjudged"]);
+    expect(changeCodes({ ...sound, clinical: { ...norm, source: " " } })).toEqual(["change-unsourced"]);
+    expect(changeCodes({ ...sound, cutPoint: { value: 5, source: "invented" } })).toEqual(["change-outside"]);
+    expect(changeCodes({ ...sound, general: { ...norm, mean: -1 } })).toEqual(["change-outside"]);
+    expect(changeCodes({ ...sound, cutPoint: { value: 4, source: "invented" } })).toEqual([]);
+  });
   it("says nothing of a sound one: bands on the grid of the scores, neighbours in a circle of sections", () => {
     expect(
       codes([

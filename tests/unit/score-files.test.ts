@@ -75,6 +75,7 @@ const words = fc
   .filter((text) => text.trim() === text && /^[\w ,.;-]+$/.test(text));
 const decimal = fc.integer({ min: -500, max: 500 }).map((n) => n / 10);
 const sourced = fc.record({ value: decimal, source: words });
+const amount = fc.record({ value: fc.integer({ min: 1, max: 500 }).map((n) => n / 10), source: words });
 const norm = fc.record({ mean: decimal, sd: fc.integer({ min: 1, max: 300 }).map((n) => n / 10), source: words });
 const rule = fc.record(
   {
@@ -87,8 +88,8 @@ const rule = fc.record(
     clinical: norm,
     general: norm,
     cutPoint: sourced,
-    reliableChange: sourced,
-    important: sourced,
+    reliableChange: amount,
+    important: amount,
   },
   { requiredKeys: ["better"] },
 ) as fc.Arbitrary<ChangeRule>;
@@ -120,6 +121,9 @@ describe("what a change of a score means", () => {
     expect(broken({ better: "lower", clinical: { mean: 1, sd: 0, source: "s" } }).ok).toBe(false);
     expect(broken({ better: "lower", reliability: { value: 1, kind: "alpha", source: "s" } }).ok).toBe(false);
     expect(broken({ better: "sideways" }).ok).toBe(false);
+    // Every difference would be one, none at all among them.
+    for (const name of ["reliableChange", "important"])
+      expect(broken({ better: "lower", [name]: { value: 0, source: "s" } }).ok, name).toBe(false);
     expect(broken({ better: "lower", cutPoint: { value: "ten", source: "s" } }).ok).toBe(false);
   });
   it("is no part of how the score is made: versions that differ in it alone are set against each other", () => {

@@ -92,6 +92,7 @@ export const journalWords = {
   "measures.policy": "How the practice works with measures was changed",
   "measures.reliability": "How reliable a score is in the practice's own answers was worked out",
   "measures.schedule": "Asking for measures again and again was begun",
+  "measures.schedule-change": "Asking for measures again and again was changed",
   "measures.schedule-end": "Asking for measures again and again was ended",
   "measures.schedule-repeated": "Ask again and again pressed once more; nothing more was begun",
   "measures.view": "Somebody's scores over time were looked at",

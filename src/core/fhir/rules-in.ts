@@ -1,9 +1,11 @@
 import {
   changeNumbers,
+  isChangeNumber,
   comparisons,
   postingRules,
   type AlertRule,
   type AlertTest,
+  type ChangeNumber,
   type Comparison,
   type Condition,
   type Norm,
@@ -176,26 +178,28 @@ function readChangeRule(score: Reader): Pick<ScoreRule, "change"> {
     parts.problem('What is better of a score must be "lower" or "higher".');
     return {};
   }
-  const sourced = (name: string): Sourced | undefined => {
+  const sourced = (name: Exclude<ChangeNumber, "mean" | "sd">): Sourced | undefined => {
     const found = parts.extension(name);
     const [value, source] = [found?.extensionValue("value"), found?.extensionValue("source")];
     if (!found) return undefined;
-    return typeof value === "number" && typeof source === "string"
+    if (typeof value !== "number" || typeof source !== "string")
+      return found.problem("A number that is published needs value and source.");
+    return isChangeNumber(name, value)
       ? { value, source }
-      : found.problem("A number that is published needs value and source.");
+      : found.problem(
+          name === "reliability" ? "A reliability is from 0 to below 1." : "How large a change has to be is above 0.",
+        );
   };
   const norm = (name: string): Norm | undefined => {
     const found = parts.extension(name);
     if (!found) return undefined;
     const [mean, sd, source] = ["mean", "sd", "source"].map((one) => found.extensionValue(one));
-    return typeof mean === "number" && typeof sd === "number" && sd > 0 && typeof source === "string"
+    return typeof mean === "number" && typeof sd === "number" && isChangeNumber("sd", sd) && typeof source === "string"
       ? { mean, sd, source }
       : found.problem("A norm needs mean, sd (above 0) and source.");
   };
   const kind = parts.extension("reliability")?.extensionValue("kind");
   const reliability = sourced("reliability");
-  if (reliability && !(reliability.value >= 0 && reliability.value < 1))
-    parts.problem("A reliability is from 0 to below 1.");
   const [clinical, general] = [norm("clinical"), norm("general")];
   const numbers = Object.fromEntries(
     changeNumbers.flatMap((name) => {

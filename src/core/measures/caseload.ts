@@ -36,7 +36,7 @@ export function caseOf(clientId: string, ends: Ends, versions: readonly ScoredVe
   };
 }
 
-export const caseOrders = ["worse", "unmeasured", "better"] as const;
+export const caseOrders = ["worse", "alert", "unmeasured", "better"] as const;
 export type CaseOrder = (typeof caseOrders)[number];
 const rank: Readonly<Record<ChangeState, number>> = {
   worse: 0,
@@ -45,15 +45,22 @@ const rank: Readonly<Record<ChangeState, number>> = {
   improved: 3,
   recovered: 4,
 };
-/** Those first who need a look: who got worse, or who was not measured for longest. */
-export function inOrderOf(cases: readonly Case[], order: CaseOrder): Case[] {
+/**
+ * Those first who need a look: who got worse, whose alert is open for longest, or who was not measured for longest.
+ * @param alerts since when an alert of whom is open
+ */
+export function inOrderOf(cases: readonly Case[], order: CaseOrder, alerts: ReadonlyMap<string, Instant>): Case[] {
   const byTime = (one: Case, other: Case): number => momentOrder(one.last.at, other.last.at);
   if (order === "unmeasured") return [...cases].sort(byTime);
-  const turn = order === "worse" ? 1 : -1;
-  return [...cases].sort(
-    (one, other) => turn * (rank[one.state] - rank[other.state] || other.worse - one.worse) || byTime(one, other),
-  );
+  const turn = order === "better" ? -1 : 1;
+  const byState = (one: Case, other: Case): number =>
+    turn * (rank[one.state] - rank[other.state] || other.worse - one.worse) || byTime(one, other);
+  if (order !== "alert") return [...cases].sort(byState);
+  const since = ({ clientId }: Case): Instant => alerts.get(clientId) ?? never;
+  return [...cases].sort((one, other) => momentOrder(since(one), since(other)) || byState(one, other));
 }
+/** After every moment there is. */
+const never = "9999" as Instant;
 
 /** Fewer people than this could be known from the figures. */
 export const fewest = 5;

@@ -23,6 +23,7 @@ import {
   type SourceText,
 } from "../questionnaire";
 import { languageName, mainLanguage } from "../shared";
+import { checkChange, type ChangeFinding } from "./change";
 import { minutesFor } from "./minutes";
 import { pathsOf, type Paths } from "./paths";
 import { readingOf } from "./reading";
@@ -60,6 +61,7 @@ export type FindingCode =
   | "no-option-left"
   | "always-shown"
   | SigningFinding
+  | ChangeFinding
   | "goes-nowhere"
   | "not-honoured"
   | "hard-to-read"
@@ -386,6 +388,7 @@ function checkScore(
   }
   const counted = rule.items.flatMap((id) => items.find((i): i is Question => i.linkId === id && isQuestion(i)) ?? []);
   checkFewest(scored, counted, paths, add);
+  if (rule.change) checkChange(scored, rule.change, range, add);
   if (!range || rule.bands.length === 0) return;
   const bands = [...rule.bands].sort((a, b) => a.low - b.low);
   bands.forEach((band, index) => {

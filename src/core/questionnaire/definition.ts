@@ -81,6 +81,13 @@ export interface Norm {
 }
 /** Of a change rule, the numbers that stand by themselves. */
 export const changeNumbers = ["cutPoint", "reliableChange", "important"] as const;
+export type ChangeNumber = "reliability" | "mean" | "sd" | (typeof changeNumbers)[number];
+/** Whether a number can stand there in a change rule. */
+export function isChangeNumber(of: ChangeNumber, value: number): boolean {
+  if (!Number.isFinite(value)) return false;
+  if (of === "reliability") return value >= 0 && value < 1;
+  return of === "mean" || of === "cutPoint" || value > 0;
+}
 /** What is known of a score that tells whether a change of it is real, and whether it matters. */
 export interface ChangeRule {
   readonly better: "lower" | "higher";

@@ -418,6 +418,7 @@ function withFeedbackScore(questionnaire: Questionnaire): Questionnaire {
           fewestAnswered: 3,
           proration: "none",
           bands: [],
+          change: { better: "higher" },
         },
       },
     ],

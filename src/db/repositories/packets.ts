@@ -313,10 +313,12 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       practiceId: Id<"Practice">,
       questionnaireId: Id<"Questionnaire">,
     ): Promise<{ readonly asked: number; readonly returned: number }> {
-      const versions = db
+      // Asked first: the planner knows how many parts are of which version, not of which questionnaire.
+      const versions = await db
         .select({ id: questionnaireVersion.id })
         .from(questionnaireVersion)
         .where(eq(questionnaireVersion.questionnaireId, questionnaireId));
+      const ids = versions.map(({ id }) => id);
       const [row] = await db
         .select({
           asked: count(),
@@ -334,7 +336,7 @@ export const packetRepository = (db: Db, sealer: Sealer, sight: Sight) => {
               db
                 .select({ id: packetPart.id })
                 .from(packetPart)
-                .where(and(eq(packetPart.packetId, packet.id), inArray(packetPart.versionId, versions))),
+                .where(and(eq(packetPart.packetId, packet.id), inArray(packetPart.versionId, ids))),
             ),
           ),
         );

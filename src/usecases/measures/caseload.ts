@@ -60,8 +60,10 @@ export const caseload = query({
       .sort((one, other) => other.people - one.people || one.title.localeCompare(other.title));
     const of = scores.some(({ key }) => key === wanted) ? wanted : scores[0]?.key;
     const own = (of !== undefined && cases.get(of)) || [];
-    const open = new Map((await repo.alerts.open(practice.id)).toReversed().map((one) => [one.clientId, one.raisedAt]));
-    const ordered = inOrderOf(own, order);
+    const open = new Map<string, Instant>(
+      (await repo.alerts.open(practice.id)).toReversed().map((one) => [one.clientId, one.raisedAt]),
+    );
+    const ordered = inOrderOf(own, order, open);
     const shown = ordered.slice(from, from + atOnce);
     const clients = await repo.clients.byIds(
       practice.id,
@@ -80,7 +82,7 @@ export const caseload = query({
       next: from + atOnce < ordered.length ? from + atOnce : undefined,
       lines: shown.flatMap((one): CaseLine[] => {
         const client = clients.get(one.clientId as Id<"Client">);
-        return client ? [{ ...one, name: nameOf(client), alertSince: open.get(one.clientId as Id<"Client">) }] : [];
+        return client ? [{ ...one, name: nameOf(client), alertSince: open.get(one.clientId) }] : [];
       }),
       figures: outcomes && counts && { ...outcomes, ...counts },
       byPractitioner: may(ctx, "staff.manage") ? await byPractitioner(ctx, own) : undefined,

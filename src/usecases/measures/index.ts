@@ -4,7 +4,7 @@ export { caseload, type Caseload, type CaseLine, type Figures } from "./caseload
 export { endsOfEverybody, KnownScores, pointsOfClients } from "./courses";
 export { ownReliability, type OwnReliability } from "./own-reliability";
 export { measurePolicy, setMeasurePolicy } from "./policy";
-export { askForMeasures, endSchedule, recallOf, scheduleMeasures, type ScheduleLine } from "./schedule";
-export { checkVisit, visitStart, type MovedItem, type StartPart, type VisitStart } from "./visit-start";
+export { askForMeasures, changeSchedule, endSchedule, recallOf, scheduleMeasures, type ScheduleLine } from "./schedule";
+export { checkVisit, visitStart, type StartItem, type StartPart, type VisitStart } from "./visit-start";
 export { allScoresTable, scoresFhir, scoresTable } from "./take-out";
 export { measuresView, sharedScores, type ItemSeries, type MeasuresView, type SharedScores } from "./trend";

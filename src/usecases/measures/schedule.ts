@@ -54,6 +54,11 @@ export async function measuresToAsk({
 }
 const mostWeeks = 52;
 const mostMeasures = 6;
+const rhythm = {
+  /** Every so many weeks; 0: first and last; null: before every visit. */
+  everyWeeks: number().integer().min(0).max(mostWeeks).nullable().default(null),
+  recall: string<MeasureSchedule["recall"]>().oneOf(["as-written", "since-last"]).default("as-written"),
+};
 /** From now on a client is asked for the same measures: before every visit, every so many weeks, or first and last. */
 export const scheduleMeasures = command({
   name: "schedule-measures",
@@ -65,8 +70,7 @@ export const scheduleMeasures = command({
       .min(1, "Choose what is asked.")
       .max(mostMeasures, `At most ${mostMeasures} at once.`)
       .required(),
-    everyWeeks: number().integer().min(0).max(mostWeeks).nullable().default(null),
-    recall: string<MeasureSchedule["recall"]>().oneOf(["as-written", "since-last"]).default("as-written"),
+    ...rhythm,
   }),
   async run(ctx, { requestId, clientId, questionnaireIds, everyWeeks, recall }): Promise<Result<null, CommonError>> {
     const { repo, practice, now, actor } = ctx;
@@ -88,6 +92,20 @@ export const scheduleMeasures = command({
     ctx.journal(added ? "measures.schedule" : "measures.schedule-repeated", `client:${clientId}`, {
       schedule: requestId,
     });
+    return ok(null);
+  },
+});
+/** Asked in another rhythm, or about another time, by the link there is. */
+export const changeSchedule = command({
+  name: "change-schedule",
+  access: "packet.send",
+  input: object({ scheduleId: idInput<"MeasureSchedule">(), ...rhythm }),
+  async run(ctx, { scheduleId, everyWeeks, recall }): Promise<Result<null, CommonError>> {
+    const { repo } = ctx;
+    const schedule = await repo.measureSchedules.byId(scheduleId, true);
+    if (!schedule || schedule.endedAt !== null) return notFound;
+    await repo.measureSchedules.update(scheduleId, { everyWeeks, recall });
+    ctx.journal("measures.schedule-change", `client:${schedule.clientId}`, { schedule: scheduleId });
     return ok(null);
   },
 });

@@ -3,23 +3,31 @@ import { foldChart, valueOn } from "../../core/chart";
 import { isScored, lastChange, mostChecks, type Course, type VisitChecks } from "../../core/measures";
 import { allQuestions, textOf, weightOf, type Answers, type Questionnaire } from "../../core/questionnaire";
 import { alertsOf } from "../../core/scoring";
-import { fail, instantMs, ok, type Id, type Instant, type Result } from "../../core/shared";
+import { fail, isBefore, laterBy, ok, type Id, type Instant, type Result } from "../../core/shared";
+import type { Visit } from "../../db/repositories";
 import { command, idInput, inOrder, may, notFound, query, type CommonError, type Context } from "../kit";
 import { alertLines, type AlertLine } from "./alerts";
 import { KnownScores, pointsOfClients } from "./courses";
 
-/** An item whose number moved since the last time. */
-export interface MovedItem {
+interface Given {
+  readonly number: number;
+  readonly words: string;
+}
+/** An item of a score; `before`: what it was the last time, where it was asked and answered then. */
+export interface StartItem {
   readonly text: string;
-  readonly before: { readonly number: number; readonly words: string };
-  readonly now: { readonly number: number; readonly words: string };
+  readonly before: Given | undefined;
+  readonly now: Given;
 }
 export interface StartPart {
   readonly packetId: Id<"Packet">;
   readonly title: string;
   readonly at: Instant;
   readonly alarms: readonly { readonly message: string; readonly question: string; readonly answer: string }[];
-  readonly moved: readonly MovedItem[];
+  /** All items where they are few, as of a measure of how one works together; else those that moved, the most first. */
+  readonly items: readonly StartItem[];
+  /** What they wrote in words of their own. */
+  readonly written: readonly { readonly question: string; readonly answer: string }[];
   /** The score turned round: it had been rising and fell, or the other way. */
   readonly turned: boolean;
   readonly courses: readonly Course[];
@@ -35,9 +43,10 @@ export interface VisitStart {
   readonly checklist: readonly string[];
   readonly checks: VisitChecks | undefined;
 }
-/** A return this many days before a visit is still about it. */
+/** A return this many days before a visit is still about it; and any since the visit before. */
 const nearDays = 14;
-const mostMoved = 5;
+const mostItems = 5;
+const day = 86_400_000;
 
 /** What somebody answered for a visit, those answers first that stand out, and what is asked at its start. */
 export const visitStart = query({
@@ -61,7 +70,7 @@ export const visitStart = query({
     ctx.journal("measures.view", `client:${clientId}`, { visit: visitId });
     return ok({
       clientId,
-      parts: await partsNear(ctx, courses, visit.startsAt),
+      parts: await partsNear(ctx, courses, await nearTo(ctx, visit)),
       alerts: (await alertLines(ctx, [clientId])).filter(({ done }) => !done),
       askedFor: asked.flatMap(([key, label]) => {
         const words = (chart && valueOn(chart, key)) ?? "";
@@ -74,17 +83,26 @@ export const visitStart = query({
   },
 });
 
-/** The last return of each questionnaire, where it came for this visit or not long before. */
-async function partsNear(ctx: Context, courses: readonly Course[], visitAt: Instant): Promise<StartPart[]> {
+/** Also what came while the visit went on. */
+async function nearTo({ repo, practice }: Context, { client, startsAt }: Visit): Promise<readonly [Instant, Instant]> {
+  const before = (await repo.visits.ofClient(practice.id, client.id))
+    .filter((one) => one.cancelledAt === null && isBefore(one.startsAt, startsAt))
+    .map((one) => one.startsAt);
+  return [[laterBy(startsAt, -nearDays * day), ...before.sort().slice(-1)].sort()[0]!, laterBy(startsAt, day)];
+}
+/** The last return of each questionnaire, where it came between these. */
+async function partsNear(
+  ctx: Context,
+  courses: readonly Course[],
+  [from, to]: readonly [Instant, Instant],
+): Promise<StartPart[]> {
   const byQuestionnaire = new Map<string, Course[]>();
   for (const course of courses)
     byQuestionnaire.set(course.questionnaireId, [...(byQuestionnaire.get(course.questionnaireId) ?? []), course]);
   const parts = await inOrder([...byQuestionnaire.values()], async (own): Promise<StartPart[]> => {
     const returned = own[0]!.points.filter(({ partId }) => partId !== undefined);
     const [last, before] = [returned.at(-1), returned.at(-2)];
-    const away = last ? (instantMs(visitAt) - instantMs(last.at)) / 86_400_000 : Infinity;
-    // Also what came while the visit went on.
-    if (!last || away > nearDays || away < -1) return [];
+    if (!last || isBefore(last.at, from) || isBefore(to, last.at)) return [];
     const read = async (point: typeof last): Promise<Read> => ({
       questionnaire: await ctx.repo.versions.definition(point.versionId as Id<"Version">),
       answers: await ctx.repo.answers.ofPart(point.partId as Id<"Part">),
@@ -100,7 +118,8 @@ async function partsNear(ctx: Context, courses: readonly Course[], visitAt: Inst
           question,
           answer: answer ? textOf(answer) : "",
         })),
-        moved: before ? movedBetween(await read(before), now) : [],
+        items: itemsOf(now, before && (await read(before))),
+        written: writtenIn(now),
         turned: hasTurned(own[0]!),
         courses: own,
       },
@@ -112,27 +131,31 @@ interface Read {
   readonly questionnaire: Questionnaire;
   readonly answers: Answers;
 }
-/** Items that moved the most, the largest step first; of those alike, in the order they were asked. */
-function movedBetween(before: Read, now: Read): MovedItem[] {
+/** In the order they were asked; of many those alone that moved, the largest step first. */
+function itemsOf(now: Read, before: Read | undefined): StartItem[] {
   const counted = new Set(allQuestions(now.questionnaire).flatMap(({ score }) => score?.items ?? []));
-  const moved = allQuestions(now.questionnaire).flatMap((question): MovedItem[] => {
-    if (!counted.has(question.linkId)) return [];
-    const asked = allQuestions(before.questionnaire).find(({ linkId }) => linkId === question.linkId);
-    const [was] = before.answers.values[question.linkId] ?? [];
-    const [is] = now.answers.values[question.linkId] ?? [];
-    const [first, last] = [asked && was && weightOf(asked, was), is && weightOf(question, is)];
-    if (first === undefined || last === undefined || first === last) return [];
-    return [
-      {
-        text: question.text,
-        before: { number: first, words: textOf(was!) },
-        now: { number: last, words: textOf(is!) },
-      },
-    ];
+  const items = allQuestions(now.questionnaire).flatMap((question): StartItem[] => {
+    const is = counted.has(question.linkId) ? givenIn(now, question.linkId) : undefined;
+    return is ? [{ text: question.text, before: before && givenIn(before, question.linkId), now: is }] : [];
   });
-  const step = ({ before: { number: first }, now: { number: last } }: MovedItem): number => Math.abs(last - first);
-  return moved.sort((one, other) => step(other) - step(one)).slice(0, mostMoved);
+  if (counted.size <= mostItems) return items;
+  const step = (item: StartItem): number => (item.before ? Math.abs(item.now.number - item.before.number) : 0);
+  return items
+    .filter((item) => step(item) > 0)
+    .sort((one, other) => step(other) - step(one))
+    .slice(0, mostItems);
 }
+function givenIn({ questionnaire, answers }: Read, linkId: string): Given | undefined {
+  const question = allQuestions(questionnaire).find((one) => one.linkId === linkId);
+  const [value] = answers.values[linkId] ?? [];
+  const number = question && value && weightOf(question, value);
+  return number === undefined ? undefined : { number, words: textOf(value!) };
+}
+const writtenIn = ({ questionnaire, answers }: Read): StartPart["written"] =>
+  allQuestions(questionnaire).flatMap(({ linkId, type, text }) => {
+    const [value] = type === "text" || type === "string" ? (answers.values[linkId] ?? []) : [];
+    return value ? [{ question: text, answer: textOf(value) }] : [];
+  });
 function hasTurned(course: Course): boolean {
   const [third, second, first] = course.points.filter(isScored).slice(-3);
   if (!third || !second || !first || !lastChange(course).known) return false;

@@ -24,6 +24,7 @@ import type { CaseLine, Caseload } from "@/usecases/measures";
 
 const orders: Readonly<Record<CaseOrder, string>> = {
   worse: "worse first",
+  alert: "open alerts first",
   unmeasured: "longest not measured first",
   better: "better first",
 };

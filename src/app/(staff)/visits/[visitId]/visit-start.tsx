@@ -17,7 +17,7 @@ import { Alarm, Answers, Strip } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
 import { SectionTitle, Soft } from "@/ui/kit/page";
 import { Moment } from "@/ui/kit/time";
-import type { StartPart, VisitStart as Start } from "@/usecases/measures";
+import type { StartItem, StartPart, VisitStart as Start } from "@/usecases/measures";
 import { AlertsOpen } from "../../alerts-open";
 import { checkVisitAction } from "../actions";
 
@@ -73,22 +73,33 @@ function OnePart({ part, clientId }: { readonly part: StartPart; readonly client
         <ScoreLine key={course.linkId} course={course} clientId={clientId} />
       ))}
       {part.turned && <p>Turned round: the last step went the other way than the one before.</p>}
-      {part.moved.length > 0 && (
-        <Moved aria-label="Answers that moved the most">
-          {part.moved.map((item) => (
+      {part.items.length > 0 && (
+        <Items aria-label="Answers to look at first">
+          {part.items.map((item) => (
             <li key={item.text}>
               <span dir="auto">{item.text}</span>{" "}
-              <Soft>
-                {item.before.words} ({item.before.number})
-              </Soft>{" "}
-              → <strong>{item.now.words}</strong> ({item.now.number})
+              {item.before && item.before.number !== item.now.number && <Soft>{given(item.before)} → </Soft>}
+              <strong>{given(item.now)}</strong>
             </li>
           ))}
-        </Moved>
+        </Items>
+      )}
+      {part.written.length > 0 && (
+        <Answers>
+          {part.written.map(({ question, answer }) => (
+            <div key={question}>
+              <dt dir="auto">{question}</dt>
+              <dd dir="auto">{answer}</dd>
+            </div>
+          ))}
+        </Answers>
       )}
     </section>
   );
 }
+/** Where the answer is the number itself, it is not said twice. */
+const given = ({ words, number }: NonNullable<StartItem["before"]>): string =>
+  words === String(number) ? words : `${words} (${number})`;
 function ScoreLine({ course, clientId }: { readonly course: Course; readonly clientId: string }) {
   const last = course.points.at(-1)!;
   const band = bandOf(course, last);
@@ -144,7 +155,7 @@ function Checklist({ start, visitId }: { readonly start: Start; readonly visitId
     </>
   );
 }
-const Moved = styled.ul`
+const Items = styled.ul`
   & > li {
     padding-block: 0.1rem;
     border-block-end: 1px solid var(--rule);

@@ -2,7 +2,14 @@
 import { useParams } from "next/navigation";
 import { useState, useTransition } from "react";
 import styled from "styled-components";
-import type { ChangeRule, Norm, ScoreRule, Sourced } from "@/core/questionnaire";
+import {
+  isChangeNumber,
+  type ChangeNumber,
+  type ChangeRule,
+  type Norm,
+  type ScoreRule,
+  type Sourced,
+} from "@/core/questionnaire";
 import { Button } from "@/ui/kit/button";
 import { Cluster, Soft, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
@@ -53,7 +60,9 @@ export function ChangeFields({ rule, turns, onChange, linkId }: ChangeFieldsProp
         {change && (
           <div key={`${turns} ${taken}`}>
             <SourcedFields
+              of="reliability"
               label="Reliability, 0 to 1"
+              from="Source of the reliability"
               said={change.reliability}
               onChange={(said) =>
                 set(({ reliability, ...rest }) =>
@@ -92,17 +101,23 @@ export function ChangeFields({ rule, turns, onChange, linkId }: ChangeFieldsProp
             <NormFields label="People who seek help" said={change.clinical} onChange={norm("clinical")} />
             <NormFields label="People in general" said={change.general} onChange={norm("general")} />
             <SourcedFields
+              of="cutPoint"
               label="Cut-point: first clinical number"
+              from="Source of the cut-point"
               said={change.cutPoint}
               onChange={sourced("cutPoint")}
             />
             <SourcedFields
+              of="reliableChange"
               label="Reliable change, where published"
+              from="Source of the reliable change"
               said={change.reliableChange}
               onChange={sourced("reliableChange")}
             />
             <SourcedFields
+              of="important"
               label="Smallest change that matters"
+              from="Source of the smallest change"
               said={change.important}
               onChange={sourced("important")}
             />
@@ -112,16 +127,26 @@ export function ChangeFields({ rule, turns, onChange, linkId }: ChangeFieldsProp
     </details>
   );
 }
-const numberIn = (text: string): number | undefined => {
+const numberIn = (of: ChangeNumber, text: string): number | undefined => {
   const number = Number(text.replace(",", "."));
-  return text.trim() === "" || !Number.isFinite(number) ? undefined : number;
+  return text.trim() === "" || !isChangeNumber(of, number) ? undefined : number;
 };
+const limits: Readonly<Partial<Record<ChangeNumber, string>>> = { reliability: "Write a number from 0 to below 1." };
+/** What is wrong with a number that does not count as it was typed. */
+function problemOf(of: ChangeNumber, text: string): string | undefined {
+  if (text.trim() === "" || numberIn(of, text) !== undefined) return undefined;
+  return limits[of] ?? (of === "mean" || of === "cutPoint" ? "Write a number." : "Write a number above 0.");
+}
 function SourcedFields({
+  of,
   label,
+  from,
   said,
   onChange,
 }: {
+  readonly of: Exclude<ChangeNumber, "mean" | "sd">;
   readonly label: string;
+  readonly from: string;
   readonly said: Sourced | undefined;
   readonly onChange: (said: Sourced | undefined) => void;
 }) {
@@ -130,16 +155,25 @@ function SourcedFields({
   const say = (nextValue: string, nextSource: string): void => {
     setValue(nextValue);
     setSource(nextSource);
-    const number = numberIn(nextValue);
+    const number = numberIn(of, nextValue);
     onChange(number === undefined ? undefined : { value: number, source: nextSource });
   };
   return (
     <Row>
-      <TextField label={label} inputMode="decimal" dir="ltr" value={value} onChange={(text) => say(text, source)} />
-      <TextField label="Its source" value={source} onChange={(text) => say(value, text)} />
+      <TextField
+        label={label}
+        inputMode="decimal"
+        dir="ltr"
+        value={value}
+        problem={problemOf(of, value)}
+        onChange={(text) => say(text, source)}
+      />
+      <TextField label={from} value={source} onChange={(text) => say(value, text)} />
     </Row>
   );
 }
+const together = (text: string, other: string): string | undefined =>
+  text.trim() === "" && other.trim() !== "" ? "Mean and standard deviation count together." : undefined;
 function NormFields({
   label,
   said,
@@ -157,8 +191,8 @@ function NormFields({
   const say = (more: Partial<typeof typed>): void => {
     const next = { ...typed, ...more };
     setTyped(next);
-    const [mean, sd] = [numberIn(next.mean), numberIn(next.sd)];
-    onChange(mean === undefined || sd === undefined || sd <= 0 ? undefined : { mean, sd, source: next.source });
+    const [mean, sd] = [numberIn("mean", next.mean), numberIn("sd", next.sd)];
+    onChange(mean === undefined || sd === undefined ? undefined : { mean, sd, source: next.source });
   };
   return (
     <Row>
@@ -167,16 +201,18 @@ function NormFields({
         inputMode="decimal"
         dir="ltr"
         value={typed.mean}
+        problem={problemOf("mean", typed.mean) ?? together(typed.mean, typed.sd)}
         onChange={(mean) => say({ mean })}
       />
       <TextField
-        label="Standard deviation"
+        label={`${label}: standard deviation`}
         inputMode="decimal"
         dir="ltr"
         value={typed.sd}
+        problem={problemOf("sd", typed.sd) ?? together(typed.sd, typed.mean)}
         onChange={(sd) => say({ sd })}
       />
-      <TextField label="Their source" value={typed.source} onChange={(source) => say({ source })} />
+      <TextField label={`${label}: source`} value={typed.source} onChange={(source) => say({ source })} />
     </Row>
   );
 }

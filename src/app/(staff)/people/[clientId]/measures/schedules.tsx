@@ -7,7 +7,7 @@ import { Cluster, Fields, MarginRow, SectionTitle, Soft, Stack } from "@/ui/kit/
 import { Pick } from "@/ui/kit/pick";
 import { Moment } from "@/ui/kit/time";
 import type { MeasuresView } from "@/usecases/measures";
-import { endScheduleAction, scheduleAction } from "./actions";
+import { changeScheduleAction, endScheduleAction, scheduleAction } from "./actions";
 
 const times: readonly { readonly value: string; readonly label: string }[] = [
   { value: "visit", label: "before every visit, the day before" },
@@ -36,39 +36,7 @@ export function Schedules({
     <section aria-label="Asked by itself">
       <SectionTitle>Asked by itself</SectionTitle>
       {schedules.going.map((one) => (
-        <MarginRow
-          key={one.id}
-          margin={
-            one.lastAskedAt ? (
-              <>
-                last asked <Moment at={one.lastAskedAt} as="day" />
-              </>
-            ) : (
-              "not asked yet"
-            )
-          }
-        >
-          <Cluster>
-            <span>
-              <strong>{one.titles.join(", ")}</strong>, {timeWords(one.everyWeeks)}
-              {one.recall === "since-last" && <Soft>, about the time since the last session</Soft>}
-            </span>
-            <ActionForm
-              action={endScheduleAction}
-              submit="End"
-              weight="quiet"
-              hidden={{ scheduleId: one.id, last: "no" }}
-            />
-            {one.everyWeeks === 0 && (
-              <ActionForm
-                action={endScheduleAction}
-                submit="Ask a last time and end"
-                weight="quiet"
-                hidden={{ scheduleId: one.id, last: "yes" }}
-              />
-            )}
-          </Cluster>
-        </MarginRow>
+        <Going key={`${one.id} ${one.everyWeeks} ${one.recall}`} one={one} />
       ))}
       <Fold>
         <summary>Ask again and again</summary>
@@ -86,18 +54,7 @@ export function Schedules({
               value={[...chosen]}
               onChange={setChosen}
             />
-            <Fields>
-              <Pick label="When" value={when} options={[...times]} onChange={(value) => setWhen(String(value))} />
-              <Pick
-                label="About which time"
-                value={recall}
-                options={[
-                  { value: "as-written", label: "as the questionnaire says" },
-                  { value: "since-last", label: "since the last session" },
-                ]}
-                onChange={(value) => setRecall(String(value))}
-              />
-            </Fields>
+            <Rhythm when={when} recall={recall} onWhen={setWhen} onRecall={setRecall} />
             <Soft>
               One link serves every time, with a new door check each time. A published measure asked about another time
               than it says is no longer compared with its norms by the book.
@@ -106,5 +63,84 @@ export function Schedules({
         </ActionForm>
       </Fold>
     </section>
+  );
+}
+
+function Rhythm({
+  when,
+  recall,
+  onWhen,
+  onRecall,
+}: {
+  readonly when: string;
+  readonly recall: string;
+  readonly onWhen: (when: string) => void;
+  readonly onRecall: (recall: string) => void;
+}) {
+  return (
+    <Fields>
+      <Pick label="When" value={when} options={[...times]} onChange={onWhen} />
+      <Pick
+        label="About which time"
+        value={recall}
+        options={[
+          { value: "as-written", label: "as the questionnaire says" },
+          { value: "since-last", label: "since the last session" },
+        ]}
+        onChange={onRecall}
+      />
+    </Fields>
+  );
+}
+/** One that goes on, to be changed or ended. */
+function Going({ one }: { readonly one: NonNullable<MeasuresView["schedules"]>["going"][number] }) {
+  const before = String(one.everyWeeks ?? "visit");
+  const [when, setWhen] = useState(before);
+  const [recall, setRecall] = useState<string>(one.recall);
+  return (
+    <MarginRow
+      margin={
+        one.lastAskedAt ? (
+          <>
+            last asked <Moment at={one.lastAskedAt} as="day" />
+          </>
+        ) : (
+          "not asked yet"
+        )
+      }
+    >
+      <Cluster>
+        <span>
+          <strong>{one.titles.join(", ")}</strong>, {timeWords(one.everyWeeks)}
+          {one.recall === "since-last" && <Soft>, about the time since the last session</Soft>}
+        </span>
+        <ActionForm
+          action={endScheduleAction}
+          submit="End"
+          weight="quiet"
+          hidden={{ scheduleId: one.id, last: "no" }}
+        />
+        {one.everyWeeks === 0 && (
+          <ActionForm
+            action={endScheduleAction}
+            submit="Ask a last time and end"
+            weight="quiet"
+            hidden={{ scheduleId: one.id, last: "yes" }}
+          />
+        )}
+      </Cluster>
+      <Fold>
+        <summary>Change it</summary>
+        <ActionForm
+          action={changeScheduleAction}
+          submit="Change"
+          weight="plain"
+          disabled={when === before && recall === one.recall}
+          hidden={{ scheduleId: one.id, when, recall }}
+        >
+          <Rhythm when={when} recall={recall} onWhen={setWhen} onRecall={setRecall} />
+        </ActionForm>
+      </Fold>
+    </MarginRow>
   );
 }
