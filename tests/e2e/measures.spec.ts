@@ -246,11 +246,12 @@ test("what a change of an own score means is written in the Composer, each numbe
   await expect(settings.getByText("Write a number from 0 to below 1.")).toHaveCount(0);
   await field("Source of the reliability").fill("Invented for this test");
   await expect(page.getByText(/when a change is more than chance is not known/).first()).toBeVisible();
-  await field("People who seek help: mean").fill("6");
+  const seeking = settings.getByRole("group", { name: "People who seek help" });
+  await seeking.getByLabel("Mean", { exact: true }).fill("6");
   await expect(settings.getByText("Mean and standard deviation count together.")).toBeVisible();
-  await field("People who seek help: standard deviation").fill("2");
+  await seeking.getByLabel("Standard deviation").fill("2");
   await expect(page.getByText(/nobody can look up the numbers of people who seek help/).first()).toBeVisible();
-  await field("People who seek help: source").fill("Invented for this test");
+  await seeking.getByLabel("Source").fill("Invented for this test");
   await field("Cut-point: first clinical number").fill("12");
   await field("Source of the cut-point").fill("Invented for this test");
   await expect(page.getByText(/the cut-point is 12, but the score can be 0 to 10/).first()).toBeVisible();
@@ -264,7 +265,7 @@ test("what a change of an own score means is written in the Composer, each numbe
   await page.getByRole("group", { name: "Outline" }).locator('textarea[id^="line-"]').nth(1).click();
   await settings.getByText("What a change of it means", { exact: true }).click();
   await expect(field("Reliability, 0 to 1")).toHaveValue("0.8");
-  await expect(field("People who seek help: standard deviation")).toHaveValue("2");
+  await expect(seeking.getByLabel("Standard deviation")).toHaveValue("2");
   await expect(field("Source of the cut-point")).toHaveValue("Invented for this test");
   await page.setViewportSize({ width: 320, height: 800 });
   expect(await overflow(page)).toBeLessThanOrEqual(0);

@@ -72,14 +72,16 @@ export interface Outcomes {
   readonly pairs: number;
   /** One score alone, and none for twelve weeks. */
   readonly stopped: number;
-  /** Of the pairs, by what became of them: how many, and the 95 % interval of the share. */
-  readonly states: readonly {
-    readonly state: ChangeState;
-    readonly count: number;
-    readonly share: number;
-    readonly low: number;
-    readonly high: number;
-  }[];
+  /** Of the pairs, by what became of them: how many, and the 95 % interval of the share. Undefined of too few pairs. */
+  readonly states:
+    | readonly {
+        readonly state: ChangeState;
+        readonly count: number;
+        readonly share: number;
+        readonly low: number;
+        readonly high: number;
+      }[]
+    | undefined;
   readonly effect: EffectSize | undefined;
 }
 /** Figures of many people in one score; undefined where there are too few to be told without naming anybody. */
@@ -92,11 +94,14 @@ export function outcomesOf(cases: readonly Case[], now: Instant): Outcomes | und
     begun: cases.length,
     pairs: pairs.length,
     stopped: cases.filter(({ scores, last }) => scores === 1 && last.at < long).length,
-    states: changeStates.map((state) => {
-      const count = pairs.filter((one) => one.state === state).length;
-      const [low, high] = wilson(count, pairs.length);
-      return { state, count, share: pairs.length === 0 ? 0 : count / pairs.length, low, high };
-    }),
+    states:
+      pairs.length < fewest
+        ? undefined
+        : changeStates.map((state) => {
+            const count = pairs.filter((one) => one.state === state).length;
+            const [low, high] = wilson(count, pairs.length);
+            return { state, count, share: count / pairs.length, low, high };
+          }),
     effect:
       better && pairs.length >= fewest
         ? prePostEffect(

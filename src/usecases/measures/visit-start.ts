@@ -90,7 +90,7 @@ async function nearTo({ repo, practice }: Context, { client, startsAt }: Visit):
     .map((one) => one.startsAt);
   return [[laterBy(startsAt, -nearDays * day), ...before.sort().slice(-1)].sort()[0]!, laterBy(startsAt, day)];
 }
-/** The last return of each questionnaire, where it came between these. */
+/** The last return of each questionnaire, where it came between these; those that alarm first. */
 async function partsNear(
   ctx: Context,
   courses: readonly Course[],
@@ -125,7 +125,8 @@ async function partsNear(
       },
     ];
   });
-  return parts.flat();
+  const alarms = ({ alarms: { length } }: StartPart): number => Math.sign(length);
+  return parts.flat().sort((one, other) => alarms(other) - alarms(one));
 }
 interface Read {
   readonly questionnaire: Questionnaire;

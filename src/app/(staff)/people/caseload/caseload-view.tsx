@@ -184,9 +184,9 @@ const percent = (share: number): string => `${Math.round(share * 100)} %`;
 function Figures({ caseload: { figures, byPractitioner } }: { readonly caseload: Caseload }) {
   if (!figures) return <Known>Figures are told from {fewest} people on, so that nobody can be known from them.</Known>;
   // What nobody is has no column.
-  const told = new Set(
-    figures.states.filter(({ state, count }) => state !== "not-known" || count > 0).map(({ state }) => state),
-  );
+  const told = (figures.states ?? [])
+    .filter(({ state, count }) => state !== "not-known" || count > 0)
+    .map(({ state }) => state);
   return (
     <section aria-label="Figures">
       <Known>
@@ -196,29 +196,29 @@ function Figures({ caseload: { figures, byPractitioner } }: { readonly caseload:
           `${figures.returned} of ${figures.asked} that were sent came back (${percent(figures.returned / figures.asked)}). `}
         {figures.effect && <EffectWords effect={figures.effect} />}
       </Known>
-      <Wide label="Figures, and their intervals">
-        <Table>
-          <thead>
-            <tr>
-              <th scope="col">Of those with two scores</th>
-              {figures.states
-                .filter(({ state }) => told.has(state))
-                .map(({ state }) => (
+      {figures.states && (
+        <Wide label="Figures, and their intervals">
+          <Table>
+            <thead>
+              <tr>
+                <th scope="col">Of those with two scores</th>
+                {told.map((state) => (
                   <th key={state} scope="col">
                     {changeStateWords[state]}
                   </th>
                 ))}
-              <th scope="col">Change in SD</th>
-            </tr>
-          </thead>
-          <tbody>
-            <FigureRow name="All" figures={figures} told={told} />
-            {byPractitioner?.map(({ name, figures: own }) => (
-              <FigureRow key={name} name={name} figures={own} told={told} />
-            ))}
-          </tbody>
-        </Table>
-      </Wide>
+                <th scope="col">Change in SD</th>
+              </tr>
+            </thead>
+            <tbody>
+              <FigureRow name="All" figures={figures} told={told} />
+              {byPractitioner?.map(({ name, figures: own }) => (
+                <FigureRow key={name} name={name} figures={own} told={told} />
+              ))}
+            </tbody>
+          </Table>
+        </Wide>
+      )}
     </section>
   );
 }
@@ -234,7 +234,7 @@ function EffectWords({ effect }: { readonly effect: NonNullable<Outcomes["effect
 interface FigureRowProps {
   readonly name: string;
   readonly figures: Outcomes | undefined;
-  readonly told: ReadonlySet<ChangeState>;
+  readonly told: readonly ChangeState[];
 }
 function FigureRow({ name, figures, told }: FigureRowProps) {
   return (
@@ -242,10 +242,10 @@ function FigureRow({ name, figures, told }: FigureRowProps) {
       <th scope="row">
         <bdi>{name}</bdi>
       </th>
-      {figures ? (
+      {figures?.states ? (
         <>
           {figures.states
-            .filter(({ state }) => told.has(state))
+            .filter(({ state }) => told.includes(state))
             .map(({ state, count, share, low, high }) => (
               <td key={state}>
                 {count}
@@ -257,7 +257,7 @@ function FigureRow({ name, figures, told }: FigureRowProps) {
           <td>{figures.effect ? round(figures.effect.d) : ""}</td>
         </>
       ) : (
-        <td colSpan={told.size + 1}>
+        <td colSpan={told.length + 1}>
           <Soft>fewer than {fewest} people</Soft>
         </td>
       )}

@@ -13,9 +13,9 @@ import {
   type Course,
 } from "@/core/measures";
 import { CheckboxGroup } from "@/ui/kit/choice-fields";
-import { Alarm, Answers, Strip } from "@/ui/kit/ledger";
+import { Alarm, Strip } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
-import { SectionTitle, Soft } from "@/ui/kit/page";
+import { MarginRow, SectionTitle, Soft } from "@/ui/kit/page";
 import { Moment } from "@/ui/kit/time";
 import type { StartItem, StartPart, VisitStart as Start } from "@/usecases/measures";
 import { AlertsOpen } from "../../alerts-open";
@@ -39,16 +39,11 @@ export function VisitStart({ start, visitId }: { readonly start: Start; readonly
         <Link href={`/people/${start.clientId}/measures`}>Measures</Link>
         <Link href={`/people/${start.clientId}`}>Chart</Link>
       </Strip>
-      {start.askedFor.length > 0 && (
-        <Answers>
-          {start.askedFor.map(({ label, words }) => (
-            <div key={label}>
-              <dt>{label}</dt>
-              <dd dir="auto">{words}</dd>
-            </div>
-          ))}
-        </Answers>
-      )}
+      {start.askedFor.map(({ label, words }) => (
+        <MarginRow key={label} margin={label}>
+          <span dir="auto">{words}</span>
+        </MarginRow>
+      ))}
     </>
   );
 }
@@ -84,16 +79,11 @@ function OnePart({ part, clientId }: { readonly part: StartPart; readonly client
           ))}
         </Items>
       )}
-      {part.written.length > 0 && (
-        <Answers>
-          {part.written.map(({ question, answer }) => (
-            <div key={question}>
-              <dt dir="auto">{question}</dt>
-              <dd dir="auto">{answer}</dd>
-            </div>
-          ))}
-        </Answers>
-      )}
+      {part.written.map(({ question, answer }) => (
+        <p key={question}>
+          <Soft dir="auto">{question}</Soft> <span dir="auto">“{answer}”</span>
+        </p>
+      ))}
     </section>
   );
 }

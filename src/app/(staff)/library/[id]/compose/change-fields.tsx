@@ -73,7 +73,7 @@ export function ChangeFields({ rule, turns, onChange, linkId }: ChangeFieldsProp
             {change.reliability && (
               <Pick
                 small
-                label="It is"
+                label="Kind of reliability"
                 value={change.reliability.kind}
                 options={[
                   { value: "alpha", label: "Cronbach’s alpha" },
@@ -195,25 +195,28 @@ function NormFields({
     onChange(mean === undefined || sd === undefined ? undefined : { mean, sd, source: next.source });
   };
   return (
-    <Row>
-      <TextField
-        label={`${label}: mean`}
-        inputMode="decimal"
-        dir="ltr"
-        value={typed.mean}
-        problem={problemOf("mean", typed.mean) ?? together(typed.mean, typed.sd)}
-        onChange={(mean) => say({ mean })}
-      />
-      <TextField
-        label={`${label}: standard deviation`}
-        inputMode="decimal"
-        dir="ltr"
-        value={typed.sd}
-        problem={problemOf("sd", typed.sd) ?? together(typed.sd, typed.mean)}
-        onChange={(sd) => say({ sd })}
-      />
-      <TextField label={`${label}: source`} value={typed.source} onChange={(source) => say({ source })} />
-    </Row>
+    <Group>
+      <legend>{label}</legend>
+      <Row>
+        <TextField
+          label="Mean"
+          inputMode="decimal"
+          dir="ltr"
+          value={typed.mean}
+          problem={problemOf("mean", typed.mean) ?? together(typed.mean, typed.sd)}
+          onChange={(mean) => say({ mean })}
+        />
+        <TextField
+          label="Standard deviation"
+          inputMode="decimal"
+          dir="ltr"
+          value={typed.sd}
+          problem={problemOf("sd", typed.sd) ?? together(typed.sd, typed.mean)}
+          onChange={(sd) => say({ sd })}
+        />
+        <TextField label="Source" value={typed.source} onChange={(source) => say({ source })} />
+      </Row>
+    </Group>
   );
 }
 /** How reliable the score is in the practice's own answers, to be taken over and marked as such. */
@@ -243,7 +246,7 @@ function FromOwnAnswers({
     );
   };
   return (
-    <Stack $gap="0.2rem">
+    <Own $gap="0.2rem">
       <Button
         weight="quiet"
         isDisabled={busy}
@@ -253,13 +256,37 @@ function FromOwnAnswers({
       </Button>
       {found && line("alpha", found.alpha)}
       {found && line("test-retest", found.testRetest)}
-    </Stack>
+    </Own>
   );
 }
+/** A number is short, where it is from is long. */
 const Row = styled.div`
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(8rem, 1fr));
+  display: flex;
+  flex-wrap: wrap;
   gap: 0.6rem;
-  align-items: end;
-  padding-block: 0.3rem;
+  align-items: start;
+  padding-block: 0.45rem;
+  & > * {
+    flex: 1 1 8rem;
+    min-inline-size: 0;
+  }
+  & > :first-child:nth-last-child(2) {
+    flex-basis: 13rem;
+  }
+  & > :last-child {
+    flex: 2 1 14rem;
+  }
+`;
+const Group = styled.fieldset`
+  min-inline-size: 0;
+  margin: 0;
+  padding: 0.4rem 0 0;
+  border: 0;
+  & > legend {
+    padding: 0;
+    font-weight: 600;
+  }
+`;
+const Own = styled(Stack)`
+  align-items: start;
 `;
