@@ -7,7 +7,9 @@ export interface ShareWords {
   readonly is: (value: string, day: string) => string;
   readonly better: Readonly<Record<"lower" | "higher", string>>;
   readonly state: Readonly<Record<"recovered" | "improved" | "no-change" | "worse" | "not-known", string>>;
-  readonly others: string;
+  /** Of two buttons: to the score before this one, and to the next. */
+  readonly before: string;
+  readonly next: string;
 }
 const words: Readonly<Record<ClientLanguage, ShareWords>> = {
   en: {
@@ -22,7 +24,8 @@ const words: Readonly<Record<ClientLanguage, ShareWords>> = {
       worse: "That is harder than before. Let us talk about it.",
       "not-known": "",
     },
-    others: "Arrow keys: the next one",
+    before: "The score before",
+    next: "The next score",
   },
   es: {
     title: "Sus respuestas a lo largo del tiempo",
@@ -36,7 +39,8 @@ const words: Readonly<Record<ClientLanguage, ShareWords>> = {
       worse: "Es más difícil que antes. Hablemos de ello.",
       "not-known": "",
     },
-    others: "Flechas: la siguiente",
+    before: "El resultado anterior",
+    next: "El resultado siguiente",
   },
   fr: {
     title: "Vos réponses au fil du temps",
@@ -50,7 +54,8 @@ const words: Readonly<Record<ClientLanguage, ShareWords>> = {
       worse: "C’est plus difficile qu’avant. Parlons-en.",
       "not-known": "",
     },
-    others: "Flèches : la suivante",
+    before: "Le score précédent",
+    next: "Le score suivant",
   },
   ar: {
     title: "إجاباتك مع مرور الوقت",
@@ -64,7 +69,8 @@ const words: Readonly<Record<ClientLanguage, ShareWords>> = {
       worse: "الأمر أصعب من قبل. لنتحدث عنه.",
       "not-known": "",
     },
-    others: "مفاتيح الأسهم: التالي",
+    before: "النتيجة السابقة",
+    next: "النتيجة التالية",
   },
 };
 export const shareWords = (language: string): ShareWords => words[clientLanguage(language)];

@@ -28,11 +28,11 @@ const listed = async (page: Page): Promise<number[]> =>
   )
     .map(Number)
     .reverse();
-async function chooseFile(page: Page, text: string): Promise<void> {
+async function chooseFile(page: Page, text: string, score = /PHQ-9 total/): Promise<void> {
   await page.goto("/people/caseload");
   await page.getByRole("link", { name: "Bring earlier scores from a file" }).click();
   await page.getByRole("button", { name: /Which score/ }).click();
-  await page.getByRole("option", { name: /PHQ-9 total/ }).click();
+  await page.getByRole("option", { name: score }).click();
   const chooser = page.waitForEvent("filechooser");
   await page.getByRole("button", { name: "Choose a file" }).click();
   await (await chooser).setFiles({ name: "scores.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
@@ -93,7 +93,7 @@ test("earlier scores come from a file, and the trend draws each where it is, wit
   await expectNoViolations(page, "somebody's measures");
 });
 
-test("what the client is shown has nothing of the practice on it, and goes by arrow keys", async ({ page }) => {
+test("what the client is shown has nothing of the practice on it, in their language", async ({ page }) => {
   await signIn(page, "maren");
   await openMeasures(page, "Hugo Lindgren");
   await page.getByRole("link", { name: "Show to the client" }).click();
@@ -269,6 +269,38 @@ test("what a change of an own score means is written in the Composer, each numbe
   await expect(field("Source of the cut-point")).toHaveValue("Invented for this test");
   await page.setViewportSize({ width: 320, height: 800 });
   expect(await overflow(page)).toBeLessThanOrEqual(0);
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.getByRole("button", { name: "Put in use" }).click();
+  await expect(page.getByText("The first version.")).toBeVisible();
+
+  // Two scores of somebody who reads from right to left: the arrow keys go where the language runs to.
+  const lines = (first: number, last: number): string =>
+    `E-mail,Date,Score\nlayla.haddad@mail.example,2026-05-07,${first}\nlayla.haddad@mail.example,2026-08-07,${last}\n`;
+  for (const [score, text] of [
+    [/Heaviness/, lines(8, 3)],
+    [/PHQ-9 total/, lines(17, 7)],
+  ] as const) {
+    await chooseFile(page, text, score);
+    await page.getByRole("button", { name: "Bring 2 scores" }).click();
+    await expect(page.getByText("2 scores were brought; 0 lines were not.")).toBeVisible();
+  }
+  await openMeasures(page, "ليلى حداد");
+  await page.getByRole("button", { name: "Heaviness" }).click();
+  // Jacobson and Truax: 1.96 x sqrt(2) x 2 x sqrt(1 - 0.8) = 2.48, and 3 lies below the cut-point.
+  await expect(page.getByText(/^Heaviness: 8 on .*recovered/)).toBeVisible();
+  await expect(page.getByText("How a change is judged: more than 2.5 is reliable, clinical from 5")).toBeVisible();
+  await page.getByRole("link", { name: "Show to the client" }).click();
+  await expect(page.getByRole("heading", { name: "إجاباتك مع مرور الوقت" })).toBeVisible();
+  const shown = page.getByRole("heading", { level: 2 });
+  await expect(shown).toHaveText("Heaviness");
+  await page.keyboard.press("ArrowLeft");
+  await expect(shown).toHaveText("PHQ-9 total");
+  await page.keyboard.press("ArrowRight");
+  await expect(shown).toHaveText("Heaviness");
+  await page.getByRole("button", { name: "النتيجة التالية" }).click();
+  await expect(shown).toHaveText("PHQ-9 total");
+  await drawn(page);
+  await expectNoViolations(page, "two scores on a shared screen");
 });
 
 test("caseload, visit and office pages of measures fit 320 px, and axe finds nothing", async ({ page }) => {

@@ -29,32 +29,40 @@ export function SharedScores({ view, clientId, of }: SharedScoresProps) {
     ),
   );
   const words = shareWords(language);
+  const dir = directionOf(language);
   useEffect(() => {
+    // Onwards is where the language runs to.
+    const onwards = dir === "rtl" ? -1 : 1;
     const turn = (event: KeyboardEvent): void => {
-      const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
+      const step = { ArrowRight: onwards, ArrowDown: 1, ArrowLeft: -onwards, ArrowUp: -1 }[event.key];
       if (step === undefined || courses.length === 0) return;
       event.preventDefault();
       setAt((now) => (now + step + courses.length) % courses.length);
     };
     window.addEventListener("keydown", turn);
     return () => window.removeEventListener("keydown", turn);
-  }, [courses.length]);
+  }, [courses.length, dir]);
+  const [backArrow, onArrow] = dir === "rtl" ? ["→", "←"] : ["←", "→"];
   const course = courses[at];
   return (
-    <Sheet lang={language} dir={directionOf(language)} id="page">
+    <Sheet lang={language} dir={dir} id="page">
       <h1>{words.title}</h1>
       {course && <OneScore key={courseKey(course)} course={course} language={language} />}
       <Cluster>
         {courses.length > 1 && (
           <>
-            <Button weight="plain" onPress={() => setAt((at - 1 + courses.length) % courses.length)} aria-label="←">
-              ←
+            <Button
+              weight="plain"
+              onPress={() => setAt((at - 1 + courses.length) % courses.length)}
+              aria-label={words.before}
+            >
+              {backArrow}
             </Button>
             <span>
               {at + 1} / {courses.length}
             </span>
-            <Button weight="plain" onPress={() => setAt((at + 1) % courses.length)} aria-label="→">
-              →
+            <Button weight="plain" onPress={() => setAt((at + 1) % courses.length)} aria-label={words.next}>
+              {onArrow}
             </Button>
           </>
         )}
