@@ -108,6 +108,17 @@ describe("statistics agree with simple-statistics and jStat on the same numbers"
     );
     expect(wilson(0, 0)).toEqual([0, 1]);
   });
+  // Newcombe, Stat Med 1998;17:857-872, the score method of table I (numbers from memory).
+  it.each([
+    [81, 263, 0.2553, 0.3662],
+    [15, 148, 0.0624, 0.1605],
+    [0, 20, 0, 0.1611],
+    [1, 29, 0.0061, 0.1718],
+  ])("%i of %i lie between the published %f and %f", (counted, of, low, high) => {
+    const [from, to] = wilson(counted, of);
+    expect(from).toBeCloseTo(low, 4);
+    expect(to).toBeCloseTo(high, 4);
+  });
   it("effect from first to last: by the spread of the first; up is better or down is", () => {
     const pairs = [
       [20, 11],
@@ -333,6 +344,43 @@ describe("many people's change", () => {
     expect(order("alert", { same: 3, better: 1 })).toEqual(["better", "same", "worst", "worse", "once"]);
     expect(order("better")[0]).toBe("better");
     expect(endsOf([point(0, undefined)])).toEqual([]);
+  });
+  it("says of the ends of a course what the whole of it says, whatever versions and gaps lie between", () => {
+    const versions = [
+      version("v1"),
+      version("v2"),
+      version("v3", { scoring: "sum of eight" }),
+      version("v4", { scoring: "sum of eight" }),
+    ];
+    const one = fc.record({
+      at: fc.integer({ min: 0, max: 40 }),
+      value: fc.option(fc.integer({ min: 0, max: 27 }), { nil: undefined }),
+      versionId: fc.constantFrom("v1", "v2", "v3", "v4"),
+      linkId: fc.constantFrom("total", "other"),
+    });
+    let compared = 0;
+    fc.assert(
+      fc.property(fc.array(one, { maxLength: 20 }), (all) => {
+        const points = inTime(all.map(({ at, value, ...rest }) => point(at, value, rest)));
+        const ends = endsOf(points);
+        const given = new Set(points.filter(({ value }) => value !== undefined).map(({ linkId }) => linkId));
+        expect(new Set(ends.map(({ linkId }) => linkId))).toEqual(given);
+        // Who was measured last stands first.
+        const lasts = ends.map(({ last }) => last.at);
+        expect(lasts).toEqual(lasts.toSorted().toReversed());
+        for (const end of ends) {
+          const own = points.filter(({ linkId }) => linkId === end.linkId);
+          const whole = changeIn(course(own, versions));
+          const told = caseOf("somebody", end, versions);
+          expect(told.state).toBe(whole.known ? whole.change.state : "not-known");
+          expect(told.difference).toBe(whole.known ? whole.change.difference : undefined);
+          expect(told.scores).toBe(own.filter(({ value }) => value !== undefined).length);
+          expect(told.numbers).toEqual(own.flatMap(({ value }) => value ?? []).slice(-12));
+          if (whole.known) compared++;
+        }
+      }),
+    );
+    expect(compared).toBeGreaterThan(20);
   });
   it("is told from five people on: each counted once, whoever stopped among them", () => {
     fc.assert(
