@@ -202,19 +202,22 @@ test("a letter goes out by itself, the client answers about the time since their
   await passDoor(client, page, linkIn(letter), "Ines Halvorsen");
   await expect(client.getByText(/^Please answer for the time since your last session, on \d/)).toBeVisible();
   await expectNoViolations(client, "a measure about the time since the last session");
+  // The practitioner waits with the visit's page open.
+  await page.goto("/day");
+  await page
+    .getByRole("link", { name: /visit of Ines Halvorsen/ })
+    .first()
+    .click();
+  await expect(page.getByRole("heading", { name: "Visit of Ines Halvorsen" })).toBeVisible();
+  const part = page.getByRole("region", { name: /PHQ-9/ });
+  await expect(part).toHaveCount(0);
   for (const group of await client.getByRole("radiogroup").all()) await group.getByRole("radio").nth(1).press(" ");
   await saved(client);
   await next(client);
   await client.getByRole("button", { name: /^Send to/ }).click();
   await expect(client.getByRole("heading", { name: "Thank you. It is sent." })).toBeVisible();
   await device.close();
-
-  await page.goto("/day");
-  await page
-    .getByRole("link", { name: /visit of Ines Halvorsen/ })
-    .first()
-    .click();
-  const part = page.getByRole("region", { name: /PHQ-9/ });
+  // Seen at once.
   await expect(part).toContainText("PHQ-9 total 9, mild");
   await expect(part).toContainText("Thoughts of self-harm");
   await expectNoViolations(page, "the start of a session");

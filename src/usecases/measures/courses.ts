@@ -28,6 +28,9 @@ export const pointsOfClients = async (
   clientIds?: readonly Id<"Client">[],
 ): Promise<Map<Id<"Client">, readonly ScorePoint[]>> =>
   (await keptOrMade(ctx, { read: ctx.repo.courses.points, from: (points) => points, clientIds })).made;
+/** Everybody's, with so many people's made anew at most. */
+export const pointsOfEverybody = (ctx: Reading, mostAnew: number): Promise<Found<readonly ScorePoint[]>> =>
+  keptOrMade(ctx, { read: ctx.repo.courses.points, from: (points) => points, mostAnew });
 /** The first and the last of everybody's scores, with so many people's made anew at most. */
 export const endsOfEverybody = (ctx: Reading, mostAnew: number): Promise<Found<readonly Ends[]>> =>
   keptOrMade(ctx, { read: ctx.repo.courses.ends, from: endsOf, mostAnew });

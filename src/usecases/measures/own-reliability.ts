@@ -4,7 +4,7 @@ import { allQuestions, contribution, weightOf } from "../../core/questionnaire";
 import { dayIn } from "../../core/scheduling";
 import { ok, type Id, type Result } from "../../core/shared";
 import { idInput, inOrder, query, type CommonError, type Context } from "../kit";
-import { KnownScores, pointsOfClients } from "./courses";
+import { KnownScores, pointsOfEverybody } from "./courses";
 
 interface Found {
   readonly value: number;
@@ -32,7 +32,7 @@ export const ownReliability = query({
   async run(ctx, { questionnaireId, linkId }): Promise<Result<OwnReliability, CommonError>> {
     const known = new KnownScores(ctx);
     const own: Scored[][] = [];
-    for (const points of (await pointsOfClients(ctx)).values()) {
+    for (const points of (await pointsOfEverybody(ctx, mostPeople)).made.values()) {
       const [course] = (await known.coursesOf(points.filter((one) => one.questionnaireId === questionnaireId))).filter(
         (one) => one.linkId === linkId,
       );

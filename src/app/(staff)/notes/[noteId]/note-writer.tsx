@@ -239,7 +239,10 @@ function About({
     <>
       {note.visit ? (
         <>
-          <Moment at={note.visit.startsAt} />, {note.visit.visitType},{" "}
+          <Link href={`/visits/${note.visit.id}`}>
+            <Moment at={note.visit.startsAt} />
+          </Link>
+          , {note.visit.visitType},{" "}
         </>
       ) : null}
       {note.author}

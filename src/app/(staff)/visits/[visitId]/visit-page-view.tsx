@@ -5,6 +5,7 @@ import { ButtonLink } from "@/ui/kit/button-link";
 import { RadioGroup } from "@/ui/kit/choice-fields";
 import { ActionForm } from "@/ui/kit/form";
 import { Link } from "@/ui/kit/link";
+import { useLiveReload } from "@/ui/kit/live";
 import { Cluster, MarginRow, Page, Stack } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
@@ -25,6 +26,8 @@ export interface VisitPageViewProps {
 }
 /** One visit: when, with whom, and what can become of it. */
 export function VisitPageView({ visit, practitioners, mayNote, start, requestId }: VisitPageViewProps) {
+  // What is answered in the waiting room stands here at once.
+  useLiveReload();
   return (
     <Page
       title={

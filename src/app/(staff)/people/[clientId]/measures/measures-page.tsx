@@ -22,6 +22,7 @@ import { Button } from "@/ui/kit/button";
 import { ButtonLink } from "@/ui/kit/button-link";
 import { Alarm, Fold, Strip, Table, Wide } from "@/ui/kit/ledger";
 import { Link } from "@/ui/kit/link";
+import { useLiveReload } from "@/ui/kit/live";
 import { Cluster, Page, SectionTitle, Soft } from "@/ui/kit/page";
 import { Pick } from "@/ui/kit/pick";
 import { Moment, useTimeFrame } from "@/ui/kit/time";
@@ -43,6 +44,7 @@ export interface MeasuresPageProps {
 
 /** Somebody's scores over time: each with what became of it, one of them drawn, and the numbers behind it. */
 export function MeasuresPage({ view, requestId, of, since, beside }: MeasuresPageProps) {
+  useLiveReload();
   const { courses, clientId } = view;
   const [chosen, setChosen] = useState(of ?? "");
   const shown = courses.find((course) => courseKey(course) === chosen) ?? courses[0];
