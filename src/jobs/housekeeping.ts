@@ -1,6 +1,7 @@
 import { anchorText } from "../core/audit";
 import { boundsOf, dayIn } from "../core/scheduling";
 import { laterBy } from "../core/shared";
+import { lowDisk } from "../core/backup";
 import { anchorLetterTo } from "../usecases/sending";
 import { withoutValues } from "../db/errors";
 import { tendTables } from "../db/tend";
@@ -49,9 +50,13 @@ export async function mailAnchors(app: Application): Promise<void> {
     }),
   );
 }
-/** Looks after the tables of the embedded database, which has nobody else who would. */
-export async function lookAfterTables({ database }: Application): Promise<void> {
-  if (database.kind === "pglite") await withoutValues(() => tendTables(database.db));
+/**
+ * Looks after the tables of the embedded database, which has nobody else who would. Not where the disk is nearly full:
+ * the write-ahead log of it could take what is left for answers.
+ */
+export async function lookAfterTables({ database, ports }: Application): Promise<void> {
+  if (database.kind !== "pglite" || ports.watch.free() < lowDisk) return;
+  await withoutValues(() => tendTables(database.db));
 }
 /** Longest window that anything is counted in. */
 const longestWindow = 24 * 3_600_000;

@@ -1,6 +1,6 @@
 export { makeCourses } from "./courses";
 export { escalateAlerts } from "./alerts";
-export { keepHead, mailAnchors } from "./housekeeping";
+export { keepHead, lookAfterTables, mailAnchors } from "./housekeeping";
 export { eraseAgain, heardErased, keysLeft, resealKeys, scrubKeys } from "./client-keys";
 export { deliverDue, recoverPost } from "./letters";
 export { runImports } from "./imports";

@@ -9,6 +9,7 @@ export {
   escalateAlerts,
   heardErased,
   keepHead,
+  lookAfterTables,
   makeCourses,
   mailAnchors,
   recoverPost,

@@ -7,7 +7,15 @@ import { must } from "../../demo/walk";
 import { createKeyWrap, createSealer, parseKeyRing } from "../../src/adapters/encryption";
 import { openPglite } from "../../src/db/client.pglite";
 import { repositories } from "../../src/db/repositories";
-import { createApplication, heardErased, resealKeys, run, useCases, walkJournal } from "../../src/server";
+import {
+  createApplication,
+  heardErased,
+  lookAfterTables,
+  resealKeys,
+  run,
+  useCases,
+  walkJournal,
+} from "../../src/server";
 import { instant, instantMs, type Id, type Instant } from "../../src/core/shared";
 import { keys, kinds, World } from "../support/world";
 
@@ -103,6 +111,23 @@ describe.each(kinds)("what is kept of clients, on %s", (kind) => {
     expect(await world.do(useCases.safekeeping, world.as("pia"), {})).toMatchObject({
       error: { reason: "not-allowed" },
     });
+  });
+
+  it("is counted for the planner by the embedded database alone, and not on a disk that is nearly full", async () => {
+    const { database, ports, keys: held } = world.app;
+    const after = async (free: number): Promise<boolean> => {
+      await lookAfterTables(
+        createApplication(database, { ...ports, watch: { ...ports.watch, free: () => free } }, held),
+      );
+      const { rows } = (await database.db.execute(
+        sql`select count(*)::int as many from pg_class where relname = 'client' and reltuples > 0`,
+      )) as unknown as { rows: { many: number }[] };
+      return rows[0]!.many > 0;
+    };
+    await database.db.execute(sql`update pg_class set reltuples = -1 where relname = 'client'`);
+    expect(await after(12_000_000)).toBe(false);
+    // A server does that by itself, when it finds time.
+    expect(await after(Infinity)).toBe(kind === "pglite");
   });
 
   it("is sealed with their own key: with that of another client, or none, nothing of theirs opens", async () => {
