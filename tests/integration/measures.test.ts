@@ -457,7 +457,8 @@ describe.each(kinds)("scores over time on %s", (kind) => {
     expect(more.lines.map(({ last }) => instantMs(last.at))).toEqual(
       more.lines.map(({ last }) => instantMs(last.at)).toSorted((one, other) => one - other),
     );
-    for (const one of more.byPractitioner!) if (one.figures?.states) expect(one.figures.pairs).toBeGreaterThanOrEqual(5);
+    for (const one of more.byPractitioner!)
+      if (one.figures?.states) expect(one.figures.pairs).toBeGreaterThanOrEqual(5);
     const tobias = must(await world.do(useCases.caseload, world.as("tobias"), {}));
     expect(tobias.byPractitioner).toBeUndefined();
   });
