@@ -1,15 +1,15 @@
 import { sql } from "drizzle-orm";
 import type { Db } from "./database";
 
-/** So many rows may change, and so large a share of them, before the planner's numbers are taken anew: as autovacuum does. */
+/** So many rows and such a share of them may change before the planner's numbers are taken anew: as autovacuum does. */
 const [fewRows, share] = [50, 0.1];
-/** Or so many pages and such a share come in addition: what a process that was killed had counted of changes is lost. */
+/** Or so many pages and such a share may come: what a process that was killed had counted of changes is lost. */
 const [fewPages, newPages] = [10, 0.2];
 
 /**
  * What a PostgreSQL server does by itself and the embedded one has no process for: sweeps tables that changed much, and
- * counts what the planner goes by, small tables too, once. Without it a join of large tables is planned as one of empty ones. One table at a time,
- * outside a transaction; gives which.
+ * counts what the planner goes by, small tables too, once. Without it a join of large tables is planned as one of empty
+ * ones. One table at a time, outside a transaction; gives which.
  */
 export async function tendTables(db: Db): Promise<string[]> {
   const { rows } = (await db.execute(sql`

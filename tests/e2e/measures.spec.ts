@@ -248,6 +248,13 @@ test("what a change of an own score means is written in the Composer, each numbe
   await field("Reliability, 0 to 1").fill("0,8");
   await expect(settings.getByText("Write a number from 0 to below 1.")).toHaveCount(0);
   await field("Source of the reliability").fill("Invented for this test");
+  // The kind outlasts a number that does not count while it is typed.
+  await settings.getByRole("button", { name: /Kind of reliability/ }).click();
+  await page.getByRole("option", { name: "of two measurements" }).click();
+  await field("Reliability, 0 to 1").fill("8");
+  await expect(settings.getByText("Write a number from 0 to below 1.")).toBeVisible();
+  await field("Reliability, 0 to 1").fill("0.8");
+  await expect(settings.getByRole("button", { name: /Kind of reliability/ })).toContainText("of two measurements");
   await expect(page.getByText(/when a change is more than chance is not known/).first()).toBeVisible();
   const seeking = settings.getByRole("group", { name: "People who seek help" });
   await seeking.getByLabel("Mean", { exact: true }).fill("6");

@@ -44,7 +44,7 @@ export function checkChange(scored: Item, rule: ChangeRule, range: ScoreRange | 
       add(
         "warning",
         "change-outside",
-        `${short(scored.text)}: ${what} is ${value}, but the score can be ${range.low} to ${range.high}.`,
+        `${short(scored.text)}: ${what} is ${value}, but the score can be ${Number(range.low.toFixed(2))} to ${Number(range.high.toFixed(2))}.`,
         scored,
       );
 }

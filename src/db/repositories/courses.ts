@@ -28,6 +28,9 @@ export const courseRepository = (db: Db, sealer: Sealer, sight: Sight) => {
   const place = (clientId: string): string => `course:${clientId}`;
   const endsPlace = (clientId: string): string => `course-ends:${clientId}`;
   const broughtPlace = (id: string): string => `brought-score:${id}`;
+  /** In sight, and not erased. */
+  const here = (practiceId: Id<"Practice">) =>
+    and(eq(client.practiceId, practiceId), isNotNull(client.keyId), seen(client.id));
   async function kept<Sealed, Made>(
     column: typeof course.sealed | typeof course.ends,
     placeOf: (clientId: string) => string,
@@ -45,14 +48,7 @@ export const courseRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       })
       .from(client)
       .leftJoin(course, eq(course.clientId, client.id))
-      .where(
-        and(
-          eq(client.practiceId, practiceId),
-          isNotNull(client.keyId),
-          seen(client.id),
-          inArray(client.id, [...clientIds]),
-        ),
-      );
+      .where(and(here(practiceId), inArray(client.id, [...clientIds])));
     await keys.know(rows.map(({ keyId }) => keyId));
     return rows.map(({ clientId, revision, sealed }) => ({
       clientId,
@@ -66,15 +62,7 @@ export const courseRepository = (db: Db, sealer: Sealer, sight: Sight) => {
       const rows = await db
         .select({ id: client.id })
         .from(client)
-        .where(
-          and(
-            eq(client.practiceId, practiceId),
-            isNotNull(client.keyId),
-            isNull(client.mergedInto),
-            eq(client.isTest, false),
-            seen(client.id),
-          ),
-        );
+        .where(and(here(practiceId), isNull(client.mergedInto), eq(client.isTest, false)));
       return rows.map(({ id }) => id);
     },
     /** All points, the oldest first. */

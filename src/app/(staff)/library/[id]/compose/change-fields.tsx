@@ -30,6 +30,8 @@ const withChange = (rule: ScoreRule, set: (change: ChangeRule) => ChangeRule): S
 /** What tells whether a change of the score is real, and whether it matters: each number with its source. */
 export function ChangeFields({ rule, turns, onChange, linkId }: ChangeFieldsProps) {
   const { change } = rule;
+  // It outlasts a number that does not count while it is typed.
+  const [kind, setKind] = useState(change?.reliability?.kind ?? "alpha");
   // What was taken over stands in the fields, which begin with it.
   const [taken, setTaken] = useState(0);
   const set = (to: (change: ChangeRule) => ChangeRule): void => onChange((now) => withChange(now, to));
@@ -66,7 +68,7 @@ export function ChangeFields({ rule, turns, onChange, linkId }: ChangeFieldsProp
               said={change.reliability}
               onChange={(said) =>
                 set(({ reliability, ...rest }) =>
-                  said ? { ...rest, reliability: { ...said, kind: reliability?.kind ?? "alpha" } } : rest,
+                  said ? { ...rest, reliability: { ...said, kind: reliability?.kind ?? kind } } : rest,
                 )
               }
             />
@@ -79,21 +81,17 @@ export function ChangeFields({ rule, turns, onChange, linkId }: ChangeFieldsProp
                   { value: "alpha", label: "Cronbach’s alpha" },
                   { value: "test-retest", label: "of two measurements" },
                 ]}
-                onChange={(kind) =>
-                  set((now) =>
-                    now.reliability
-                      ? {
-                          ...now,
-                          reliability: { ...now.reliability, kind: kind === "alpha" ? "alpha" : "test-retest" },
-                        }
-                      : now,
-                  )
-                }
+                onChange={(chosen) => {
+                  const next = chosen === "alpha" ? "alpha" : "test-retest";
+                  setKind(next);
+                  set((now) => (now.reliability ? { ...now, reliability: { ...now.reliability, kind: next } } : now));
+                }}
               />
             )}
             <FromOwnAnswers
               linkId={linkId}
               onTake={(reliability) => {
+                setKind(reliability.kind);
                 set((now) => ({ ...now, reliability }));
                 setTaken((before) => before + 1);
               }}
